@@ -1,0 +1,341 @@
+"""Everything an evaluation computes about a setup, each thing once and only when asked for."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from gecko.electric.bank import BankLimits, Source, bank_limits, source_at
+from gecko.electric.motor import MotorConstants
+from gecko.electric.operating_point import OperatingPoint
+from gecko.electric.path import fuse_ohm, wire_ohm_per_m
+from gecko.heat.duty import flat_out, over_laps, stalled
+from gecko.heat.motor import HeatRun
+from gecko.machine import Machine
+from gecko.motion.forces import Stop, stop, turn_speeds, wheel_force_n
+from gecko.motion.hill import Hill, hill
+from gecko.motion.launch import Launch, launch
+from gecko.motion.top_speed import top_speed
+from gecko.parts.pack import Pack
+from gecko.parts.wire import Lead
+from gecko.protection.ampacity import decision_row, derated_ampacity_a
+from gecko.protection.choice import ChoiceInput, ChoiceTable, choice_table
+from gecko.reference.tables import OfferedFuse, contact, offered_fuses
+from gecko.resolve import Resolved, resolve
+from gecko.ride.cruise import Cruise, cruise
+from gecko.ride.lap import Lap, stop_and_go_lap
+from gecko.setup import Bank, Setup
+
+LAP_M = 60.0
+STAND_S = 8.0
+AIMED_SHARE = 0.8
+COURSE_S = 1200.0
+"""The course: lawn laps of 60 m with 8 s of standing; steady cruise at 80 % of the half-charge top speed; heat at 20 min."""
+
+CHARGES = np.array([1.0, 0.5, 0.2])
+
+
+@dataclass(frozen=True)
+class HouseRules:
+    """Which school speaks where practitioners differ. Defaults are the careful ones."""
+
+    wire_table: Literal["vehicle", "building"] = "vehicle"
+    wire_school: Literal["careful", "common"] = "careful"
+    sole_main_fuse: bool = True
+    guard: Literal["module", "voltmeter"] = "module"
+    brake_cut_off: Literal["keep", "relaxed"] = "keep"
+    overvolt_limit: float = 1.5
+
+
+@dataclass(frozen=True)
+class Context:
+    """What surrounds a setup: the baseline it is compared with, whether it is the baseline, house rules."""
+
+    baseline: Setup | None = None
+    is_baseline: bool = False
+    house: HouseRules = field(default_factory=HouseRules)
+
+
+class Analysis:
+    """A setup and all that follows from it. Properties are computed on first use; SI units, as their names say."""
+
+    def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False) -> None:
+        self.setup = setup
+        self.context = context or Context()
+        self.samples = samples
+        self.resolved: Resolved = resolve(setup, samples=samples)
+        self.machine: Machine | None = self.resolved.machine
+
+    @property
+    def m(self) -> Machine:
+        """The machine; only for use where `machine` is not None."""
+        assert self.machine is not None
+        return self.machine
+
+    @cached_property
+    def motor(self) -> MotorConstants:
+        """Motor at ambient."""
+        return self.m.motor_cool
+
+    @cached_property
+    def full(self) -> Source:
+        """Bank at full charge."""
+        return self.m.source(1.0)
+
+    @cached_property
+    def half(self) -> Source:
+        """Bank at half charge."""
+        return self.m.source(0.5)
+
+    def _charges(self) -> NDArray[np.float64]:
+        return CHARGES[:, None] if self.samples else CHARGES
+
+    @cached_property
+    def three(self) -> Source:
+        """Bank at full, half and 20 % charge on the first axis."""
+        return self.m.source(self._charges())
+
+    @cached_property
+    def speeds(self) -> Any:
+        """Top speeds [m/s]: first axis course grade and hill grade, second full, half, 20 % charge."""
+        ground = self.setup.ground
+        grades = np.array([ground.grade, ground.hill_grade])
+        return top_speed(self.m, self.three, self.motor, grades.reshape((2, 1, 1) if self.samples else (2, 1)))
+
+    @property
+    def top(self) -> Any:
+        """Top speed on the course's grade at full charge. [m/s]"""
+        return self.speeds[0, 0]
+
+    @cached_property
+    def level_top(self) -> Any:
+        """Top speed on the level at full charge. [m/s]"""
+        return self.top if self.setup.ground.grade == 0 else top_speed(self.m, self.full, self.motor, 0.0)
+
+    @cached_property
+    def top_point(self) -> OperatingPoint:
+        """Operating point at top speed."""
+        return self.m.full(self.full, self.motor, self.top)
+
+    @property
+    def aimed(self) -> Any:
+        """Speed aimed at on the course: 80 % of the half-charge top speed; None without a controller. [m/s]"""
+        return None if self.m.control.kind == "none" else AIMED_SHARE * self.speeds[0, 1]
+
+    @cached_property
+    def launch(self) -> Launch:
+        """Launch from rest to 90 % of the level top speed at full charge."""
+        return launch(self.m, self.full, self.motor, np.maximum(0.9 * self.level_top, 0.05))
+
+    @cached_property
+    def hill(self) -> Hill:
+        """Steepest hill at full charge."""
+        return hill(self.m, self.full, self.motor, np.minimum(1.2, self.level_top / 2.0))
+
+    @cached_property
+    def stall_point(self) -> OperatingPoint:
+        """Full throttle at standstill, full charge."""
+        return self.m.full(self.full, self.motor, 0.0)
+
+    @cached_property
+    def stall_wheel_nm(self) -> Any:
+        """Torque of all driven wheels together at full throttle and standstill. [N·m]"""
+        push = wheel_force_n(self.m.vehicle, self.motor, self.stall_point.motor_a, standing=True)
+        return push * self.m.vehicle.wheel_radius_m
+
+    @cached_property
+    def stop(self) -> Stop:
+        """Stop from top speed."""
+        known = self.resolved
+        return stop(self.m.vehicle, self.top, known.brake_m_s2, known.reaction_s, known.braked_axles)
+
+    @cached_property
+    def tip_m_s(self) -> Any:
+        """Speed at which it tips over in a 3 m turn [m/s]; None on two wheels."""
+        return turn_speeds(self.m.vehicle)[0]
+
+    @cached_property
+    def laps(self) -> Lap:
+        """Lawn laps at full, half and 20 % charge (first axis)."""
+        brake = float(np.mean(self.stop.deceleration_m_s2))
+        return stop_and_go_lap(self.m, self.three, LAP_M, self.aimed, brake, STAND_S)
+
+    @cached_property
+    def ride(self) -> Cruise:
+        """Steady cruise on the course's grade until something ends it."""
+        return cruise(self.m, self.aimed, self.setup.ground.grade, coarse=self.samples)
+
+    @cached_property
+    def rms_a(self) -> float:
+        """RMS pack amps over the hottest ten minutes: the largest of cruise and laps. [A]"""
+        return float(max(self.ride.rms_pack_a, np.max(self.laps.rms_pack_a)))
+
+    @cached_property
+    def peak_a(self) -> Any:
+        """Largest pack amps of a launch. [A]"""
+        return self.launch.pack_a.max(axis=0)
+
+    @cached_property
+    def lowest_v(self) -> Any:
+        """Volts at the bank's terminals at the launch's peak, at half charge. [V]"""
+        return self.half.volts(self.peak_a)
+
+    @cached_property
+    def limits(self) -> BankLimits:
+        """Current limits of the bank."""
+        return bank_limits(self.m.bank)
+
+    @cached_property
+    def course_heat(self) -> HeatRun:
+        """Winding and case over 20 min of lawn laps at half charge."""
+        laps = self.laps
+        return over_laps(self.m, laps.mean_square_motor_a2[1], laps.mean_omega[1], laps.air_w_per_k[1], COURSE_S)
+
+    @cached_property
+    def flat_out(self) -> HeatRun:
+        """Winding and case at full throttle on the course's grade, s = 1 held."""
+        return flat_out(self.m, self.full, self.setup.ground.grade, COURSE_S)
+
+    @cached_property
+    def stalled(self) -> HeatRun:
+        """Winding and case at full throttle, wheels blocked."""
+        return stalled(self.m, self.full, 600.0)
+
+    @cached_property
+    def worst_row_share(self) -> float:
+        """Largest share of the bank's current that one row carries. [1]"""
+        currents = self.full.row_currents(np.maximum(self.peak_a, 1.0))
+        return float(max(np.max(current) for current in currents) / max(float(np.max(self.peak_a)), 1.0))
+
+    @property
+    def packs(self) -> list[tuple[str, Pack]]:
+        """Every pack with its path in the document."""
+        bank = self.setup.bank
+        if bank is None:
+            return []
+        return [(f"/bank/rows/{r}/units/{u}", unit) for r, row in enumerate(bank.rows) for u, unit in enumerate(row.units)]
+
+    @property
+    def full_v(self) -> float | None:
+        """Full-charge volts of the bank. [V]"""
+        return bank_full_v(self.setup.bank)
+
+    @property
+    def nominal_v(self) -> float | None:
+        """Nominal volts of the bank. [V]"""
+        bank = self.setup.bank
+        return None if bank is None else max(sum(u.nominal_v for u in row.units) for row in bank.rows)
+
+    def lead_row(self, lead: Lead) -> str:
+        """Ampacity row in force for a lead: its insulation, or the building-wire school's."""
+        return "building" if self.context.house.wire_table == "building" else decision_row(lead.insulation)
+
+    def lead_stands_a(self, lead: Lead) -> float:
+        """Derated ampacity of a lead. [A]"""
+        return derated_ampacity_a(lead.awg, self.lead_row(lead), self.setup.ground.ambient_c, lead.bundle_conductors)
+
+    @property
+    def least_part_a(self) -> float | None:
+        """Least rating of plugs, cut-off and fuse holder behind the main fuse; None when none is known. [A]"""
+        ratings = [plug.rating_a.value if plug.rating_a else contact(plug.kind)[1] for plug in self.setup.plugs]
+        for switch in (self.setup.cut_off, self.setup.pedal_switch):
+            if switch is not None and switch.rating_a is not None:
+                ratings.append(switch.rating_a.value)
+        fuse = self.setup.main_fuse
+        if fuse is not None and fuse.holder_a is not None:
+            ratings.append(fuse.holder_a.value)
+        guard = self.setup.guard
+        if guard is not None and guard.kind == "module" and guard.rating_a is not None:
+            ratings.append(guard.rating_a.value)
+        return min(ratings) if ratings else None
+
+    @property
+    def controller_limit_a(self) -> float | None:
+        """Smaller of the controller's battery- and motor-side limits. [A]"""
+        control = self.m.control
+        held = [limit for limit in (control.battery_limit_a, control.phase_limit_a) if limit is not None]
+        return float(min(float(np.mean(limit)) for limit in held)) if held else None
+
+    @cached_property
+    def choice(self) -> tuple[ChoiceTable, ChoiceInput] | None:
+        """Fuse and wire for the main lead, with the fuse and gauge that are in the setup among the candidates."""
+        lead = self.setup.main_lead
+        if self.machine is None or lead is None:
+            return None
+        data = self.choice_input(lead)
+        return choice_table(data, self.candidates()), data
+
+    def candidates(self) -> tuple[OfferedFuse, ...]:
+        """Fuses one can buy, and the one in the setup if it is none of them."""
+        fuses = offered_fuses()
+        mine = self.setup.main_fuse
+        if mine is None:
+            return fuses
+        own = OfferedFuse(mine.kind, mine.dc_volts_v, mine.breaks_a, mine.rating_a)
+        return fuses if own in fuses else (*fuses, own)
+
+    def choice_input(self, lead: Lead) -> ChoiceInput:
+        """What the fuse-and-wire choice needs, for a lead at the main fuse's place."""
+        machine, ground = self.m, self.setup.ground
+        warm = source_at(machine.bank, 1.0, max(25.0, ground.ambient_c))
+        fault = source_at(machine.bank, 1.0, 25.0)
+        cold = source_at(machine.bank, 0.2, ground.coldest_c)
+        trip = self.limits.trip_a
+        row_fuses = [row.fuse.rating_a for row in self.setup.bank.rows if row.fuse] if self.setup.bank else []
+        several = self.setup.bank is not None and len(self.setup.bank.rows) > 1
+        own = self.setup.main_fuse
+        other = float(machine.path_ohm) - 2.0 * lead.length_m.value * float(wire_ohm_per_m(lead.awg))
+        other -= fuse_ohm(own.rating_a) if own else 0.0
+        row = self.lead_row(lead)
+        return ChoiceInput(
+            self.rms_a,
+            self.controller_limit_a,
+            self.launch.pack_a,
+            self.launch.time_s,
+            row,
+            lead.insulation,
+            lead.bundle_conductors,
+            ground.ambient_c,
+            2.0 * lead.length_m.value,
+            self.least_part_a,
+            self.full_v or 0.0,
+            float(self.half.open_v),
+            float(warm.open_v),
+            float(warm.resistance_ohm),
+            float(fault.resistance_ohm),
+            float(cold.open_v),
+            float(cold.resistance_ohm),
+            max(other, 0.0),
+            None if trip is None else float(trip),
+            max(row_fuses) if row_fuses and several else None,
+        )
+
+    @cached_property
+    def baseline(self) -> Analysis | None:
+        """The baseline's analysis, or None when there is none or this is it."""
+        base = self.context.baseline
+        if base is None or self.context.is_baseline:
+            return None
+        found = baseline_analysis(base.model_dump_json())
+        return found if found.machine is not None else None
+
+
+_BASELINES: dict[str, Analysis] = {}
+
+
+def baseline_analysis(document: str) -> Analysis:
+    """Analysis of a baseline by its JSON text, kept for the last few baselines: it is asked for with every key press."""
+    if document not in _BASELINES:
+        if len(_BASELINES) > 16:
+            _BASELINES.pop(next(iter(_BASELINES)))
+        _BASELINES[document] = Analysis(Setup.model_validate_json(document), Context(is_baseline=True))
+    return _BASELINES[document]
+
+
+def bank_full_v(bank: Bank | None) -> float | None:
+    """Full-charge volts of a bank: its fullest row. [V]"""
+    return None if bank is None else max(row.full_v for row in bank.rows)

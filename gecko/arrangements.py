@@ -1,0 +1,224 @@
+"""Starting points: a typical baseline of a family, and the arrangements of the packs on the shelf that make sense with it."""
+
+from __future__ import annotations
+
+from copy import deepcopy
+from dataclasses import dataclass
+from typing import Any
+
+from gecko.analysis import Analysis, Context
+from gecko.checks.edits import figure, fuse_and_gauge, round_up
+from gecko.checks.registry import run_checks
+from gecko.evaluation import Out
+from gecko.parts.pack import Pack
+from gecko.reference.tables import families
+from gecko.setup import Setup, load_setup
+from gecko.trail import build_trail
+
+
+def typical_setup(family: str) -> dict[str, Any]:
+    """The commonest machine of a family as a Setup document, every number assumed. Raises KeyError for no such family."""
+    f = families()[family]
+
+    def a(value: float) -> dict[str, Any]:
+        return {"value": value, "basis": "assumed"}
+
+    lead = family in ("ride-on car", "small dirt bike", "quad", "transplant")
+    blocks = round(f.volts_v / 12.0)
+    if lead:
+        one = {"label": "12 V lead block", "chemistry": "lead", "cells_in_series": 6, "capacity_ah": a(f.capacity_ah), "guard_in_tool": False}
+        units = [one] * blocks
+    else:
+        cells = round(f.volts_v / 3.6)
+        units = [
+            {
+                "label": f"{cells}-cell pack",
+                "chemistry": "li-ion",
+                "cells_in_series": cells,
+                "cell_kind": "energy",
+                "capacity_ah": a(f.capacity_ah),
+                "continuous_a": a(2.0 * f.capacity_ah),
+                "peak_10s_a": a(3.5 * f.capacity_ah),
+                "trip_a": a(4.5 * f.capacity_ah),
+                "protection_low_v": a(3.0 * cells),
+                "guard_in_tool": False,
+            }
+        ]
+    direct = f.controller == "none"
+    watts = f.power_w * f.motors
+    limit = round_up(1.6 * watts / f.volts_v, 1)
+    fuse = next((r for r in (15.0, 20.0, 25.0, 30.0, 40.0, 60.0) if r >= limit), 60.0)
+    motor: dict[str, Any] = {
+        "kind": f.motor,
+        "count": f.motors,
+        "wiring": "parallel" if f.motors > 1 else "single",
+        "volts_v": a(f.volts_v),
+        "power_w": a(f.power_w),
+        "no_load_rpm" if f.rpm_kind == "no_load" else "speed_rpm": a(f.rpm),
+    }
+    drive: dict[str, Any] = {"kind": f.drive}
+    if f.drive == "chain":
+        drive |= {"motor_teeth": 11, "wheel_teeth": round(11 * f.ratio)}
+    elif f.drive != "hub":
+        drive |= {"ratio": a(f.ratio)}
+    return {
+        "version": 1,
+        "vehicle": {"family": family, "driven_axle": f.driven, "brake": f.brake},
+        "stock": {"volts_v": a(f.volts_v), "capacity_ah": a(f.capacity_ah), "fuse_a": a(fuse)},
+        "bank": {"rows": [{"units": units}]},
+        "main_fuse": {"kind": "blade" if fuse <= 40 else "large blade", "rating_a": fuse, "dc_volts_v": 32.0 if f.volts_v * 1.2 <= 32 else 58.0},
+        "main_lead": {"awg": 14 if direct else 10 if limit > 25 else 12, "length_m": a(0.8), "insulation": "105", "bundle_conductors": 2},
+        "plugs": [{"kind": "spade 6.3" if direct and fuse <= 20 else "two-pole 60", "poles": 4}],
+        "cut_off": None,
+        "pedal_switch": {"kind": "switch", "rating_a": a(40), "dc_volts_v": a(30)} if direct else None,
+        "controller": {"kind": "none"}
+        if direct
+        else {
+            "kind": f.controller,
+            "nominal_v": a(f.volts_v),
+            "battery_limit_a": a(limit),
+            "undervoltage_v": a(round(0.85 * f.volts_v, 1)),
+        },
+        "throttle": {
+            "kind": "switch" if direct else "hall",
+            "brake_cut_off_present": not direct,
+            "brake_cut_off_wired": not direct,
+            "foot_switch_wired": True if family == "quad" else None,
+        },
+        "motor": motor,
+        "drivetrain": drive,
+        "wheel": {"diameter_m": a(2.0 * f.wheel_radius_m), "tyre": f.tyre},
+        "ground": {"surface": "short grass" if family in ("quad", "transplant") else "paving"},
+    }
+
+
+@dataclass(frozen=True)
+class Shelf:
+    """A kind of pack on the shelf and how many of it there are."""
+
+    pack: Pack
+    count: int
+
+
+class Offer(Out):
+    """An arrangement offered beside the baseline: a whole Setup document, with what it gives at a glance."""
+
+    name: str
+    setup: dict[str, Any]
+    rows: int
+    in_series: int
+    top_speed_m_s: float | None
+    run_time_s: float | None
+    stops: list[str]
+    """Titles of what stops it."""
+    cautions: int
+    shares: list[float | None]
+    """Share of each station of its trail, for the ribbon."""
+    states: list[str]
+    advice: str = ""
+
+
+_WORDS = {1: "One", 2: "Two", 3: "Three", 4: "Four", 5: "Five", 6: "Six", 7: "Seven", 8: "Eight"}
+
+
+def _name(rows: int, series: int) -> str:
+    if rows == 1 and series == 1:
+        return "One pack"
+    if series == 1:
+        return f"{_WORDS.get(rows, rows)} packs side by side"
+    if rows == 1:
+        return f"{_WORDS.get(series, series)} packs in a row"
+    return f"{_WORDS.get(rows * series, rows * series)} packs, {str(_WORDS.get(rows, rows)).lower()} rows"
+
+
+def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, Any]:
+    """The baseline's document with a bank of rows × series alike packs, its own row fuses, a guard and a cut-off.
+
+    Fuse and wire are then chosen together for it. Voltage stays what the packs give; motor and gearing stay stock.
+    """
+    document = baseline.model_dump(mode="json")
+    unit = pack.model_dump(mode="json")
+    document["bank"] = {"rows": [{"units": [deepcopy(unit) for _ in range(series)], "fuse": None, "lead": None} for _ in range(rows)]}
+    # The old charger belongs to the old battery.
+    document["chargers"] = []
+    bare = pack.chemistry != "lead" and pack.guard_in_tool and pack.protection_low_v is None
+    floor = {"li-ion": 3.0, "lfp": 2.6, "lead": 1.75}[pack.chemistry] * pack.cells_in_series * series
+    analysis = Analysis(load_setup(document))
+    peak = float(analysis.peak_a) if analysis.machine is not None else 30.0
+    full = pack.full_v * series
+    rating = round_up(max(peak * 1.3, 40.0), 10)
+    if bare:
+        document["guard"] = {"kind": "module", "volts_v": figure(round(floor * 1.03, 1)), "rating_a": figure(rating)}
+    document["cut_off"] = {"kind": "switch", "rating_a": figure(rating), "dc_volts_v": figure(round_up(full, 10))}
+    if document.get("main_fuse") and document["main_fuse"]["dc_volts_v"] < full:
+        document["main_fuse"]["dc_volts_v"] = next(v for v in (32.0, 58.0, 80.0, 125.0) if v >= full)
+        if document["main_fuse"]["dc_volts_v"] > 58 and document["main_fuse"]["kind"] != "blade":
+            document["main_fuse"]["kind"] = "bolt-down"
+    _choose_fuse_and_wire(document)
+    if rows > 1:
+        main = document["main_fuse"]["rating_a"] if document.get("main_fuse") else 30.0
+        each = next((r for r in (10.0, 15.0, 20.0, 25.0, 30.0, 40.0) if r >= max(main / rows * 1.2, 10.0)), 40.0)
+        volts = next(v for v in (32.0, 58.0, 80.0, 125.0) if v >= full)
+        for row in document["bank"]["rows"]:
+            row["fuse"] = {"kind": "blade" if volts <= 80 else "cartridge", "rating_a": each, "dc_volts_v": volts}
+            row["lead"] = {"awg": 12, "length_m": figure(0.2, "assumed"), "insulation": "105", "bundle_conductors": 2}
+    return load_setup(document).model_dump(mode="json")
+
+
+def _choose_fuse_and_wire(document: dict[str, Any]) -> None:
+    """Put the recommended fuse and gauge in, where there is one."""
+    analysis = Analysis(load_setup(document))
+    found = analysis.choice
+    best = found[0].recommended("careful") if found else None
+    if found and best:
+        fuse = found[0].fuses[best[0]]
+        fuse_and_gauge(fuse.kind, fuse.dc_volts_v, fuse.rating_a, found[0].awg[best[1]]).change(document)
+
+
+def offers(baseline: Setup, shelf: list[Shelf]) -> list[Offer]:
+    """Arrangements of the packs on the shelf that make sense with a baseline: volts from 0.7 to 2.2 times stock.
+
+    Each is a whole setup, evaluated; the best start (fewest stops, then longest run) is named so.
+    """
+    context = Context(baseline=baseline)
+    base = Analysis(baseline, Context(is_baseline=True))
+    stock = base.nominal_v or (baseline.stock.volts_v.value if baseline.stock.volts_v else 12.0)
+    found: list[Offer] = []
+    for kind in shelf:
+        for series in range(1, min(kind.count, 6) + 1):
+            nominal = kind.pack.nominal_v * series
+            if not 0.7 * stock <= nominal <= 2.2 * stock or kind.pack.full_v * series > 120:
+                continue
+            for rows in range(1, min(kind.count // series, 4) + 1):
+                document = arrange(baseline, kind.pack, rows, series)
+                found.append(_offer(_name(rows, series), document, context, rows, series))
+    if found:
+        best = min(range(len(found)), key=lambda i: (len(found[i].stops), found[i].cautions, -(found[i].run_time_s or 0.0)))
+        found[best] = found[best].model_copy(update={"advice": "best start"})
+    return found[:12]
+
+
+def glance(setup: Setup, name: str, context: Context) -> Offer:
+    """A setup at a glance: speed, run time, stops, and the trail's shares."""
+    rows = len(setup.bank.rows) if setup.bank else 0
+    series = len(setup.bank.rows[0].units) if setup.bank else 0
+    return _offer(name, setup.model_dump(mode="json"), context, rows, series)
+
+
+def _offer(name: str, document: dict[str, Any], context: Context, rows: int, series: int) -> Offer:
+    analysis = Analysis(load_setup(document), context)
+    findings = [f.finding for f in run_checks(analysis)]
+    stations, _ = build_trail(analysis, findings)
+    known = analysis.machine is not None
+    return Offer(
+        name=name,
+        setup=document,
+        rows=rows,
+        in_series=series,
+        top_speed_m_s=float(analysis.top) if known else None,
+        run_time_s=float(analysis.ride.run_time_s) if known else None,
+        stops=[f.title for f in findings if f.severity == "stop"],
+        cautions=sum(f.severity == "caution" for f in findings),
+        shares=[s.share for s in stations],
+        states=[s.state for s in stations],
+    )

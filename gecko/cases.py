@@ -1,0 +1,538 @@
+"""Solved machines: reads the `inputs` of a case file and computes everything its `expected` holds.
+
+The format is explicit: no default of the Setup document enters. Units are in the key names.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from gecko.electric.bank import BankModel, RowModel, Unit, bank_limits, join_rows, rated_ah, source_at
+from gecko.electric.motor import MotorConstants, combine, from_nameplate
+from gecko.electric.operating_point import ControllerModel, OperatingPoint
+from gecko.electric.path import fuse_ohm, wire_ohm_per_m
+from gecko.heat.duty import flat_out, stalled
+from gecko.heat.motor import HeatRun, thermal_from_plate
+from gecko.machine import GuardModel, Machine
+from gecko.motion.forces import (
+    VehicleModel,
+    motor_a_for_force,
+    pitch_over,
+    resistance_n,
+    static_grip_n,
+    stop,
+    turn_speeds,
+    wheel_force_n,
+    wheelie_acceleration,
+)
+from gecko.motion.hill import hill
+from gecko.motion.launch import Launch, launch
+from gecko.motion.top_speed import top_speed
+from gecko.parts.pack import FULL_PER_CELL_V
+from gecko.protection.choice import KIND_ORDER, ChoiceInput, ChoiceTable, choice_table
+from gecko.reference.tables import OfferedFuse
+from gecko.ride.cruise import Cruise, cruise
+from gecko.ride.lap import stop_and_go_lap
+
+CHARGES = {"s=1": 1.0, "s=0.5": 0.5, "s=0.2": 0.2}
+
+
+@dataclass(frozen=True)
+class Case:
+    """A case file's inputs as a machine, with the parts of the file the machine does not hold."""
+
+    inputs: Mapping[str, Any]
+    machine: Machine
+    motor_each: MotorConstants
+
+
+def load_case(inputs: Mapping[str, Any]) -> Case:
+    """Build the machine of a case from its `inputs`."""
+    rows = tuple(
+        RowModel(
+            tuple(
+                Unit(
+                    unit["chemistry"],
+                    unit["cells_in_series"],
+                    float(unit["capacity_ah"]),
+                    float(unit["resistance_ohm"]),
+                    unit.get("series_count", 1),
+                    unit.get("peukert_exponent"),
+                    unit.get("continuous_a"),
+                    unit.get("peak_10s_a"),
+                    unit.get("trip_a"),
+                    unit.get("trip_delay_s"),
+                    unit.get("protection_low_v"),
+                )
+                for unit in row["units"]
+            ),
+            row.get("parallel_count", 1),
+        )
+        for row in inputs["bank"]["rows"]
+    )
+    motor, plate = inputs["motor"], inputs["motor"]["nameplate"]
+    each = from_nameplate(
+        plate["volts_v"],
+        plate["power_out_w"],
+        plate["efficiency"],
+        plate["copper_share"],
+        speed_rpm=plate.get("speed_rpm"),
+        no_load_rpm=plate.get("no_load_rpm"),
+        kv_rpm_per_v=plate.get("kv_rpm_per_v"),
+        magnet=motor["magnet"],
+    )
+    given, vehicle = inputs["controller"], inputs["vehicle"]
+    control = ControllerModel(
+        given["kind"],
+        given["duty_max"],
+        given["efficiency"],
+        given["phase_limit_a"],
+        given["battery_limit_a"],
+        given["undervoltage_v"],
+        given["idle_a"],
+    )
+    guard = inputs.get("guard")
+    machine = Machine(
+        BankModel(rows),
+        path_ohm(inputs["path"]),
+        combine(each, motor["count"], motor["wiring"]),
+        motor["count"],
+        motor["wiring"],
+        thermal_from_plate(each, motor["mass_kg_each"], motor["open_airflow"]),
+        control,
+        VehicleModel(
+            vehicle["gear_ratio"],
+            vehicle["wheel_radius_m"],
+            vehicle["gear_efficiency"],
+            vehicle["mass_total_kg"],
+            vehicle["drag_area_m2"],
+            vehicle["rolling_resistance"],
+            vehicle["friction_coefficient"],
+            vehicle["driven_axle"],
+            vehicle["wheelbase_m"],
+            vehicle["com_ahead_of_rear_m"],
+            vehicle["com_height_m"],
+            vehicle["track_m"],
+            vehicle["rotating_mass_share"],
+            inputs["air_density_kg_m3"],
+            inputs["gravity_m_s2"],
+        ),
+        GuardModel(guard["volts_v"], guard["delay_s"]) if guard else None,
+        inputs["ambient_c"],
+        inputs["pack_temp_c"],
+    )
+    return Case(inputs, machine, each)
+
+
+def path_ohm(path: Mapping[str, Any], *, without_leads_and_fuse: bool = False) -> float:
+    """Resistance of a case's path: leads both ways, contacts per pole, fuse, switch, guard. [Ω]"""
+    total = sum(c["poles"] * c["resistance_per_pole_ohm"] for c in path["contacts"])
+    total += path["switch_ohm"] + path["guard_ohm"]
+    if not without_leads_and_fuse:
+        total += sum(float(wire_ohm_per_m(lead["awg"], lead["copper_temp_c"])) * lead["length_both_ways_m"] for lead in path["leads"])
+        total += fuse_ohm(path["fuse_rating_a"]) if path["fuse_rating_a"] else 0.0
+    return float(total)
+
+
+def solve_case(document: Mapping[str, Any]) -> dict[str, Any]:
+    """Everything a case's `expected` holds, computed by this core. `document` is a whole case file or its inputs."""
+    case = load_case(document.get("inputs", document))
+    machine = case.machine
+    level = {name: _top_speed(machine, soc, 0.0) for name, soc in CHARGES.items()}
+    graded = {name: _top_speed(machine, soc, 0.05) for name, soc in CHARGES.items()}
+    full_speed = level["s=1"]["speed_m_s"]
+    full = machine.source(1.0)
+    run = launch(machine, full, machine.motor_cool, 0.9 * full_speed)
+    ride = _cruise(case)
+    result = {
+        "derived": _derived(case),
+        "operating_points": _operating_points(case),
+        "top_speed_level": level,
+        "top_speed_on_5_percent": graded,
+        "launch_0_to_90_percent": _launch(run),
+        "traction_and_wheelie": _traction(machine, run),
+        "hill": _hill(machine, full_speed),
+        "stop": _stop(case, full_speed),
+        "turn_radius_3_m": dict(zip(("tip_over_m_s", "slide_m_s"), turn_speeds(machine.vehicle), strict=True)),
+        "cruise": _cruise_result(ride),
+        "stop_and_go_lap": _laps(case),
+        "motor_heat": {
+            "full_throttle_level": _heat(flat_out(machine, full)),
+            "stalled_full_throttle": _heat(stalled(machine, full)),
+        },
+        "bank_current_limits": _limits(machine, run, ride),
+        "fuse_and_wire": _fuse_and_wire(case, run),
+    }
+    return dict(_plain(result))
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, Mapping):
+        return {key: _plain(item) for key, item in value.items()}
+    if isinstance(value, list | tuple):
+        return [_plain(item) for item in value]
+    if isinstance(value, np.bool_ | bool):
+        return bool(value)
+    if isinstance(value, np.ndarray):
+        return _plain(value.tolist())
+    if isinstance(value, np.floating | float):
+        return float(f"{float(value):.9g}") if np.isfinite(value) else None
+    return int(value) if isinstance(value, np.integer) else value
+
+
+def _motor(motor: MotorConstants) -> dict[str, Any]:
+    return {
+        "resistance_ohm": motor.resistance_ohm,
+        "k_v_s_per_rad": motor.k_v_s,
+        "no_load_current_a": motor.no_load_a,
+    }
+
+
+def _derived(case: Case) -> dict[str, Any]:
+    machine = case.machine
+    bank = {}
+    for name, soc in CHARGES.items():
+        source = machine.source(soc)
+        bank[name] = {"open_volts_v": source.open_v, "resistance_ohm": source.resistance_ohm}
+    thermal = machine.thermal
+    derived: dict[str, Any] = {
+        "bank": bank,
+        "bank_rated_ah": rated_ah(machine.bank),
+        "full_charge_volts_v": full_charge_v(machine.bank),
+        "path_ohm": machine.path_ohm,
+        "motor_each_at_25c": {
+            **_motor(case.motor_each),
+            "rated_current_a": case.motor_each.rated_a,
+            "rated_copper_loss_w": case.motor_each.rated_copper_w,
+            "rated_other_loss_w": case.motor_each.rated_other_w,
+        },
+        "motor_thermal_each": {
+            "winding_j_per_k": thermal.winding_j_per_k,
+            "case_j_per_k": thermal.case_j_per_k,
+            "winding_to_case_k_per_w": thermal.winding_to_case_k_per_w,
+            "case_to_air_k_per_w_still": thermal.case_to_air_k_per_w,
+        },
+        "motor_equivalent_at_ambient": _motor(machine.motor_cool),
+    }
+    if len(machine.bank.rows) > 1:
+        full = machine.source(1.0)
+        derived["row_share_full"] = {
+            f"bank_current_{amps}a": {"volts_v": full.volts(amps), "row_currents_a": list(full.row_currents(amps))} for amps in (0, 10, 30)
+        }
+        extra = 0.005
+        joined = join_rows(machine.bank.rows[0], machine.bank.rows[1], 1.0, 0.5, extra, machine.pack_c)
+        derived["joining_row1_full_row2_half"] = {
+            "first_current_a": joined.first_current_a,
+            "charge_moved_ah": joined.charge_moved_ah,
+            "time_to_2_percent_s": joined.time_to_2_percent_s,
+            "soc_a_end": joined.soc_a_end,
+            "soc_b_end": joined.soc_b_end,
+            "leads_plus_fuses_ohm": extra,
+        }
+    return derived
+
+
+def full_charge_v(bank: BankModel) -> float:
+    """Charging end volts of the fullest row. [V]"""
+    full = {str(chemistry): volts for chemistry, volts in FULL_PER_CELL_V.items()}
+    return max(sum(u.series_count * u.cells_in_series * full[u.chemistry] for u in row.units) for row in bank.rows)
+
+
+def _point(point: OperatingPoint) -> dict[str, Any]:
+    return {
+        "motor_a": point.motor_a,
+        "pack_a": point.pack_a,
+        "controller_volts_v": point.controller_v,
+        "duty": point.duty,
+        "limit": point.limit_name(),
+    }
+
+
+def _operating_points(case: Case) -> list[dict[str, Any]]:
+    """Six shares of the no-load speed at s = 1, computed at s = 1 and at s = 0.2; or the speeds a file asks for."""
+    machine = case.machine
+    asked = case.inputs.get("operating_point_requests")
+    if asked is None:
+        omega = machine.source(1.0).open_v / machine.motor_cool.k_v_s
+        shares = (0.0, 0.15, 0.35, 0.55, 0.75, 0.9)
+        asked = [{"soc": soc, "motor_speed_rad_s": share * omega} for soc in (1.0, 0.2) for share in shares]
+    points = []
+    for request in asked:
+        speed = request["motor_speed_rad_s"] * machine.vehicle.wheel_radius_m / machine.vehicle.gear_ratio
+        point = machine.full(machine.source(request["soc"]), machine.motor_cool, speed)
+        points.append({"soc": request["soc"], "motor_speed_rad_s": request["motor_speed_rad_s"], **_point(point)})
+    return points
+
+
+def _top_speed(machine: Machine, soc: float, grade: float) -> dict[str, Any]:
+    source, motor = machine.source(soc), machine.motor_cool
+    speed = top_speed(machine, source, motor, grade)
+    point = machine.full(source, motor, speed)
+    return {"speed_m_s": speed, **_point(point), "bank_volts_v": source.volts(point.pack_a)}
+
+
+def _launch(run: Launch) -> dict[str, Any]:
+    return {
+        "target_speed_m_s": run.speed_m_s[-1],
+        "time_s": run.time_s[-1],
+        "distance_m": run.distance_m[-1],
+        "start_acceleration_m_s2": run.acceleration_m_s2[0],
+        "start_traction_limited": run.slipping[0],
+        "peak_pack_a": run.pack_a.max(),
+        "peak_motor_a": run.motor_a.max(),
+        "rms_pack_a": run.rms_pack_a,
+    }
+
+
+def _traction(machine: Machine, run: Launch) -> dict[str, Any]:
+    vehicle, motor = machine.vehicle, machine.motor_cool
+    point = machine.full(machine.source(1.0), motor, 0.0)
+    force = wheel_force_n(vehicle, motor, point.motor_a, standing=True)
+    grip = static_grip_n(vehicle)
+    lifts_at = wheelie_acceleration(vehicle)
+    largest = run.acceleration_m_s2.max()
+    lifting = None
+    if lifts_at is not None:
+        needed = vehicle.effective_mass_kg * lifts_at + resistance_n(vehicle, 0.0)
+        lifting = motor_a_for_force(vehicle, motor, needed) / point.motor_a
+    return {
+        "full_throttle_force_at_rest_n": force,
+        "static_grip_at_rest_n": grip,
+        "grip_over_force": grip / force,
+        "wheelie_acceleration_m_s2": lifts_at,
+        "largest_launch_acceleration_m_s2": largest,
+        "wheelie_margin": None if lifts_at is None else lifts_at / largest,
+        "motor_current_share_at_which_front_lifts": lifting,
+        "front_lifts": lifts_at is not None and bool(largest >= lifts_at),
+    }
+
+
+def _hill(machine: Machine, full_speed: float) -> dict[str, Any]:
+    full, motor = machine.source(1.0), machine.motor_cool
+    held = hill(machine, full, motor, min(1.2, full_speed / 2.0))
+    start = hill(machine, full, motor, 0.0)
+    return {
+        "pace_m_s": held.pace_m_s,
+        "steepest_grade": held.grade,
+        "ends_by": held.ends_by,
+        "motor_alone_grade": held.motor_grade,
+        "traction_alone_grade": held.traction_grade,
+        "tips_back_grade": held.tips_back_grade,
+        "motor_a": held.point.motor_a,
+        "pack_a": held.point.pack_a,
+        "cannot_start_grade": start.grade,
+        "cannot_start_by": start.ends_by,
+    }
+
+
+def _stop(case: Case, full_speed: float) -> dict[str, Any]:
+    given, vehicle = case.inputs["stop"], case.machine.vehicle
+    found: dict[str, Any] = {"from_speed_m_s": full_speed, "pitch_over_m_s2": pitch_over(vehicle)}
+    for name, axles in (("both_axles", "both"), ("rear_axle_only", "rear")):
+        stopped = stop(vehicle, full_speed, given["brake_m_s2"], given["reaction_s"], axles)
+        found[name] = {"deceleration_m_s2": stopped.deceleration_m_s2, "distance_m": stopped.distance_m}
+    return found
+
+
+def _cruise(case: Case) -> Cruise:
+    course = case.inputs["course"]
+    aimed = None if course["full_throttle"] else course["aimed_speed_m_s"]
+    return cruise(case.machine, aimed, course["grade"])
+
+
+def _cruise_result(ride: Cruise) -> dict[str, Any]:
+    seconds = float(ride.run_time_s)
+    ends = [max(float(ride.value_at_end(soc)), 0.0) for soc in ride.soc]
+    return {
+        "first_moment": {"speed_m_s": ride.first_speed_m_s, **_point(ride.first)},
+        "run_time_s": seconds,
+        "distance_m": ride.distance_m,
+        "ends_by": ride.ends_by,
+        "pack_ah": ride.pack_ah,
+        "energy_at_controller_wh": ride.energy_wh,
+        "wh_per_km": ride.energy_wh / (ride.distance_m / 1000.0),
+        "mean_pack_a": ride.pack_ah * 3600.0 / seconds,
+        "rms_pack_a_hottest_ten_minutes": ride.rms_pack_a,
+        "soc_end_by_unit": ends,
+        "controller_volts_end_v": ride.value_at_end(ride.controller_v),
+        "winding_end_c": ride.value_at_end(ride.winding_c),
+        "winding_max_c": float(np.max(ride.winding_c[ride.time_s <= seconds])),
+        "case_end_c": ride.value_at_end(ride.case_c),
+        "time_to_130c_s": ride.reaches_winding(130.0),
+    }
+
+
+def _laps(case: Case) -> dict[str, Any]:
+    lap = case.inputs["course"]["lap"]
+    aimed = None if lap["full_throttle"] else lap["aimed_speed_m_s"]
+    found = {}
+    for name, soc in CHARGES.items():
+        one = stop_and_go_lap(case.machine, case.machine.source(soc), lap["length_m"], aimed, lap["brake_m_s2"], lap["stand_s"])
+        found[name] = {"rms_pack_a": one.rms_pack_a, "mean_pack_a": one.mean_pack_a, "lap_time_s": one.time_s}
+    return found
+
+
+def _heat(run: HeatRun) -> dict[str, Any]:
+    reaches_stop = run.reaches(155.0)
+
+    def at(time_s: float) -> list[float] | None:
+        if reaches_stop is not None and reaches_stop <= time_s:
+            return None
+        pair = run.at(time_s)
+        return None if pair is None else [float(pair[0]), float(pair[1])]
+
+    return {
+        "winding_case_at_600_s_c": at(600.0),
+        "winding_case_at_1200_s_c": at(1200.0),
+        "winding_reaches_130c_s": run.reaches(130.0),
+        "winding_reaches_155c_s": reaches_stop,
+    }
+
+
+def _limits(machine: Machine, run: Launch, ride: Cruise) -> dict[str, Any]:
+    """Limits of a bank of one kind of row; a bank of unlike rows has none in this format."""
+    if len(machine.bank.rows) != 1:
+        return {}
+    limits = bank_limits(machine.bank)
+    found: dict[str, Any] = {"continuous_a": limits.continuous_a, "peak_10s_a": limits.peak_10s_a, "trip_a": limits.trip_a}
+    if limits.trip_a is not None:
+        above = float(run.seconds_above(limits.trip_a))
+        stall = machine.full(machine.source(1.0), machine.motor_cool, 0.0)
+        found |= {
+            "launch_longest_time_above_trip_s": above,
+            "launch_trips": above > limits.trip_delay_s,
+            "stall_current_above_trip": bool(stall.pack_a > limits.trip_a),
+        }
+    found["peak_above_10s_limit"] = None if limits.peak_10s_a is None else bool(run.pack_a.max() > limits.peak_10s_a)
+    found["cruise_rms_above_continuous"] = None if limits.continuous_a is None else bool(ride.rms_pack_a > limits.continuous_a)
+    return found
+
+
+def _fuse_and_wire(case: Case, run: Launch) -> dict[str, Any]:
+    given, machine = case.inputs["fuse_wire"], case.machine
+    fuses = tuple(OfferedFuse(offer["type"], offer["dc_volts_v"], offer["breaking_a"], rating) for offer in given["offered"] for rating in offer["ratings_a"])
+    bank = machine.bank
+    warm = source_at(bank, 1.0, max(25.0, given["ambient_c"]))
+    fault = source_at(bank, 1.0, 25.0)
+    cold = source_at(bank, 0.2, given["coldest_day_c"])
+    control = machine.control
+    held = [limit for limit in (control.battery_limit_a, control.phase_limit_a) if limit is not None]
+    trip = bank_limits(bank).trip_a
+    full_v = full_charge_v(bank)
+    table = choice_table(
+        ChoiceInput(
+            given["continuous_a_for_table"],
+            float(min(held)) if held else None,
+            run.pack_a,
+            run.time_s,
+            given["ampacity_row"],
+            given["insulation"],
+            given["bundle_conductors"],
+            given["ambient_c"],
+            given["lead_length_both_ways_m"],
+            given["least_part_rating_a"],
+            full_v,
+            float(machine.source(0.5).open_v),
+            float(warm.open_v),
+            float(warm.resistance_ohm),
+            float(fault.resistance_ohm),
+            float(cold.open_v),
+            float(cold.resistance_ohm),
+            path_ohm(case.inputs["path"], without_leads_and_fuse=True),
+            None if trip is None else float(trip),
+        ),
+        fuses,
+    )
+    return {
+        "continuous_a": given["continuous_a_for_table"],
+        "limit_trip_a": trip,
+        "full_volts_v": full_v,
+        "careful": _school(table, "careful"),
+        "common": _school(table, "common"),
+        "choice_is_robust": _is_robust(table),
+        "infeasible_examples": _infeasible(table),
+    }
+
+
+def cell_name(fuse: OfferedFuse) -> str:
+    """A fuse by kind, volts and rating: "blade 32 V 7.5 A"."""
+    return f"{fuse.kind} {fuse.dc_volts_v:g} V {fuse.rating_a:g} A"
+
+
+def cell_fails(table: ChoiceTable, fuse: int, gauge: int, school: str) -> list[str]:
+    """Names of the conditions a cell fails under a school."""
+    return sorted(name for name, mask in table.failing(school).items() if mask[fuse, gauge])
+
+
+def _infeasible(table: ChoiceTable) -> list[dict[str, Any]]:
+    """Every cell that fails under a school, with its reasons and numbers."""
+    wanted = (
+        "continuous_over_limit",
+        "nuisance_sum",
+        "rating_over_ampacity",
+        "rating_over_least_part",
+        "prospective_a",
+        "i2t_over_withstand",
+        "full_volts_over_fuse_volts",
+    )
+    bad = ~table.feasible("careful") | ~table.feasible("common")
+    found = []
+    for f, g in np.argwhere(bad):
+        fuse = table.fuses[f]
+        found.append(
+            {
+                "type": fuse.kind,
+                "dc_volts_v": fuse.dc_volts_v,
+                "rating_a": fuse.rating_a,
+                "awg": table.awg[g],
+                "fails_careful": cell_fails(table, f, g, "careful"),
+                "fails_common": cell_fails(table, f, g, "common"),
+                "numbers": {name: table.numbers[name][f, g] for name in wanted if name in table.numbers},
+            }
+        )
+    return found
+
+
+def _is_robust(table: ChoiceTable) -> bool:
+    """Whether both recommendations stay for ±1.5 % continuous amps, ±7 % nuisance, ±3 % wire times and short circuits."""
+    return all(
+        table.nudged(name, factor).recommended(school) == table.recommended(school)
+        for name, spread in (("continuous", 0.015), ("nuisance", 0.07), ("wire", 0.03), ("breaking", 0.03), ("withstand", 0.06), ("cold_short", 0.03))
+        for factor in (1.0 - spread, 1.0 + spread)
+        for school in ("careful", "common")
+    )
+
+
+def _school(table: ChoiceTable, school: str) -> dict[str, Any]:
+    feasible = table.feasible(school)
+    best = table.recommended(school)
+    chosen = None
+    numbers = None
+    if best is not None:
+        fuse = table.fuses[best[0]]
+        chosen = {"type": fuse.kind, "dc_volts_v": fuse.dc_volts_v, "rating_a": fuse.rating_a, "awg": table.awg[best[1]]}
+        wanted = (
+            "continuous_over_limit",
+            "nuisance_sum",
+            "rating_over_ampacity",
+            "derated_ampacity_a",
+            "longest_opening_over_wire_time_worst",
+            "prospective_a",
+            "prospective_20_percent_coldest_a",
+            "i2t_over_withstand",
+            "drop_share_at_continuous_a",
+        )
+        numbers = {name: table.numbers[name][best] for name in wanted}
+    order = sorted(range(len(table.fuses)), key=lambda i: KIND_ORDER.index(table.fuses[i].kind))
+    thinnest = {cell_name(table.fuses[i]): table.awg[int(feasible[i].argmax())] for i in order if feasible[i].any()}
+    return {
+        "feasible_cells": int(feasible.sum()),
+        "recommended": chosen,
+        "recommended_simplest_type_first": chosen,
+        "thinnest_feasible_awg": thinnest,
+        "recommended_numbers": numbers,
+    }

@@ -1,0 +1,451 @@
+"""Checks of the packs, their window, their current and how they are joined."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from gecko.analysis import Analysis
+from gecko.checks.edits import both, fewer_in_series, figure, one_more_row, put, round_up, without_charger
+from gecko.checks.registry import Edit, Trip, rule
+from gecko.constants import SHOCK_VOLTS_V
+from gecko.evaluation import Severity
+from gecko.parts.pack import GUARD_FLOOR_PER_CELL_V, charge_limit_a, resistance_figure
+from gecko.words import amps, q, volts
+
+
+def _fewer(analysis: Analysis) -> tuple[Edit, ...]:
+    bank = analysis.setup.bank
+    if bank is None or min(len(row.units) for row in bank.rows) < 2:
+        return ()
+    return (Edit("One pack less in series", fewer_in_series),)
+
+
+def part_rating_a(a: Analysis) -> float:
+    """Rating of a new part in the main path: the launch with a quarter to spare, and never under the main fuse. [A]"""
+    fuse = a.setup.main_fuse.rating_a if a.setup.main_fuse else 0.0
+    return round_up(max(float(a.peak_a) * 1.25, fuse), 10)
+
+
+@rule("pack.window.controller", station="controller", stage="power", principle="Full charge counts, not the number on the label.", needs="bank")
+def window_controller(a: Analysis) -> Iterator[Trip]:
+    control, full = a.setup.controller, a.full_v
+    if control is None or control.kind == "none" or full is None:
+        return
+    stands = control.max_v.value if control.max_v else (1.25 * control.nominal_v.value if control.nominal_v else None)
+    if stands is None or full <= stands:
+        return
+    how = "printed on it" if control.max_v else "1.25 × its label, assumed"
+    nominal = a.nominal_v or full
+    other = both(
+        put("controller/nominal_v", figure(round(nominal, 1))),
+        put("controller/max_v", figure(round_up(full * 1.1, 1))),
+        put("controller/undervoltage_v", figure(round(0.85 * nominal, 1))),
+    )
+    yield Trip(
+        "stop",
+        "Full packs are too much for the controller",
+        f"Fully charged the bank gives {volts(full)}. The controller stands {volts(stands)} ({how}); its capacitors fail above that.",
+        "Use fewer packs in series, or a controller made for these volts.",
+        "/controller/max_v",
+        (*_fewer(a), Edit(f"Controller for {nominal:.0f} V nominal", other)),
+    )
+
+
+@rule("pack.window.low", station="controller", stage="power", principle="A controller holds back below its low cut-off.", needs="bank")
+def window_low(a: Analysis) -> Iterator[Trip]:
+    control, nominal = a.setup.controller, a.nominal_v
+    if control is None or control.kind == "none" or nominal is None:
+        return
+    low = control.undervoltage_v.value if control.undervoltage_v else (0.85 * control.nominal_v.value if control.nominal_v else None)
+    if low is None or nominal >= low:
+        return
+    yield Trip(
+        "stop",
+        "The controller will not switch on",
+        f"The bank's {volts(nominal)} nominal are under the controller's low cut-off of {volts(low)}.",
+        "Put one more pack in series, or use a controller made for these volts.",
+        "/controller/undervoltage_v",
+        (
+            Edit(
+                f"Controller for {nominal:.0f} V nominal",
+                both(
+                    put("controller/nominal_v", figure(round(nominal, 1))),
+                    put("controller/undervoltage_v", figure(round(0.85 * nominal, 1))),
+                    put("controller/max_v", figure(round_up((a.full_v or nominal) * 1.1, 1))),
+                ),
+            ),
+        ),
+    )
+
+
+@rule("pack.window.board", station="controller", stage="survey", principle="A board built for stock volts dies on more.", needs="bank")
+def window_board(a: Analysis) -> Iterator[Trip]:
+    vehicle, stock, nominal = a.setup.vehicle, a.setup.stock.volts_v, a.nominal_v
+    if vehicle is None or stock is None or nominal is None or a.context.is_baseline:
+        return
+    if vehicle.board_in_path != "yes" or vehicle.board_bypassed or nominal <= 1.05 * stock.value:
+        return
+    yield Trip(
+        "stop",
+        "More volts into the circuit board",
+        f"A board sits between pedal and motor. It was built for {volts(stock.value)}; the bank gives {volts(nominal)}.",
+        "Bypass the board with the new wiring, or keep the stock volts.",
+        "/vehicle/board_in_path",
+        (Edit("The new wiring bypasses the board", put("vehicle/board_bypassed", True)), *_fewer(a)),
+    )
+
+
+@rule(
+    "pack.overvolt", station="motors", stage="power", principle="A motor may be driven one step up while the winding stays cool; the heat model is the judge."
+)
+def overvolt(a: Analysis) -> Iterator[Trip]:
+    plate = a.resolved.figures.get("/motor/volts_v")
+    motor = a.setup.motor
+    if plate is None or a.nominal_v is None or motor is None:
+        return
+    share = a.nominal_v / (plate.value * (motor.count if motor.wiring == "series" else 1))
+    if share <= 1.01:
+        return
+    limit = a.context.house.overvolt_limit
+    severity: Severity = "note" if share <= 1.25 else "caution" if share <= limit else "stop"
+    hot = float(np.max(a.course_heat.winding_c))
+    if severity == "stop" and hot < 130.0:
+        severity = "caution"
+    yield Trip(
+        severity,
+        f"{a.nominal_v:.0f} V on a {plate.value:.0f} V motor",
+        f"That is {share:.2f} × its plate. Over 20 min of laps the winding reaches {q(hot, 'temp')}; 130 °C is the caution, 155 °C the end.",
+        "Run it briefly, feel the motor after each run, and measure its temperature before you trust it.",
+        "/motor/volts_v",
+        _fewer(a),
+    )
+
+
+@rule("pack.touch", station="packs", stage="power", principle="Above 60 V DC a touch can hurt.", needs="bank")
+def touch(a: Analysis) -> Iterator[Trip]:
+    full = a.full_v
+    if full is None or full <= SHOCK_VOLTS_V:
+        return
+    rider = a.setup.rider
+    child = rider is not None and rider.age_years is not None and rider.age_years < 14
+    yield Trip(
+        "stop" if child and full > 75 else "caution",
+        "These volts can shock",
+        f"Fully charged the bank gives {volts(full)}; above 60 V DC bare terminals are dangerous to touch.",
+        "Cover every terminal, work with the bank isolated, and use fewer packs in series on a child's machine.",
+        "/bank",
+        _fewer(a),
+    )
+
+
+@rule("pack.current", station="packs", stage="power", principle="Cells give only so many amps; one row's share counts.")
+def current(a: Analysis) -> Iterator[Trip]:
+    share = a.worst_row_share
+    peak, rms = float(a.peak_a) * share, a.rms_a * share
+    rated = [
+        (word, asked, limit.value)
+        for _, pack in a.packs
+        for word, asked, limit in (("peak", peak, pack.peak_10s_a), ("steady", rms, pack.continuous_a))
+        if limit is not None
+    ]
+    if not rated:
+        return
+    word, asked, limit = max(rated, key=lambda entry: entry[1] / entry[2])
+    if asked <= 0.8 * limit:
+        return
+    over = asked > limit
+    yield Trip(
+        "stop" if over else "caution",
+        "More than the cells can give" if over else "Close to what the cells can give",
+        f"One row is asked for {amps(asked)} {word}; its packs stand {amps(limit)}.",
+        "Add a row side by side, or lower the controller's amp limit.",
+        "/bank",
+        (Edit("One more row side by side", one_more_row), *_lower_limit(a, limit / share * 0.8 if word == "peak" else None)),
+    )
+
+
+def _lower_limit(a: Analysis, bank_a: float | None) -> tuple[Edit, ...]:
+    control = a.setup.controller
+    if bank_a is None or control is None or control.kind == "none" or bank_a < 2:
+        return ()
+    return (Edit(f"Set the controller to {bank_a:.0f} A", put("controller/battery_limit_a", figure(float(int(bank_a))))),)
+
+
+@rule("pack.trip", station="packs", stage="power", principle="A pack's protection opens at full throttle when one small pack does the work of two.")
+def trip(a: Analysis) -> Iterator[Trip]:
+    limit = a.limits.trip_a
+    if limit is None:
+        return
+    above = float(a.launch.seconds_above(limit))
+    stalls = float(a.stall_point.pack_a) > limit and a.m.control.kind == "none"
+    if above <= a.limits.trip_delay_s and not stalls:
+        return
+    yield Trip(
+        "stop",
+        "The packs switch off at full throttle",
+        f"A launch asks for {amps(float(a.peak_a))}"
+        + (f" and a blocked wheel for {amps(float(a.stall_point.pack_a))}" if stalls else f" for {above:.1f} s")
+        + f"; the packs' own protection opens at {amps(float(limit))} after {a.limits.trip_delay_s:.1f} s.",
+        "Add a row side by side, or lower the controller's amp limit below the trip.",
+        "/bank",
+        (Edit("One more row side by side", one_more_row), *_lower_limit(a, float(limit) * 0.8)),
+    )
+
+
+@rule("pack.small", station="packs", stage="power", principle="Above ten times its amp-hours a small pack is run too hard.")
+def small(a: Analysis) -> Iterator[Trip]:
+    peak = float(a.peak_a) * a.worst_row_share
+    smallest = min(pack.capacity_ah.value for _, pack in a.packs)
+    if peak <= 10.0 * smallest or all(pack.chemistry == "lead" for _, pack in a.packs):
+        return
+    yield Trip(
+        "caution",
+        "A small pack, pulled hard",
+        f"One row gives {amps(peak)} at launch: {peak / smallest:.0f} times its {smallest:g} Ah. Above ten times it heats and ages fast.",
+        "Add a row side by side, or lower the controller's amp limit.",
+        "/bank",
+        (Edit("One more row side by side", one_more_row), *_lower_limit(a, 9.5 * smallest / a.worst_row_share)),
+    )
+
+
+@rule("pack.mixed.series", station="packs", stage="power", principle="In a row the smallest pack is drained first and driven backwards.", needs="bank")
+def mixed_series(a: Analysis) -> Iterator[Trip]:
+    assert a.setup.bank is not None
+    for r, row in enumerate(a.setup.bank.rows):
+        first = row.units[0]
+        alike = all(
+            (u.chemistry, u.cells_in_series, u.capacity_ah.value) == (first.chemistry, first.cells_in_series, first.capacity_ah.value) for u in row.units
+        )
+        if not alike:
+            smallest = min(u.capacity_ah.value for u in row.units)
+            largest = max(u.capacity_ah.value for u in row.units)
+            yield Trip(
+                "stop",
+                "Unlike packs in series",
+                f"Row {r + 1} joins {smallest:g} Ah with {largest:g} Ah, or unlike chemistry or cell count. The smaller one ends the ride and is driven below empty.",
+                "Use alike packs in a row: same chemistry, cells and capacity.",
+                f"/bank/rows/{r}/units",
+                (Edit("Make the row alike", put(f"bank/rows/{r}/units", [first.model_dump() for _ in row.units])),),
+                place=str(r),
+            )
+        elif len({u.age for u in row.units}) > 1:
+            yield Trip(
+                "caution",
+                "Packs of unlike age in series",
+                f"Row {r + 1} joins packs that are {' and '.join(sorted({u.age for u in row.units}))}. The weaker one empties first.",
+                "Match them, or charge and check each pack on its own.",
+                f"/bank/rows/{r}/units",
+                place=str(r),
+            )
+
+
+@rule("pack.mixed.parallel", station="packs", stage="power", principle="Rows side by side must agree in volts before they are joined.", needs="bank")
+def mixed_parallel(a: Analysis) -> Iterator[Trip]:
+    assert a.setup.bank is not None
+    rows = a.setup.bank.rows
+    cells = {(sum(u.cells_in_series for u in row.units), row.units[0].chemistry) for row in rows}
+    if len(cells) > 1:
+        yield Trip(
+            "stop",
+            "Rows that do not belong side by side",
+            "The rows differ in cells or chemistry: "
+            + ", ".join(f"{n} {c} cells" for n, c in sorted(cells))
+            + ". The fuller one pushes current into the other without end.",
+            "Join only rows with the same number of cells of the same chemistry.",
+            "/bank/rows",
+            (Edit("Make every row like the first", lambda d: d["bank"].update(rows=[d["bank"]["rows"][0] for _ in d["bank"]["rows"]])),),
+        )
+        return
+    resting = [(sum(u.resting_v.value for u in row.units if u.resting_v), row) for row in rows if all(u.resting_v for u in row.units)]
+    if len(resting) < 2:
+        return
+    high, low = max(resting, key=lambda pair: pair[0]), min(resting, key=lambda pair: pair[0])
+    ohm = sum(resistance_figure(u).value for row in (high[1], low[1]) for u in row.units) + 0.01
+    flows = (high[0] - low[0]) / ohm
+    allowed = min(charge_limit_a(u) for u in low[1].units)
+    if flows > allowed:
+        yield Trip(
+            "stop",
+            "Charge the packs to the same volts first",
+            f"They rest at {volts(high[0])} and {volts(low[0])}. Joined now, {amps(flows)} would rush into the lower one; it stands {amps(allowed)}.",
+            f"Charge both until they differ by less than {allowed * ohm:.2f} V, then join them.",
+            "/bank/rows",
+        )
+
+
+@rule("pack.sag", station="packs", stage="power", principle="Deep sag costs speed and heats the packs.")
+def sag(a: Analysis) -> Iterator[Trip]:
+    nominal = a.nominal_v or 1.0
+    drop = float(a.peak_a * a.half.resistance_ohm)
+    if drop <= 0.15 * nominal:
+        return
+    yield Trip(
+        "caution",
+        "The packs sag deeply",
+        f"At {amps(float(a.peak_a))} they lose {volts(drop)} inside, {100 * drop / nominal:.0f} % of their {nominal:.0f} V.",
+        "Add a row side by side, or accept a softer launch with a lower amp limit.",
+        "/bank",
+        (Edit("One more row side by side", one_more_row), *_lower_limit(a, 0.145 * nominal / float(np.mean(a.half.resistance_ohm)))),
+    )
+
+
+@rule("pack.guard", station="packs", stage="protect", principle="A tool pack leaves its guard behind in the tool.", needs="bank")
+def guard(a: Analysis) -> Iterator[Trip]:
+    bare = [p for _, p in a.packs if p.chemistry != "lead" and p.guard_in_tool and p.protection_low_v is None]
+    have = a.setup.guard
+    accepted = have is not None and (have.kind == "module" or a.context.house.guard == "voltmeter")
+    if not bare or accepted:
+        return
+    assert a.setup.bank is not None
+    floor = max(sum(GUARD_FLOOR_PER_CELL_V[u.chemistry] * u.cells_in_series for u in row.units) for row in a.setup.bank.rows)
+    level = round(floor * 1.03, 1)
+    yield Trip(
+        "stop",
+        "Nothing saves the cells from being drained",
+        f"The tool used to stop these packs. Without a low-volt guard they run below {volts(floor)}, which ruins cells and makes them dangerous to charge.",
+        f"Fit a low-volt guard set to {volts(level)}.",
+        "/guard",
+        (
+            Edit(
+                f"Add a low-volt guard at {volts(level)}",
+                put("guard", {"kind": "module", "volts_v": figure(level), "rating_a": figure(part_rating_a(a)) if a.machine else None}),
+            ),
+        ),
+    )
+
+
+@rule("pack.guard.level", station="packs", stage="protect", principle="A guard too low spoils cells; too high wastes the charge.", needs="bank")
+def guard_level(a: Analysis) -> Iterator[Trip]:
+    have, bank = a.setup.guard, a.setup.bank
+    if have is None or bank is None:
+        return
+    floor = max(sum(GUARD_FLOOR_PER_CELL_V[u.chemistry] * u.cells_in_series for u in row.units) for row in bank.rows)
+    level = have.volts_v.value
+    good = round(floor * 1.03, 1)
+    if level < floor - 0.01:
+        yield Trip(
+            "caution",
+            "The low-volt guard is set too low",
+            f"It waits for {volts(level)}; these packs should not go under {volts(floor)}.",
+            f"Set it to {volts(good)}.",
+            "/guard/volts_v",
+            (Edit(f"Set the guard to {volts(good)}", put("guard/volts_v", figure(good))),),
+            place="low",
+        )
+    elif a.machine is not None and a.ride.ends_by == "guard":
+        left = float(np.mean(np.stack([a.ride.value_at_end(s) for s in a.ride.soc])))
+        if left > 0.25:
+            yield Trip(
+                "caution",
+                "The low-volt guard wastes charge",
+                f"At {volts(level)} it stops the ride with {100 * left:.0f} % still in the packs.",
+                f"Set it to {volts(good)}.",
+                "/guard/volts_v",
+                (Edit(f"Set the guard to {volts(good)}", put("guard/volts_v", figure(good))),),
+                place="high",
+            )
+    if a.machine is not None and have.kind == "module" and have.rating_a is not None and have.rating_a.value < float(a.peak_a):
+        good_a = part_rating_a(a)
+        yield Trip(
+            "caution",
+            "The guard is too weak for the launch",
+            f"A launch asks for {amps(float(a.peak_a))}; the guard stands {amps(have.rating_a.value)}.",
+            f"Use one rated {good_a:.0f} A or more.",
+            "/guard/rating_a",
+            (Edit(f"Use a guard of {good_a:.0f} A", put("guard/rating_a", figure(good_a))),),
+            place="rating",
+        )
+
+
+@rule("pack.isolate", station="cut_off", stage="protect", principle="Keep a way to isolate the pack.", needs="bank")
+def isolate(a: Analysis) -> Iterator[Trip]:
+    if a.setup.cut_off is not None:
+        return
+    rating = part_rating_a(a) if a.machine else 60.0
+    full = round_up(a.full_v or 60.0, 10)
+    yield Trip(
+        "caution",
+        "No way to isolate the packs",
+        f"When the throttle sticks or something smells, nothing separates the {volts(a.full_v or 0)} of the packs by hand.",
+        "Fit a cut-off or a plug one can pull, within reach.",
+        "/cut_off",
+        (Edit(f"Add a {rating:.0f} A cut-off", put("cut_off", {"kind": "switch", "rating_a": figure(rating), "dc_volts_v": figure(full)})),),
+    )
+
+
+@rule("charge.volts", station="packs", stage="care", principle="A charger ends at the volts of its pack, or it under- or overcharges.", needs="bank")
+def charge_volts(a: Analysis) -> Iterator[Trip]:
+    for i, charger in enumerate(a.setup.chargers):
+        targets = [u.full_v for _, u in a.packs] if charger.per == "unit" else [a.full_v or 0.0]
+        chemistries = {u.chemistry for _, u in a.packs}
+        wrong = charger.chemistry not in chemistries
+        off = max(targets, key=lambda t: abs(t - charger.end_v.value))
+        lead_ok = charger.chemistry == "lead" and abs(off - charger.end_v.value) <= 0.03 * off
+        if wrong or (abs(off - charger.end_v.value) > 0.01 * off and not lead_ok):
+            what = f"made for {charger.chemistry}" if wrong else f"stops at {volts(charger.end_v.value)}"
+            yield Trip(
+                "stop",
+                "The charger does not fit these packs",
+                f"{charger.label} is {what}; the {'pack' if charger.per == 'unit' else 'bank'} is full at {volts(off)} ({', '.join(sorted(chemistries))}).",
+                "Use a charger with the right chemistry and end volts. Never an old charger on a longer string.",
+                f"/chargers/{i}/end_v",
+                (Edit("Take this charger out of the setup", without_charger(i)),),
+                place=str(i),
+            )
+
+
+@rule("charge.amps", station="packs", stage="care", principle="Charging faster than the cells stand heats them.", needs="bank")
+def charge_amps(a: Analysis) -> Iterator[Trip]:
+    assert a.setup.bank is not None
+    for i, charger in enumerate(a.setup.chargers):
+        each = charger.amps_a.value / (len(a.setup.bank.rows) if charger.per == "bank" else 1)
+        allowed = min(charge_limit_a(u) for _, u in a.packs)
+        if each <= allowed:
+            continue
+        yield Trip(
+            "stop" if each > 1.5 * allowed else "caution",
+            "The charger is too strong",
+            f"{charger.label} pushes {amps(each)} into a pack that stands {amps(allowed)}.",
+            "Use a gentler charger, or set it lower.",
+            f"/chargers/{i}/amps_a",
+            (
+                Edit(
+                    f"Charge with {allowed:.1f} A",
+                    put(f"chargers/{i}/amps_a", figure(round(allowed * (len(a.setup.bank.rows) if charger.per == "bank" else 1), 2))),
+                ),
+            ),
+            place=str(i),
+        )
+
+
+@rule("plug.charge", station="packs", stage="care", principle="Nobody may confuse a charging plug with a mains plug or with other volts.", needs="bank")
+def charge_plug(a: Analysis) -> Iterator[Trip]:
+    for i, charger in enumerate(a.setup.chargers):
+        if charger.plug == "own":
+            continue
+        why = (
+            "is of a mains pattern: somebody will push it into a wall socket" if charger.plug == "mains pattern" else "also fits another voltage in the garage"
+        )
+        yield Trip(
+            "stop",
+            "The charging plug can be confused",
+            f"The plug of {charger.label} ({volts(charger.end_v.value)}) {why}.",
+            "Give it a plug of its own pattern.",
+            f"/chargers/{i}/plug",
+            (Edit("Use a plug of its own", put(f"chargers/{i}/plug", "own")),),
+            place=str(i),
+        )
+
+
+@rule("warranty", station="packs", stage="survey", principle="A changed machine is yours.", needs="bank")
+def warranty(a: Analysis) -> Iterator[Trip]:
+    if a.context.is_baseline:
+        return
+    yield Trip(
+        "note",
+        "The maker's warranty ends here",
+        "Other packs or other wiring end the maker's warranty and liability.",
+        "Keep the stock parts and plugs, so that there is a way back.",
+    )

@@ -1,0 +1,183 @@
+"""Lines for the plots, all computed here: the screens only draw them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from gecko.analysis import Analysis
+from gecko.electric.operating_point import LIMITS
+from gecko.electric.path import awg_area_m2
+from gecko.evaluation import ChoiceCell, ChoiceOut, ChoicePick, ChoiceRow, Curve, Curves
+from gecko.heat.wire import seconds_to_insulation
+from gecko.machine import Machine
+from gecko.motion.forces import grip_limited_acceleration, resistance_n, wheel_force_n
+from gecko.motion.top_speed import top_speed
+from gecko.protection.ampacity import INSULATION_C, bundle_factor, derated_ampacity_a
+from gecko.protection.choice import CONDITIONS, ChoiceInput, ChoiceTable
+from gecko.protection.fuse import opening_times_s
+from gecko.reference.tables import AWG_SIZES, OfferedFuse, ampacity_row
+
+KNOBS = np.linspace(0.1, 1.0, 10)
+"""Marks of the knob at which speeds are predicted: 1 to 10 of 10."""
+
+
+def curve(x: Any, y: Any) -> Curve:
+    """A line from arrays, rounded to six digits."""
+    return Curve(x=_rounded(x), y=_rounded(y))
+
+
+def _rounded(values: Any) -> list[float]:
+    array = np.asarray(values, dtype=float)
+    size = np.maximum(np.abs(array), 1e-9)
+    scale = 10.0 ** (5.0 - np.floor(np.log10(size)))
+    return list((np.round(array * scale) / scale).tolist())
+
+
+def knob_speeds(machine: Machine) -> Any:
+    """Predicted level speeds [m/s] at half charge for the marks of `KNOBS` (first axis)."""
+    shape = (-1, 1) if np.ndim(machine.vehicle.mass_kg) else (-1,)
+    duty = KNOBS.reshape(shape)
+    knobbed = replace(machine, control=replace(machine.control, duty_max=duty))
+    return top_speed(knobbed, machine.source(np.full(duty.shape, 0.5)), machine.motor_cool, 0.0)
+
+
+def build_curves(a: Analysis) -> Curves:
+    """Sag, force–speed, ride, heat and knob lines of a setup."""
+    if a.machine is None:
+        return Curves()
+    top_a = max(float(a.peak_a) * 1.25, 5.0)
+    amps = np.linspace(0.0, top_a, 2)
+    sag = {name: curve(amps, source.volts(amps)) for name, source in (("full", a.full), ("half", a.half), ("low", a.m.source(0.2)))}
+    high = float(np.maximum(a.top, a.speeds[1, 0])) * 1.25 + 0.2
+    v = np.linspace(0.0, high, 61)
+    vehicle, grade = a.m.vehicle, a.setup.ground.hill_grade
+    point = a.m.full(a.full, a.motor, v)
+    push = np.maximum(wheel_force_n(vehicle, a.motor, point.motor_a), 0.0)
+    level = resistance_n(vehicle, v, a.setup.ground.grade)
+    grip = vehicle.friction * grip_limited_acceleration(vehicle, resistance_n(vehicle, v))[1]
+    force = {
+        "push": curve(v, np.minimum(push, grip)),
+        "push_ungripped": curve(v, push),
+        "push_half": curve(v, np.maximum(a.m.push(a.half, a.motor, v), 0.0)),
+        "level": curve(v, level),
+        "grade": curve(v, resistance_n(vehicle, v, grade)),
+    }
+    ride = a.ride
+    end = float(ride.run_time_s)
+    keep = ride.time_s <= end
+    ride_curves = {
+        "volts": curve(ride.time_s[keep][::2], ride.controller_v[keep][::2]),
+        "charge": curve(ride.time_s[keep][::2], np.mean(np.stack(ride.soc), axis=0)[keep][::2]),
+    }
+    heat = {
+        "course": curve(a.course_heat.time_s, a.course_heat.winding_c),
+        "flat_out": curve(a.flat_out.time_s, a.flat_out.winding_c),
+        "stalled": curve(a.stalled.time_s, a.stalled.winding_c),
+    }
+    knob = curve(KNOBS, knob_speeds(a.m)) if a.m.control.kind != "none" else None
+    return Curves(sag=sag, force=force, force_limits=_stretches(v, point.limit, push > grip), ride=ride_curves, heat=heat, knob=knob)
+
+
+def _stretches(v: Any, limit: Any, slips: Any) -> list[dict[str, Any]]:
+    names = ["grip" if s else LIMITS[int(n)] for n, s in zip(np.asarray(limit), np.asarray(slips), strict=True)]
+    found: list[dict[str, Any]] = []
+    for i, name in enumerate(names):
+        if found and found[-1]["limit"] == name:
+            found[-1]["to"] = float(v[i])
+        else:
+            found.append({"from": float(v[i]), "to": float(v[i]), "limit": name})
+    return found
+
+
+SHOWN_KINDS = {"blade": 0, "large blade": 1, "bolt-down": 2, "cartridge": 3}
+
+
+def build_choice(a: Analysis) -> ChoiceOut | None:
+    """The fuse × wire table for the main lead, the chosen cell and the best one, with their time–current lines."""
+    found = a.choice
+    if found is None:
+        return None
+    table, data = found
+    school = a.context.house.wire_school
+    best = table.recommended(school)
+    lead, fuse = a.setup.main_lead, a.setup.main_fuse
+    assert lead is not None
+    chosen = None
+    if fuse is not None:
+        row = next(
+            i
+            for i, f in enumerate(table.fuses)
+            if (f.kind, f.dc_volts_v, f.rating_a, f.breaking_a) == (fuse.kind, fuse.dc_volts_v, fuse.rating_a, fuse.breaks_a)
+        )
+        chosen = (row, table.awg.index(lead.awg))
+    masks = table.failing(school)
+    stacked = np.stack([masks[name] for name in CONDITIONS], axis=-1)
+    rows = [
+        ChoiceRow(
+            kind=table.fuses[i].kind,
+            dc_volts_v=table.fuses[i].dc_volts_v,
+            rating_a=table.fuses[i].rating_a,
+            cells=[ChoiceCell(awg=awg, fails=[CONDITIONS[n] for n in np.flatnonzero(stacked[i, g])]) for g, awg in enumerate(table.awg)],
+        )
+        for i in _shown(table, best, chosen, data)
+    ]
+    return ChoiceOut(
+        school=school,
+        awg=list(AWG_SIZES),
+        ampacity_a=[derated_ampacity_a(awg, data.row, data.air_c, data.conductors) for awg in AWG_SIZES],
+        rows=rows,
+        chosen=_pick(table, chosen, school),
+        best=_pick(table, best, school),
+        blocking=[] if best is not None else [name for name, gain in table.blocking(school) if gain > 0],
+        continuous_a=data.continuous_a,
+        launch_peak_a=float(np.max(data.launch_a)),
+        launch_s=float(data.launch_s[-1]),
+        curves={name: _time_current(table.fuses[cell[0]], table.awg[cell[1]], data) for name, cell in (("chosen", chosen), ("best", best)) if cell is not None},
+    )
+
+
+def _shown(table: ChoiceTable, best: tuple[int, int] | None, chosen: tuple[int, int] | None, data: ChoiceInput) -> list[int]:
+    """Fuses worth showing: one DC class per kind (the lowest that covers the bank), within reach of the load."""
+    keep: dict[tuple[str, float], int] = {}
+    for i, fuse in enumerate(table.fuses):
+        if fuse.kind not in ("blade", "large blade") and not (best and table.fuses[best[0]].kind == fuse.kind):
+            continue
+        if not 0.6 * data.continuous_a <= fuse.rating_a <= max(4.0 * data.continuous_a, 40.0):
+            continue
+        key = (fuse.kind, fuse.rating_a)
+        now = keep.get(key)
+        fits = fuse.dc_volts_v >= data.full_v
+        if now is None or (fits and (table.fuses[now].dc_volts_v < data.full_v or fuse.dc_volts_v < table.fuses[now].dc_volts_v)):
+            keep[key] = i
+    must = [cell[0] for cell in (best, chosen) if cell is not None]
+    shown = sorted(set(keep.values()) | set(must), key=lambda i: (SHOWN_KINDS[table.fuses[i].kind], table.fuses[i].rating_a))
+    return shown
+
+
+def _pick(table: ChoiceTable, cell: tuple[int, int] | None, school: str) -> ChoicePick | None:
+    if cell is None:
+        return None
+    fuse = table.fuses[cell[0]]
+    masks = table.failing(school)
+    return ChoicePick(
+        kind=fuse.kind,
+        dc_volts_v=fuse.dc_volts_v,
+        rating_a=fuse.rating_a,
+        awg=table.awg[cell[1]],
+        fails=[name for name in CONDITIONS if masks[name][cell]],
+        numbers={name: float(values[cell]) for name, values in table.numbers.items()},
+    )
+
+
+def _time_current(fuse: OfferedFuse, awg: int, data: ChoiceInput) -> dict[str, Curve]:
+    load = np.geomspace(max(fuse.rating_a, 1.0), max(20.0 * fuse.rating_a, 800.0), 60)
+    shortest, longest = opening_times_s(fuse.kind, load / fuse.rating_a)
+    wire = seconds_to_insulation(awg_area_m2(awg), load, ampacity_row(data.row)[awg] * bundle_factor(data.conductors), INSULATION_C[data.row], data.air_c)
+    lines = {}
+    for name, times in (("shortest", shortest), ("longest", longest), ("wire", wire)):
+        drawn = np.isfinite(times) & (times < 1e5)
+        lines[name] = curve(load[drawn], times[drawn])
+    return lines

@@ -1,0 +1,1 @@
+"""Bank, path, motor constants, operating point, and the resistive nodal solver."""

@@ -1,0 +1,257 @@
+"""The bank: rows of units, solved not averaged. One array call gives volts and resistance at any state of charge.
+
+The sample axis is always last; every other axis leads.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from gecko.constants import REFERENCE_C
+from gecko.figures import Number
+from gecko.quadrature import mean_inverse
+from gecko.reference.tables import cell_curve
+
+
+@dataclass(frozen=True)
+class Unit:
+    """`series_count` alike packs in series. Volts, ohms and Ah are of one pack."""
+
+    chemistry: str
+    cells_in_series: int
+    capacity_ah: Number
+    resistance_ohm: Number
+    series_count: int = 1
+    peukert_exponent: float | None = None
+    continuous_a: Number | None = None
+    peak_10s_a: Number | None = None
+    trip_a: Number | None = None
+    trip_delay_s: float | None = None
+    protection_low_v: Number | None = None
+
+
+@dataclass(frozen=True)
+class RowModel:
+    """A row of units in series, `parallel_count` times, with the ohms of its own lead and fuse. [Ω]"""
+
+    units: tuple[Unit, ...]
+    parallel_count: int = 1
+    lead_ohm: Number = 0.0
+
+
+@dataclass(frozen=True)
+class BankModel:
+    """Rows side by side."""
+
+    rows: tuple[RowModel, ...]
+
+    @property
+    def units(self) -> tuple[Unit, ...]:
+        """All unit groups, row by row."""
+        return tuple(unit for row in self.rows for unit in row.units)
+
+    @property
+    def uniform(self) -> bool:
+        """Whether one state of charge describes the whole bank: one kind of row with one kind of unit."""
+        return len(self.rows) == 1 and len(self.rows[0].units) == 1
+
+
+def open_volts_per_cell(chemistry: str, soc: Number) -> Number:
+    """Open-circuit volts of one cell at a state of charge. [V]
+
+    >>> float(open_volts_per_cell("li-ion", 0.5))
+    3.72
+
+    Source: `reference/cells.csv`, linear between its points.
+    """
+    curve_soc, curve_v = cell_curve(chemistry)
+    return np.interp(soc, curve_soc, curve_v)
+
+
+def temperature_factor(chemistry: str, temp_c: float) -> float:
+    """Factor on resistance by temperature: `exp(0.022·(25−T))` lithium, `exp(0.010·(25−T))` lead. [1]
+
+    Source: this project's planning value.
+    """
+    return float(np.exp((0.010 if chemistry == "lead" else 0.022) * (REFERENCE_C - temp_c)))
+
+
+_LOW_SOC = np.array([0.0, 0.1, 0.2, 0.3])
+_LOW_FACTOR = np.array([2.2, 1.5, 1.15, 1.0])
+
+
+def low_charge_factor(soc: Number) -> Number:
+    """Factor on resistance at low charge: 1 from 0.3 up, 1.15 at 0.2, 1.5 at 0.1, 2.2 at 0. [1]
+
+    Source: this project's planning value, linear between.
+    """
+    return np.interp(soc, _LOW_SOC, _LOW_FACTOR)
+
+
+def unit_volts_v(unit: Unit, soc: Number) -> Number:
+    """Open-circuit volts of a unit group. [V]"""
+    return unit.series_count * unit.cells_in_series * open_volts_per_cell(unit.chemistry, soc)
+
+
+def unit_ohm(unit: Unit, soc: Number, temp_c: float) -> Number:
+    """Resistance of a unit group at charge and temperature. [Ω]"""
+    factor = temperature_factor(unit.chemistry, temp_c) * low_charge_factor(soc)
+    return unit.series_count * unit.resistance_ohm * factor
+
+
+@dataclass(frozen=True)
+class Source:
+    """The bank as one source: open volts [V], resistance [Ω], and by row: open volts, resistance, how often."""
+
+    open_v: Number
+    resistance_ohm: Number
+    row_open_v: tuple[Number, ...]
+    row_ohm: tuple[Number, ...]
+    row_counts: tuple[int, ...]
+
+    def volts(self, current_a: Number) -> Number:
+        """Terminal volts at a bank current. [V]"""
+        return self.open_v - current_a * self.resistance_ohm
+
+    def row_currents(self, current_a: Number) -> tuple[Number, ...]:
+        """Current of one row of each kind at a bank current, `I_k = (E_k − V)/R_k`. [A]"""
+        volts = self.volts(current_a)
+        return tuple((e - volts) / r for e, r in zip(self.row_open_v, self.row_ohm, strict=True))
+
+
+def source_at(bank: BankModel, soc: Number | tuple[Number, ...], temp_c: float) -> Source:
+    """The bank as a source, at one state of charge for all units or one for each unit group.
+
+    Σ (E_k − V)/R_k = I, hence E = Σ(E_k/R_k)/Σ(1/R_k), R = 1/Σ(1/R_k).
+    """
+    each = soc if isinstance(soc, tuple) else (soc,) * len(bank.units)
+    index = 0
+    row_e: list[Number] = []
+    row_r: list[Number] = []
+    conductance: Number = 0.0
+    weighted: Number = 0.0
+    for row in bank.rows:
+        volts: Number = 0.0
+        ohms: Number = row.lead_ohm
+        for unit in row.units:
+            volts = volts + unit_volts_v(unit, each[index])
+            ohms = ohms + unit_ohm(unit, each[index], temp_c)
+            index += 1
+        row_e.append(volts)
+        row_r.append(ohms)
+        conductance = conductance + row.parallel_count / ohms
+        weighted = weighted + row.parallel_count * volts / ohms
+    return Source(weighted / conductance, 1.0 / conductance, tuple(row_e), tuple(row_r), tuple(r.parallel_count for r in bank.rows))
+
+
+def rated_ah(bank: BankModel) -> Number:
+    """Rated capacity of the bank: the smallest unit of each row, rows added. [Ah]"""
+    total: Number = 0.0
+    for row in bank.rows:
+        smallest = row.units[0].capacity_ah
+        for unit in row.units[1:]:
+            smallest = np.minimum(smallest, unit.capacity_ah)
+        total = total + row.parallel_count * smallest
+    return total
+
+
+def usable_ah(unit: Unit, current_a: Number, temp_c: float) -> Number:
+    """Capacity a unit gives at its own current, cold included. [Ah]
+
+    Lithium: rated. Lead: Peukert, `C·(I20/I)^(k−1)`, `I20 = C/20`, never above C. Below 25 °C ×(1 − 0.006·(25 − T)),
+    not below 0.3. Source: this project's planning value.
+    """
+    capacity: Number = unit.capacity_ah
+    if unit.chemistry == "lead":
+        twenty_hour = unit.capacity_ah / 20.0
+        exponent = (unit.peukert_exponent or 1.15) - 1.0
+        capacity = unit.capacity_ah * (twenty_hour / np.maximum(current_a, twenty_hour)) ** exponent
+    cold = max(0.3, 1.0 - 0.006 * (REFERENCE_C - temp_c)) if temp_c < REFERENCE_C else 1.0
+    return capacity * cold
+
+
+@dataclass(frozen=True)
+class BankLimits:
+    """Current limits of the bank in all [A]; None where a unit states none."""
+
+    continuous_a: Number | None
+    peak_10s_a: Number | None
+    trip_a: Number | None
+    trip_delay_s: float
+
+
+def _least_sum(bank: BankModel, name: str) -> Number | None:
+    total: Number = 0.0
+    for row in bank.rows:
+        least: Number | None = None
+        for unit in row.units:
+            value = getattr(unit, name)
+            if value is None:
+                return None
+            least = value if least is None else np.minimum(least, value)
+        assert least is not None
+        total = total + row.parallel_count * least
+    return total
+
+
+def bank_limits(bank: BankModel) -> BankLimits:
+    """Limits of the bank: in a row the least unit limits, rows add. [A]"""
+    delays = [unit.trip_delay_s if unit.trip_delay_s is not None else 1.0 for unit in bank.units]
+    return BankLimits(_least_sum(bank, "continuous_a"), _least_sum(bank, "peak_10s_a"), _least_sum(bank, "trip_a"), min(delays))
+
+
+@dataclass(frozen=True)
+class Joining:
+    """Two rows joined at rest: first current [A], charge moved [Ah], time until 2 % of it [s], charges at the end [1]."""
+
+    first_current_a: float
+    charge_moved_ah: float
+    time_to_2_percent_s: float
+    soc_a_end: float
+    soc_b_end: float
+
+
+def join_rows(a: RowModel, b: RowModel, soc_a: float, soc_b: float, extra_ohm: float, temp_c: float) -> Joining:
+    """Equalising current of two rows joined at rest, integrated over the charge moved until 2 % of the first current.
+
+    `I = (E_a − E_b)/(R_a + R_b + extra_ohm)`; dq is divided by the current at its middle, so dt = dq/I is a quadrature
+    over charge. extra_ohm: leads plus fuses [Ω]; temp_c: packs [°C].
+    """
+    cap_a = float(min(np.min(u.capacity_ah) for u in a.units)) * a.parallel_count
+    cap_b = float(min(np.min(u.capacity_ah) for u in b.units)) * b.parallel_count
+
+    def current(moved: Number) -> Number:
+        sa, sb = soc_a - moved / cap_a, soc_b + moved / cap_b
+        ea, eb = sum(unit_volts_v(u, sa) for u in a.units), sum(unit_volts_v(u, sb) for u in b.units)
+        ra = sum(unit_ohm(u, sa, temp_c) for u in a.units) / a.parallel_count
+        rb = sum(unit_ohm(u, sb, temp_c) for u in b.units) / b.parallel_count
+        return (ea - eb) / (ra + rb + extra_ohm)
+
+    first = float(current(0.0))
+    if first < 0:
+        swapped = join_rows(b, a, soc_b, soc_a, extra_ohm, temp_c)
+        return replace(
+            swapped,
+            first_current_a=-swapped.first_current_a,
+            charge_moved_ah=-swapped.charge_moved_ah,
+            soc_a_end=swapped.soc_b_end,
+            soc_b_end=swapped.soc_a_end,
+        )
+    if first == 0:
+        return Joining(0.0, 0.0, 0.0, soc_a, soc_b)
+    most = min(soc_a * cap_a, (1.0 - soc_b) * cap_b)
+    grid = np.linspace(0.0, most, 4001)
+    amps = current(grid)
+    below = np.nonzero(amps <= 0.02 * first)[0]
+    if below.size:
+        end = int(below[0])
+        share = (amps[end - 1] - 0.02 * first) / (amps[end - 1] - amps[end])
+        grid = np.append(grid[:end], grid[end - 1] + share * (grid[end] - grid[end - 1]))
+        amps = np.append(amps[:end], 0.02 * first)
+    amps = np.maximum(amps, 1e-9)
+    # The current falls nearly exponentially with time, so it is nearly linear in the charge moved.
+    time_s = float(np.sum(np.diff(grid) * mean_inverse(amps[:-1], amps[1:]))) * 3600.0
+    moved = float(grid[-1])
+    return Joining(first, moved, time_s, soc_a - moved / cap_a, soc_b + moved / cap_b)

@@ -1,0 +1,166 @@
+"""The operating point: how much current flows at a motor speed, and which limit says so.
+
+Closed form of an average-value converter between a source with resistance and a DC motor. Everything broadcasts.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from gecko.electric.motor import MotorConstants
+from gecko.figures import Number
+
+LIMITS: tuple[str, ...] = ("volts", "source", "phase", "battery", "undervoltage", "throttle")
+"""Names of the limits by their number in `OperatingPoint.limit`."""
+VOLTS, SOURCE, PHASE, BATTERY, UNDERVOLTAGE, THROTTLE = range(6)
+
+
+@dataclass(frozen=True)
+class ControllerModel:
+    """The converter: kind "pwm" or "none", most duty [1], efficiency [1], limits [A], undervoltage [V], idle [A]."""
+
+    kind: str = "pwm"
+    duty_max: Number = 1.0
+    efficiency: Number = 0.97
+    phase_limit_a: Number | None = None
+    battery_limit_a: Number | None = None
+    undervoltage_v: Number | None = None
+    idle_a: Number = 0.05
+
+
+DIRECT = ControllerModel(kind="none", efficiency=1.0, idle_a=0.0)
+"""No controller: pedal straight to motor."""
+
+
+@dataclass(frozen=True)
+class OperatingPoint:
+    """Motor amps, pack amps (idle included), volts at the controller, duty, and the number of the limit that holds."""
+
+    motor_a: Number
+    pack_a: Number
+    controller_v: Number
+    duty: Number
+    limit: NDArray[np.int_] | int
+
+    def limit_name(self) -> str:
+        """Name of the limit, for a single point."""
+        return LIMITS[int(np.asarray(self.limit).reshape(-1)[0])]
+
+
+def _candidates(
+    open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number
+) -> tuple[Number, Number, list[tuple[int, Number]]]:
+    """Most duty that helps [1], current the volts allow [A], and each limit that applies with the current it allows [A]."""
+    resistance = motor.resistance_ohm
+    back = motor.k_v_s * omega
+    eta = control.efficiency
+    inner = open_v - control.idle_a * source_ohm
+    x = back / (inner * eta)
+    best = x + np.sqrt(x * x + resistance / (eta * source_ohm))
+    duty = np.minimum(control.duty_max, best)
+    by_volts = (duty * inner * eta - back) / (resistance + duty * duty * eta * source_ohm)
+    limits: list[tuple[int, Number]] = []
+    if control.phase_limit_a is not None:
+        limits.append((PHASE, control.phase_limit_a))
+    bank_side: list[tuple[int, Number]] = []
+    if control.battery_limit_a is not None:
+        bank_side.append((BATTERY, control.battery_limit_a))
+    if control.undervoltage_v is not None:
+        bank_side.append((UNDERVOLTAGE, np.maximum(inner - control.undervoltage_v, 0.0) / source_ohm))
+    for name, bank_a in bank_side:
+        power = (inner - bank_a * source_ohm) * bank_a * (4.0 * eta) * resistance
+        allowed = (np.sqrt(np.maximum(back * back + power, 0.0)) - back) / (2.0 * resistance)
+        # Past half the short-circuit current more amps bring less power: such a limit does not hold.
+        limits.append((name, np.where(2.0 * bank_a * source_ohm < inner, allowed, np.inf)))
+    return duty, by_volts, limits
+
+
+def motor_current(open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number) -> Number:
+    """Motor amps with the throttle wide open at motor speed omega [rad/s]; see `full_throttle`. [A]"""
+    if control.kind == "none":
+        return (open_v - motor.k_v_s * omega) / (motor.resistance_ohm + source_ohm)
+    _, current, limits = _candidates(open_v, source_ohm, motor, control, omega)
+    for _, allowed in limits:
+        current = np.minimum(current, allowed)
+    current = np.maximum(current, 0.0)
+    if control.undervoltage_v is not None:
+        current = current * (open_v - control.idle_a * source_ohm > control.undervoltage_v)
+    return current
+
+
+def full_throttle(open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number) -> OperatingPoint:
+    """Operating point with the throttle wide open at motor speed omega [rad/s].
+
+    open_v: bank open-circuit volts [V]; source_ohm: bank plus path [Ω]. The motor current is the least that volts,
+    motor-side limit, battery-side limit and undervoltage foldback allow:
+    `(D·E'·η − e)/(R + D²·η·R_s)`, `D* = x + √(x² + R/(η R_s))`, `x = e/(E' η)`; on the bank side
+    `P = (E' − I R_s) I η`, `I = (−e + √(e² + 4 R P))/(2R)`. With a controller the current is never negative.
+
+    Source: average-value converter; derivation in docs/model.md.
+    """
+    resistance = motor.resistance_ohm
+    back = motor.k_v_s * omega
+    if control.kind == "none":
+        current = (open_v - back) / (resistance + source_ohm)
+        shape = np.shape(current)
+        return OperatingPoint(current, current, open_v - current * source_ohm, np.ones(shape), np.zeros(shape, dtype=int))
+    inner = open_v - control.idle_a * source_ohm
+    duty, current, limits = _candidates(open_v, source_ohm, motor, control, omega)
+    limit = np.where(duty < control.duty_max, SOURCE, VOLTS)
+    for name, allowed in limits:
+        limit = np.where(allowed < current, name, limit)
+        current = np.minimum(current, allowed)
+    limit = np.where(current <= 0.0, VOLTS, limit)
+    current = np.maximum(current, 0.0)
+    if control.undervoltage_v is not None:
+        starved = inner <= control.undervoltage_v
+        current = np.where(starved, 0.0, current)
+        limit = np.where(starved, UNDERVOLTAGE, limit)
+    limited = limit >= PHASE
+    from_power = bank_side_a(inner, source_ohm, control.efficiency, current * (back + resistance * current))
+    drawn = np.where(limited, from_power, duty * current)
+    duty = np.where(limited & (current > 0), drawn / np.where(current > 0, current, 1.0), duty)
+    pack = drawn + control.idle_a
+    return OperatingPoint(current, pack, open_v - pack * source_ohm, duty, limit)
+
+
+def bank_side_a(inner: Number, source_ohm: Number, eta: Number, motor_w: Number) -> Number:
+    """Bank current that feeds `motor_w` watts through a converter of efficiency eta. [A]
+
+    `I = (E' − √(E'² − 4 R_s P/η))/(2 R_s)`, the smaller root. motor_w beyond what the source can give takes the peak.
+    """
+    root = np.maximum(inner * inner - 4.0 * source_ohm * motor_w / eta, 0.0)
+    return (inner - np.sqrt(root)) / (2.0 * source_ohm)
+
+
+def part_throttle(open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number, motor_a: Number) -> OperatingPoint:
+    """Operating point that holds a motor current [A] at motor speed omega [rad/s] with part throttle.
+
+    Valid while `motor_a` is at most what full throttle gives there; the caller checks.
+    """
+    inner = open_v - control.idle_a * source_ohm
+    watts = motor_a * (motor.k_v_s * omega + motor.resistance_ohm * motor_a)
+    drawn = bank_side_a(inner, source_ohm, control.efficiency, watts)
+    pack = drawn + control.idle_a
+    duty = drawn / np.where(motor_a == 0, 1.0, motor_a)
+    return OperatingPoint(motor_a, pack, open_v - pack * source_ohm, duty, np.full(np.shape(pack), THROTTLE))
+
+
+def slipping_pack_a(open_v: Number, source_ohm: Number, control: ControllerModel, motor_a: Number) -> Number:
+    """Pack amps while the wheels spin and grip holds the motor current at `motor_a` [A].
+
+    The motor speeds up until the first limit of full throttle is met, so the bank current is the least of
+    `D_max·I`, the battery-side limit, the foldback's and the source's peak. Idle included; no controller: I. [A]
+    """
+    if control.kind == "none":
+        return motor_a
+    inner = open_v - control.idle_a * source_ohm
+    drawn = np.minimum(control.duty_max * motor_a, inner / (2.0 * source_ohm))
+    if control.battery_limit_a is not None:
+        drawn = np.minimum(drawn, control.battery_limit_a)
+    if control.undervoltage_v is not None:
+        drawn = np.minimum(drawn, np.maximum(inner - control.undervoltage_v, 0.0) / source_ohm)
+    return drawn + control.idle_a

@@ -1,0 +1,239 @@
+"""The one front door: evaluate a setup, its ranges, and the fixes of its findings."""
+
+from __future__ import annotations
+
+from copy import deepcopy
+from typing import Any, Literal
+
+import jsonpatch
+import numpy as np
+
+from gecko.analysis import Analysis, Context
+from gecko.checks.registry import Found, run_checks
+from gecko.curves import KNOBS, build_choice, build_curves, curve, knob_speeds
+from gecko.electric.bank import rated_ah
+from gecko.evaluation import (
+    BankOut,
+    BaselineOut,
+    CheckedFix,
+    Curves,
+    Evaluation,
+    FindingFixes,
+    GapOut,
+    Outcome,
+    Range,
+    Ranges,
+)
+from gecko.heat.motor import WINDING_STOP_C
+from gecko.motion.forces import wheelie_acceleration
+from gecko.parts.pack import REST_FULL_PER_CELL_V, Pack
+from gecko.resolve import Resolved
+from gecko.setup import Setup, load_setup
+from gecko.trail import build_trail, held_back
+
+Basis = Literal["measured", "nameplate", "assumed"]
+
+
+def evaluate(setup: Setup, context: Context | None = None) -> Evaluation:
+    """Evaluate a setup at its central values: trail, outcome, findings, curves. A draft may lack any part.
+
+    >>> evaluate(Setup()).outcome is None
+    True
+    """
+    a = Analysis(setup, context)
+    findings = [found.finding for found in run_checks(a)]
+    stations, weak = build_trail(a, findings)
+    gaps = [GapOut(path=g.path, message=g.message, kind=g.kind) for g in a.resolved.gaps]
+    return Evaluation(
+        gaps=gaps,
+        bank=_bank(a),
+        outcome=_outcome(a) if a.machine is not None else None,
+        baseline=_baseline(a),
+        trail=stations,
+        weak_link=weak,
+        held_back=held_back(a, stations),
+        findings=findings,
+        curves=build_curves(a) if a.machine is not None else Curves(),
+        choice=build_choice(a),
+        ready=a.machine is not None and not any(f.blocks for f in findings) and not any(g.kind == "missing" for g in gaps),
+    )
+
+
+def _bank(a: Analysis) -> BankOut | None:
+    bank = a.setup.bank
+    if bank is None:
+        return None
+    rows = bank.rows
+    nominal = a.nominal_v or 0.0
+    capacity = sum(min(u.capacity_ah.value for u in row.units) for row in rows)
+    model = a.machine.bank if a.machine else None
+    source = a.half if model else None
+    limits = a.limits if model else None
+    return BankOut(
+        nominal_v=nominal,
+        full_v=a.full_v or 0.0,
+        empty_v=max(sum(u.empty_v for u in row.units) for row in rows),
+        rest_full_v=max(sum(_rest_full(u) for u in row.units) for row in rows),
+        capacity_ah=float(rated_ah(model)) if model else capacity,
+        energy_wh=nominal * capacity,
+        resistance_ohm=float(source.resistance_ohm) if source else 0.0,
+        peak_10s_a=_maybe(limits.peak_10s_a) if limits else None,
+        continuous_a=_maybe(limits.continuous_a) if limits else None,
+        trip_a=_maybe(limits.trip_a) if limits else None,
+        rows=len(rows),
+        units_per_row=[len(row.units) for row in rows],
+        sag_at_peak_v=float(a.peak_a * a.half.resistance_ohm) if model else None,
+    )
+
+
+def _rest_full(unit: Pack) -> float:
+    return float(unit.cells_in_series * REST_FULL_PER_CELL_V[unit.chemistry])
+
+
+def _maybe(value: Any) -> float | None:
+    return None if value is None else float(value)
+
+
+_BEHIND = {
+    "top_speed_m_s": ("/motor/volts_v", "/motor/speed_rpm", "/motor/no_load_rpm", "/motor/kv_rpm_per_v", "/drivetrain/ratio", "/wheel/diameter_m"),
+    "run_time_s": ("capacity_ah", "/ground/rolling_resistance", "/vehicle/mass_kg"),
+    "hill_grade": ("/vehicle/mass_kg", "/rider/mass_kg", "/motor/power_w", "/drivetrain/ratio"),
+    "peak_a": ("/controller/battery_limit_a", "/motor/power_w", "resistance_ohm"),
+    "lowest_v": ("resistance_ohm",),
+    "motor_20min_c": ("/motor/power_w", "/motor/efficiency", "/motor/mass_kg"),
+}
+_WEAKNESS = {"measured": 0, "nameplate": 1, "assumed": 2}
+
+
+def _bases(resolved: Resolved) -> dict[str, Basis]:
+    """Weakest basis among the figures that mainly drive each outcome."""
+    found: dict[str, Basis] = {}
+    for outcome, paths in _BEHIND.items():
+        bases = [figure.basis for path, figure in resolved.figures.items() if any(path == p or (not p.startswith("/") and path.endswith(p)) for p in paths)]
+        found[outcome] = max(bases, key=lambda b: _WEAKNESS[b]) if bases else "assumed"
+    return found
+
+
+def _outcome(a: Analysis) -> Outcome:
+    ride, lifts = a.ride, wheelie_acceleration(a.m.vehicle)
+    largest = float(np.max(a.launch.acceleration_m_s2))
+    full_load, stalled = a.flat_out.reaches(WINDING_STOP_C), a.stalled.reaches(WINDING_STOP_C)
+    speeds = a.speeds
+    return Outcome(
+        top_speed_m_s=float(speeds[0, 0]),
+        top_speed_half_m_s=float(speeds[0, 1]),
+        top_speed_low_m_s=float(speeds[0, 2]),
+        top_speed_grade_m_s=float(speeds[1, 0]),
+        top_speed_grade_half_m_s=float(speeds[1, 1]),
+        top_speed_grade_low_m_s=float(speeds[1, 2]),
+        hill_grade_asked=a.setup.ground.hill_grade,
+        limit_at_top=a.top_point.limit_name(),
+        aimed_speed_m_s=float(ride.first_speed_m_s),
+        run_time_s=float(ride.run_time_s),
+        distance_m=float(ride.distance_m),
+        ends_by=ride.ends_by,
+        wh_per_km=float(ride.energy_wh / ride.distance_m * 1000.0) if ride.distance_m > 1 else 0.0,
+        hill_grade=float(a.hill.grade),
+        hill_ends_by=a.hill.ends_by,
+        peak_a=float(a.peak_a),
+        cruise_a=float(ride.pack_ah * 3600.0 / max(float(ride.run_time_s), 1e-9)),
+        rms_a=a.rms_a,
+        stall_a=float(a.stall_point.pack_a),
+        lowest_v=float(a.lowest_v),
+        sag_v=float(a.peak_a * a.half.resistance_ohm),
+        motor_20min_c=float(np.asarray(a.course_heat.winding_c[-1])),
+        full_load_to_stop_s=full_load,
+        stalled_to_stop_s=stalled,
+        stop_m=float(a.stop.distance_m),
+        tip_m_s=_maybe(a.tip_m_s),
+        launch_s=float(a.launch.time_s[-1]),
+        wheelie_margin=None if lifts is None or largest <= 0 else float(lifts) / largest,
+        cap_m_s=a.resolved.cap_m_s,
+        bases=_bases(a.resolved),
+    )
+
+
+def _baseline(a: Analysis) -> BaselineOut | None:
+    base = a.baseline
+    if base is None:
+        return None
+    return BaselineOut(
+        top_speed_m_s=float(base.top),
+        run_time_s=float(base.ride.run_time_s),
+        hill_grade=float(base.hill.grade),
+        peak_a=float(base.peak_a),
+        lowest_v=float(base.lowest_v),
+        motor_20min_c=float(np.asarray(base.course_heat.winding_c[-1])),
+        stop_m=float(base.stop.distance_m),
+    )
+
+
+def ranges(setup: Setup, context: Context | None = None) -> Ranges:
+    """5–95 % ranges of the outcomes from 200 seeded samples over all figures that matter. SI."""
+    a = Analysis(setup, context, samples=True)
+    if a.machine is None:
+        return Ranges(outcomes={})
+    values = {
+        "top_speed_m_s": a.speeds[0, 0],
+        "top_speed_half_m_s": a.speeds[0, 1],
+        "top_speed_low_m_s": a.speeds[0, 2],
+        "top_speed_grade_m_s": a.speeds[1, 0],
+        "run_time_s": a.ride.run_time_s,
+        "hill_grade": a.hill.grade,
+        "peak_a": a.peak_a,
+        "lowest_v": a.lowest_v,
+        "motor_20min_c": a.course_heat.winding_c[-1],
+        "stop_m": a.stop.distance_m,
+        "distance_m": a.ride.distance_m,
+    }
+    outcomes = {}
+    for name, samples in values.items():
+        low, median, high = np.percentile(np.atleast_1d(samples), [5, 50, 95])
+        outcomes[name] = Range(low=float(low), median=float(median), high=float(high))
+    low_line = high_line = None
+    if a.m.control.kind != "none":
+        speeds = knob_speeds(a.m)
+        low_line, high_line = (curve(KNOBS, np.percentile(speeds, p, axis=1)) for p in (5, 95))
+    return Ranges(outcomes=outcomes, knob_low=low_line, knob_high=high_line)
+
+
+def fixes(setup: Setup, context: Context | None = None, *, only: str | None = None) -> list[FindingFixes]:
+    """For each finding the changes that were tried and hold: they clear it and add no stop. only: one finding's key."""
+    found = run_checks(Analysis(setup, context))
+    stops = {f.finding.key for f in found if f.finding.severity == "stop"}
+    document = setup.model_dump(mode="json")
+    tried: dict[str, tuple[frozenset[str], frozenset[str]]] = {}
+    result = []
+    for entry in found:
+        if only is not None and entry.finding.key != only:
+            continue
+        kept: list[CheckedFix] = []
+        for edit in entry.edits:
+            patch = _try(document, edit.change, context, entry, stops, tried)
+            if patch is not None and all(patch != fix.patch for fix in kept):
+                kept.append(CheckedFix(label=edit.label, patch=patch))
+        result.append(FindingFixes(key=entry.finding.key, fixes=kept[:3]))
+    return result
+
+
+def _try(
+    document: dict[str, Any],
+    change: Any,
+    context: Context | None,
+    entry: Found,
+    stops: set[str],
+    tried: dict[str, tuple[frozenset[str], frozenset[str]]],
+) -> list[dict[str, Any]] | None:
+    """The JSON Patch of a change if it clears the finding and adds no stop, else None."""
+    changed = deepcopy(document)
+    change(changed)
+    candidate = load_setup(changed)
+    clean = candidate.model_dump(mode="json")
+    key = candidate.model_dump_json()
+    if key not in tried:
+        after = run_checks(Analysis(candidate, context))
+        tried[key] = (frozenset(f.finding.key for f in after), frozenset(f.finding.key for f in after if f.finding.severity == "stop"))
+    keys, new_stops = tried[key]
+    if entry.finding.key in keys or not new_stops <= stops:
+        return None
+    return list(jsonpatch.make_patch(document, clean).patch)

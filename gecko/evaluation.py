@@ -1,0 +1,257 @@
+"""What an evaluation says: the models every screen and the command line read from."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Severity = Literal["stop", "caution", "note"]
+Stage = Literal["survey", "power", "protect", "drive", "hookup", "prove", "care"]
+State = Literal["fine", "close", "over", "unknown"]
+
+
+class Out(BaseModel):
+    """Base of every output model."""
+
+    model_config = ConfigDict(frozen=True, use_attribute_docstrings=True)
+
+
+class GapOut(Out):
+    """Something the setup does not say."""
+
+    path: str
+    message: str
+    kind: Literal["missing", "assumed"]
+
+
+class BankOut(Out):
+    """The bank: window, capacity, limits."""
+
+    nominal_v: float
+    full_v: float
+    empty_v: float
+    rest_full_v: float
+    capacity_ah: float
+    energy_wh: float
+    resistance_ohm: float
+    peak_10s_a: float | None
+    continuous_a: float | None
+    trip_a: float | None
+    rows: int
+    units_per_row: list[int]
+    sag_at_peak_v: float | None
+
+
+class Station(Out):
+    """One station of the trail: what is asked of it and what it stands, in one unit."""
+
+    id: str
+    name: str
+    stage: Stage
+    path: str
+    asks: float | None
+    stands: float | None
+    unit: Literal["A", "V", "K", "N·m", "N", "m/s"]
+    share: float | None
+    """asks / stands; headroom is 1 − share."""
+    state: State
+    weak: bool
+    detail: str
+    severity: Severity | None = None
+    """Worst finding at this station."""
+
+
+class Finding(Out):
+    """A check that tripped."""
+
+    id: str
+    key: str
+    """The id, with the place when one rule trips at several places."""
+    severity: Severity
+    station: str
+    stage: Stage
+    title: str
+    because: str
+    instruction: str
+    """What to do, in plain words."""
+    principle: str
+    path: str = ""
+    blocks: bool = False
+    """It blocks "ready to power up" until fixed or overruled with a reason."""
+
+
+class CheckedFix(Out):
+    """A change that was tried: it clears the finding and adds no stop."""
+
+    label: str
+    patch: list[dict[str, Any]]
+    """JSON Patch (RFC 6902) on the Setup document."""
+
+
+class FindingFixes(Out):
+    """Checked fixes of one finding."""
+
+    key: str
+    fixes: list[CheckedFix]
+
+
+class Range(Out):
+    """5 %, median and 95 % of an outcome, in SI."""
+
+    low: float
+    median: float
+    high: float
+
+
+class HeldBack(Out):
+    """What holds the machine back."""
+
+    station: str | None
+    limit: str | None
+    title: str
+    sentence: str
+    state: State
+
+
+class Outcome(Out):
+    """What the rider gets. SI; None where it cannot be computed."""
+
+    top_speed_m_s: float
+    top_speed_half_m_s: float
+    top_speed_low_m_s: float
+    top_speed_grade_m_s: float
+    top_speed_grade_half_m_s: float
+    top_speed_grade_low_m_s: float
+    hill_grade_asked: float
+    limit_at_top: str
+    aimed_speed_m_s: float
+    run_time_s: float
+    distance_m: float
+    ends_by: str
+    wh_per_km: float
+    hill_grade: float
+    hill_ends_by: str
+    peak_a: float
+    cruise_a: float
+    rms_a: float
+    stall_a: float
+    lowest_v: float
+    sag_v: float
+    motor_20min_c: float
+    full_load_to_stop_s: float | None
+    stalled_to_stop_s: float | None
+    stop_m: float
+    tip_m_s: float | None
+    launch_s: float
+    wheelie_margin: float | None
+    cap_m_s: float | None
+    bases: dict[str, Literal["measured", "nameplate", "assumed"]]
+    """Weakest basis behind the main outcomes."""
+
+
+class BaselineOut(Out):
+    """The same outcomes of the baseline, for comparison."""
+
+    top_speed_m_s: float
+    run_time_s: float
+    hill_grade: float
+    peak_a: float
+    lowest_v: float
+    motor_20min_c: float
+    stop_m: float
+
+
+class Curve(Out):
+    """A computed line: x and y in SI units named by the curve's key."""
+
+    x: list[float]
+    y: list[float]
+
+
+class Curves(Out):
+    """Lines for the plots."""
+
+    sag: dict[str, Curve] = {}
+    """Pack volts against amps at s = 1, 0.5, 0.2: keys full, half, low."""
+    force: dict[str, Curve] = {}
+    """Push of full throttle and resistance against speed: keys push, push_half, level, grade."""
+    force_limits: list[dict[str, Any]] = []
+    """Stretches of the push curve by limit: from, to [m/s], limit."""
+    ride: dict[str, Curve] = {}
+    """Over the ride: volts and charge against time: keys volts, guard, winding."""
+    heat: dict[str, Curve] = {}
+    """Winding temperature against time: keys course, flat_out, stalled."""
+    knob: Curve | None = None
+    """Predicted level speed at half charge against the knob's mark (0…1)."""
+
+
+class ChoiceCell(Out):
+    """One cell of fuse × wire: the first condition that fails under each school, and how many more."""
+
+    awg: int
+    fails: list[str]
+
+
+class ChoiceRow(Out):
+    """One fuse of the table, with its cells across the gauges."""
+
+    kind: str
+    dc_volts_v: float
+    rating_a: float
+    cells: list[ChoiceCell]
+
+
+class ChoicePick(Out):
+    """A fuse and a gauge with the numbers of every condition."""
+
+    kind: str
+    dc_volts_v: float
+    rating_a: float
+    awg: int
+    fails: list[str]
+    numbers: dict[str, float]
+
+
+class ChoiceOut(Out):
+    """The fuse-and-wire decision for the main lead."""
+
+    school: Literal["careful", "common"]
+    awg: list[int]
+    ampacity_a: list[float]
+    rows: list[ChoiceRow]
+    chosen: ChoicePick | None
+    best: ChoicePick | None
+    blocking: list[str]
+    """When nothing fits: conditions to move, most promising first."""
+    continuous_a: float
+    launch_peak_a: float
+    launch_s: float
+    curves: dict[str, dict[str, Curve]] = {}
+    """For chosen and best: shortest, longest opening and wire time [s] against amps."""
+
+
+class Evaluation(Out):
+    """Everything on screen reads from this."""
+
+    gaps: list[GapOut]
+    bank: BankOut | None
+    outcome: Outcome | None
+    baseline: BaselineOut | None
+    trail: list[Station]
+    weak_link: str | None
+    held_back: HeldBack | None
+    findings: list[Finding]
+    curves: Curves
+    choice: ChoiceOut | None
+    ready: bool
+    """Nothing blocks powering up."""
+
+
+class Ranges(Out):
+    """5–95 % ranges of the outcomes from 200 samples, by outcome name, in SI."""
+
+    outcomes: dict[str, Range]
+    knob_low: Curve | None = None
+    knob_high: Curve | None = None
+    samples: int = Field(default=200)

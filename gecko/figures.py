@@ -1,0 +1,131 @@
+"""Figures: a number with the reason to believe it.
+
+Every number of a part is a figure: a value and its basis. The basis gives a default relative spread (one standard
+deviation of a log-normal), which the 5–95 % ranges are sampled from. Source of the spreads: this project's assumption.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal, TypeAlias
+
+import numpy as np
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+
+Basis = Literal["measured", "nameplate", "assumed"]
+Number: TypeAlias = Any
+"""A float, or a NumPy array of samples, candidates or points that broadcasts. Any, because a union of both types no
+operator of NumPy's accepts without a cast at every line."""
+
+SPREAD: dict[Basis, float] = {"measured": 0.02, "nameplate": 0.08, "assumed": 0.20}
+"""Relative spread (1 σ of a log-normal) by basis."""
+
+SAMPLES = 200
+"""How many samples an evaluation's ranges are drawn from."""
+
+
+class Part(BaseModel):
+    """Base of every part: immutable, closed to unknown fields, with finite numbers only."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False, use_attribute_docstrings=True)
+
+
+class Figure(Part):
+    """A number of a part with its basis: measured, nameplate or assumed."""
+
+    value: float
+    """The number itself, in the unit the field's name ends with."""
+    basis: Basis = "assumed"
+    """Where the number comes from: measured, read off a nameplate, or assumed."""
+    spread: float | None = Field(default=None, ge=0, le=1)
+    """Relative spread (one standard deviation), when better known than the basis tells."""
+
+    @property
+    def sigma(self) -> float:
+        """Relative spread in force. [1]"""
+        return SPREAD[self.basis] if self.spread is None else self.spread
+
+
+def _from_plain(value: Any) -> Any:
+    """Accept a bare number as an assumed figure, and a decimal comma in text."""
+    if isinstance(value, bool):
+        return value
+    if isinstance(value, int | float):
+        return {"value": value, "basis": "assumed"}
+    if isinstance(value, str):
+        return {"value": value.strip().replace(",", "."), "basis": "assumed"}
+    if isinstance(value, dict) and isinstance(value.get("value"), str):
+        return {**value, "value": value["value"].strip().replace(",", ".")}
+    return value
+
+
+def _positive(figure: Figure) -> Figure:
+    if figure.value <= 0:
+        raise ValueError("This must be more than zero. Leave it empty if you do not know it.")
+    return figure
+
+
+def _at_least_zero(figure: Figure) -> Figure:
+    if figure.value < 0:
+        raise ValueError("This cannot be negative. Leave it empty if you do not know it.")
+    return figure
+
+
+def at_most(limit: float) -> Any:
+    """Validator that refuses figures above `limit`, in the figure's own unit, naming the limit."""
+
+    def check(figure: Figure) -> Figure:
+        if figure.value > limit:
+            raise ValueError(f"{figure.value:g} is more than {limit:g}, the most this planner takes. Check the unit.")
+        return figure
+
+    return check
+
+
+Positive = Annotated[Figure, BeforeValidator(_from_plain)]
+
+
+def positive(limit: float) -> Any:
+    """Type of a figure above zero and at most `limit` (same unit as the field)."""
+    from pydantic import AfterValidator
+
+    return Annotated[Figure, BeforeValidator(_from_plain), AfterValidator(_positive), AfterValidator(at_most(limit))]
+
+
+def non_negative(limit: float) -> Any:
+    """Type of a figure at least zero and at most `limit` (same unit as the field)."""
+    from pydantic import AfterValidator
+
+    return Annotated[Figure, BeforeValidator(_from_plain), AfterValidator(_at_least_zero), AfterValidator(at_most(limit))]
+
+
+class Sampler:
+    """Draws figures: the central value, or N log-normal samples, always the same for the same seed and order.
+
+    >>> Sampler(None).draw(Figure(value=12.0, basis="nameplate"))
+    12.0
+    """
+
+    def __init__(self, count: int | None, seed: int = 20260101) -> None:
+        self.count = count
+        self._random = np.random.default_rng(seed)
+
+    def draw(self, figure: Figure) -> Number:
+        """Value of a figure: its central value, or samples of shape (N,), in the figure's unit."""
+        if self.count is None:
+            return figure.value
+        z = self._random.standard_normal(self.count)
+        return figure.value * np.exp(figure.sigma * z)
+
+    def draw_efficiency(self, figure: Figure) -> Number:
+        """Efficiency sampled by its loss, kept within 0.3…0.99; exactly 1 stays 1. [1]"""
+        if figure.value >= 1.0:
+            return 1.0
+        if self.count is None:
+            return figure.value
+        z = self._random.standard_normal(self.count)
+        loss = (1.0 - figure.value) * np.exp(figure.sigma * z)
+        return np.clip(1.0 - loss, 0.3, 0.99)
+
+    def draw_share(self, figure: Figure) -> Number:
+        """Share kept within 0…1. [1]"""
+        return np.clip(self.draw(figure), 0.0, 1.0) if self.count is not None else figure.value

@@ -1,0 +1,1 @@
+"""Heat of motors and of wire."""

@@ -1,0 +1,86 @@
+"""Heat of the motor in a duty: held at full throttle on a grade, stalled, or averaged over laps."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from gecko.constants import COPPER_ALPHA_PER_K
+from gecko.electric.bank import Source
+from gecko.figures import Number
+from gecko.heat.motor import WINDING_STOP_C, HeatRun, heat_run, motor_losses_w, resistance_factor
+from gecko.machine import Machine
+from gecko.motion.top_speed import top_speed
+
+_GRID_C = np.array([0.0, 25.0, 60.0, 110.0, 170.0, 300.0])
+
+
+def stalled(machine: Machine, source: Source, until_s: float = 3600.0) -> HeatRun:
+    """Full throttle at standstill with s held, from ambient until 155 °C or `until_s` [s]."""
+    table_c = np.linspace(machine.ambient_c, 320.0, 40)
+    motor = machine.motor.at(table_c, machine.ambient_c)
+    amps = machine.full(source, motor, 0.0).motor_a
+    copper, _ = motor_losses_w(motor, amps, 0.0, machine.motor_count)
+    watts = copper.tolist()
+    step = float(table_c[1] - table_c[0])
+    air = float(machine.thermal.air_conductance(0.0))
+
+    def losses(winding_c: float, _case_c: float) -> tuple[float, float, float]:
+        place = min(max((winding_c - machine.ambient_c) / step, 0.0), 38.999)
+        i = int(place)
+        return watts[i] + (place - i) * (watts[i + 1] - watts[i]), 0.0, air
+
+    return heat_run(losses, machine.thermal, machine.ambient_c, until_s, WINDING_STOP_C + 3.0)
+
+
+def flat_out(machine: Machine, source: Source, grade: float = 0.0, until_s: float = 3600.0) -> HeatRun:
+    """Full throttle on a grade with s held, speed following the motor's temperature, from ambient until 155 °C.
+
+    Speed and amps are solved once on a grid of winding and case temperatures and read bilinearly in between.
+    """
+    grid = np.union1d(_GRID_C, [machine.ambient_c])
+    grid = grid[grid >= min(machine.ambient_c, 25.0)]
+    winding, case = np.meshgrid(grid, grid, indexing="ij")
+    motor = machine.motor.at(winding, case)
+    speed = top_speed(machine, source, motor, grade)
+    amps = np.abs(machine.full(source, motor, speed).motor_a)
+    _, other = motor_losses_w(motor, amps, machine.vehicle.omega(speed), machine.motor_count)
+    cold = machine.motor.resistance_ohm / machine.motor_count
+    knots, amps_t, other_t, speed_t = grid.tolist(), amps.tolist(), other.tolist(), speed.tolist()
+    cold_ohm = float(cold)
+
+    def place(value: float) -> tuple[int, float]:
+        i = 0
+        while i < len(knots) - 2 and value > knots[i + 1]:
+            i += 1
+        return i, min(max((value - knots[i]) / (knots[i + 1] - knots[i]), 0.0), 1.0)
+
+    def losses(winding_c: float, case_c: float) -> tuple[float, float, float]:
+        (i, x), (j, y) = place(winding_c), place(case_c)
+        w00, w01, w10, w11 = (1 - x) * (1 - y), (1 - x) * y, x * (1 - y), x * y
+
+        def read(t: Any) -> float:
+            return float(w00 * t[i][j] + w01 * t[i][j + 1] + w10 * t[i + 1][j] + w11 * t[i + 1][j + 1])
+
+        current = read(amps_t)
+        hot = 1.0 + COPPER_ALPHA_PER_K * (min(winding_c, 300.0) - 25.0)
+        return current * current * cold_ohm * hot, read(other_t), float(machine.thermal.air_conductance(read(speed_t)))
+
+    return heat_run(losses, machine.thermal, machine.ambient_c, until_s, WINDING_STOP_C + 3.0)
+
+
+def over_laps(machine: Machine, mean_square_a: Number, mean_omega: Number, air_w_per_k: Number, until_s: float) -> HeatRun:
+    """Heat over laps from their means: motor amps squared [A²], motor speed [rad/s], conductance to air [W/K].
+
+    The winding's resistance follows its temperature; a lap is short against the case, and its ripple is left out.
+    """
+    cold = machine.motor.resistance_ohm * mean_square_a / machine.motor_count
+    other = np.abs(machine.motor.k_v_s * mean_omega) * machine.motor.no_load_a / machine.motor_count
+    if np.ndim(cold) == 0 and np.ndim(machine.thermal.winding_j_per_k) == 0:
+        cold, other, air_w_per_k = float(cold), float(other), float(air_w_per_k)
+
+    def losses(winding_c: Any, _case_c: Any) -> tuple[Any, Any, Any]:
+        return cold * resistance_factor(winding_c), other, air_w_per_k
+
+    return heat_run(losses, machine.thermal, machine.ambient_c, until_s)

@@ -1,0 +1,48 @@
+"""Heat of a wire under a pulse: copper only, closed form."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from gecko.constants import COPPER_ALPHA_PER_K, COPPER_DENSITY_KG_M3, COPPER_HEAT_J_KGK, COPPER_RHO20_OHM_M
+from gecko.electric.path import awg_area_m2
+from gecko.figures import Number
+from gecko.quadrature import mean_inverse
+
+TABLE_AIR_C = 30.0
+"""Air temperature of the ampacity tables. [°C]"""
+
+
+def seconds_to_insulation(area_m2: Number, current_a: Number, bundled_ampacity_a: Number, insulation_c: float, air_c: float) -> Number:
+    """Time until a copper wire carrying `current_a` reaches its insulation rating; inf when it settles below. [s]
+
+    Per metre, copper only. The loss is linear in the rise, such that `bundled_ampacity_a` (table × bundle factor) settles
+    at the rating in 30 °C air; resistance follows the copper, so dT/dt = p + q·T with a closed form.
+    area_m2 [m²]; starts at `air_c` [°C]. Source: heat balance, this project's assumption for the loss.
+    """
+    square = np.square(current_a)
+    if air_c >= insulation_c:
+        return np.zeros(np.broadcast_shapes(np.shape(area_m2), np.shape(square)))
+    capacity = area_m2 * COPPER_DENSITY_KG_M3 * COPPER_HEAT_J_KGK
+    r20 = COPPER_RHO20_OHM_M / area_m2
+    hot = r20 * (1.0 + COPPER_ALPHA_PER_K * (insulation_c - 20.0))
+    loss = np.square(bundled_ampacity_a) * hot / (insulation_c - TABLE_AIR_C)
+    p = (square * r20 * (1.0 - 20.0 * COPPER_ALPHA_PER_K) + loss * air_c) / capacity
+    q = (square * r20 * COPPER_ALPHA_PER_K - loss) / capacity
+    start, end = p + q * air_c, p + q * insulation_c
+    settles = end <= 0
+    # dT/dt is linear in T, so the time is the mean of its inverse over the rise.
+    return np.where(settles, np.inf, (insulation_c - air_c) * mean_inverse(start, np.where(settles, start, end)))
+
+
+WITHSTAND_K = {"pvc": 115.0, "60": 115.0, "75": 115.0, "105": 88.0, "silicone": 123.0}
+"""Adiabatic constant k by insulation [A·√s/mm²]. Source: adiabatic equation of IEC 60364-5-54 / 60949."""
+
+
+def withstand_a2s(awg: int, insulation: str) -> float:
+    """Energy a wire withstands in a short circuit, `(k·S)²`, S in mm². [A²s]
+
+    >>> round(withstand_a2s(12, "105"))
+    84781
+    """
+    return float((WITHSTAND_K[insulation] * awg_area_m2(awg) * 1e6) ** 2)

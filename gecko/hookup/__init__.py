@@ -1,0 +1,1 @@
+"""The netlist behind the hookup, its steps and readings."""

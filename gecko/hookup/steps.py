@@ -1,0 +1,432 @@
+"""The steps of the hookup in their safe order, from the wheel back to the packs, main fuse last, each with its reading."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Literal
+
+from gecko.evaluation import Out
+from gecko.hookup.netlist import Netlist, State, build_netlist
+from gecko.parts.pack import charge_limit_a, resistance_figure
+from gecko.setup import Setup
+
+NOT_A_SHORT_OHM = 100.0
+"""What cannot be derived (ohms into a controller) asks only for more than this. [Ω]"""
+
+METER_LEADS_OHM = 0.3
+"""Ohms of a hobby meter's own leads and contacts. [Ω]"""
+
+
+class Reading(Out):
+    """What the meter should show, and where its tips go."""
+
+    kind: Literal["volts", "ohms", "open"]
+    red_on: str
+    black_on: str
+    nodes: list[str]
+    """The two blocks the tips stand on, for the drawing."""
+    low: float | None
+    high: float | None
+    expected: float | None
+    unit: Literal["V", "Ω"]
+    note: str = ""
+
+
+class Step(Out):
+    """One step: what to do, which blocks it is about, and the reading to expect."""
+
+    id: str
+    title: str
+    what: str
+    blocks: list[str]
+    reading: Reading | None
+    caution: str = ""
+
+
+class BlockOut(Out):
+    """A block of the drawing."""
+
+    id: str
+    kind: str
+    label: str
+    detail: str
+    layer: int
+    column: int
+
+
+class WireOut(Out):
+    """A wire of the drawing."""
+
+    start: str
+    end: str
+    polarity: str
+    label: str
+
+
+class Hookup(Out):
+    """The plan of the hookup."""
+
+    steps: list[Step]
+    blocks: list[BlockOut]
+    wires: list[WireOut]
+    rows: int
+
+
+class Judgement(Out):
+    """What a measured value says about a step."""
+
+    fits: bool
+    headline: str
+    make_safe: str = ""
+    causes: list[str] = []
+    next_reading: str = ""
+
+
+def _ohms(red: str, black: str, nodes: list[str], expected: float, note: str = "", spread: float = 0.5) -> Reading:
+    high = expected * (1 + spread) + METER_LEADS_OHM
+    return Reading(kind="ohms", red_on=red, black_on=black, nodes=nodes, low=0.0, high=round(high, 2), expected=round(expected, 3), unit="Ω", note=note)
+
+
+def _open(red: str, black: str, nodes: list[str], note: str = "The meter shows OL: open.") -> Reading:
+    return Reading(kind="open", red_on=red, black_on=black, nodes=nodes, low=10_000.0, high=None, expected=None, unit="Ω", note=note)
+
+
+def _volts(net: Netlist, state: State, plus: str, minus: str, red: str, black: str, nodes: list[str], note: str = "") -> Reading:
+    low, expected, high = net.volts(state, plus, minus)
+    margin = 0.01 * abs(expected) + 0.05
+    return Reading(
+        kind="volts",
+        red_on=red,
+        black_on=black,
+        nodes=nodes,
+        low=round(low - margin, 2),
+        high=round(high + margin, 2),
+        expected=round(expected, 2),
+        unit="V",
+        note=note,
+    )
+
+
+def _not_a_short(red: str, black: str, nodes: list[str]) -> Reading:
+    return Reading(
+        kind="ohms",
+        red_on=red,
+        black_on=black,
+        nodes=nodes,
+        low=NOT_A_SHORT_OHM,
+        high=None,
+        expected=None,
+        unit="Ω",
+        note="Not a short: over 100 Ω. It may climb while capacitors fill.",
+    )
+
+
+def _steps(net: Netlist) -> Iterator[Step]:
+    setup = net.setup
+    direct = setup.controller is None or setup.controller.kind == "none"
+    rows = len(net.row_volts)
+    load = "pedal_switch" if direct else "controller"
+    load_name = "pedal switch" if direct else "controller"
+    off = State()
+    yield Step(
+        id="safe",
+        title="Make it safe",
+        what="Wheels off the ground on a firm stand, key off. Packs out, every fuse out, cut-off off.",
+        blocks=[],
+        reading=_volts(net, off, "load+", "load-", f"{load_name} plus", f"{load_name} minus", [load, load]),
+        caution="Take off rings and watch. Cover bare terminals. Leave mains wiring and opened packs to those who are trained for it.",
+    )
+    yield from _motor_steps(net, direct)
+    yield Step(
+        id="minus",
+        title=f"Minus lead to the {load_name}",
+        what="Join the minus bar and the minus terminal. Crimp, then tug.",
+        blocks=[load],
+        reading=_ohms("minus bar", f"{load_name} minus", [load, "row0"], net.resistance(off, "load-", "minus") or net.ohms["minus_lead"]),
+    )
+    yield Step(
+        id="plus",
+        title=f"Plus lead to the {load_name}",
+        what="Join the plus lead at the load's end only; its other end stays free.",
+        blocks=[load],
+        reading=_not_a_short("plus lead, free end", "minus bar", [load, "row0"]),
+        caution="Find plus by the marking or the meter, never by the colour." if not (setup.vehicle and setup.vehicle.plus_lead_proven) else "",
+    )
+    if "guard" in net.ohms:
+        yield Step(
+            id="guard",
+            title="Low-volt guard into the plus lead",
+            what="Input towards the packs, output towards the load, its minus to the minus bar.",
+            blocks=["guard"],
+            reading=_not_a_short("guard input", "minus bar", ["guard", "row0"]),
+        )
+    if "cut_off" in net.ohms:
+        yield Step(
+            id="cut_off",
+            title="Cut-off into the plus lead",
+            what="Fit it within reach. Measure across it switched off, then on: on it must be near 0 Ω.",
+            blocks=["cut_off"],
+            reading=_open("cut-off, pack side", "cut-off, load side", ["cut_off", "cut_off"], "Switched off the meter shows OL: open."),
+        )
+    if "main_fuse" in net.ohms:
+        yield Step(
+            id="holder",
+            title="Main fuse holder, empty",
+            what="Into the plus lead, close to the packs. The fuse stays on the bench until the last step.",
+            blocks=["main_fuse"],
+            reading=_open("holder, pack side", "holder, load side", ["main_fuse", "main_fuse"]),
+        )
+    yield from _pack_steps(net, rows)
+    yield from _power_steps(net, direct, load, load_name, rows)
+
+
+def _motor_steps(net: Netlist, direct: bool) -> Iterator[Step]:
+    setup = net.setup
+    if setup.motor is None or net.motor_ohm is None:
+        return
+    motors = [b.id for b in net.blocks if b.kind == "motor"]
+    if setup.motor.brushless:
+        yield Step(
+            id="motor",
+            title="Motor phases and Halls to the controller",
+            what="Three thick phase leads and the five-pole Hall plug. Keep phases and Halls in their pairs.",
+            blocks=motors,
+            reading=_ohms("one phase", "another phase", [motors[0], "controller"], net.motor_ohm, "The same between any two phases.", 1.0),
+        )
+    else:
+        joined = "" if setup.motor.count == 1 else f" The two motors are joined in {setup.motor.wiring}."
+        yield Step(
+            id="motor",
+            title="Motor leads" + (" to the pedal switch" if direct else " to the controller"),
+            what="Two leads; swapped they turn the wheel backward." + joined,
+            blocks=motors,
+            reading=_ohms("motor plus", "motor minus", [motors[0], motors[-1]], net.motor_ohm, "Turn the wheel a little if the value jumps: brushes.", 1.0),
+        )
+    if not direct:
+        yield Step(
+            id="throttle",
+            title="Throttle plug",
+            what="Supply, ground and signal by function, not by colour. Click it home and tug.",
+            blocks=["throttle"],
+            reading=_not_a_short("throttle supply", "throttle ground", ["throttle", "throttle"]),
+        )
+    if any(b.kind == "brake" for b in net.blocks):
+        yield Step(
+            id="brake",
+            title="Brake cut-off plug",
+            what="Measure the lever's two wires with the lever released, then pulled: it must change.",
+            blocks=["brake"],
+            reading=_open(
+                "brake lever, wire 1", "brake lever, wire 2", ["brake", "brake"], "Released: OL. Pulled: near 0 Ω. A lever of the other sense is the reverse."
+            ),
+        )
+
+
+def _pack_steps(net: Netlist, rows: int) -> Iterator[Step]:
+    fused = frozenset(r for r in range(rows) if f"row_fuse{r}" in net.ohms)
+    joined: frozenset[int] = frozenset()
+    for r in range(rows):
+        letter = chr(ord("A") + r)
+        units = net.setup.bank.rows[r].units if net.setup.bank else []
+        word = "Row" if len(units) > 1 else "Pack"
+        alone = State(packs=frozenset({r}))
+        yield Step(
+            id=f"pack{r}",
+            title=f"Measure {word.lower()} {letter} before it is joined",
+            what="On its own terminals, nothing joined yet.",
+            blocks=[f"row{r}"],
+            reading=_volts(
+                net,
+                alone,
+                f"row{r}+",
+                "minus",
+                f"{letter} plus",
+                f"{letter} minus",
+                [f"row{r}", f"row{r}"],
+                "A minus sign means the tips or the pack are reversed.",
+            ),
+        )
+        if r > 0:
+            yield _join_check(net, r, letter)
+        joined |= {r}
+        state = State(packs=joined, row_fuses=frozenset(joined & fused))
+        fuse = f" and fit its {net.setup.bank.rows[r].fuse.rating_a:g} A fuse" if net.setup.bank and net.setup.bank.rows[r].fuse else ""  # type: ignore[union-attr]
+        yield Step(
+            id=f"join{r}",
+            title=f"Join {word.lower()} {letter}{fuse}",
+            what="Minus first, then plus. From here on the plus bar is live.",
+            blocks=[f"row{r}", f"row_fuse{r}"] if r in fused else [f"row{r}"],
+            reading=_volts(net, state, "joint", "minus", "plus bar", "minus bar", [f"row{r}", "main_fuse" if "main_fuse" in net.ohms else f"row{r}"]),
+            caution="Live: one hand, insulated tools." if r == 0 else "",
+        )
+
+
+def _join_check(net: Netlist, r: int, letter: str) -> Step:
+    bank = net.setup.bank
+    assert bank is not None
+    units = bank.rows[r].units
+    ohm = net.row_ohm[r] + net.row_ohm[0]
+    allowed = min(charge_limit_a(u) for u in units) * ohm
+    limit = round(max(min(allowed, 0.5 * len(units)), 0.05), 2)
+    share = sum(resistance_figure(u).value for u in units)
+    return Step(
+        id=f"match{r}",
+        title=f"Compare {letter} with the plus bar",
+        what=f"Red tip on {letter} plus, black tip on the plus bar. Only join when they nearly agree: {share * 1000:.0f} mΩ inside let a small difference push many amps.",
+        blocks=[f"row{r}"],
+        reading=Reading(
+            kind="volts",
+            red_on=f"{letter} plus",
+            black_on="plus bar",
+            nodes=[f"row{r}", "row0"],
+            low=-limit,
+            high=limit,
+            expected=0.0,
+            unit="V",
+            note="More than that: charge both to the same volts first.",
+        ),
+    )
+
+
+def _power_steps(net: Netlist, direct: bool, load: str, load_name: str, rows: int) -> Iterator[Step]:
+    every = frozenset(range(rows))
+    packed = State(packs=every, row_fuses=every)
+    if "main_fuse" in net.ohms:
+        yield Step(
+            id="dead",
+            title="Check that the load side is dead",
+            what="Main fuse still out: nothing may reach the load.",
+            blocks=["main_fuse"],
+            reading=_volts(net, packed, "load+", "load-", f"{load_name} plus", f"{load_name} minus", [load, load]),
+        )
+    high = max(window[2] for window in net.row_volts)
+    if not direct and high > 36:
+        yield Step(
+            id="precharge",
+            title="Fill the capacitors gently",
+            what="Touch a 100 Ω, 5 W resistor across the empty fuse holder for two seconds, cut-off on; then cut-off off.",
+            blocks=["controller"],
+            reading=None,
+            caution="The resistor gets warm. Do not hold its wires.",
+        )
+    if "main_fuse" in net.ohms:
+        state = State(packs=every, row_fuses=every, main_fuse=True, cut_off=False)
+        note = "Cut-off off: still dead." if "cut_off" in net.ohms else "From here on the load is live."
+        yield Step(
+            id="main_fuse",
+            title="Main fuse in, last of all",
+            what="Cut-off off, key off, throttle free. Push the fuse in.",
+            blocks=["main_fuse"],
+            reading=_volts(net, state, "load+", "load-", f"{load_name} plus", f"{load_name} minus", [load, load], note),
+        )
+    on = State(packs=every, row_fuses=every, main_fuse=True, cut_off=True)
+    yield Step(
+        id="first_power",
+        title="First power, wheels off the ground",
+        what="Hands clear of the wheel. Cut-off on, then the key. Nothing may turn by itself.",
+        blocks=[load],
+        reading=_volts(net, on, "load+", "load-", f"{load_name} plus", f"{load_name} minus", [load, load]),
+        caution="If anything turns, smells or gets warm: cut-off off, fuse out.",
+    )
+
+
+def build_hookup(setup: Setup) -> Hookup | None:
+    """The steps and the drawing's blocks and wires of a setup; None while it has no packs."""
+    net = build_netlist(setup)
+    if net is None:
+        return None
+    return Hookup(
+        steps=list(_steps(net)),
+        blocks=[BlockOut(id=b.id, kind=b.kind, label=b.label, detail=b.detail, layer=b.layer, column=b.column) for b in net.blocks],
+        wires=[WireOut(start=w.start, end=w.end, polarity=w.polarity, label=w.label) for w in net.wires],
+        rows=len(net.row_volts),
+    )
+
+
+def judge(reading: Reading, measured: float | None) -> Judgement:
+    """What a measured value (None: the meter showed OL, open) says, likeliest cause first."""
+    if measured is None:
+        if reading.kind == "open" or (reading.kind == "ohms" and reading.high is None):
+            return Judgement(fits=True, headline="In range: open, as it should be." if reading.kind == "open" else "In range: not a short.")
+        return Judgement(
+            fits=False,
+            headline="Open where it should be joined.",
+            make_safe="Fuses out, cut-off off.",
+            causes=["A crimp or plug that is not home", "A broken lead", "The meter on the wrong range or a tip that does not touch"],
+            next_reading="Measure each lead from end to end: near 0 Ω.",
+        )
+    low, high = reading.low, reading.high
+    if (low is None or measured >= low) and (high is None or measured <= high):
+        return Judgement(fits=True, headline="In range.")
+    if reading.kind == "volts":
+        return _judge_volts(reading, measured)
+    if low is not None and measured < low:
+        return Judgement(
+            fits=False,
+            headline="Nearly a short." if measured < 5 else "Lower than it should be.",
+            make_safe="Do not fit any fuse. Packs out.",
+            causes=[
+                "Plus and minus touch somewhere: a pinched lead or a whisker in a plug",
+                "A part that is wired across instead of in line",
+                "A controller whose output stage has failed",
+            ],
+            next_reading="Unplug the load and measure again: if it opens now, the load is the short.",
+        )
+    return Judgement(
+        fits=False,
+        headline="More ohms than a good joint has.",
+        make_safe="Leave the fuses out.",
+        causes=["A weak crimp or a corroded plug", "A lead of a thinner gauge than planned", "Tips that do not bite: press harder and measure again"],
+        next_reading="Halve the run: measure each part of it alone.",
+    )
+
+
+def _judge_volts(reading: Reading, measured: float) -> Judgement:
+    expected = reading.expected or 0.0
+    if expected < 0.5:
+        if reading.black_on == "plus bar":
+            return Judgement(
+                fits=False,
+                headline=f"They differ by {abs(measured):.2f} V: do not join them yet.",
+                make_safe="Keep them apart.",
+                causes=["One pack is fuller than the other", "One pack has a different cell count", "Reversed tips with one pack reversed"],
+                next_reading="Charge both on their own chargers, rest an hour, measure again.",
+            )
+        return Judgement(
+            fits=False,
+            headline=f"{measured:.1f} V where there should be none.",
+            make_safe="Cut-off off, packs out, now.",
+            causes=["A pack or fuse is still in", "The cut-off is on, or wired around", "Charged capacitors: wait a minute and measure again"],
+            next_reading="Measure across the cut-off.",
+        )
+    if measured < -0.2:
+        return Judgement(
+            fits=False,
+            headline="Reversed.",
+            make_safe="Do not go on. Packs out, fuse out.",
+            causes=["The meter's tips are swapped", "Plus and minus of a pack or lead are swapped", "A lead's colour misled: go by the marking"],
+            next_reading="Measure the pack's own terminals by their marking.",
+        )
+    if measured < 0.3 * expected:
+        return Judgement(
+            fits=False,
+            headline="Almost no volts.",
+            make_safe="Cut-off off.",
+            causes=["A fuse, plug or cut-off is open", "A pack's protection has switched off: put it on its charger for a moment", "A crimp that lets go"],
+            next_reading="Follow the plus lead from the packs: the last point with full volts is before the open one.",
+        )
+    if reading.low is not None and measured < reading.low:
+        return Judgement(
+            fits=False,
+            headline="Lower than the packs should give.",
+            make_safe="Do not ride on it.",
+            causes=["The packs are nearly empty: charge them", "One pack less in series than planned", "A dead cell: one pack lower than its twin"],
+            next_reading="Measure each pack alone and compare.",
+        )
+    return Judgement(
+        fits=False,
+        headline="Higher than the packs should give.",
+        make_safe="Do not connect the load.",
+        causes=["One pack more in series than planned", "Packs fresh off a charger: let them rest an hour", "The meter's own battery is low: it reads high"],
+        next_reading="Measure each pack alone and add up.",
+    )

@@ -1,0 +1,1 @@
+"""Forces, top speed, launch, hill, stop and turn."""

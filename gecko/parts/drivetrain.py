@@ -1,0 +1,44 @@
+"""Gearing and wheel: what turns motor speed into road speed."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from gecko.figures import Part, positive
+
+DriveKind = Literal["hub", "chain", "plastic gearbox", "differential", "worm transaxle"]
+Tyre = Literal["plastic", "banded plastic", "solid", "pneumatic"]
+
+
+class Drivetrain(Part):
+    """How the motor drives the wheel."""
+
+    kind: DriveKind = "chain"
+    """Hub motor, chain, plastic gearbox, differential, or worm transaxle."""
+    motor_teeth: int | None = Field(default=None, ge=5, le=60)
+    """Teeth of the motor's sprocket."""
+    wheel_teeth: int | None = Field(default=None, ge=10, le=200)
+    """Teeth of the wheel's sprocket."""
+    ratio: positive(500) | None = None  # type: ignore[valid-type]
+    """Motor turns for one turn of the wheel, gearbox and chain together. Empty: from the teeth, or typical."""
+    efficiency: positive(1) | None = None  # type: ignore[valid-type]
+    """Share of power that reaches the wheel. Empty: typical of its kind."""
+    chain_pitch: str | None = Field(default=None, max_length=20)
+    """Chain size, as stamped on it."""
+    motor_sprocket_pitch: str | None = Field(default=None, max_length=20)
+    """Chain size the motor's sprocket is made for."""
+    wheel_sprocket_pitch: str | None = Field(default=None, max_length=20)
+    """Chain size the wheel's sprocket is made for."""
+    load_limit_nm: positive(5_000) | None = None  # type: ignore[valid-type]
+    """Torque at the wheel the gearing stands, if known."""
+
+
+class Wheel(Part):
+    """The driven wheel."""
+
+    diameter_m: positive(2)  # type: ignore[valid-type]
+    """Outer diameter of the driven wheel, under load."""
+    tyre: Tyre = "pneumatic"
+    """Plastic, plastic with a rubber band, solid rubber, or pneumatic."""

@@ -1,0 +1,97 @@
+"""A pack: one battery unit, such as a tool pack or a 12 V lead block."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from gecko.figures import Figure, Part, non_negative, positive
+
+Chemistry = Literal["li-ion", "lfp", "lead"]
+CellKind = Literal["power", "energy"]
+
+NOMINAL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.60, "lfp": 3.20, "lead": 2.00}
+FULL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 4.20, "lfp": 3.65, "lead": 2.40}
+REST_FULL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 4.20, "lfp": 3.65, "lead": 2.13}
+EMPTY_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.00, "lfp": 2.50, "lead": 1.75}
+"""Window per cell. "Full" is the charging end volts (lead 2.40), "rest full" the volts after charging (lead 2.13). [V]"""
+
+GUARD_FLOOR_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.00, "lfp": 2.60, "lead": 1.75}
+"""Lowest sensible low-volt guard per cell. [V]"""
+
+
+class Pack(Part):
+    """One battery unit with what its label tells."""
+
+    label: str = Field(default="Pack", max_length=60)
+    """What you call it, such as "5-cell tool pack, 5 Ah"."""
+    chemistry: Chemistry = "li-ion"
+    """Li-ion (most tool packs), LFP, or lead."""
+    cells_in_series: int = Field(ge=1, le=32)
+    """Cells in series. A pack sold as 18 V or "20 V max" has 5; 12 V lead has 6."""
+    cell_kind: CellKind = "power"
+    """Power cells (tool packs) or energy cells (scooter packs); sets the assumed resistance."""
+    capacity_ah: positive(1000)  # type: ignore[valid-type]
+    """Capacity on the label, in amp-hours."""
+    resistance_ohm: positive(10) | None = None  # type: ignore[valid-type]
+    """Inner resistance of the whole pack at 25 °C and half charge. Empty: assumed from cells and capacity."""
+    continuous_a: positive(2000) | None = None  # type: ignore[valid-type]
+    """Amps it may give without a break."""
+    peak_10s_a: positive(4000) | None = None  # type: ignore[valid-type]
+    """Amps it may give for ten seconds."""
+    trip_a: positive(4000) | None = None  # type: ignore[valid-type]
+    """Amps at which its own protection switches it off. Empty: none, or not known."""
+    trip_delay_s: non_negative(60) | None = None  # type: ignore[valid-type]
+    """How long it bears more than the trip amps before it switches off. Empty: 1 s assumed."""
+    protection_low_v: positive(120) | None = None  # type: ignore[valid-type]
+    """Volts of the whole pack at which its own protection switches it off. Empty: none."""
+    guard_in_tool: bool = True
+    """The tool, not the pack, stops a deep discharge: true for most tool packs. Then a low-volt guard is needed."""
+    charge_limit_a: positive(500) | None = None  # type: ignore[valid-type]
+    """Most amps it may be charged with. Empty: capacity × 1 per hour for lithium, × 0.25 for lead."""
+    resting_v: positive(120) | None = None  # type: ignore[valid-type]
+    """Volts measured now, at rest, before joining."""
+    peukert_exponent: positive(2) | None = None  # type: ignore[valid-type]
+    """Lead only: how much a hard pull shrinks its capacity. Empty: 1.15 for sealed lead."""
+    age: Literal["new", "used", "worn", "unknown"] = "unknown"
+    """How worn it is, as far as known."""
+
+    @property
+    def nominal_v(self) -> float:
+        """Nominal volts of the pack. [V]"""
+        return self.cells_in_series * NOMINAL_PER_CELL_V[self.chemistry]
+
+    @property
+    def full_v(self) -> float:
+        """Volts at the end of charging, which every part must stand. [V]"""
+        return self.cells_in_series * FULL_PER_CELL_V[self.chemistry]
+
+    @property
+    def empty_v(self) -> float:
+        """Volts under load at which the pack counts as empty. [V]"""
+        return self.cells_in_series * EMPTY_PER_CELL_V[self.chemistry]
+
+
+def default_resistance_ohm(pack: Pack) -> float:
+    """Assumed inner resistance of a pack at 25 °C, mid charge. [Ω]
+
+    Source: this project's planning values; a 10 s pulse. Sag held for minutes is up to twice this, inside its spread.
+    """
+    n, capacity = pack.cells_in_series, float(pack.capacity_ah.value)
+    if pack.chemistry == "lead":
+        return (n / 6.0) * (0.20 / capacity + 0.004)
+    per_cell = {"power": 0.050, "energy": 0.090}[pack.cell_kind] if pack.chemistry == "li-ion" else 0.060
+    return n * per_cell / capacity + 0.010
+
+
+def resistance_figure(pack: Pack) -> Figure:
+    """Resistance of the pack as a figure: the entered one, or the default with basis assumed. [Ω]"""
+    return pack.resistance_ohm or Figure(value=default_resistance_ohm(pack), basis="assumed")
+
+
+def charge_limit_a(pack: Pack) -> float:
+    """Most amps the pack may be charged with: entered, else 1 C for lithium and 0.25 C for lead (assumed). [A]"""
+    if pack.charge_limit_a is not None:
+        return float(pack.charge_limit_a.value)
+    return float(pack.capacity_ah.value) * (0.25 if pack.chemistry == "lead" else 1.0)

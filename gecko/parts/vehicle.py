@@ -1,0 +1,60 @@
+"""The machine itself: family, mass, geometry, brakes, and how it was stock."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from gecko.figures import Part, positive
+
+Family = Literal["ride-on car", "small dirt bike", "quad", "scooter", "kart", "mini bike", "transplant"]
+Brake = Literal["gearbox drag", "drum or band", "rim", "disc"]
+
+
+class Vehicle(Part):
+    """The rolling machine without rider and packs."""
+
+    family: Family
+    """Which kind of machine it is; unknown numbers start from the family's typical ones."""
+    mass_kg: positive(600) | None = None  # type: ignore[valid-type]
+    """Mass of the machine with its packs, without the rider."""
+    max_load_kg: positive(600) | None = None  # type: ignore[valid-type]
+    """Maker's limit for rider and load."""
+    wheelbase_m: positive(4) | None = None  # type: ignore[valid-type]
+    """Distance between the axles."""
+    com_ahead_of_rear_m: positive(4) | None = None  # type: ignore[valid-type]
+    """Centre of mass ahead of the rear contact, rider aboard."""
+    com_height_m: positive(3) | None = None  # type: ignore[valid-type]
+    """Height of the centre of mass, rider aboard."""
+    track_m: positive(3) | None = None  # type: ignore[valid-type]
+    """Distance between left and right wheels."""
+    drag_area_m2: positive(5) | None = None  # type: ignore[valid-type]
+    """Drag area with rider. Empty: typical of machine and rider."""
+    driven_axle: Literal["rear", "front", "all"] = "rear"
+    """Which axle is driven."""
+    brake: Brake | None = None
+    """Kind of brake. Empty: typical of the family."""
+    braked_axles: Literal["rear", "front", "both"] = "rear"
+    """Which axles are braked."""
+    board_in_path: Literal["yes", "no", "unknown"] = "unknown"
+    """A circuit board sits between pedal and motor. More volts can kill it."""
+    board_bypassed: bool = False
+    """The board is bypassed: the new wiring does not pass it."""
+    plus_lead_note: str = Field(default="", max_length=300)
+    """Which lead is plus, and how you know: read off the battery or measured, never by colour alone."""
+    plus_lead_proven: bool = False
+    """The plus lead was read off the old battery or measured."""
+
+
+class Stock(Part):
+    """The electrics as they left the factory: what gains and gearbox loads are compared with."""
+
+    volts_v: positive(120) | None = None  # type: ignore[valid-type]
+    """Nominal volts as found."""
+    capacity_ah: positive(500) | None = None  # type: ignore[valid-type]
+    """Amp-hours as found."""
+    fuse_a: positive(500) | None = None  # type: ignore[valid-type]
+    """Fuse as found."""
+    notes: str = Field(default="", max_length=500)
+    """Anything worth keeping about the stock wiring."""

@@ -1,0 +1,1 @@
+"""Ampacity, fuse bands, and the fuse-and-wire choice."""

@@ -1,0 +1,197 @@
+"""Fuse and wire: one decision. Every offered fuse against every gauge, each condition with its number."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from gecko.electric.path import awg_area_m2, fuse_ohm, wire_ohm_per_m
+from gecko.heat.wire import seconds_to_insulation, withstand_a2s
+from gecko.protection.ampacity import INSULATION_C, bundle_factor, derated_ampacity_a
+from gecko.protection.fuse import continuous_limit_a, nuisance_sum, opening_times_s
+from gecko.reference.tables import AWG_SIZES, OfferedFuse, ampacity_row
+
+KIND_ORDER = ("blade", "large blade", "bolt-down", "cartridge")
+"""Simplest kind first."""
+
+CONDITIONS = (
+    "continuous",
+    "limit_110",
+    "nuisance",
+    "wire",
+    "parts",
+    "breaking",
+    "withstand",
+    "cold_short",
+    "volts",
+    "drop",
+    "selectivity",
+)
+"""The conditions a cell must meet, by name."""
+
+
+@dataclass(frozen=True)
+class ChoiceInput:
+    """What the choice needs to know. Currents in A, volts in V, ohms in Ω, lengths in m, temperatures in °C."""
+
+    continuous_a: float
+    controller_limit_a: float | None
+    launch_a: NDArray[np.float64]
+    launch_s: NDArray[np.float64]
+    row: str
+    insulation: str
+    conductors: int
+    air_c: float
+    length_both_ways_m: float
+    least_part_a: float | None
+    full_v: float
+    half_charge_v: float
+    warm_open_v: float
+    warm_bank_ohm: float
+    fault_bank_ohm: float
+    cold_open_v: float
+    cold_bank_ohm: float
+    other_path_ohm: float
+    trip_a: float | None
+    row_fuse_a: float | None = None
+
+
+@dataclass(frozen=True)
+class ChoiceTable:
+    """The whole table: fuses down, gauges across. `fails` maps a condition to a mask (fuses × gauges), by school."""
+
+    fuses: tuple[OfferedFuse, ...]
+    awg: tuple[int, ...]
+    fails: dict[str, NDArray[np.bool_]]
+    wire_common: NDArray[np.bool_]
+    numbers: dict[str, NDArray[np.float64]]
+    measures: dict[str, tuple[NDArray[np.float64], float]]
+
+    def failing(self, school: str) -> dict[str, NDArray[np.bool_]]:
+        """Masks by condition under a school: "careful" or "common"."""
+        return self.fails if school == "careful" else {**self.fails, "wire": self.wire_common}
+
+    def feasible(self, school: str) -> NDArray[np.bool_]:
+        """Cells that meet every condition. Shape (fuses, gauges)."""
+        bad = np.zeros((len(self.fuses), len(self.awg)), dtype=bool)
+        for mask in self.failing(school).values():
+            bad |= mask
+        return ~bad
+
+    def recommended(self, school: str) -> tuple[int, int] | None:
+        """Row and column of the cell to take, or None when nothing is feasible.
+
+        Cartridges count only where nothing else is feasible; then thinnest wire, simplest kind, smallest rating, lowest volts.
+        """
+        cells = [(int(f), int(g)) for f, g in np.argwhere(self.feasible(school))]
+        if not cells:
+            return None
+        plain = [cell for cell in cells if self.fuses[cell[0]].kind != "cartridge"]
+
+        def order(cell: tuple[int, int]) -> tuple[int, int, float, float]:
+            fuse = self.fuses[cell[0]]
+            return (cell[1], KIND_ORDER.index(fuse.kind), fuse.rating_a, fuse.dc_volts_v)
+
+        return min(plain or cells, key=order)
+
+    def nudged(self, condition: str, factor: float) -> ChoiceTable:
+        """The table with one condition's measure scaled by `factor` [1], to see whether a choice hangs by a thread."""
+        measure, threshold = self.measures[condition]
+        return replace(self, fails={**self.fails, condition: measure * factor >= threshold})
+
+    def blocking(self, school: str) -> list[tuple[str, int]]:
+        """When nothing is feasible: conditions by how many cells would become feasible without them, best first."""
+        masks = self.failing(school)
+        gains = []
+        for name in masks:
+            rest = np.zeros((len(self.fuses), len(self.awg)), dtype=bool)
+            for other, mask in masks.items():
+                if other != name:
+                    rest |= mask
+            gains.append((name, int((~rest).sum())))
+        return sorted(gains, key=lambda pair: -pair[1])
+
+
+def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...]) -> ChoiceTable:
+    """Test every fuse with every gauge by the conditions of docs/model.md, "Wire and fuse"; numbers are shares [1] or amps [A].
+
+    Source: ISO 8820-3 bands, the adiabatic equation (IEC 60364-5-54), the small-craft ampacity tables.
+    """
+    kinds = np.array([KIND_ORDER.index(fuse.kind) for fuse in fuses])
+    ratings = np.array([fuse.rating_a for fuse in fuses])[:, None]
+    volts = np.array([fuse.dc_volts_v for fuse in fuses])[:, None]
+    breaking = np.array([fuse.breaking_a for fuse in fuses])[:, None]
+    insulation_c = INSULATION_C[data.row]
+    bundle = bundle_factor(data.conductors)
+    table = ampacity_row(data.row)
+    derated = np.array([derated_ampacity_a(awg, data.row, data.air_c, data.conductors) for awg in AWG_SIZES])[None, :]
+    wire_ohm = np.array([float(wire_ohm_per_m(awg)) for awg in AWG_SIZES])[None, :] * data.length_both_ways_m
+    ones = np.ones((len(fuses), len(AWG_SIZES)))
+
+    areas = np.array([awg_area_m2(awg) for awg in AWG_SIZES])[None, :]
+    ampacities = np.array([table[awg] for awg in AWG_SIZES])[None, :] * bundle
+    worst = np.zeros_like(ones)
+    for multiple in (1.35, 2.0):
+        longest = np.array([float(opening_times_s(kind, multiple)[1]) for kind in KIND_ORDER])[kinds][:, None]
+        time = seconds_to_insulation(areas, multiple * ratings, ampacities, insulation_c, data.air_c)
+        worst = np.maximum(worst, np.where(np.isinf(time), 0.0, longest / np.where(time > 0, time, 1e-12)))
+
+    fuse_r = fuse_ohm(ratings)
+    far = data.warm_open_v / (data.fault_bank_ohm + data.other_path_ohm + wire_ohm + fuse_r)
+    near = data.warm_open_v / (data.warm_bank_ohm + fuse_r)
+    cold = data.cold_open_v / (data.cold_bank_ohm + data.other_path_ohm + wire_ohm + fuse_r)
+    i2t = np.empty_like(ones)
+    nuisance = np.zeros((len(fuses), 1))
+    # Large blade, bolt-down and cartridge share one band, so two groups cover every kind.
+    for kind, group in (("blade", kinds == 0), ("large blade", kinds > 0)):
+        i2t[group] = np.square(far[group]) * opening_times_s(kind, far[group] / ratings[group])[1]
+        each, back = np.unique(ratings[group, 0], return_inverse=True)
+        nuisance[group, 0] = nuisance_sum(kind, each, data.launch_a, data.launch_s)[back]
+    stands = np.array([withstand_a2s(awg, data.insulation) for awg in AWG_SIZES])[None, :]
+    drop = data.continuous_a * wire_ohm / data.half_charge_v
+    continuous = data.continuous_a / continuous_limit_a(ratings, data.air_c)
+    short_ok = (cold >= 2.0 * ratings) | ((cold >= data.trip_a) if data.trip_a is not None else False)
+    no = np.zeros_like(ones, dtype=bool)
+    fails = {
+        "continuous": (continuous > 1.0) | no,
+        "limit_110": (data.controller_limit_a > 1.10 * ratings) | no if data.controller_limit_a is not None else no,
+        "nuisance": (nuisance >= 0.5) | no,
+        "wire": worst >= 1.0,
+        "parts": (ratings > data.least_part_a) | no if data.least_part_a is not None else no,
+        "breaking": (near > breaking) | no,
+        "withstand": i2t > stands,
+        "cold_short": ~short_ok,
+        "volts": (data.full_v > volts) | no,
+        "drop": (drop > 0.10) | no,
+        "selectivity": (ratings < data.row_fuse_a) | no if data.row_fuse_a is not None else no,
+    }
+    numbers = {
+        "continuous_over_limit": continuous * ones,
+        "nuisance_sum": nuisance * ones,
+        "rating_over_ampacity": ratings / np.where(derated > 0, derated, 1e-9),
+        "derated_ampacity_a": derated * ones,
+        "longest_opening_over_wire_time_worst": worst,
+        "prospective_a": far,
+        "near_fault_a": near * ones,
+        "prospective_20_percent_coldest_a": cold,
+        # A fault too weak to open the fuse at all would last for ever; a large number says so and stays finite.
+        "i2t_over_withstand": np.minimum(i2t / stands, 1e9),
+        "drop_share_at_continuous_a": drop * ones,
+        "full_volts_over_fuse_volts": data.full_v / volts * ones,
+    }
+    if data.least_part_a is not None:
+        numbers["rating_over_least_part"] = ratings / data.least_part_a * ones
+    weak = np.where(cold > 0, 2.0 * ratings / np.maximum(cold, 1e-9), np.inf)
+    if data.trip_a is not None:
+        weak = np.minimum(weak, data.trip_a / np.maximum(cold, 1e-9))
+    measures: dict[str, tuple[NDArray[np.float64], float]] = {
+        "continuous": (continuous * ones, 1.0),
+        "nuisance": (nuisance * ones, 0.5),
+        "wire": (worst, 1.0),
+        "breaking": (near / breaking * ones, 1.0),
+        "withstand": (i2t / stands, 1.0),
+        "cold_short": (weak, 1.0),
+    }
+    return ChoiceTable(fuses, AWG_SIZES, fails, ratings > derated, numbers, measures)

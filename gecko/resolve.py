@@ -1,0 +1,348 @@
+"""From a Setup document to a machine as numbers: every gap filled with a typical figure, and said so."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+import numpy as np
+
+from gecko.electric.bank import BankModel, RowModel, Unit
+from gecko.electric.motor import COPPER_SHARE, EFFICIENCY, MotorConstants, combine, default_mass_kg, from_nameplate
+from gecko.electric.operating_point import DIRECT, ControllerModel
+from gecko.electric.path import fuse_ohm, wire_ohm_per_m
+from gecko.figures import SAMPLES, Figure, Number, Sampler
+from gecko.heat.motor import thermal_from_plate
+from gecko.machine import GuardModel, Machine
+from gecko.motion.forces import VehicleModel
+from gecko.parts.drivetrain import DriveKind
+from gecko.parts.motor import Motor
+from gecko.parts.pack import Pack, resistance_figure
+from gecko.parts.plug import Plug, Switch
+from gecko.parts.vehicle import Brake
+from gecko.reference.tables import FamilyDefaults, contact, families, rider_by_age, surface
+from gecko.setup import Row, Setup
+
+GEAR_EFFICIENCY: dict[DriveKind, float] = {
+    "hub": 1.0,
+    "chain": 0.95,
+    "plastic gearbox": 0.75,
+    "differential": 0.88,
+    "worm transaxle": 0.65,
+}
+"""Efficiency of the gearing [1]. Source: this project's planning values."""
+
+BRAKE_M_S2: dict[Brake, float] = {"gearbox drag": 1.2, "drum or band": 2.5, "rim": 3.5, "disc": 5.0}
+"""Deceleration a brake gives on dry ground [m/s²]. Source: this project's planning values."""
+
+SWITCH_OHM = 0.006
+GUARD_OHM = 0.002
+"""Resistance of a closed switch and of a guard module when unknown [Ω]."""
+
+
+@dataclass(frozen=True)
+class Gap:
+    """Something the setup does not say: `path` (JSON Pointer), a plain sentence, and whether it stops the computation."""
+
+    path: str
+    message: str
+    kind: Literal["missing", "assumed"]
+
+
+@dataclass
+class Resolved:
+    """A setup as numbers. `machine` is None while something essential is missing."""
+
+    setup: Setup
+    machine: Machine | None
+    gaps: list[Gap]
+    figures: dict[str, Figure] = field(default_factory=dict)
+    rider_mass_kg: float = 75.0
+    cap_m_s: float | None = None
+    brake_m_s2: float = 2.5
+    braked_axles: str = "rear"
+    reaction_s: float = 1.0
+    family: FamilyDefaults | None = None
+    motor: Motor | None = None
+    total_mass_kg: float = 0.0
+
+
+def assumed(value: float) -> Figure:
+    """A figure with basis assumed."""
+    return Figure(value=value, basis="assumed")
+
+
+def resolve(setup: Setup, *, samples: bool = False, seed: int = 20260101) -> Resolved:
+    """Resolve a setup at its central values, or as N = 200 samples drawn in a fixed order (same setup, same answer)."""
+    return _Resolver(setup, Sampler(SAMPLES if samples else None, seed)).run()
+
+
+class _Resolver:
+    def __init__(self, setup: Setup, sampler: Sampler) -> None:
+        self.setup, self.sampler = setup, sampler
+        self.gaps: list[Gap] = []
+        self.figures: dict[str, Figure] = {}
+
+    def missing(self, path: str, message: str) -> None:
+        self.gaps.append(Gap(path, message, "missing"))
+
+    def figure(self, path: str, given: Figure | None, typical: float | None, words: str) -> Figure:
+        """The given figure or the typical one; the latter is noted as a gap that was filled."""
+        if given is None:
+            assert typical is not None
+            given = assumed(typical)
+            self.gaps.append(Gap(path, f"{words} not entered: {typical:.3g} assumed.", "assumed"))
+        self.figures[path] = given
+        return given
+
+    def draw(self, path: str, given: Figure | None, typical: float | None, words: str) -> Number:
+        return self.sampler.draw(self.figure(path, given, typical, words))
+
+    def efficiency(self, path: str, given: Figure | None, typical: float, words: str) -> Number:
+        return self.sampler.draw_efficiency(self.figure(path, given, typical, words))
+
+    def run(self) -> Resolved:
+        setup = self.setup
+        family = families()[setup.vehicle.family] if setup.vehicle else None
+        rider_kg, cap = self.rider()
+        result = Resolved(setup, None, self.gaps, self.figures, float(np.mean(rider_kg)), cap, family=family)
+        bank = self.bank()
+        path = self.path()
+        motor = self.motor()
+        control = self.controller(motor)
+        if setup.vehicle is None or family is None:
+            self.missing("/vehicle", "Choose the kind of machine to get speed and run time.")
+            return result
+        vehicle, brake = self.vehicle(family, rider_kg)
+        result.motor = motor
+        result.brake_m_s2 = BRAKE_M_S2[brake]
+        result.braked_axles = setup.vehicle.braked_axles
+        result.reaction_s = 1.5 if setup.rider and setup.rider.age_years is not None and setup.rider.age_years < 8 else 1.0
+        result.total_mass_kg = float(np.mean(vehicle.mass_kg))
+        if bank is None or control is None or motor is None:
+            return result
+        each = self.motor_constants(motor, family)
+        mass = self.draw(
+            "/motor/mass_kg",
+            motor.mass_kg,
+            float(default_mass_kg(motor.kind, self.figures["/motor/power_w"].value)),
+            "Motor mass",
+        )
+        guard = setup.guard
+        guard_model = None
+        if guard is not None and guard.kind == "module":
+            delay = guard.delay_s.value if guard.delay_s else 2.0
+            guard_model = GuardModel(guard.volts_v.value, delay)
+        ground = setup.ground
+        result.machine = Machine(
+            bank,
+            path,
+            combine(each, motor.count, motor.wiring),
+            motor.count,
+            motor.wiring,
+            thermal_from_plate(each, mass, family.open_airflow),
+            control,
+            vehicle,
+            guard_model,
+            ground.ambient_c,
+            ground.ambient_c if ground.pack_c is None else ground.pack_c,
+        )
+        return result
+
+    def rider(self) -> tuple[Number, float | None]:
+        rider = self.setup.rider
+        age = rider.age_years if rider else None
+        mass, cap = rider_by_age(age)
+        if rider is None:
+            self.gaps.append(Gap("/rider", "No rider entered: an adult of 75 kg is assumed.", "assumed"))
+        drawn = self.draw("/rider/mass_kg", rider.mass_kg if rider else None, mass, "Rider's mass")
+        if rider and rider.cap_m_s is not None:
+            cap = rider.cap_m_s.value
+        return drawn, cap
+
+    def bank(self) -> BankModel | None:
+        if self.setup.bank is None:
+            self.missing("/bank", "Add the packs: nothing electrical can be computed without them.")
+            return None
+        rows: list[tuple[Row, RowModel]] = []
+        for r, row in enumerate(self.setup.bank.rows):
+            for i, (seen, model) in enumerate(rows):
+                if seen == row:
+                    rows[i] = (seen, RowModel(model.units, model.parallel_count + 1, model.lead_ohm))
+                    break
+            else:
+                rows.append((row, self.row(r, row)))
+        return BankModel(tuple(model for _, model in rows))
+
+    def row(self, r: int, row: Row) -> RowModel:
+        groups: list[tuple[Pack, int, int]] = []
+        for u, unit in enumerate(row.units):
+            if groups and groups[-1][0] == unit:
+                groups[-1] = (unit, groups[-1][1], groups[-1][2] + 1)
+            else:
+                groups.append((unit, u, 1))
+        ohm: Number = 0.0
+        if row.lead is not None:
+            length = self.draw(f"/bank/rows/{r}/lead/length_m", row.lead.length_m, None, "Lead length")
+            ohm = ohm + 2.0 * length * float(wire_ohm_per_m(row.lead.awg))
+        if row.fuse is not None:
+            ohm = ohm + fuse_ohm(row.fuse.rating_a)
+        return RowModel(tuple(self.unit(f"/bank/rows/{r}/units/{u}", pack, n) for pack, u, n in groups), 1, ohm)
+
+    def unit(self, path: str, pack: Pack, count: int) -> Unit:
+        draw = self.sampler.draw
+        capacity = self.draw(f"{path}/capacity_ah", pack.capacity_ah, None, "Capacity")
+        resistance = resistance_figure(pack)
+        if pack.resistance_ohm is None:
+            self.gaps.append(Gap(f"{path}/resistance_ohm", f"Pack resistance not entered: {resistance.value * 1000:.0f} mΩ assumed.", "assumed"))
+        self.figures[f"{path}/resistance_ohm"] = resistance
+        return Unit(
+            pack.chemistry,
+            pack.cells_in_series,
+            capacity,
+            draw(resistance),
+            count,
+            pack.peukert_exponent.value if pack.peukert_exponent else None,
+            pack.continuous_a.value if pack.continuous_a else None,
+            pack.peak_10s_a.value if pack.peak_10s_a else None,
+            pack.trip_a.value if pack.trip_a else None,
+            pack.trip_delay_s.value if pack.trip_delay_s else 1.0,
+            pack.protection_low_v.value if pack.protection_low_v else None,
+        )
+
+    def path(self) -> Number:
+        setup = self.setup
+        total: Number = 0.0
+        if setup.main_lead is not None:
+            length = self.draw("/main_lead/length_m", setup.main_lead.length_m, None, "Lead length")
+            total = total + 2.0 * length * float(wire_ohm_per_m(setup.main_lead.awg))
+        else:
+            self.missing("/main_lead", "Enter the main lead's gauge and length: its loss and its fuse depend on them.")
+        for i, plug in enumerate(setup.plugs):
+            total = total + plug.poles * self.plug_ohm(f"/plugs/{i}", plug)
+        if setup.main_fuse is not None:
+            total = total + fuse_ohm(setup.main_fuse.rating_a)
+        for name in ("cut_off", "pedal_switch"):
+            switch: Switch | None = getattr(setup, name)
+            if switch is not None:
+                total = total + self.draw(f"/{name}/resistance_ohm", switch.resistance_ohm, SWITCH_OHM, "Switch resistance")
+        if setup.guard is not None and setup.guard.kind == "module":
+            total = total + self.draw("/guard/resistance_ohm", setup.guard.resistance_ohm, GUARD_OHM, "Guard resistance")
+        return total
+
+    def plug_ohm(self, path: str, plug: Plug) -> Number:
+        table, _ = contact(plug.kind)
+        figure = plug.resistance_ohm or assumed(table * (10.0 if plug.browned else 1.0))
+        self.figures[f"{path}/resistance_ohm"] = figure
+        return self.sampler.draw(figure)
+
+    def motor(self) -> Motor | None:
+        motor = self.setup.motor
+        if motor is None:
+            self.missing("/motor", "Enter the motor's plate: volts, watts and a speed.")
+            return None
+        return motor
+
+    def motor_constants(self, motor: Motor, family: FamilyDefaults) -> MotorConstants:
+        typical = family if family.motor == motor.kind else None
+        volts = self.draw("/motor/volts_v", motor.volts_v, family.volts_v, "Motor volts")
+        power = self.draw("/motor/power_w", motor.power_w, typical.power_w if typical else 250.0, "Motor watts")
+        efficiency = self.efficiency("/motor/efficiency", motor.efficiency, EFFICIENCY[motor.kind], "Motor efficiency")
+        speeds: dict[str, Number] = {}
+        for name in ("speed_rpm", "no_load_rpm", "kv_rpm_per_v"):
+            given: Figure | None = getattr(motor, name)
+            if given is not None and not speeds:
+                speeds[name] = self.draw(f"/motor/{name}", given, None, "Motor speed")
+        if not speeds:
+            scale = self.figures["/motor/volts_v"].value / family.volts_v
+            rpm = (family.rpm if typical else {"hub": 600.0, "small gear motor": 14000.0}.get(motor.kind, 2800.0)) * scale
+            name = "no_load_rpm" if motor.kind == "small gear motor" else "speed_rpm"
+            speeds[name] = self.draw(f"/motor/{name}", None, rpm, "Motor speed")
+        magnet = "ndfeb" if motor.brushless else "ferrite"
+        return from_nameplate(volts, power, efficiency, COPPER_SHARE[motor.kind], magnet=magnet, **speeds)
+
+    def controller(self, motor: Motor | None) -> ControllerModel | None:
+        control = self.setup.controller
+        if control is None:
+            self.missing("/controller", "Say which controller drives the motor, or that there is none.")
+            return None
+        if control.kind == "none":
+            return DIRECT
+        plate_v = (motor.volts_v.value if motor and motor.volts_v else None) or 36.0
+        nominal = self.figure("/controller/nominal_v", control.nominal_v, plate_v, "Controller volts")
+        plate_w = (motor.power_w.value if motor and motor.power_w else 350.0) * (motor.count if motor else 1)
+        battery = self.figure("/controller/battery_limit_a", control.battery_limit_a, 1.6 * plate_w / plate_v, "Controller amp limit")
+        phase = self.figure("/controller/phase_limit_a", control.phase_limit_a, 1.5 * battery.value, "Motor-side amp limit")
+        low = self.figure("/controller/undervoltage_v", control.undervoltage_v, 0.85 * nominal.value, "Low cut-off")
+        self.figure("/controller/max_v", control.max_v, 1.25 * nominal.value, "Controller's most volts")
+        loss = 0.97 if control.kind == "brushed" else 0.95
+        limiter = self.setup.throttle.limiter_mark if self.setup.throttle else None
+        return ControllerModel(
+            "pwm",
+            1.0 if limiter is None else max(limiter, 0.05),
+            self.efficiency("/controller/efficiency", control.efficiency, loss, "Controller efficiency"),
+            self.sampler.draw(phase),
+            self.sampler.draw(battery),
+            low.value,
+            control.idle_a.value if control.idle_a else 0.05,
+        )
+
+    def vehicle(self, family: FamilyDefaults, rider_kg: Number) -> tuple[VehicleModel, Brake]:
+        setup = self.setup
+        machine = setup.vehicle
+        assert machine is not None
+        mass = self.draw("/vehicle/mass_kg", machine.mass_kg, family.mass_kg, "Machine's mass")
+        adult = setup.rider is None or setup.rider.age_years is None or setup.rider.age_years >= 14
+        drag = family.drag_adult_m2 if adult else family.drag_child_m2
+        if setup.rider is not None and setup.rider.standing:
+            drag = max(drag, 0.60)
+        area = self.draw("/vehicle/drag_area_m2", machine.drag_area_m2, drag, "Drag area")
+        tyre = setup.wheel.tyre if setup.wheel else family.tyre
+        rolling, grip = surface(setup.ground.surface, tyre)
+        crr = self.draw("/ground/rolling_resistance", setup.ground.rolling_resistance, rolling, "Rolling resistance")
+        mu = self.draw("/ground/friction", setup.ground.friction, grip, "Grip")
+        if setup.wheel is None:
+            self.gaps.append(Gap("/wheel", f"Wheel not entered: {family.wheel_radius_m * 2000:.0f} mm assumed.", "assumed"))
+            diameter = assumed(family.wheel_radius_m * 2.0)
+        else:
+            diameter = setup.wheel.diameter_m
+        self.figures["/wheel/diameter_m"] = diameter
+        radius = self.sampler.draw(diameter) / 2.0
+        drive = setup.drivetrain
+        kind: DriveKind = drive.kind if drive else family.drive  # type: ignore[assignment]
+        if drive is not None and drive.motor_teeth and drive.wheel_teeth and drive.ratio is None:
+            ratio: Number = drive.wheel_teeth / drive.motor_teeth
+        elif kind == "hub":
+            ratio = 1.0
+        else:
+            ratio = self.draw("/drivetrain/ratio", drive.ratio if drive else None, family.ratio, "Gear ratio")
+        eta = self.efficiency("/drivetrain/efficiency", drive.efficiency if drive else None, GEAR_EFFICIENCY[kind], "Gear efficiency")
+        draws = {
+            name: self.draw(f"/vehicle/{name}", getattr(machine, name), getattr(family, name), words)
+            for name, words in (
+                ("wheelbase_m", "Wheelbase"),
+                ("com_ahead_of_rear_m", "Centre of mass"),
+                ("com_height_m", "Centre of mass height"),
+            )
+        }
+        track: Number | None = None
+        if machine.track_m is not None or family.track_m is not None:
+            track = self.draw("/vehicle/track_m", machine.track_m, family.track_m, "Track")
+        ahead = np.minimum(draws["com_ahead_of_rear_m"], 0.9 * draws["wheelbase_m"])
+        brake: Brake = machine.brake or family.brake  # type: ignore[assignment]
+        model = VehicleModel(
+            ratio,
+            radius,
+            eta,
+            mass + rider_kg,
+            area,
+            crr,
+            mu,
+            machine.driven_axle,
+            draws["wheelbase_m"],
+            ahead,
+            draws["com_height_m"],
+            track,
+            0.10 if kind == "plastic gearbox" else 0.05,
+        )
+        return model, brake

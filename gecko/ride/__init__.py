@@ -1,0 +1,1 @@
+"""Cruise, laps and run time."""

@@ -1,0 +1,353 @@
+"""Steady cruise from full charge until the first thing that ends it.
+
+A quadrature over charge: at each state of charge speed and amps follow in one array call, time is charge over current.
+Motor temperatures come from a march along that time, and the two are repeated until they agree.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from gecko.electric.bank import Source, rated_ah, unit_ohm, unit_volts_v, usable_ah
+from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint, part_throttle
+from gecko.figures import Number
+from gecko.heat.motor import WINDING_CAUTION_C, WINDING_STOP_C, motor_losses_w, step_two_nodes
+from gecko.machine import Machine
+from gecko.motion.forces import motor_a_for_force, resistance_n
+from gecko.motion.top_speed import top_speed
+from gecko.quadrature import cumulative, mean_inverse, pick, read_at, running_sum
+
+END_NAMES = (
+    "guard",
+    "pack protection low volts",
+    "foldback below half the aimed speed",
+    "unit empty",
+    "winding 155 C",
+    "pack protection trip",
+)
+"""What can end a ride, by number."""
+
+_FINE = np.concatenate(
+    [
+        [1.0, 0.9995, 0.999, 0.998, 0.996, 0.993, 0.989, 0.984, 0.977, 0.97, 0.96],
+        np.arange(0.95, 0.31, -0.025),
+        np.arange(0.30, 0.105, -0.01),
+        np.arange(0.10, 0.042, -0.004),
+        np.arange(0.04, 0.0005, -0.001),
+        [0.0],
+    ]
+)
+_COARSE = np.concatenate(
+    [
+        [1.0, 0.999, 0.996, 0.99, 0.975],
+        np.arange(0.95, 0.325, -0.05),
+        [0.3, 0.25, 0.2, 0.175, 0.15, 0.125],
+        np.arange(0.10, 0.0005, -0.01),
+        [0.0],
+    ]
+)
+_DRAWN = 1.0 - np.concatenate([[0.0, 0.002, 0.006], np.linspace(0.01, 0.85, 50), np.linspace(0.857, 1.15, 60)])
+_DRAWN_COARSE = 1.0 - np.concatenate([[0.0, 0.005], np.linspace(0.02, 0.85, 20), np.linspace(0.865, 1.15, 25)])
+_KNOTS = np.array([1.0, 0.6, 0.3, 0.15, 0.1, 0.07, 0.05, 0.035, 0.025, 0.015, 0.0])
+FOLDBACK_S = 10.0
+
+
+@dataclass(frozen=True)
+class Cruise:
+    """A steady ride: the first moment, the trace over time (first axis), and how it ends.
+
+    time_s [s]; soc of each unit group [1]; speed [m/s]; pack amps [A]; controller volts [V]; winding and case [°C].
+    """
+
+    first: OperatingPoint
+    first_speed_m_s: Number
+    time_s: Number
+    soc: tuple[Number, ...]
+    speed_m_s: Number
+    pack_a: Number
+    controller_v: Number
+    bank_v: Number
+    winding_c: Number
+    case_c: Number
+    run_time_s: Number
+    ends: Number
+    distance_m: Number
+    pack_ah: Number
+    energy_wh: Number
+    rms_pack_a: Number
+    row_share: Number
+
+    @property
+    def ends_by(self) -> str:
+        """What ends a single ride."""
+        return END_NAMES[int(np.asarray(self.ends).reshape(-1)[0])]
+
+    def value_at_end(self, trace: Number) -> Number:
+        """A trace read at the ride's end, in its own unit."""
+        return read_at(trace, self.time_s, self.run_time_s)
+
+    def reaches_winding(self, limit_c: float) -> float | None:
+        """Time the winding first reaches a temperature [°C] within the ride, or None. [s] For a single ride."""
+        time = _first_below(limit_c - self.winding_c, self.time_s)
+        return float(time) if np.isfinite(time) and time <= self.run_time_s else None
+
+
+def _first_below(metric: Number, time_s: Number) -> Number:
+    """Time at which a metric first falls to zero, linear between points; inf when never. [s]"""
+    below = metric <= 0.0
+    any_below = below.any(axis=0)
+    index = np.maximum(below.argmax(axis=0), 1)
+    high, low, t_high, t_low = pick(metric, index), pick(metric, index - 1), pick(time_s, index), pick(time_s, index - 1)
+    gap = low - high
+    share = np.clip(np.where(gap > 0, low / np.where(gap > 0, gap, 1.0), 0.0), 0.0, 1.0)
+    time = t_low + share * (t_high - t_low)
+    return np.where(below[0], 0.0, np.where(any_below, time, np.inf))
+
+
+def _until(values: Number, time_s: Number, end_s: Number) -> Number:
+    """Integral of a trace from 0 to the ride's end."""
+    return read_at(cumulative(values, time_s), time_s, end_s)
+
+
+def _charge_path(machine: Machine, amps: Number, grid: Number, shape: tuple[int, ...]) -> tuple[tuple[Number, ...], Number]:
+    """State of charge of each unit group along the ride, and the time at each point [s], for a profile of bank amps.
+
+    One kind of unit: the grid is its charge. Unlike units: the grid is charge drawn from the bank, and the shares are
+    marched with a midpoint step.
+    """
+    bank = machine.bank
+    full_shape = (len(grid), *shape)
+    if bank.uniform:
+        unit, count = bank.units[0], bank.rows[0].parallel_count
+        soc = np.broadcast_to(grid.reshape((-1,) + (1,) * len(shape)), full_shape)
+        own = np.maximum(amps, 1e-6) / count
+        rate = own / usable_ah(unit, own, machine.pack_c)
+        return (soc,), running_sum(-np.diff(soc, axis=0) * 3600.0 * mean_inverse(rate[:-1], rate[1:]))
+    total = rated_ah(bank)
+    drawn = 1.0 - grid
+    socs: list[Any] = [np.ones(shape) for _ in bank.units]
+    path = [tuple(socs)]
+
+    def slopes(now: list[Any], bank_a: Number) -> list[Any]:
+        source = machine.source(tuple(np.maximum(s, 0.0) for s in now))
+        rates = []
+        for row, own in zip(bank.rows, source.row_currents(bank_a), strict=True):
+            for unit in row.units:
+                rates.append(-own / bank_a * total / usable_ah(unit, own, machine.pack_c))
+        return rates
+
+    for i in range(len(grid) - 1):
+        step = drawn[i + 1] - drawn[i]
+        now_a, next_a = np.maximum(amps[i], 1e-6), np.maximum(amps[i + 1], 1e-6)
+        middle = [s + r * step / 2.0 for s, r in zip(socs, slopes(socs, now_a), strict=True)]
+        rates = slopes(middle, (now_a + next_a) / 2.0)
+        socs = [np.clip(s + r * step, -0.05, 1.0) for s, r in zip(socs, rates, strict=True)]
+        path.append(tuple(socs))
+    safe = np.maximum(amps, 1e-6)
+    weight = np.diff(drawn).reshape((-1,) + (1,) * len(shape)) * total * 3600.0
+    time = running_sum(weight * mean_inverse(safe[:-1], safe[1:]))
+    return tuple(np.stack([p[k] for p in path]) for k in range(len(bank.units))), time
+
+
+def _follow(machine: Machine, source: Source, motor: Any, grade: float, start: Number, times: int) -> Number:
+    """Full-throttle speed tracked from a near start by a damped Newton iteration. [m/s]"""
+    speed = np.maximum(start, 0.02)
+    for _ in range(times):
+        step = np.maximum(speed * 1e-3, 1e-4)
+        f0 = machine.push(source, motor, speed) - resistance_n(machine.vehicle, speed, grade)
+        f1 = machine.push(source, motor, speed + step) - resistance_n(machine.vehicle, speed + step, grade)
+        slope = np.minimum((f1 - f0) / step, -1e-6)
+        speed = np.maximum(speed + np.clip(-f0 / slope, -0.12 * speed, 0.12 * speed), 0.0)
+    return speed
+
+
+def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, coarse: bool = False) -> Cruise:
+    """Steady ride at an aimed speed [m/s] (None: full throttle throughout) on a grade, from s = 1 and a cold motor.
+
+    Where full throttle cannot hold the aimed speed, it goes as fast as it can. coarse: fewer points, for samples.
+    """
+    vehicle = machine.vehicle
+    shape = np.broadcast_shapes(
+        np.shape(vehicle.mass_kg),
+        np.shape(machine.motor.k_v_s),
+        np.shape(machine.path_ohm),
+        np.shape(rated_ah(machine.bank)),
+        np.shape(vehicle.rolling_resistance),
+        np.shape(machine.bank.units[0].resistance_ohm),
+        np.shape(aimed_m_s) if aimed_m_s is not None else (),
+    )
+    grid = (_COARSE if coarse else _FINE) if machine.bank.uniform else (_DRAWN_COARSE if coarse else _DRAWN)
+    points = len(grid)
+    ambient = machine.ambient_c
+    winding: Any = np.full((points, *shape), ambient)
+    case: Any = np.full((points, *shape), ambient)
+    soc: tuple[Number, ...]
+    soc, time = _charge_path(machine, np.full((points, *shape), 5.0), grid, shape)
+    cool = machine.motor_cool
+    knots = np.broadcast_to(top_speed(machine, machine.source(_KNOTS.reshape((-1,) + (1,) * len(shape))), cool, grade), (len(_KNOTS), *shape))
+    mean_soc = np.clip(np.mean(np.stack(soc), axis=0), 0.0, 1.0)
+    low = np.clip(np.searchsorted(-_KNOTS, -mean_soc) - 1, 0, len(_KNOTS) - 2)
+    share = (_KNOTS[low] - mean_soc) / (_KNOTS[low] - _KNOTS[low + 1])
+    flat = np.take_along_axis(knots, low, 0) * (1.0 - share) + np.take_along_axis(knots, low + 1, 0) * share
+    previous = None
+    for repetition in range(8):
+        source = machine.source(tuple(np.clip(s, 0.0, 1.0) for s in soc))
+        motor = machine.motor.at(winding, case)
+        ohms = machine.source_ohm(source)
+        if aimed_m_s is None:
+            flat = _follow(machine, source, motor, grade, flat, 4 if repetition == 0 else 2)
+            speed: Number = flat
+            point = machine.full(source, motor, speed)
+        else:
+            aimed = np.broadcast_to(aimed_m_s, (points, *shape))
+            wanted = motor_a_for_force(vehicle, motor, resistance_n(vehicle, aimed, grade))
+            wanted = np.maximum(wanted, 0.0)
+            full = machine.full(source, motor, aimed)
+            holds = wanted <= full.motor_a
+            point = part_throttle(source.open_v, ohms, motor, machine.control, vehicle.omega(aimed), wanted)
+            speed = aimed
+            if not bool(holds.all()):
+                flat = _follow(machine, source, motor, grade, np.minimum(flat, aimed), 4 if repetition == 0 else 2)
+                speed = np.where(holds, aimed, np.minimum(flat, aimed))
+                slow = machine.full(source, motor, speed)
+                point = OperatingPoint(
+                    np.where(holds, point.motor_a, slow.motor_a),
+                    np.where(holds, point.pack_a, slow.pack_a),
+                    np.where(holds, point.controller_v, slow.controller_v),
+                    np.where(holds, point.duty, slow.duty),
+                    np.where(holds, point.limit, slow.limit),
+                )
+        soc, time = _charge_path(machine, point.pack_a, grid, shape)
+        winding, case = _warm(machine, motor, point, speed, time)
+        now = (time[-1], winding.max(axis=0))
+        if previous is not None:
+            change = np.max(np.abs(now[0] / previous[0] - 1.0)) if np.all(previous[0] > 0) else 1.0
+            if change < (4e-3 if coarse else 1e-3) and np.max(np.abs(now[1] - previous[1])) < (2.0 if coarse else 0.5):
+                break
+        previous = now
+    return _finish(machine, aimed_m_s, soc, time, speed, point, source, winding, case, shape)
+
+
+def _warm(machine: Machine, motor: Any, point: OperatingPoint, speed: Number, time: Number) -> tuple[Number, Number]:
+    """Winding and case along the ride [°C], losses taken at each step's middle."""
+    omega = machine.vehicle.omega(speed)
+    copper, other = motor_losses_w(motor, point.motor_a, omega, machine.motor_count)
+    air = machine.thermal.air_conductance(speed) + 0.0 * copper
+    steps = np.diff(time, axis=0)
+
+    def middle(values: Number) -> Any:
+        half = (values[1:] + values[:-1]) / 2.0
+        return half.tolist() if half.ndim == 1 else half
+
+    copper_m, other_m, air_m = middle(copper), middle(other), middle(air)
+    dt = steps.tolist() if steps.ndim == 1 else steps
+    w: Any = 0.0
+    c: Any = 0.0
+    rise_w, rise_c = [w + 0.0 * steps[0]], [c + 0.0 * steps[0]]
+    for i in range(len(steps)):
+        w, c = step_two_nodes(w, c, copper_m[i], other_m[i], machine.thermal, air_m[i], dt[i])
+        rise_w.append(w)
+        rise_c.append(c)
+    # A ride in the tables may go on past 155 °C; the clamp keeps the repetition finite, the event ends it before.
+    return (
+        np.minimum(np.array(rise_w) + machine.ambient_c, 400.0),
+        np.minimum(np.array(rise_c) + machine.ambient_c, 400.0),
+    )
+
+
+def _finish(
+    machine: Machine,
+    aimed: Number | None,
+    soc: tuple[Number, ...],
+    time: Number,
+    speed: Number,
+    point: OperatingPoint,
+    source: Source,
+    winding: Number,
+    case: Number,
+    shape: tuple[int, ...],
+) -> Cruise:
+    full_shape = time.shape
+    pack = np.broadcast_to(point.pack_a, full_shape)
+    volts = np.broadcast_to(point.controller_v, full_shape)
+    never = np.full(shape, np.inf)
+    events = [never] * len(END_NAMES)
+    if machine.guard is not None:
+        events[0] = _first_below(volts - (machine.guard.volts_v - 0.01), time) + machine.guard.delay_s
+    index = 0
+    rows = source.row_currents(point.pack_a)
+    low = never
+    trip = never
+    empty = never
+    for row, own in zip(machine.bank.rows, rows, strict=True):
+        for unit in row.units:
+            charge = np.clip(soc[index], 0.0, 1.0)
+            if unit.protection_low_v is not None:
+                terminal = unit_volts_v(unit, charge) - own * unit_ohm(unit, charge, machine.pack_c)
+                floor = unit.protection_low_v * unit.series_count
+                low = np.minimum(low, _first_below(np.broadcast_to(terminal - floor, full_shape), time))
+            if unit.trip_a is not None:
+                delay = unit.trip_delay_s if unit.trip_delay_s is not None else 1.0
+                trip = np.minimum(trip, _first_below(np.broadcast_to(unit.trip_a - own, full_shape), time) + delay)
+            empty = np.minimum(empty, _first_below(np.broadcast_to(soc[index] - 1e-7, full_shape), time))
+            index += 1
+    events[1], events[3], events[5] = low, empty, trip
+    goal = speed[0] if aimed is None else aimed
+    limit = np.broadcast_to(point.limit, full_shape)
+    if machine.control.undervoltage_v is not None:
+        half = np.where(limit == UNDERVOLTAGE, speed - 0.5 * goal, np.maximum(speed, 0.5 * goal))
+        events[2] = _first_below(half, time) + FOLDBACK_S
+    events[4] = _first_below(WINDING_STOP_C - winding, time)
+    stack = np.stack([np.broadcast_to(e, shape) for e in events])
+    ends = stack.argmin(axis=0)
+    run_time = stack.min(axis=0)
+    run_time = np.where(np.isfinite(run_time), run_time, time[-1])
+    ends = np.where(np.isfinite(stack.min(axis=0)), ends, 3)
+    speed_full = np.broadcast_to(speed, full_shape)
+    ah = _until(pack, time, run_time) / 3600.0
+    squares = np.square(pack)
+    hottest = _hottest_ten_minutes(squares, time, run_time)
+    row_amps = np.stack([np.broadcast_to(r, full_shape) for r in rows])
+    worst_row = np.max(row_amps[:, 0] / np.maximum(pack[0], 1e-9), axis=0)
+    first = OperatingPoint(*(np.broadcast_to(v, full_shape)[0] for v in (point.motor_a, point.pack_a, point.controller_v, point.duty, point.limit)))
+    return Cruise(
+        first,
+        speed_full[0],
+        time,
+        soc,
+        speed_full,
+        pack,
+        volts,
+        source.open_v - pack * source.resistance_ohm,
+        winding,
+        case,
+        run_time,
+        ends,
+        _until(speed_full, time, run_time),
+        ah,
+        _until(pack * volts, time, run_time) / 3600.0,
+        np.sqrt(hottest),
+        worst_row,
+    )
+
+
+def _hottest_ten_minutes(squares: Number, time: Number, end: Number) -> Number:
+    """Largest mean of the squared amps over 600 s, or over the whole ride when it is shorter. [A²]
+
+    Samples take the last ten minutes, where the volts are lowest and the amps highest.
+    """
+    total = cumulative(squares, time)
+    window = np.minimum(600.0, end)
+    if np.ndim(end) > 0:
+        return (read_at(total, time, end) - read_at(total, time, end - window)) / np.maximum(window, 1e-9)
+    stops = np.clip(np.append(time, end), window, end)
+    inside = np.interp(stops, time, total) - np.interp(stops - window, time, total)
+    return np.max(inside) / np.maximum(window, 1e-9)
+
+
+def cautions(ride: Cruise) -> tuple[float | None, float | None]:
+    """When the winding reaches 130 and 155 °C during the ride [s], None when it does not."""
+    return ride.reaches_winding(WINDING_CAUTION_C), ride.reaches_winding(WINDING_STOP_C)

@@ -1,0 +1,119 @@
+"""The Setup document, version 1: what is bolted together.
+
+One validated, versioned JSON document. A draft may lack any part; `gecko.evaluate` says what is missing.
+"""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import Field, model_validator
+
+from gecko.constants import REFUSED_VOLTS_V
+from gecko.figures import Part
+from gecko.parts.charger import Charger
+from gecko.parts.controller import Controller, Throttle
+from gecko.parts.drivetrain import Drivetrain, Wheel
+from gecko.parts.fuse import Fuse
+from gecko.parts.motor import Motor
+from gecko.parts.pack import Pack
+from gecko.parts.plug import Guard, Plug, Switch
+from gecko.parts.rider import Ground, Rider
+from gecko.parts.vehicle import Stock, Vehicle
+from gecko.parts.wire import Lead
+
+VERSION = 1
+
+
+class Row(Part):
+    """Packs in series: volts add, amp-hours stay."""
+
+    units: list[Pack] = Field(min_length=1, max_length=10)
+    """The packs of this row, in series."""
+    fuse: Fuse | None = None
+    """The fuse of this row."""
+    lead: Lead | None = None
+    """The lead from this row to the joint."""
+
+    @property
+    def full_v(self) -> float:
+        """Full-charge volts of the row. [V]"""
+        return sum(unit.full_v for unit in self.units)
+
+
+class Bank(Part):
+    """Rows in parallel: amp-hours and amps add, volts stay."""
+
+    rows: list[Row] = Field(min_length=1, max_length=8)
+    """The rows, side by side."""
+
+    @model_validator(mode="after")
+    def _refuse_high_volts(self) -> Bank:
+        worst = max(row.full_v for row in self.rows)
+        if worst > REFUSED_VOLTS_V:
+            raise ValueError(f"This bank reaches {worst:.0f} V at full charge. Above {REFUSED_VOLTS_V:.0f} V this planner stops: put fewer packs in series.")
+        return self
+
+
+class Setup(Part):
+    """One electrical and mechanical arrangement of a build."""
+
+    version: Literal[1] = 1
+    """Version of this document's form."""
+    vehicle: Vehicle | None = None
+    """The rolling machine."""
+    stock: Stock = Stock()
+    """The electrics as they left the factory."""
+    bank: Bank | None = None
+    """The packs and how they are joined."""
+    main_fuse: Fuse | None = None
+    """The main fuse, at the positive lead close to the packs."""
+    main_lead: Lead | None = None
+    """The lead from the packs to the controller."""
+    plugs: list[Plug] = Field(default=[], max_length=12)
+    """Plugs in the main path."""
+    cut_off: Switch | None = None
+    """The hand switch or pullable plug that isolates the bank."""
+    guard: Guard | None = None
+    """The low-volt guard."""
+    pedal_switch: Switch | None = None
+    """Without a controller: the pedal switch that carries the motor current."""
+    controller: Controller | None = None
+    """The controller, or kind none."""
+    throttle: Throttle | None = None
+    """Throttle, levers, limiter."""
+    motor: Motor | None = None
+    """The motor set."""
+    drivetrain: Drivetrain | None = None
+    """Gearing."""
+    wheel: Wheel | None = None
+    """The driven wheel."""
+    rider: Rider | None = None
+    """Who rides."""
+    ground: Ground = Ground()
+    """Where it is ridden."""
+    chargers: list[Charger] = Field(default=[], max_length=8)
+    """Chargers used for these packs."""
+
+
+def load_setup(document: Any) -> Setup:
+    """Read a Setup document of any known version.
+
+    Raises ValidationError (see `gecko.errors.field_problems`) naming every field that is wrong.
+    """
+    if isinstance(document, dict):
+        document = upgrade(document)
+    return Setup.model_validate(document)
+
+
+def upgrade(document: dict[str, Any]) -> dict[str, Any]:
+    """Bring a stored document to the present version, one small step a version.
+
+    Version 1 is the first one, so only documents written before the version was stored need a step: they get the number.
+    """
+    return document if "version" in document else {"version": VERSION, **document}
+
+
+def json_schema() -> dict[str, Any]:
+    """JSON Schema of the Setup document, with the description of every field."""
+    return Setup.model_json_schema(mode="validation")

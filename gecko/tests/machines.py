@@ -1,0 +1,122 @@
+"""Small machines for the tests, hand-written so that a reader can check every number."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from gecko.electric.bank import BankModel, RowModel, Unit
+from gecko.electric.motor import MotorConstants
+from gecko.electric.operating_point import ControllerModel
+from gecko.heat.motor import MotorThermal
+from gecko.machine import Machine
+from gecko.motion.forces import VehicleModel
+from gecko.setup import Setup, load_setup
+
+
+def named(value: float, basis: str = "nameplate") -> dict[str, Any]:
+    """A figure as it stands in a document."""
+    return {"value": value, "basis": basis}
+
+
+def safe_bike(**changes: Any) -> dict[str, Any]:
+    """A 36 V chain bike without a stop: 10-cell pack, 30 A fuse on 10 AWG, guard, cut-off, adult rider."""
+    document: dict[str, Any] = {
+        "version": 1,
+        "vehicle": {"family": "small dirt bike", "brake": "disc", "braked_axles": "both", "plus_lead_proven": True},
+        "stock": {"volts_v": named(36)},
+        "bank": {
+            "rows": [
+                {
+                    "units": [
+                        {
+                            "label": "pack",
+                            "cells_in_series": 10,
+                            "capacity_ah": named(6),
+                            "continuous_a": named(30),
+                            "peak_10s_a": named(60),
+                            "trip_a": named(75),
+                            "age": "new",
+                        }
+                    ]
+                }
+            ]
+        },
+        "main_fuse": {"kind": "blade", "rating_a": 30, "dc_volts_v": 58},
+        "main_lead": {"awg": 10, "length_m": named(0.6), "insulation": "105", "bundle_conductors": 2},
+        "plugs": [{"kind": "two-pole 60", "poles": 4}],
+        "cut_off": {"kind": "switch", "rating_a": named(60), "dc_volts_v": named(60)},
+        "guard": {"kind": "module", "volts_v": named(31), "rating_a": named(60)},
+        "controller": {
+            "kind": "brushed",
+            "nominal_v": named(36),
+            "max_v": named(50),
+            "undervoltage_v": named(28),
+            "battery_limit_a": named(28),
+            "phase_limit_a": named(42),
+            "throttle": "hall",
+            "precharge": True,
+        },
+        "throttle": {"kind": "hall", "brake_cut_off_present": True, "brake_cut_off_wired": True},
+        "motor": {"kind": "brushed", "volts_v": named(36), "power_w": named(350), "speed_rpm": named(2700)},
+        "drivetrain": {"kind": "chain", "motor_teeth": 12, "wheel_teeth": 88},
+        "wheel": {"diameter_m": named(0.31), "tyre": "pneumatic"},
+        "rider": {"name": "Ada", "age_years": 30, "mass_kg": named(60)},
+        "ground": {"surface": "paving"},
+    }
+    for path, value in changes.items():
+        place: Any = document
+        *way, last = path.split("__")
+        for step in way:
+            place = place[int(step)] if isinstance(place, list) else place[step]
+        place[int(last) if isinstance(place, list) else last] = value
+    return document
+
+
+def bike(**changes: Any) -> Setup:
+    """The safe bike as a Setup, with changes by double-underscore path."""
+    return load_setup(safe_bike(**changes))
+
+
+def ride_on(**changes: Any) -> Setup:
+    """A 12 V ride-on with two gear motors, one lead block, pedal straight to motor."""
+    document: dict[str, Any] = {
+        "version": 1,
+        "vehicle": {"family": "ride-on car", "board_in_path": "no"},
+        "stock": {"volts_v": named(12)},
+        "bank": {"rows": [{"units": [{"label": "block", "chemistry": "lead", "cells_in_series": 6, "capacity_ah": named(10), "guard_in_tool": False}]}]},
+        "main_fuse": {"kind": "blade", "rating_a": 25, "dc_volts_v": 32},
+        "main_lead": {"awg": 10, "length_m": named(0.8), "insulation": "105", "bundle_conductors": 2},
+        "plugs": [{"kind": "two-pole 60", "poles": 4}],
+        "cut_off": {"kind": "switch", "rating_a": named(60), "dc_volts_v": named(30)},
+        "pedal_switch": {"kind": "switch", "rating_a": named(60), "dc_volts_v": named(30)},
+        "controller": {"kind": "none"},
+        "motor": {"kind": "small gear motor", "count": 2, "wiring": "parallel", "volts_v": named(12), "power_w": named(60), "no_load_rpm": named(14000)},
+        "drivetrain": {"kind": "plastic gearbox", "ratio": named(100)},
+        "wheel": {"diameter_m": named(0.28), "tyre": "plastic"},
+        "rider": {"name": "Bo", "age_years": 5},
+    }
+    for path, value in changes.items():
+        place: Any = document
+        *way, last = path.split("__")
+        for step in way:
+            place = place[int(step)] if isinstance(place, list) else place[step]
+        place[int(last) if isinstance(place, list) else last] = value
+    return load_setup(document)
+
+
+def bare_machine(**changes: Any) -> Machine:
+    """A machine of round numbers: 40 V behind 0.1 Ω, motor 0.2 Ω, 0.08 V·s, 1 A, ratio 7, wheel 0.15 m, 70 kg."""
+    parts: dict[str, Any] = {
+        "bank": BankModel((RowModel((Unit("li-ion", 10, 10.0, 0.08),)),)),
+        "path_ohm": 0.02,
+        "motor": MotorConstants(0.2, 0.08, 1.0, 12.0, 40.0, 30.0),
+        "motor_count": 1,
+        "motor_wiring": "single",
+        "thermal": MotorThermal(100.0, 900.0, 0.5, 0.8, True),
+        "control": ControllerModel("pwm", 1.0, 0.97, 45.0, 30.0, 28.0, 0.05),
+        "vehicle": VehicleModel(7.0, 0.15, 0.95, 70.0, 0.4, 0.015, 0.8, "rear", 1.0, 0.4, 0.6, None, 0.05),
+        "guard": None,
+        "ambient_c": 25.0,
+        "pack_c": 25.0,
+    }
+    return Machine(**{**parts, **changes})

@@ -1,0 +1,171 @@
+"""Every rule: a setup that trips it, a near twin that does not, and numbers that follow the input."""
+
+from __future__ import annotations
+
+from typing import Any
+from unittest import TestCase
+
+from gecko.analysis import Analysis, Context, HouseRules
+from gecko.checks.registry import RULES, run_checks
+from gecko.setup import Setup, load_setup
+from gecko.tests.machines import bike, named, ride_on
+
+SMALL = {"label": "s", "cells_in_series": 10, "capacity_ah": named(2), "continuous_a": named(8), "peak_10s_a": named(20), "trip_a": named(25)}
+PACK = {"label": "p", "cells_in_series": 10, "capacity_ah": named(6), "age": "new"}
+UNIT = "bank__rows__0__units"
+
+
+def rows(*units: list[dict[str, Any]], fuse: bool = True) -> list[dict[str, Any]]:
+    return [{"units": list(u), "fuse": {"kind": "blade", "rating_a": 20, "dc_volts_v": 58} if fuse else None} for u in units]
+
+
+def child(**more: Any) -> dict[str, Any]:
+    return {"name": "Bo", "age_years": 7, **more}
+
+
+# rule id → (setup that trips it, near twin that does not)
+PAIRS: dict[str, tuple[Setup, Setup]] = {
+    "pack.window.controller": (bike(controller__max_v=named(41)), bike(controller__max_v=named(43))),
+    "pack.window.low": (bike(controller__undervoltage_v=named(37)), bike(controller__undervoltage_v=named(35))),
+    "pack.window.board": (
+        bike(vehicle={"family": "ride-on car", "board_in_path": "yes"}, stock={"volts_v": named(24)}),
+        bike(vehicle={"family": "ride-on car", "board_in_path": "yes", "board_bypassed": True}, stock={"volts_v": named(24)}),
+    ),
+    "pack.overvolt": (bike(motor__volts_v=named(30)), bike()),
+    "pack.touch": (bike(bank__rows=rows([PACK, PACK]), controller__max_v=named(90)), bike()),
+    "pack.current": (bike(bank__rows__0__units__0__peak_10s_a=named(26)), bike(bank__rows__0__units__0__peak_10s_a=named(40))),
+    "pack.trip": (bike(bank__rows__0__units__0__trip_a=named(20)), bike(bank__rows__0__units__0__trip_a=named(35))),
+    "pack.small": (bike(bank__rows__0__units__0__capacity_ah=named(2.5)), bike()),
+    "pack.mixed.series": (
+        bike(bank__rows=rows([{**PACK, "cells_in_series": 5}, {**PACK, "cells_in_series": 5, "capacity_ah": named(3)}])),
+        bike(bank__rows=rows([{**PACK, "cells_in_series": 5}, {**PACK, "cells_in_series": 5}])),
+    ),
+    "pack.mixed.parallel": (bike(bank__rows=rows([PACK], [{**PACK, "cells_in_series": 9}])), bike(bank__rows=rows([PACK], [PACK]))),
+    "pack.sag": (bike(bank__rows__0__units__0__resistance_ohm=named(0.25)), bike(bank__rows__0__units__0__resistance_ohm=named(0.09))),
+    "pack.guard": (bike(guard=None), bike()),
+    "pack.guard.level": (bike(guard__volts_v=named(27)), bike(guard__volts_v=named(31))),
+    "pack.isolate": (bike(cut_off=None), bike()),
+    "charge.volts": (
+        bike(chargers=[{"label": "c", "end_v": named(29.4), "amps_a": named(2)}]),
+        bike(chargers=[{"label": "c", "end_v": named(42), "amps_a": named(2)}]),
+    ),
+    "charge.amps": (
+        bike(chargers=[{"label": "c", "end_v": named(42), "amps_a": named(12)}]),
+        bike(chargers=[{"label": "c", "end_v": named(42), "amps_a": named(5)}]),
+    ),
+    "plug.charge": (
+        bike(chargers=[{"label": "c", "end_v": named(42), "amps_a": named(2), "plug": "mains pattern"}]),
+        bike(chargers=[{"label": "c", "end_v": named(42), "amps_a": named(2), "plug": "own"}]),
+    ),
+    "warranty": (bike(), load_setup({})),
+    "fuse.none": (bike(main_fuse=None), bike()),
+    "fuse.place": (bike(main_fuse__side="negative"), bike(main_fuse__side="positive")),
+    "fuse.volts": (bike(main_fuse__dc_volts_v=32), bike(main_fuse__dc_volts_v=58)),
+    "fuse.wire": (bike(main_lead__awg=16), bike(main_lead__awg=10)),
+    "fuse.nuisance": (bike(main_fuse__rating_a=15), bike()),
+    "fuse.parts": (bike(cut_off__rating_a=named(25)), bike(cut_off__rating_a=named(30))),
+    "fuse.blow": (
+        bike(bank__rows__0__units__0__resistance_ohm=named(0.6), bank__rows__0__units__0__trip_a=None),
+        bike(bank__rows__0__units__0__trip_a=None),
+    ),
+    "fuse.break": (bike(main_fuse__breaking_a=200), bike()),
+    "wire.ampacity": (bike(main_lead__awg=18, main_lead__bundle_conductors=7, ground__ambient_c=50), bike()),
+    "wire.drop": (bike(main_lead__length_m=named(12), main_lead__awg=16), bike()),
+    "plug.rating": (bike(plugs__0__rating_a=named(9)), bike(plugs__0__rating_a=named(60))),
+    "plug.browned": (bike(plugs__0__browned=True), bike()),
+    "switch.dc": (bike(cut_off__dc_volts_v=named(32)), bike(cut_off__dc_volts_v=named(48))),
+    "ctl.kind": (bike(controller__kind="brushless"), bike()),
+    "ctl.throttle": (bike(throttle__kind="potentiometer"), bike()),
+    "ctl.brake": (bike(throttle__brake_cut_off_wired=False), bike()),
+    "ctl.foot": (bike(vehicle={"family": "quad"}, throttle__foot_switch_wired=False), bike(vehicle={"family": "quad"}, throttle__foot_switch_wired=True)),
+    "ctl.limit": (bike(controller__battery_limit_a=named(70)), bike()),
+    "ctl.precharge": (bike(controller__precharge=False), bike(controller__precharge=True)),
+    "ctl.direct": (ride_on(), bike()),
+    "ctl.reverse": (ride_on(), bike()),
+    "motor.heat": (bike(motor__power_w=named(120)), bike(motor__power_w=named(600), motor__mass_kg=named(5))),
+    "motor.stall": (bike(), ride_on(main_fuse__rating_a=7.5)),
+    "drive.chain": (
+        bike(drivetrain={"kind": "chain", "motor_teeth": 12, "wheel_teeth": 88, "chain_pitch": "8 mm", "wheel_sprocket_pitch": "6 mm"}),
+        bike(drivetrain={"kind": "chain", "motor_teeth": 12, "wheel_teeth": 88, "chain_pitch": "8 mm", "wheel_sprocket_pitch": "8 mm"}),
+    ),
+    "drive.gearbox": (
+        ride_on(bank__rows__0__units=[{"label": "b", "chemistry": "lead", "cells_in_series": 12, "capacity_ah": named(10), "guard_in_tool": False}]),
+        ride_on(),
+    ),
+    "drive.teeth": (bike(drivetrain__motor_teeth=9), bike(drivetrain__motor_teeth=11)),
+    "drive.rpm": (bike(motor__max_rpm=named(2000)), bike(motor__max_rpm=named(9000))),
+    "ride.cap": (bike(rider=child()), bike(rider={"age_years": 40})),
+    "ride.wheelie": (
+        bike(vehicle={"family": "small dirt bike", "com_height_m": named(1.4), "com_ahead_of_rear_m": named(0.15)}, drivetrain__wheel_teeth=140, rider=child()),
+        bike(rider=child()),
+    ),
+    "ride.stop": (bike(vehicle={"family": "small dirt bike", "brake": "gearbox drag"}), bike()),
+    "ride.tip": (
+        bike(vehicle={"family": "quad", "track_m": named(0.4)}, throttle__foot_switch_wired=True),
+        bike(vehicle={"family": "quad", "track_m": named(3)}, throttle__foot_switch_wired=True),
+    ),
+    "ride.weight": (
+        bike(vehicle={"family": "small dirt bike", "max_load_kg": named(50)}),
+        bike(vehicle={"family": "small dirt bike", "max_load_kg": named(90)}),
+    ),
+    "ride.road": (bike(), load_setup({})),
+    "data.assumed": (
+        bike(rider={"age_years": 30, "cap_m_s": named(8.2)}, motor__speed_rpm=named(2700, "assumed")),
+        bike(rider={"age_years": 30, "cap_m_s": named(8.2)}),
+    ),
+}
+
+
+def ids(setup: Setup, context: Context | None = None) -> set[str]:
+    return {found.finding.id for found in run_checks(Analysis(setup, context))}
+
+
+class EveryRule(TestCase):
+    def test_every_registered_rule_has_a_pair(self) -> None:
+        run_checks(Analysis(Setup()))
+        self.assertEqual(set(RULES), set(PAIRS))
+        self.assertGreaterEqual(len(RULES), 24)
+
+    def test_trips_and_near_twin_does_not(self) -> None:
+        context = Context(baseline=ride_on())
+        slow = Context(baseline=bike())
+        for rule_id, (trips, twin) in PAIRS.items():
+            with self.subTest(rule_id):
+                around = slow if rule_id == "ride.stop" else context if rule_id == "drive.gearbox" else None
+                self.assertIn(rule_id, ids(trips, around))
+                self.assertNotIn(rule_id, ids(twin, around))
+
+    def test_the_safe_bike_has_no_stop(self) -> None:
+        self.assertEqual([f.finding.key for f in run_checks(Analysis(bike())) if f.finding.severity == "stop"], [])
+
+    def test_numbers_follow_the_input(self) -> None:
+        for rule_id, one, other in (
+            ("pack.window.controller", bike(controller__max_v=named(40)), bike(controller__max_v=named(41))),
+            ("fuse.wire", bike(main_lead__awg=16), bike(main_lead__awg=18)),
+            ("plug.rating", bike(plugs__0__rating_a=named(9)), bike(plugs__0__rating_a=named(8))),
+            ("ride.cap", bike(rider=child()), bike(rider=child(cap_m_s=named(3)))),
+            ("pack.trip", bike(bank__rows__0__units__0__trip_a=named(20)), bike(bank__rows__0__units__0__trip_a=named(18))),
+        ):
+            with self.subTest(rule_id):
+                texts = [next(f.finding.because for f in run_checks(Analysis(s)) if f.finding.id == rule_id) for s in (one, other)]
+                self.assertNotEqual(texts[0], texts[1])
+
+    def test_severity_grows_with_the_excess(self) -> None:
+        def severity(setup: Setup, rule_id: str) -> str:
+            return next(f.finding.severity for f in run_checks(Analysis(setup)) if f.finding.id == rule_id)
+
+        self.assertEqual(severity(bike(motor__volts_v=named(30)), "pack.overvolt"), "note")
+        self.assertEqual(severity(bike(motor__volts_v=named(25)), "pack.overvolt"), "caution")
+        self.assertEqual(severity(bike(motor__volts_v=named(18), motor__power_w=named(120)), "pack.overvolt"), "stop")
+        self.assertEqual(severity(bike(bank__rows__0__units__0__peak_10s_a=named(30)), "pack.current"), "caution")
+        self.assertEqual(severity(bike(bank__rows__0__units__0__peak_10s_a=named(20)), "pack.current"), "stop")
+
+    def test_a_baseline_may_be_ridden_as_found(self) -> None:
+        found = run_checks(Analysis(bike(main_fuse=None), Context(is_baseline=True)))
+        entry = next(f.finding for f in found if f.finding.id == "fuse.none")
+        self.assertEqual((entry.severity, entry.blocks), ("caution", False))
+
+    def test_house_rules_soften_a_caution_but_never_a_stop(self) -> None:
+        relaxed = Context(house=HouseRules(brake_cut_off="relaxed", sole_main_fuse=True))
+        found = {f.finding.id: f.finding.severity for f in run_checks(Analysis(bike(throttle__brake_cut_off_wired=False, main_fuse=None), relaxed))}
+        self.assertEqual((found["ctl.brake"], found["fuse.none"]), ("note", "stop"))

@@ -1,0 +1,228 @@
+"""Wire, bank, motor, operating point and nodal solver against published and hand-derived values."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from unittest import TestCase
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy.optimize import brentq
+
+from gecko.electric.bank import BankModel, RowModel, Unit, bank_limits, join_rows, rated_ah, source_at, usable_ah
+from gecko.electric.motor import MotorConstants, combine, from_nameplate
+from gecko.electric.nodal import CurrentSource, Resistor, VoltSource, connected, solve
+from gecko.electric.operating_point import DIRECT, LIMITS, ControllerModel, full_throttle, part_throttle
+from gecko.electric.path import awg_area_m2, fuse_ohm, wire_ohm_per_m
+from gecko.errors import GeckoError
+
+
+class Wire(TestCase):
+    def test_resistance_against_the_published_awg_table(self) -> None:
+        """ASTM B258 / NBS Handbook 100, annealed copper at 20 °C, Ω per km: 18 AWG 20.95, 12 AWG 5.211, 4 AWG 0.8152."""
+        for awg, ohm_per_km in ((18, 20.95), (14, 8.286), (12, 5.211), (10, 3.277), (4, 0.8152)):
+            self.assertAlmostEqual(float(wire_ohm_per_m(awg)) * 1000 / ohm_per_km, 1.0, delta=1e-3)
+
+    def test_area_against_the_published_awg_table(self) -> None:
+        """ASTM B258: 10 AWG 5.261 mm², 2 AWG 33.62 mm²."""
+        self.assertAlmostEqual(awg_area_m2(10) * 1e6, 5.261, delta=0.002)
+        self.assertAlmostEqual(awg_area_m2(2) * 1e6, 33.62, delta=0.02)
+
+    def test_hot_copper_by_its_temperature_coefficient(self) -> None:
+        """IEC 60028: 0.393 % per kelvin at 20 °C, so 50 K more is 19.65 % more."""
+        self.assertAlmostEqual(float(wire_ohm_per_m(12, 70.0) / wire_ohm_per_m(12, 20.0)), 1.1965, places=6)
+
+    def test_fuse_drops_70_millivolts_at_its_rating(self) -> None:
+        self.assertAlmostEqual(fuse_ohm(25.0) * 25.0, 0.07, places=9)
+
+
+def alike(cells: int = 5, ah: float = 5.0, ohm: float = 0.06, rows: int = 1, series: int = 1) -> BankModel:
+    return BankModel((RowModel((Unit("li-ion", cells, ah, ohm, series, None, 30.0, 60.0, 80.0),), rows),))
+
+
+class BankAlgebra(TestCase):
+    def test_series_adds_volts_and_parallel_adds_amp_hours(self) -> None:
+        """Two in series, three rows, of 5-cell 5 Ah 60 mΩ packs at half charge: 2·5·3.72 V, 15 Ah, 2·60/3 mΩ."""
+        bank = alike(rows=3, series=2)
+        source = source_at(bank, 0.5, 25.0)
+        self.assertAlmostEqual(float(source.open_v), 37.2, places=9)
+        self.assertAlmostEqual(float(source.resistance_ohm), 0.04, places=9)
+        self.assertEqual(rated_ah(bank), 15.0)
+        self.assertEqual(bank_limits(bank).continuous_a, 90.0)
+
+    def test_unlike_rows_share_by_their_resistance(self) -> None:
+        """Two rows of equal volts, 60 and 250 mΩ: 10 A split 250:60, by hand 8.06452 and 1.93548 A."""
+        bank = BankModel((RowModel((Unit("li-ion", 5, 5, 0.06),)), RowModel((Unit("li-ion", 5, 2, 0.25),))))
+        shares = source_at(bank, 1.0, 25.0).row_currents(10.0)
+        np.testing.assert_allclose(shares, [8.064516, 1.935484], rtol=1e-6)
+
+    def test_low_charge_and_cold_raise_resistance(self) -> None:
+        """At 0 °C lithium ×exp(0.022·25) = 1.7333; at 10 % charge ×1.5."""
+        bank = alike()
+        self.assertAlmostEqual(float(source_at(bank, 0.1, 0.0).resistance_ohm), 0.06 * 1.733253 * 1.5, places=6)
+
+    def test_lead_gives_less_when_pulled_hard(self) -> None:
+        """Peukert by hand: 10 Ah at 5 A, k = 1.15: 10·(0.5/5)^0.15 = 7.0795 Ah; never above the rated 10 Ah."""
+        unit = Unit("lead", 6, 10.0, 0.024)
+        self.assertAlmostEqual(float(usable_ah(unit, 5.0, 25.0)), 7.079458, places=5)
+        self.assertAlmostEqual(float(usable_ah(unit, 0.1, 25.0)), 10.0, places=9)
+        self.assertAlmostEqual(float(usable_ah(unit, 0.1, 0.0)), 8.5, places=9)
+
+    def test_joining_rests_where_the_volts_agree(self) -> None:
+        """One curve, equal packs: they meet in the middle, and joining the other way round moves the same charge back."""
+        row = RowModel((Unit("li-ion", 5, 5.0, 0.06),))
+        joined = join_rows(row, row, 0.9, 0.5, 0.01, 25.0)
+        self.assertAlmostEqual(joined.first_current_a, (5 * 4.07 - 5 * 3.72) / 0.13, places=4)
+        self.assertAlmostEqual(joined.soc_a_end, joined.soc_b_end, delta=0.02)
+        back = join_rows(row, row, 0.5, 0.9, 0.01, 25.0)
+        self.assertAlmostEqual(back.charge_moved_ah, -joined.charge_moved_ah, places=9)
+
+
+class Motors(TestCase):
+    def test_constants_reproduce_the_plate(self) -> None:
+        """At the rated point the constants must give back rated speed, amps and shaft power."""
+        m = from_nameplate(24.0, 280.0, 0.77, 0.6, speed_rpm=2700.0)
+        omega = 2700 * 2 * np.pi / 60
+        amps = (24.0 - m.k_v_s * omega) / m.resistance_ohm
+        self.assertAlmostEqual(float(amps), 280 / (24 * 0.77), places=6)
+        self.assertAlmostEqual(float(m.k_v_s * (amps - m.no_load_a) * omega), 280.0, places=6)
+
+    def test_no_load_speed_comes_back(self) -> None:
+        m = from_nameplate(12.0, 60.0, 0.62, 0.6, no_load_rpm=14000.0)
+        self.assertAlmostEqual(float((12.0 - m.no_load_a * m.resistance_ohm) / m.k_v_s), 14000 * 2 * np.pi / 60, places=6)
+
+    def test_two_motors_as_one(self) -> None:
+        one = MotorConstants(0.4, 0.01, 1.0, 8.0, 20.0, 15.0)
+        high, low = combine(one, 2, "parallel"), combine(one, 2, "series")
+        self.assertEqual((high.resistance_ohm, high.k_v_s, high.no_load_a), (0.2, 0.01, 2.0))
+        self.assertEqual((low.resistance_ohm, low.k_v_s, low.no_load_a), (0.8, 0.02, 1.0))
+
+    def test_a_plate_without_a_speed_is_refused(self) -> None:
+        with self.assertRaises(GeckoError) as caught:
+            from_nameplate(24.0, 280.0, 0.77, 0.6)
+        self.assertEqual(caught.exception.path, "/motor/speed_rpm")
+
+
+MOTOR = MotorConstants(0.2, 0.08, 1.0, 12.0, 40.0, 30.0)
+
+
+def by_root_finding(open_v: float, source_ohm: float, motor: MotorConstants, c: ControllerModel, omega: float) -> float:
+    """Motor current by root finding on the duty: the largest current that breaks no limit, no closed form used."""
+    back, inner = motor.k_v_s * omega, open_v - c.idle_a * source_ohm
+
+    def current(duty: float) -> float:
+        def balance(i: float) -> float:
+            return duty * c.efficiency * (inner - duty * i * source_ohm) - back - motor.resistance_ohm * i
+
+        return float(brentq(balance, -5000.0, 5000.0))
+
+    duties = np.linspace(1e-4, c.duty_max, 4000)
+    currents = np.array([current(d) for d in duties])
+    drawn = duties * currents
+    allowed = currents > 0
+    if c.phase_limit_a is not None:
+        allowed &= currents <= c.phase_limit_a * (1 + 1e-9)
+    if c.battery_limit_a is not None:
+        allowed &= drawn <= c.battery_limit_a * (1 + 1e-9)
+    if c.undervoltage_v is not None:
+        allowed &= inner - drawn * source_ohm >= c.undervoltage_v * (1 - 1e-9)
+    return float(currents[allowed].max()) if allowed.any() else 0.0
+
+
+class OperatingPointLimits(TestCase):
+    """Each limit, hand-derived or by root finding."""
+
+    def test_phase_limit_at_standstill(self) -> None:
+        """At rest P = R·I² = 0.2·45² = 405 W through η 0.97 from E' = 37.195 − …: solved by hand from the quadratic."""
+        c = ControllerModel("pwm", 1.0, 0.97, 45.0, None, None, 0.05)
+        point = full_throttle(37.2, 0.1, MOTOR, c, 0.0)
+        inner = 37.2 - 0.05 * 0.1
+        drawn = (inner - (inner**2 - 4 * 0.1 * 405 / 0.97) ** 0.5) / 0.2
+        self.assertEqual(point.limit_name(), "phase")
+        self.assertAlmostEqual(float(point.pack_a), drawn + 0.05, places=9)
+
+    def test_battery_limit_draws_exactly_its_amps(self) -> None:
+        c = ControllerModel("pwm", 1.0, 0.97, 200.0, 30.0, None, 0.05)
+        point = full_throttle(37.2, 0.1, MOTOR, c, 150.0)
+        self.assertEqual(point.limit_name(), "battery")
+        self.assertAlmostEqual(float(point.pack_a), 30.05, places=9)
+
+    def test_undervoltage_holds_the_controller_at_its_cut_off(self) -> None:
+        c = ControllerModel("pwm", 1.0, 0.97, None, None, 35.0, 0.05)
+        point = full_throttle(37.2, 0.1, MOTOR, c, 50.0)
+        self.assertEqual(point.limit_name(), "undervoltage")
+        self.assertAlmostEqual(float(point.controller_v), 35.0, places=9)
+
+    def test_below_the_cut_off_nothing_flows(self) -> None:
+        point = full_throttle(30.0, 0.1, MOTOR, ControllerModel("pwm", 1.0, 0.97, None, None, 35.0, 0.05), 50.0)
+        self.assertEqual((float(point.motor_a), point.limit_name()), (0.0, "undervoltage"))
+
+    def test_source_limit_is_the_best_duty(self) -> None:
+        """A weak bank: more duty gives less. The named optimum must beat a fine scan of duties."""
+        c = ControllerModel("pwm", 1.0, 0.97, None, None, None, 0.0)
+        motor = replace(MOTOR, resistance_ohm=0.05)
+        point = full_throttle(20.0, 0.8, motor, c, 20.0)
+        self.assertEqual(point.limit_name(), "source")
+        self.assertAlmostEqual(float(point.motor_a), by_root_finding(20.0, 0.8, motor, c, 20.0), delta=0.01)
+
+    def test_direct_drive_is_one_circuit(self) -> None:
+        """No controller: I = (E − kω)/(R + R_s), by hand (12 − 0.08·200)/(0.3) = −13.33 A: it may push back."""
+        self.assertAlmostEqual(float(full_throttle(12.0, 0.1, MOTOR, DIRECT, 200.0).motor_a), -13.333333, places=5)
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.floats(15, 60), st.floats(0.02, 0.6), st.floats(0, 500), st.floats(20, 120), st.floats(10, 60), st.floats(0.5, 0.95))
+    def test_closed_form_agrees_with_root_finding(self, open_v: float, ohm: float, omega: float, phase: float, battery: float, low: float) -> None:
+        c = ControllerModel("pwm", 1.0, 0.95, phase, battery, low * open_v, 0.05)
+        found = float(full_throttle(open_v, ohm, MOTOR, c, omega).motor_a)
+        self.assertAlmostEqual(found, by_root_finding(open_v, ohm, MOTOR, c, omega), delta=max(0.15, 0.004 * found))
+
+    @settings(max_examples=60, deadline=None)
+    @given(st.floats(15, 60), st.floats(0.01, 0.5), st.floats(0.0, 0.9), st.floats(0.05, 1.0))
+    def test_energy_balances_at_motoring_points(self, open_v: float, ohm: float, speed: float, throttle: float) -> None:
+        """E·I = bank and path I²R + controller loss + idle + winding I²R + shaft power and friction kωI, to 1e-6."""
+        c = ControllerModel("pwm", 1.0, 0.95, 60.0, 30.0, 0.6 * open_v, 0.05)
+        omega = speed * open_v / MOTOR.k_v_s
+        full = full_throttle(open_v, ohm, MOTOR, c, omega)
+        points = [full]
+        if float(full.motor_a) > 0.5:
+            points.append(part_throttle(open_v, ohm, MOTOR, c, omega, throttle * full.motor_a))
+        for p in points:
+            motor_w = p.motor_a * (MOTOR.k_v_s * omega + MOTOR.resistance_ohm * p.motor_a)
+            controller_w = p.controller_v * (p.pack_a - c.idle_a)
+            self.assertAlmostEqual(float(controller_w * c.efficiency), float(motor_w), delta=1e-6 * max(1.0, float(motor_w)))
+            spent = p.pack_a**2 * ohm + controller_w * (1 - c.efficiency) + c.idle_a * p.controller_v + motor_w
+            self.assertAlmostEqual(float(open_v * p.pack_a), float(spent), delta=1e-6 * max(1.0, float(spent)))
+
+    def test_arrays_and_scalars_agree(self) -> None:
+        c = ControllerModel("pwm", 1.0, 0.97, 45.0, 30.0, 28.0, 0.05)
+        speeds = np.array([0.0, 100.0, 300.0, 460.0, 700.0])
+        together = full_throttle(37.2, 0.1, MOTOR, c, speeds)
+        for i, speed in enumerate(speeds):
+            alone = full_throttle(37.2, 0.1, MOTOR, c, float(speed))
+            self.assertAlmostEqual(float(together.motor_a[i]), float(alone.motor_a), places=12)
+            self.assertEqual(LIMITS[int(np.asarray(together.limit)[i])], alone.limit_name())
+
+
+class Nodal(TestCase):
+    def test_wheatstone_bridge_by_hand(self) -> None:
+        """10 V over 100–200 and 300–100 Ω arms: mid points at 6.667 and 2.5 V, difference 4.1667 V."""
+        circuit = [VoltSource("p", "0", 10.0, 1e-6), Resistor("p", "a", 100), Resistor("a", "0", 200), Resistor("p", "b", 300), Resistor("b", "0", 100)]
+        self.assertAlmostEqual(solve(circuit, "0").between("a", "b"), 4.1666667, places=5)
+
+    def test_current_source_through_a_resistor(self) -> None:
+        self.assertAlmostEqual(solve([CurrentSource("0", "a", 2.0), Resistor("a", "0", 3.0)], "0").between("a", "0"), 6.0, places=6)
+
+    def test_two_unequal_batteries_in_parallel(self) -> None:
+        """20.4 V behind 0.06 Ω beside 20.0 V behind 0.06 Ω: 20.2 V, by hand."""
+        circuit = [VoltSource("p", "0", 20.4, 0.06), VoltSource("p", "0", 20.0, 0.06)]
+        self.assertAlmostEqual(solve(circuit, "0").between("p", "0"), 20.2, places=6)
+
+    def test_open_and_joined(self) -> None:
+        parts = [Resistor("a", "b", 1.0), Resistor("c", "d", 1.0)]
+        self.assertTrue(connected(parts, "a", "b"))
+        self.assertFalse(connected(parts, "a", "d"))
+
+    def test_a_part_without_ohms_is_refused(self) -> None:
+        with self.assertRaises(GeckoError):
+            solve([Resistor("a", "0", 0.0)], "0")

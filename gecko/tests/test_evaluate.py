@@ -1,0 +1,298 @@
+"""The front door: drafts, any valid setup, ranges, fixes."""
+
+from __future__ import annotations
+
+import json
+import math
+from typing import Any
+from unittest import TestCase
+
+import jsonpatch
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from gecko.analysis import Analysis, Context
+from gecko.arrangements import Shelf, arrange, offers, typical_setup
+from gecko.checks.registry import run_checks
+from gecko.errors import field_problems
+from gecko.evaluate import evaluate, fixes, ranges
+from gecko.parts.pack import Pack
+from gecko.reference.catalogue import catalogue, pack
+from gecko.reference.tables import families
+from gecko.setup import json_schema, load_setup
+from gecko.tests.machines import bike, named, ride_on, safe_bike
+from gecko.units import to_mph
+
+basis = st.sampled_from(["measured", "nameplate", "assumed"])
+
+
+def figures(low: float, high: float) -> st.SearchStrategy[dict[str, Any]]:
+    return st.builds(lambda v, b: {"value": v, "basis": b}, st.floats(low, high), basis)
+
+
+def maybe(strategy: st.SearchStrategy[Any]) -> st.SearchStrategy[Any]:
+    return st.none() | strategy
+
+
+def mostly(strategy: st.SearchStrategy[Any]) -> st.SearchStrategy[Any]:
+    """Present nine times in ten, so that whole machines are common among the drafts."""
+    return st.integers(0, 9).flatmap(lambda n: st.none() if n == 0 else strategy)
+
+
+packs = st.fixed_dictionaries(
+    {
+        "chemistry": st.sampled_from(["li-ion", "lfp", "lead"]),
+        "cells_in_series": st.integers(1, 10),
+        "capacity_ah": figures(0.5, 60),
+        "resistance_ohm": maybe(figures(0.005, 1.0)),
+        "peak_10s_a": maybe(figures(2, 200)),
+        "trip_a": maybe(figures(2, 300)),
+        "protection_low_v": maybe(figures(1, 40)),
+        "resting_v": maybe(figures(1, 40)),
+    }
+)
+setups = st.fixed_dictionaries(
+    {
+        "vehicle": mostly(
+            st.fixed_dictionaries(
+                {
+                    "family": st.sampled_from(sorted(families())),
+                    "mass_kg": maybe(figures(5, 200)),
+                    "driven_axle": st.sampled_from(["rear", "front", "all"]),
+                    "com_height_m": maybe(figures(0.1, 1.2)),
+                    "wheelbase_m": maybe(figures(0.3, 2.0)),
+                }
+            )
+        ),
+        "bank": mostly(
+            st.builds(
+                lambda units, rows: {"rows": [{"units": units} for _ in range(rows)]},
+                st.lists(packs, min_size=1, max_size=3),
+                st.integers(1, 3),
+            )
+            | st.builds(lambda r: {"rows": r}, st.lists(st.builds(lambda u: {"units": [u]}, packs), min_size=1, max_size=3))
+        ),
+        "main_fuse": mostly(st.fixed_dictionaries({"kind": st.sampled_from(["blade", "cartridge"]), "rating_a": st.sampled_from([5.0, 30.0, 80.0, 33.0])})),
+        "main_lead": mostly(
+            st.fixed_dictionaries(
+                {"awg": st.sampled_from([18, 12, 6, 2]), "length_m": figures(0.1, 5), "insulation": st.sampled_from(["60", "105", "silicone"])}
+            )
+        ),
+        "controller": mostly(
+            st.fixed_dictionaries(
+                {
+                    "kind": st.sampled_from(["none", "brushed", "brushless"]),
+                    "nominal_v": maybe(figures(6, 72)),
+                    "battery_limit_a": maybe(figures(2, 120)),
+                    "phase_limit_a": maybe(figures(2, 200)),
+                    "undervoltage_v": maybe(figures(3, 70)),
+                }
+            )
+        ),
+        "motor": mostly(
+            st.fixed_dictionaries(
+                {
+                    "kind": st.sampled_from(["small gear motor", "brushed", "hub", "brushless mid"]),
+                    "volts_v": maybe(figures(6, 72)),
+                    "power_w": maybe(figures(15, 3000)),
+                    "speed_rpm": maybe(figures(200, 15000)),
+                    "efficiency": maybe(figures(0.35, 0.95)),
+                    "count": st.integers(1, 2),
+                    "wiring": st.sampled_from(["parallel", "series"]),
+                }
+            )
+        ),
+        "guard": mostly(st.fixed_dictionaries({"volts_v": figures(3, 70)})),
+        "drivetrain": mostly(
+            st.fixed_dictionaries({"kind": st.sampled_from(["hub", "chain", "plastic gearbox", "worm transaxle"]), "ratio": maybe(figures(1, 150))})
+        ),
+        "wheel": mostly(st.fixed_dictionaries({"diameter_m": figures(0.08, 0.8), "tyre": st.sampled_from(["plastic", "pneumatic"])})),
+        "ground": st.fixed_dictionaries(
+            {
+                "surface": st.sampled_from(["paving", "short grass", "deep sand"]),
+                "grade": st.sampled_from([0.0, 0.05, 0.3, -0.05]),
+                "ambient_c": st.floats(-20, 50),
+            }
+        ),
+    }
+)
+
+
+def numbers(value: Any) -> list[float]:
+    if isinstance(value, dict):
+        return [n for v in value.values() for n in numbers(v)]
+    if isinstance(value, list):
+        return [n for v in value for n in numbers(v)]
+    return [value] if isinstance(value, float) else []
+
+
+class AnyValidSetup(TestCase):
+    @settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large, HealthCheck.filter_too_much])
+    @given(setups)
+    def test_evaluates_to_finite_numbers(self, document: dict[str, Any]) -> None:
+        try:
+            setup = load_setup(document)
+        except ValidationError as error:
+            self.assertIn("Above 120 V", field_problems(error)[0]["message"])
+            return
+        found = evaluate(setup)
+        self.assertTrue(all(math.isfinite(n) for n in numbers(found.model_dump(mode="python"))))
+        json.dumps(found.model_dump(mode="json"), allow_nan=False)
+
+    @settings(max_examples=15, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large, HealthCheck.filter_too_much])
+    @given(setups)
+    def test_ranges_are_finite_and_ordered(self, document: dict[str, Any]) -> None:
+        try:
+            setup = load_setup(document)
+        except ValidationError:
+            return
+        for name, span in ranges(setup).outcomes.items():
+            self.assertTrue(math.isfinite(span.low) and math.isfinite(span.high), name)
+            self.assertLessEqual(span.low, span.high, name)
+
+
+class Drafts(TestCase):
+    def test_an_empty_draft_lists_what_is_missing(self) -> None:
+        found = evaluate(load_setup({}))
+        self.assertIsNone(found.outcome)
+        self.assertEqual({g.path for g in found.gaps if g.kind == "missing"}, {"/vehicle", "/bank", "/motor", "/controller", "/main_lead"})
+        self.assertFalse(found.ready)
+
+    def test_a_setup_without_motor_still_checks_the_window(self) -> None:
+        found = evaluate(bike(motor=None, controller__max_v=named(40)))
+        self.assertIn("/motor", {g.path for g in found.gaps})
+        self.assertIn("pack.window.controller", {f.id for f in found.findings})
+        self.assertEqual(found.bank.full_v if found.bank else 0, 42.0)
+
+    def test_each_part_may_lack(self) -> None:
+        for part in ("vehicle", "bank", "main_fuse", "main_lead", "cut_off", "guard", "controller", "throttle", "motor", "drivetrain", "wheel", "rider"):
+            with self.subTest(part):
+                self.assertIsNotNone(evaluate(bike(**{part: None})))
+
+    def test_problems_name_the_field_in_plain_words(self) -> None:
+        cases: list[tuple[dict[str, Any], str, str]] = [
+            (safe_bike(main_fuse__rating_a=-5), "/main_fuse/rating_a", "more than 0"),
+            (safe_bike(main_lead__length_m=named(0)), "/main_lead/length_m", "more than zero"),
+            (safe_bike(bank__rows__0__units__0__capacity_ah=named(1e9)), "/bank/rows/0/units/0/capacity_ah", "Check the unit"),
+            (safe_bike(bank__rows__0__units__0__cells_in_series=200), "/bank/rows/0/units/0/cells_in_series", "at most 32"),
+            (safe_bike(motor__volts_v={"value": "", "basis": "measured"}), "/motor/volts_v", "number"),
+            (safe_bike(motor__volts_v={"value": "abc", "basis": "measured"}), "/motor/volts_v", "number"),
+            (safe_bike(bank__rows=[{"units": [{"cells_in_series": 20, "capacity_ah": 4}] * 2}]), "/bank", "Above 120 V"),
+            (safe_bike(motro={}), "/motro", "not a field"),
+        ]
+        for document, path, words in cases:
+            with self.subTest(path):
+                with self.assertRaises(ValidationError) as caught:
+                    load_setup(document)
+                problem = field_problems(caught.exception)[0]
+                self.assertTrue(problem["path"].startswith(path), problem)
+                self.assertIn(words, problem["message"])
+
+    def test_a_decimal_comma_is_a_number(self) -> None:
+        setup = load_setup(safe_bike(main_lead__length_m={"value": "0,75", "basis": "measured"}))
+        assert setup.main_lead is not None
+        self.assertEqual(setup.main_lead.length_m.value, 0.75)
+
+    def test_a_document_without_version_gets_it(self) -> None:
+        stored = safe_bike()
+        del stored["version"]
+        self.assertEqual(load_setup(stored).version, 1)
+
+    def test_the_schema_describes_its_fields(self) -> None:
+        pack_fields = json_schema()["$defs"]["Pack"]["properties"]
+        self.assertTrue(all(field.get("description") for field in pack_fields.values()))
+
+
+class Outcomes(TestCase):
+    def test_typical_machines_come_out_typical(self) -> None:
+        """docs/model.md, level, full charge: the speeds such machines are known for, in mph."""
+        for family, low, high in (("ride-on car", 3.8, 5.2), ("small dirt bike", 13.5, 15.5), ("quad", 17, 22), ("scooter", 16.5, 18.5), ("mini bike", 26, 31)):
+            with self.subTest(family):
+                document = {**typical_setup(family), "ground": {"surface": "paving"}}
+                outcome = evaluate(load_setup(document)).outcome
+                assert outcome is not None
+                self.assertTrue(low <= to_mph(outcome.top_speed_m_s) <= high, to_mph(outcome.top_speed_m_s))
+
+    def test_charge_and_grade_cost_speed(self) -> None:
+        o = evaluate(bike()).outcome
+        assert o is not None
+        self.assertTrue(o.top_speed_m_s > o.top_speed_half_m_s > o.top_speed_low_m_s)
+        self.assertTrue(o.top_speed_m_s > o.top_speed_grade_m_s)
+
+    def test_weak_link_has_the_least_headroom(self) -> None:
+        found = evaluate(bike(main_fuse__rating_a=20, cut_off__rating_a=named(200)))
+        known = [s for s in found.trail if s.share is not None and s.id != "wheels"]
+        self.assertEqual(found.weak_link, max(known, key=lambda s: s.share or 0).id)
+        self.assertLessEqual(len(found.trail), 12)
+
+    def test_held_back_names_the_binding_limit(self) -> None:
+        volts = evaluate(bike()).held_back
+        amps = evaluate(bike(controller__battery_limit_a=named(5), controller__phase_limit_a=named(90))).held_back
+        assert volts is not None and amps is not None
+        self.assertEqual((volts.limit, amps.limit), ("volts", "battery"))
+
+    def test_same_setup_same_ranges(self) -> None:
+        self.assertEqual(ranges(bike()), ranges(bike()))
+
+    def test_wider_spread_widens_the_outcomes_it_touches(self) -> None:
+        narrow = ranges(bike(motor__speed_rpm={"value": 2700, "basis": "measured"})).outcomes
+        wide = ranges(bike(motor__speed_rpm={"value": 2700, "basis": "measured", "spread": 0.2})).outcomes
+        for name in ("top_speed_m_s", "top_speed_half_m_s", "stop_m"):
+            self.assertGreater(wide[name].high - wide[name].low, narrow[name].high - narrow[name].low, name)
+
+    def test_limiter_lowers_the_speed_in_proportion(self) -> None:
+        full, half = evaluate(bike()).outcome, evaluate(bike(throttle__limiter_mark=0.5)).outcome
+        assert full is not None and half is not None
+        self.assertAlmostEqual(half.top_speed_m_s / full.top_speed_m_s, 0.5, delta=0.06)
+
+
+class Fixes(TestCase):
+    def broken(self) -> list[Any]:
+        return [
+            bike(main_fuse__dc_volts_v=32, guard=None),
+            bike(main_lead__awg=16, cut_off=None),
+            bike(plugs__0__browned=True, controller__kind="brushless"),
+            bike(rider={"age_years": 8}),
+            bike(controller__max_v=named(40), main_fuse=None),
+            bike(bank__rows__0__units__0__peak_10s_a=named(20)),
+            ride_on(bank__rows__0__units=[{**pack("pack-7s-4")}]),
+        ]
+
+    def test_an_offered_fix_removes_its_finding_and_adds_no_stop(self) -> None:
+        offered = 0
+        for setup in self.broken():
+            before = {f.finding.key for f in run_checks(Analysis(setup)) if f.finding.severity == "stop"}
+            for entry in fixes(setup):
+                for fix in entry.fixes:
+                    offered += 1
+                    changed = load_setup(jsonpatch.apply_patch(setup.model_dump(mode="json"), fix.patch))
+                    after = run_checks(Analysis(changed))
+                    self.assertNotIn(entry.key, {f.finding.key for f in after})
+                    self.assertLessEqual({f.finding.key for f in after if f.finding.severity == "stop"}, before)
+        self.assertGreater(offered, 12)
+
+    def test_every_finding_has_a_fix_or_says_what_to_do(self) -> None:
+        for setup in self.broken():
+            for finding in evaluate(setup).findings:
+                self.assertTrue(finding.instruction and finding.because and finding.principle, finding.id)
+
+
+class Arrangements(TestCase):
+    def test_offers_stay_within_sensible_volts_and_are_safe_by_their_own_checks(self) -> None:
+        baseline = load_setup(typical_setup("small dirt bike"))
+        found = offers(baseline, [Shelf(Pack.model_validate(pack("pack-5s-5")), 4)])
+        self.assertTrue({(o.rows, o.in_series) for o in found} >= {(1, 1), (2, 1), (1, 2), (2, 2)})
+        self.assertEqual(sum(o.advice == "best start" for o in found), 1)
+
+    def test_an_arrangement_brings_its_own_protection(self) -> None:
+        document = arrange(load_setup(typical_setup("ride-on car")), Pack.model_validate(pack("pack-5s-5")), 2, 1)
+        self.assertTrue(all(row["fuse"] for row in document["bank"]["rows"]))
+        keys = {f.id for f in evaluate(load_setup(document), Context(baseline=ride_on())).findings if f.severity == "stop"}
+        self.assertFalse({k for k in keys if k.startswith(("fuse.", "wire.", "pack.guard"))}, keys)
+
+    def test_catalogue_holds_only_valid_generic_parts(self) -> None:
+        parts = catalogue()
+        cells = {entry["part"]["cells_in_series"] for entry in parts["packs"]}
+        self.assertLessEqual({5, 10, 15, 20}, cells)
+        self.assertTrue(all(parts[kind] for kind in ("motors", "controllers", "fuses", "plugs", "wires", "wheels", "gearboxes", "chargers")))

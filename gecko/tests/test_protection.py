@@ -1,0 +1,127 @@
+"""Fuse bands, ampacity and the fuse-and-wire choice."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from unittest import TestCase
+
+import numpy as np
+
+from gecko.heat.wire import withstand_a2s
+from gecko.protection.ampacity import ambient_factor, bundle_factor, decision_row, derated_ampacity_a
+from gecko.protection.choice import ChoiceInput, choice_table
+from gecko.protection.fuse import continuous_limit_a, nuisance_sum, opening_times_s
+from gecko.reference.tables import offered_fuses
+
+BASE = ChoiceInput(
+    continuous_a=12.0,
+    controller_limit_a=28.0,
+    launch_a=np.full(11, 28.0),
+    launch_s=np.linspace(0, 5, 11),
+    row="105",
+    insulation="105",
+    conductors=1,
+    air_c=35.0,
+    length_both_ways_m=1.2,
+    least_part_a=60.0,
+    full_v=42.0,
+    half_charge_v=37.2,
+    warm_open_v=41.9,
+    warm_bank_ohm=0.075,
+    fault_bank_ohm=0.093,
+    cold_open_v=35.4,
+    cold_bank_ohm=0.2,
+    other_path_ohm=0.0064,
+    trip_a=75.0,
+)
+
+
+class FuseBands(TestCase):
+    def test_points_of_the_published_bands(self) -> None:
+        """ISO 8820-3 type C: 1.35 → 0.75…600 s, 2.0 → 0.15…5 s, 6.0 → 0.02…0.1 s."""
+        for multiple, short, long in ((1.35, 0.75, 600), (2.0, 0.15, 5), (6.0, 0.02, 0.1)):
+            found = opening_times_s("blade", multiple)
+            self.assertAlmostEqual(float(found[0]), short, places=9)
+            self.assertAlmostEqual(float(found[1]), long, places=7)
+
+    def test_between_points_is_log_log(self) -> None:
+        """Halfway in the logarithm between 2.0 and 3.5 (√7 = 2.6458) the longest is √(5·0.5)."""
+        self.assertAlmostEqual(float(opening_times_s("blade", 7.0**0.5)[1]), 2.5**0.5, places=9)
+
+    def test_below_the_band_never(self) -> None:
+        self.assertTrue(np.isinf(opening_times_s("blade", 1.3)[1]))
+        self.assertTrue(np.isinf(opening_times_s("blade", 0.5)[0]))
+
+    def test_above_six_times_constant_energy(self) -> None:
+        """I²t stays: at 12 times the longest is 0.1/4."""
+        self.assertAlmostEqual(float(opening_times_s("blade", 12.0)[1]), 0.025, places=9)
+
+    def test_cartridge_follows_the_large_blade(self) -> None:
+        self.assertAlmostEqual(float(opening_times_s("cartridge", 2.0)[1]), 60.0, places=9)
+
+    def test_nuisance_by_hand(self) -> None:
+        """56 A for 1 s through a 28 A blade: t = √(0.15·5) = 0.866 s, so ten launches spend 11.547."""
+        spent = nuisance_sum("blade", 28.0, np.array([56.0, 56.0]), np.array([0.0, 1.0]))
+        self.assertAlmostEqual(float(spent), 10 / 0.75**0.5, places=6)
+
+    def test_continuous_limit_falls_in_the_heat(self) -> None:
+        """30 A at 45 °C: 0.75·30·(1 − 0.03) = 21.825 A."""
+        self.assertAlmostEqual(continuous_limit_a(30.0, 45.0), 21.825, places=9)
+
+
+class Ampacity(TestCase):
+    def test_derating_by_hand(self) -> None:
+        """10 AWG 105 °C, three in a bundle, 45 °C air: 60·0.7·√(60/75) = 37.566 A."""
+        self.assertAlmostEqual(derated_ampacity_a(10, "105", 45.0, 3), 37.5660, places=3)
+
+    def test_factors_at_their_ends(self) -> None:
+        self.assertEqual([bundle_factor(n) for n in (1, 2, 3, 4, 6, 7)], [1.0, 0.7, 0.7, 0.6, 0.6, 0.5])
+        self.assertEqual((ambient_factor(60, 20), ambient_factor(60, 60)), (1.0, 0.0))
+
+    def test_silicone_counts_as_105_unless_lugged(self) -> None:
+        self.assertEqual((decision_row("silicone"), decision_row("silicone", True), decision_row("75")), ("105", "silicone", "75"))
+
+    def test_withstand_by_the_adiabatic_equation(self) -> None:
+        """(k·S)² for 10 AWG, 105 °C: (88·5.261)² = 214 342 A²s within the rounding of the area."""
+        self.assertAlmostEqual(withstand_a2s(10, "105") / 214_342.0, 1.0, delta=1e-3)
+
+
+class Choice(TestCase):
+    def pick(self, school: str = "careful", **changes: object) -> tuple[str, float, float, int] | None:
+        table = choice_table(replace(BASE, **changes), offered_fuses())  # type: ignore[arg-type]
+        best = table.recommended(school)
+        if best is None:
+            return None
+        fuse = table.fuses[best[0]]
+        return fuse.kind, fuse.dc_volts_v, fuse.rating_a, table.awg[best[1]]
+
+    def test_recommendation_of_the_ten_cell_bike(self) -> None:
+        """The solved machine bike-24v-ten-cell-pack: 30 A blade, 58 V, 12 AWG; the common school takes 14 AWG."""
+        self.assertEqual(self.pick(), ("blade", 58.0, 30.0, 12))
+        self.assertEqual(self.pick("common"), ("blade", 58.0, 30.0, 14))
+
+    def test_each_condition_moves_the_choice(self) -> None:
+        for change in (
+            {"continuous_a": 26.0},
+            {"controller_limit_a": 38.0},
+            {"launch_a": np.full(11, 90.0)},
+            {"air_c": 60.0},
+            {"least_part_a": 25.0},
+            {"warm_bank_ohm": 0.03},
+            {"full_v": 60.0},
+            {"length_both_ways_m": 60.0},
+            {"row_fuse_a": 40.0},
+            {"conductors": 7},
+        ):
+            with self.subTest(change):
+                self.assertNotEqual(self.pick(**change), ("blade", 58.0, 30.0, 12))
+
+    def test_when_nothing_fits_it_names_the_limit_to_move(self) -> None:
+        table = choice_table(replace(BASE, least_part_a=10.0), offered_fuses())
+        self.assertIsNone(table.recommended("careful"))
+        self.assertEqual(table.blocking("careful")[0][0], "parts")
+
+    def test_cartridges_only_where_nothing_else_fits(self) -> None:
+        kind = self.pick(warm_bank_ohm=0.02)
+        assert kind is not None
+        self.assertEqual(kind[0], "cartridge")

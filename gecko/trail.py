@@ -1,0 +1,263 @@
+"""The trail: the way of the current from bank to ground, what each station is asked and what it stands."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from gecko.analysis import Analysis
+from gecko.checks.drive import stock_stall_nm
+from gecko.evaluation import Finding, HeldBack, Stage, State, Station
+from gecko.heat.motor import WINDING_STOP_C
+from gecko.motion.forces import grip_limited_acceleration, resistance_n
+from gecko.protection.fuse import continuous_limit_a
+from gecko.reference.tables import contact
+from gecko.words import q, volts
+
+CLOSE_FROM = 0.85
+"""A station is close from this share of what it stands, over above 1."""
+
+_RANK = {"stop": 0, "caution": 1, "note": 2}
+
+
+@dataclass(frozen=True)
+class _Pair:
+    id: str
+    name: str
+    stage: Stage
+    path: str
+    asks: float | None
+    stands: float | None
+    unit: str
+    detail: str
+
+
+def _pairs(a: Analysis) -> Iterator[_Pair]:
+    setup, known = a.setup, a.machine is not None
+    rms = a.rms_a if known else None
+    peak = float(a.peak_a) if known else None
+    bank = setup.bank
+    if bank is not None:
+        yield _packs(a, peak, rms)
+        fuses = [row.fuse for row in bank.rows if row.fuse is not None]
+        if fuses:
+            least = min(fuse.rating_a for fuse in fuses)
+            share = a.worst_row_share if known else 1.0
+            yield _Pair(
+                "row_fuses",
+                "Row fuses",
+                "protect",
+                "/bank/rows/0/fuse",
+                None if rms is None else rms * share,
+                continuous_limit_a(least, setup.ground.ambient_c),
+                "A",
+                f"{least:g} A, {len(fuses)} of {len(bank.rows)} rows",
+            )
+    if setup.main_fuse is not None:
+        fuse = setup.main_fuse
+        yield _Pair(
+            "main_fuse",
+            "Main fuse",
+            "protect",
+            "/main_fuse",
+            rms,
+            continuous_limit_a(fuse.rating_a, setup.ground.ambient_c),
+            "A",
+            f"{fuse.rating_a:g} A {fuse.kind}, {fuse.dc_volts_v:g} V",
+        )
+    if setup.cut_off is not None:
+        stands = setup.cut_off.rating_a.value if setup.cut_off.rating_a else None
+        yield _Pair("cut_off", "Cut-off", "protect", "/cut_off", rms, stands, "A", setup.cut_off.kind)
+    if setup.plugs:
+        worst = min(setup.plugs, key=lambda p: p.rating_a.value if p.rating_a else contact(p.kind)[1])
+        rating = worst.rating_a.value if worst.rating_a else contact(worst.kind)[1]
+        yield _Pair("plugs", "Plugs", "protect", "/plugs", rms, rating, "A", worst.kind)
+    if setup.guard is not None and setup.guard.kind == "module":
+        stands = setup.guard.rating_a.value if setup.guard.rating_a else None
+        yield _Pair("guard", "Low-volt guard", "protect", "/guard", peak, stands, "A", f"at {volts(setup.guard.volts_v.value)}")
+    if setup.main_lead is not None:
+        lead = setup.main_lead
+        yield _Pair(
+            "leads",
+            "Leads",
+            "protect",
+            "/main_lead",
+            rms,
+            a.lead_stands_a(lead),
+            "A",
+            f"{q(lead.awg, 'awg')} · {q(lead.length_m.value, 'length')}",
+        )
+    control = setup.controller
+    if control is not None and control.kind != "none":
+        figure = a.resolved.figures.get("/controller/max_v")
+        limit = f" · {control.battery_limit_a.value:g} A" if control.battery_limit_a else ""
+        yield _Pair("controller", "Controller", "drive", "/controller", a.full_v, figure.value if figure else None, "V", f"{control.kind}{limit}")
+    elif control is not None:
+        switch = setup.pedal_switch
+        stall = float(a.stall_point.pack_a) if known else None
+        stands = switch.rating_a.value if switch and switch.rating_a else None
+        yield _Pair("switch", "Pedal switch", "drive", "/pedal_switch", stall, stands, "A", "on or off, stall amps")
+    if setup.motor is not None:
+        rise = float(np.asarray(a.course_heat.winding_c[-1])) - setup.ground.ambient_c if known else None
+        word = {1: "one", 2: "two"}[setup.motor.count]
+        joined = "" if setup.motor.count == 1 else f", {setup.motor.wiring}"
+        yield _Pair(
+            "motors",
+            "Motors" if setup.motor.count > 1 else "Motor",
+            "drive",
+            "/motor",
+            rise,
+            WINDING_STOP_C - setup.ground.ambient_c,
+            "K",
+            f"{word} {setup.motor.kind}{joined}",
+        )
+    if setup.drivetrain is not None and setup.drivetrain.kind != "hub":
+        yield _gearing(a, known)
+    if setup.vehicle is not None:
+        yield _wheels(a, known)
+        yield _Pair(
+            "rider",
+            "Rider & ground",
+            "drive",
+            "/rider",
+            float(a.top) if known else None,
+            a.resolved.cap_m_s,
+            "m/s",
+            f"{setup.rider.name or 'rider' if setup.rider else 'adult assumed'} · {setup.ground.surface}",
+        )
+
+
+def _packs(a: Analysis, peak: float | None, rms: float | None) -> _Pair:
+    bank = a.setup.bank
+    assert bank is not None
+    rows, units = len(bank.rows), len(bank.rows[0].units)
+    first = bank.rows[0].units[0]
+    wide = f" · {rows} rows" if rows > 1 else ""
+    long = f" of {units}" if units > 1 else ""
+    detail = f"{volts(a.nominal_v or 0)} · {first.capacity_ah.value * rows:g} Ah{wide}{long}"
+    share = a.worst_row_share if a.machine is not None else 1.0
+    choices = []
+    for asked, name in ((peak, "peak_10s_a"), (rms, "continuous_a")):
+        rated = [figure.value for _, pack in a.packs if (figure := getattr(pack, name)) is not None]
+        if rated:
+            choices.append((None if asked is None else asked * share, min(rated)))
+    if not choices:
+        return _Pair("packs", "Packs", "power", "/bank", None if peak is None else peak * share, None, "A", detail)
+    asks, stands = max(choices, key=lambda pair: (pair[0] or 0.0) / pair[1])
+    return _Pair("packs", "Packs", "power", "/bank", asks, stands, "A", detail)
+
+
+def _gearing(a: Analysis, known: bool) -> _Pair:
+    drive = a.setup.drivetrain
+    assert drive is not None
+    stands = drive.load_limit_nm.value if drive.load_limit_nm else None
+    stock = stock_stall_nm(a) if known else None
+    if stands is None and drive.kind == "plastic gearbox" and stock is not None:
+        stands = 2.5 * stock
+    ratio = f"{float(np.mean(a.m.vehicle.gear_ratio)):.4g}:1" if known else ""
+    teeth = f"{drive.motor_teeth}:{drive.wheel_teeth} teeth" if drive.motor_teeth and drive.wheel_teeth else ratio
+    return _Pair(
+        "gearing",
+        "Gearing",
+        "drive",
+        "/drivetrain",
+        float(a.stall_wheel_nm) if known else None,
+        stands,
+        "N·m",
+        f"{drive.kind} · {teeth}",
+    )
+
+
+def _wheels(a: Analysis, known: bool) -> _Pair:
+    asks = stands = None
+    size = a.resolved.figures.get("/wheel/diameter_m")
+    if known:
+        push = float(a.stall_wheel_nm / a.m.vehicle.wheel_radius_m)
+        _, load = grip_limited_acceleration(a.m.vehicle, resistance_n(a.m.vehicle, 0.0))
+        asks, stands = push, float(a.m.vehicle.friction * load)
+    tyre = a.setup.wheel.tyre if a.setup.wheel else (a.resolved.family.tyre if a.resolved.family else "")
+    return _Pair("wheels", "Wheels", "drive", "/wheel", asks, stands, "N", f"{q(size.value, 'length') if size else ''} {tyre}".strip())
+
+
+def build_trail(a: Analysis, findings: list[Finding]) -> tuple[list[Station], str | None]:
+    """Stations in the order of the current, and the id of the weak link (least headroom among the known ones).
+
+    The wheels spinning at launch is a matter of grip, not of strength: it is shown, but is the weak link only when a
+    finding says so.
+    """
+    worst: dict[str, str] = {}
+    for finding in findings:
+        if finding.station not in worst or _RANK[finding.severity] < _RANK[worst[finding.station]]:
+            worst[finding.station] = finding.severity
+    pairs = list(_pairs(a))
+    shares = {p.id: p.asks / p.stands for p in pairs if p.asks is not None and p.stands}
+    ranked = {key: share for key, share in shares.items() if key != "wheels"}
+    weak = max(ranked, key=lambda key: ranked[key]) if ranked else None
+    stations = []
+    for pair in pairs:
+        share = shares.get(pair.id)
+        stations.append(
+            Station(
+                id=pair.id,
+                name=pair.name,
+                stage=pair.stage,
+                path=pair.path,
+                asks=pair.asks,
+                stands=pair.stands,
+                unit=pair.unit,
+                share=share,
+                state=_state(share, worst.get(pair.id), pair.id),
+                weak=pair.id == weak,
+                detail=pair.detail,
+                severity=worst.get(pair.id),
+            )
+        )
+    return stations, weak
+
+
+def _state(share: float | None, severity: str | None, station: str) -> State:
+    over, close = (share or 0.0) > 1.0 and station != "wheels", (share or 0.0) >= CLOSE_FROM
+    if over or severity == "stop":
+        return "over"
+    if close or severity == "caution":
+        return "close"
+    return "unknown" if share is None else "fine"
+
+
+_LIMIT_WORDS = {
+    "volts": ("Volts", "At top speed the motor's own voltage meets the bank's: more volts or longer gearing goes faster, more amps do not."),
+    "source": ("Sag", "The bank sags so deeply that more throttle brings less: lower its resistance with one more row."),
+    "phase": ("Motor amps", "The controller's motor-side limit holds: its amps, not its watts, end the speed here."),
+    "battery": ("Controller amps", "The controller's bank-side amp limit holds: its amps, not its watts, end the speed here."),
+    "undervoltage": ("Low cut-off", "The controller folds back at its low cut-off: the bank sags to it."),
+}
+
+
+def held_back(a: Analysis, stations: list[Station]) -> HeldBack | None:
+    """The worst station if it is over, else the limit that binds at top speed, in plain words."""
+    if a.machine is None:
+        return None
+    over = [s for s in stations if s.share is not None and s.share > 1.0 and s.id != "wheels"]
+    if over:
+        worst = max(over, key=lambda s: s.share or 0.0)
+        percent = f"{100 * (worst.share or 0):.0f} %"
+        if worst.id == "rider":
+            sentence = f"Top speed is {percent} of this rider's cap of {q(worst.stands or 0, 'speed')}."
+        else:
+            verb = "are" if worst.name.endswith("s") else "is"
+            sentence = f"{worst.name} {verb} asked for {percent} of what {'they stand' if verb == 'are' else 'it stands'}."
+        return HeldBack(station=worst.id, limit=None, title=worst.name, state="over", sentence=sentence)
+    name = a.top_point.limit_name()
+    if name == "volts" and a.m.control.kind != "none" and float(a.m.control.duty_max) < 0.999:
+        return HeldBack(
+            station="rider",
+            limit="limiter",
+            title="Limiter",
+            sentence=f"The limiter at mark {10 * float(a.m.control.duty_max):.1f} of 10 holds it, as set.",
+            state="fine",
+        )
+    title, sentence = _LIMIT_WORDS[name]
+    close = any(s.state == "close" for s in stations)
+    return HeldBack(station=None, limit=name, title=title, sentence=sentence, state="close" if close else "fine")

@@ -1,0 +1,1 @@
+"""Reduction of measured runs."""
