@@ -220,9 +220,7 @@ def _derived(case: Case) -> dict[str, Any]:
     }
     if len(machine.bank.rows) > 1:
         full = machine.source(1.0)
-        derived["row_share_full"] = {
-            f"bank_current_{amps}a": {"volts_v": full.volts(amps), "row_currents_a": list(full.row_currents(amps))} for amps in (0, 10, 30)
-        }
+        derived["row_share_full"] = {f"bank_current_{amps}a": {"volts_v": full.volts(amps), "row_currents_a": list(full.row_currents(amps))} for amps in (0, 10, 30)}
         extra = 0.005
         joined = join_rows(machine.bank.rows[0], machine.bank.rows[1], 1.0, 0.5, extra, machine.pack_c)
         derived["joining_row1_full_row2_half"] = {

@@ -107,11 +107,7 @@ def build_choice(a: Analysis) -> ChoiceOut | None:
     assert lead is not None
     chosen = None
     if fuse is not None:
-        row = next(
-            i
-            for i, f in enumerate(table.fuses)
-            if (f.kind, f.dc_volts_v, f.rating_a, f.breaking_a) == (fuse.kind, fuse.dc_volts_v, fuse.rating_a, fuse.breaks_a)
-        )
+        row = next(i for i, f in enumerate(table.fuses) if (f.kind, f.dc_volts_v, f.rating_a, f.breaking_a) == (fuse.kind, fuse.dc_volts_v, fuse.rating_a, fuse.breaks_a))
         chosen = (row, table.awg.index(lead.awg))
     masks = table.failing(school)
     stacked = np.stack([masks[name] for name in CONDITIONS], axis=-1)
@@ -145,12 +141,13 @@ def _shown(table: ChoiceTable, best: tuple[int, int] | None, chosen: tuple[int, 
     for i, fuse in enumerate(table.fuses):
         if fuse.kind not in ("blade", "large blade") and not (best and table.fuses[best[0]].kind == fuse.kind):
             continue
+        if fuse.dc_volts_v < data.full_v:
+            continue
         if not 0.6 * data.continuous_a <= fuse.rating_a <= max(4.0 * data.continuous_a, 40.0):
             continue
         key = (fuse.kind, fuse.rating_a)
         now = keep.get(key)
-        fits = fuse.dc_volts_v >= data.full_v
-        if now is None or (fits and (table.fuses[now].dc_volts_v < data.full_v or fuse.dc_volts_v < table.fuses[now].dc_volts_v)):
+        if now is None or fuse.dc_volts_v < table.fuses[now].dc_volts_v:
             keep[key] = i
     must = [cell[0] for cell in (best, chosen) if cell is not None]
     shown = sorted(set(keep.values()) | set(must), key=lambda i: (SHOWN_KINDS[table.fuses[i].kind], table.fuses[i].rating_a))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -67,16 +67,11 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
             "A",
             f"{fuse.rating_a:g} A {fuse.kind}, {fuse.dc_volts_v:g} V",
         )
-    if setup.cut_off is not None:
-        stands = setup.cut_off.rating_a.value if setup.cut_off.rating_a else None
-        yield _Pair("cut_off", "Cut-off", "protect", "/cut_off", rms, stands, "A", setup.cut_off.kind)
+    yield from _switches(a, rms, peak)
     if setup.plugs:
         worst = min(setup.plugs, key=lambda p: p.rating_a.value if p.rating_a else contact(p.kind)[1])
         rating = worst.rating_a.value if worst.rating_a else contact(worst.kind)[1]
         yield _Pair("plugs", "Plugs", "protect", "/plugs", rms, rating, "A", worst.kind)
-    if setup.guard is not None and setup.guard.kind == "module":
-        stands = setup.guard.rating_a.value if setup.guard.rating_a else None
-        yield _Pair("guard", "Low-volt guard", "protect", "/guard", peak, stands, "A", f"at {volts(setup.guard.volts_v.value)}")
     if setup.main_lead is not None:
         lead = setup.main_lead
         yield _Pair(
@@ -127,6 +122,23 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
             "m/s",
             f"{setup.rider.name or 'rider' if setup.rider else 'adult assumed'} · {setup.ground.surface}",
         )
+
+
+def _switches(a: Analysis, rms: float | None, peak: float | None) -> Iterator[_Pair]:
+    """Cut-off and low-volt guard share one station, which shows the worse of the two."""
+    pairs = []
+    switch, guard = a.setup.cut_off, a.setup.guard
+    if switch is not None:
+        stands = switch.rating_a.value if switch.rating_a else None
+        pairs.append(_Pair("cut_off", "Cut-off", "protect", "/cut_off", rms, stands, "A", switch.kind))
+    if guard is not None and guard.kind == "module":
+        stands = guard.rating_a.value if guard.rating_a else None
+        words = f"guard {volts(guard.volts_v.value)}"
+        pairs.append(_Pair("cut_off", "Cut-off & guard" if pairs else "Low-volt guard", "protect", "/guard", peak, stands, "A", words))
+    known = [pair for pair in pairs if pair.asks is not None and pair.stands]
+    if pairs:
+        worst = max(known, key=lambda pair: (pair.asks or 0.0) / (pair.stands or 1.0)) if known else pairs[-1]
+        yield replace(worst, name=pairs[-1].name)
 
 
 def _packs(a: Analysis, peak: float | None, rms: float | None) -> _Pair:

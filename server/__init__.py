@@ -1,0 +1,1 @@
+"""The server: accounts, garages, builds, logbook, and the door to the core."""

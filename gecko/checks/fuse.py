@@ -210,9 +210,7 @@ def fuse_nuisance(a: Analysis) -> Iterator[Trip]:
         because = f"On a long climb the controller sits at its {amps(a.controller_limit_a or 0)}; a {fuse.rating_a:g} A fuse does not carry that."
     else:
         because = f"Ten launches at up to {amps(float(a.peak_a))} use up {100 * launches:.0f} % of the {fuse.rating_a:g} A fuse's patience."
-    yield Trip(
-        "caution", "The fuse will open while riding", because, "Use the next larger fuse, and the wire that goes with it.", "/main_fuse/rating_a", best_edits(a)
-    )
+    yield Trip("caution", "The fuse will open while riding", because, "Use the next larger fuse, and the wire that goes with it.", "/main_fuse/rating_a", best_edits(a))
 
 
 @rule("fuse.parts", station="main_fuse", stage="protect", principle="A fuse protects the weakest plug, switch and holder behind it.")

@@ -46,7 +46,7 @@ def heat(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         "stop" if over else "caution",
         "The winding gets too hot" if over else "The winding gets warm",
-        f"The motor's winding: {where}; 130 °C is the caution, 155 °C the end.",
+        f"The motor's winding: {where}; {q(130, 'temp')} is the caution, {q(155, 'temp')} the end.",
         "Lower the amp limit or the volts, gear it shorter, or rest between runs.",
         "/motor",
         _cooler(a),
@@ -66,7 +66,7 @@ def stall(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         "caution",
         "A blocked wheel burns the motor first",
-        f"Stalled, {amps(float(a.stall_point.pack_a))} flow and the winding reaches 155 °C in {seconds(reaches)}; the {fuse.rating_a:g} A fuse {opens}.",
+        f"Stalled, {amps(float(a.stall_point.pack_a))} flow and the winding reaches {q(155, 'temp')} in {seconds(reaches)}; the {fuse.rating_a:g} A fuse {opens}.",
         "Tell the rider: when it does not move, let go at once.",
         "/main_fuse/rating_a",
     )

@@ -97,9 +97,7 @@ def window_board(a: Analysis) -> Iterator[Trip]:
     )
 
 
-@rule(
-    "pack.overvolt", station="motors", stage="power", principle="A motor may be driven one step up while the winding stays cool; the heat model is the judge."
-)
+@rule("pack.overvolt", station="motors", stage="power", principle="A motor may be driven one step up while the winding stays cool; the heat model is the judge.")
 def overvolt(a: Analysis) -> Iterator[Trip]:
     plate = a.resolved.figures.get("/motor/volts_v")
     motor = a.setup.motor
@@ -116,7 +114,7 @@ def overvolt(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         severity,
         f"{a.nominal_v:.0f} V on a {plate.value:.0f} V motor",
-        f"That is {share:.2f} × its plate. Over 20 min of laps the winding reaches {q(hot, 'temp')}; 130 °C is the caution, 155 °C the end.",
+        f"That is {share:.2f} × its plate. Over 20 min of laps the winding reaches {q(hot, 'temp')}; {q(130, 'temp')} is the caution, {q(155, 'temp')} the end.",
         "Run it briefly, feel the motor after each run, and measure its temperature before you trust it.",
         "/motor/volts_v",
         _fewer(a),
@@ -215,9 +213,7 @@ def mixed_series(a: Analysis) -> Iterator[Trip]:
     assert a.setup.bank is not None
     for r, row in enumerate(a.setup.bank.rows):
         first = row.units[0]
-        alike = all(
-            (u.chemistry, u.cells_in_series, u.capacity_ah.value) == (first.chemistry, first.cells_in_series, first.capacity_ah.value) for u in row.units
-        )
+        alike = all((u.chemistry, u.cells_in_series, u.capacity_ah.value) == (first.chemistry, first.cells_in_series, first.capacity_ah.value) for u in row.units)
         if not alike:
             smallest = min(u.capacity_ah.value for u in row.units)
             largest = max(u.capacity_ah.value for u in row.units)
@@ -425,9 +421,7 @@ def charge_plug(a: Analysis) -> Iterator[Trip]:
     for i, charger in enumerate(a.setup.chargers):
         if charger.plug == "own":
             continue
-        why = (
-            "is of a mains pattern: somebody will push it into a wall socket" if charger.plug == "mains pattern" else "also fits another voltage in the garage"
-        )
+        why = "is of a mains pattern: somebody will push it into a wall socket" if charger.plug == "mains pattern" else "also fits another voltage in the garage"
         yield Trip(
             "stop",
             "The charging plug can be confused",

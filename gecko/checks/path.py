@@ -103,11 +103,7 @@ def switch_dc(a: Analysis) -> Iterator[Trip]:
         bad_a = switch.rating_a is not None and switch.rating_a.value < asked
         if not bad_v and not bad_a:
             continue
-        what = (
-            f"{switch.dc_volts_v.value:g} V DC, and full packs give {volts(full)}"
-            if bad_v
-            else f"{amps(switch.rating_a.value)}, and the ride asks for {amps(asked)}"
-        )
+        what = f"{switch.dc_volts_v.value:g} V DC, and full packs give {volts(full)}" if bad_v else f"{amps(switch.rating_a.value)}, and the ride asks for {amps(asked)}"
         new_a = round_up(max(asked * 1.25, switch.rating_a.value if switch.rating_a else 0.0), 10)
         yield Trip(
             "stop",

@@ -46,8 +46,7 @@ def cap(a: Analysis) -> Iterator[Trip]:
         yield Trip(
             "stop",
             "Faster than this rider should go",
-            f"It reaches {q(fast, 'speed')}; the cap is {q(limit, 'speed')}"
-            + (" with the limiter where it is." if limited else " and there is no limiter set."),
+            f"It reaches {q(fast, 'speed')}; the cap is {q(limit, 'speed')}" + (" with the limiter where it is." if limited else " and there is no limiter set."),
             "Set a limiter out of the rider's reach, or use fewer volts.",
             "/throttle/limiter_mark",
             _limiter(a, limit),

@@ -50,9 +50,7 @@ class OperatingPoint:
         return LIMITS[int(np.asarray(self.limit).reshape(-1)[0])]
 
 
-def _candidates(
-    open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number
-) -> tuple[Number, Number, list[tuple[int, Number]]]:
+def _candidates(open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number) -> tuple[Number, Number, list[tuple[int, Number]]]:
     """Most duty that helps [1], current the volts allow [A], and each limit that applies with the current it allows [A]."""
     resistance = motor.resistance_ohm
     back = motor.k_v_s * omega

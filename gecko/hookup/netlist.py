@@ -96,9 +96,7 @@ class Netlist:
     def _solve(self, state: State, which: str) -> Solution:
         parts = self.elements(state, which)  # type: ignore[arg-type]
         known = {n for e in parts for n in ((e.plus, e.minus) if isinstance(e, VoltSource) else (e.a, e.b))}
-        floating: list[Element] = [
-            Resistor(node, "minus", 1e9) for node in ("joint", "fuse_out", "cut_out", "guard_out", "load+", "load-") if node not in known
-        ]
+        floating: list[Element] = [Resistor(node, "minus", 1e9) for node in ("joint", "fuse_out", "cut_out", "guard_out", "load+", "load-") if node not in known]
         return solve([*parts, *floating], "minus")
 
     def resistance(self, state: State, a: str, b: str) -> float | None:

@@ -142,14 +142,14 @@ def _steps(net: Netlist) -> Iterator[Step]:
         title=f"Minus lead to the {load_name}",
         what="Join the minus bar and the minus terminal. Crimp, then tug.",
         blocks=[load],
-        reading=_ohms("minus bar", f"{load_name} minus", [load, "row0"], net.resistance(off, "load-", "minus") or net.ohms["minus_lead"]),
+        reading=_ohms("minus bar", f"{load_name} minus", [load, "minus_bar"], net.resistance(off, "load-", "minus") or net.ohms["minus_lead"]),
     )
     yield Step(
         id="plus",
         title=f"Plus lead to the {load_name}",
         what="Join the plus lead at the load's end only; its other end stays free.",
         blocks=[load],
-        reading=_not_a_short("plus lead, free end", "minus bar", [load, "row0"]),
+        reading=_not_a_short("plus lead, free end", "minus bar", [load, "minus_bar"]),
         caution="Find plus by the marking or the meter, never by the colour." if not (setup.vehicle and setup.vehicle.plus_lead_proven) else "",
     )
     if "guard" in net.ohms:
@@ -158,7 +158,7 @@ def _steps(net: Netlist) -> Iterator[Step]:
             title="Low-volt guard into the plus lead",
             what="Input towards the packs, output towards the load, its minus to the minus bar.",
             blocks=["guard"],
-            reading=_not_a_short("guard input", "minus bar", ["guard", "row0"]),
+            reading=_not_a_short("guard input", "minus bar", ["guard", "minus_bar"]),
         )
     if "cut_off" in net.ohms:
         yield Step(
@@ -216,9 +216,7 @@ def _motor_steps(net: Netlist, direct: bool) -> Iterator[Step]:
             title="Brake cut-off plug",
             what="Measure the lever's two wires with the lever released, then pulled: it must change.",
             blocks=["brake"],
-            reading=_open(
-                "brake lever, wire 1", "brake lever, wire 2", ["brake", "brake"], "Released: OL. Pulled: near 0 Ω. A lever of the other sense is the reverse."
-            ),
+            reading=_open("brake lever, wire 1", "brake lever, wire 2", ["brake", "brake"], "Released: OL. Pulled: near 0 Ω. A lever of the other sense is the reverse."),
         )
 
 
@@ -256,7 +254,7 @@ def _pack_steps(net: Netlist, rows: int) -> Iterator[Step]:
             title=f"Join {word.lower()} {letter}{fuse}",
             what="Minus first, then plus. From here on the plus bar is live.",
             blocks=[f"row{r}", f"row_fuse{r}"] if r in fused else [f"row{r}"],
-            reading=_volts(net, state, "joint", "minus", "plus bar", "minus bar", [f"row{r}", "main_fuse" if "main_fuse" in net.ohms else f"row{r}"]),
+            reading=_volts(net, state, "joint", "minus", "plus bar", "minus bar", ["plus_bar", "minus_bar"]),
             caution="Live: one hand, insulated tools." if r == 0 else "",
         )
 
@@ -278,7 +276,7 @@ def _join_check(net: Netlist, r: int, letter: str) -> Step:
             kind="volts",
             red_on=f"{letter} plus",
             black_on="plus bar",
-            nodes=[f"row{r}", "row0"],
+            nodes=[f"row{r}", "plus_bar"],
             low=-limit,
             high=limit,
             expected=0.0,

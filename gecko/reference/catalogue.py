@@ -38,9 +38,7 @@ def _as_part(kind: str, row: Mapping[str, Any]) -> dict[str, Any]:
 def catalogue() -> dict[str, list[dict[str, Any]]]:
     """Every ship-with part by kind: `id`, `label` and `part` (a document of its model); fuses, plugs and wires from the tables."""
     raw = json.loads(resources.files("gecko.reference").joinpath("parts.json").read_text(encoding="utf-8"))
-    found: dict[str, list[dict[str, Any]]] = {
-        kind: [{"id": row["id"], "label": row["label"], "part": _as_part(kind, row)} for row in raw[kind]] for kind in _MODELS
-    }
+    found: dict[str, list[dict[str, Any]]] = {kind: [{"id": row["id"], "label": row["label"], "part": _as_part(kind, row)} for row in raw[kind]] for kind in _MODELS}
     found["fuses"] = [
         {
             "id": f"fuse-{f.kind.replace(' ', '-')}-{f.dc_volts_v:g}-{f.rating_a:g}",
@@ -58,8 +56,7 @@ def catalogue() -> dict[str, list[dict[str, Any]]]:
         for row in read_rows("contacts")
     ]
     found["wires"] = [
-        {"id": f"wire-{row['awg']}", "label": f"{row['awg']} AWG copper, 105 °C", "part": {"awg": int(row["awg"]), "insulation": "105"}}
-        for row in read_rows("awg")
+        {"id": f"wire-{row['awg']}", "label": f"{row['awg']} AWG copper, 105 °C", "part": {"awg": int(row["awg"]), "insulation": "105"}} for row in read_rows("awg")
     ]
     return found
 

@@ -75,9 +75,7 @@ setups = st.fixed_dictionaries(
         ),
         "main_fuse": mostly(st.fixed_dictionaries({"kind": st.sampled_from(["blade", "cartridge"]), "rating_a": st.sampled_from([5.0, 30.0, 80.0, 33.0])})),
         "main_lead": mostly(
-            st.fixed_dictionaries(
-                {"awg": st.sampled_from([18, 12, 6, 2]), "length_m": figures(0.1, 5), "insulation": st.sampled_from(["60", "105", "silicone"])}
-            )
+            st.fixed_dictionaries({"awg": st.sampled_from([18, 12, 6, 2]), "length_m": figures(0.1, 5), "insulation": st.sampled_from(["60", "105", "silicone"])})
         ),
         "controller": mostly(
             st.fixed_dictionaries(
@@ -104,9 +102,7 @@ setups = st.fixed_dictionaries(
             )
         ),
         "guard": mostly(st.fixed_dictionaries({"volts_v": figures(3, 70)})),
-        "drivetrain": mostly(
-            st.fixed_dictionaries({"kind": st.sampled_from(["hub", "chain", "plastic gearbox", "worm transaxle"]), "ratio": maybe(figures(1, 150))})
-        ),
+        "drivetrain": mostly(st.fixed_dictionaries({"kind": st.sampled_from(["hub", "chain", "plastic gearbox", "worm transaxle"]), "ratio": maybe(figures(1, 150))})),
         "wheel": mostly(st.fixed_dictionaries({"diameter_m": figures(0.08, 0.8), "tyre": st.sampled_from(["plastic", "pneumatic"])})),
         "ground": st.fixed_dictionaries(
             {

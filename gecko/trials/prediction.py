@@ -29,9 +29,7 @@ def charge_from_volts(machine: Machine, rest_v: float) -> float:
     return float(np.interp(rest_v, np.asarray(volts), grid))
 
 
-def predict_trial(
-    setup: Setup, *, knob: float | None = None, rest_v: float | None = None, surface: str | None = None, grade: float | None = None
-) -> Prediction | None:
+def predict_trial(setup: Setup, *, knob: float | None = None, rest_v: float | None = None, surface: str | None = None, grade: float | None = None) -> Prediction | None:
     """Speed a trial should show: at its knob mark (0…1 of duty), resting volts [V], surface and grade.
 
     Without resting volts half charge is taken; None while the setup cannot be computed. Without a controller the knob has

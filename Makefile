@@ -1,0 +1,90 @@
+# Plucky Gecko. `make demo` and `make test` set up everything they need on a fresh Debian machine with Python 3.11 and Node 20.
+SHELL := /bin/bash
+PORT ?= 8000
+PY := .venv/bin/python
+WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+
+.PHONY: demo run test lint types format bench screenshots api-types check-api build setup lock password clean
+
+.venv/.ready: requirements-dev.txt
+	python3 -m venv .venv
+	$(PY) -m pip install -q --disable-pip-version-check --no-deps -r requirements-dev.txt
+	touch $@
+
+web/node_modules/.ready: web/package-lock.json
+	cd web && npm ci --ignore-scripts --no-audit --no-fund --loglevel=error
+	touch $@
+
+web/dist/.ready: web/node_modules/.ready .venv/.ready $(WEB_SOURCES)
+	cd web && npx --no-install vite build --logLevel warn
+	$(PY) -m whitenoise.compress -q web/dist
+	touch $@
+
+/usr/bin/chromium:
+	apt-get update -q
+	apt-get install -y -q --no-install-recommends chromium
+
+setup: .venv/.ready web/node_modules/.ready
+build: web/dist/.ready
+
+# The demo garage on this machine only, its user signed in.
+demo: web/dist/.ready
+	GECKO_DEMO=1 GECKO_VAR=var/demo $(PY) manage.py migrate -v 0
+	GECKO_DEMO=1 GECKO_VAR=var/demo $(PY) manage.py load_demo
+	GECKO_DEMO=1 GECKO_VAR=var/demo $(PY) manage.py serve --port $(PORT)
+
+# For real use: an empty database, the first visit makes the account. LAN=1 lets the phone in the garage reach it.
+run: web/dist/.ready
+	$(PY) manage.py migrate -v 0
+ifeq ($(LAN),1)
+	GECKO_HOST=0.0.0.0 GECKO_LAN_CODE=$$($(PY) -c 'import secrets; print(secrets.randbelow(900000) + 100000)') $(PY) manage.py serve --port $(PORT)
+else
+	$(PY) manage.py serve --port $(PORT)
+endif
+
+# A forgotten password: make password USER=name
+password: .venv/.ready
+	$(PY) manage.py changepassword $(USER)
+
+test: web/dist/.ready | /usr/bin/chromium
+	cd web && npx --no-install vitest run --silent
+	$(PY) -W error::DeprecationWarning:gecko -W error::DeprecationWarning:server manage.py test gecko server e2e --parallel 2
+
+lint: setup
+	.venv/bin/ruff check .
+	.venv/bin/ruff format --check .
+	.venv/bin/lint-imports
+	cd web && npx --no-install biome check .
+	$(PY) tools/check_web.py
+
+types: setup
+	.venv/bin/mypy
+	cd web && npx --no-install tsc --noEmit -p tsconfig.json
+
+format: setup
+	.venv/bin/ruff check --fix .
+	.venv/bin/ruff format .
+	cd web && npx --no-install biome check --write .
+
+# The web's types are made from the API; both files are committed.
+api-types: setup
+	$(PY) manage.py openapi
+	cd web && npm run -s generate
+
+check-api: setup
+	$(PY) manage.py openapi --check
+	cd web && npx --no-install openapi-typescript ../server/openapi.json -o /tmp/gecko-schema.d.ts > /dev/null && diff -q /tmp/gecko-schema.d.ts src/api/schema.d.ts
+
+bench: web/dist/.ready
+	$(PY) tools/bench.py
+
+screenshots: web/dist/.ready | /usr/bin/chromium
+	$(PY) tools/screenshots.py
+
+# Newer versions within the ranges of requirements*.in and package.json.
+lock: setup
+	.venv/bin/pip-compile -q --upgrade --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-header -o requirements-dev.txt requirements-dev.in
+	cd web && npm update --ignore-scripts --no-audit --no-fund
+
+clean:
+	rm -rf web/dist web/node_modules .venv

@@ -1,0 +1,82 @@
+"""What the browser tests share: one Chromium a class, one context a test, and no error in the console."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+from typing import Any
+from unittest.mock import patch
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from playwright.sync_api import Page, expect, sync_playwright
+
+from tools.browser import launch
+
+AXE = Path(__file__).resolve().parent.parent / "web" / "node_modules" / "axe-core" / "axe.min.js"
+DESK = {"width": 1280, "height": 800}
+PHONE = {"width": 390, "height": 844}
+
+
+class BrowserCase(StaticLiveServerTestCase):
+    """A live server, a browser, and helpers that speak as a user would."""
+
+    viewport = DESK
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        # Playwright's loop runs in this thread; Django would refuse its own database calls beside it.
+        unsafe = patch.dict(os.environ, {"DJANGO_ALLOW_ASYNC_UNSAFE": "1"})
+        unsafe.start()
+        cls.addClassCleanup(unsafe.stop)
+        super().setUpClass()
+        playwright = sync_playwright().start()
+        cls.addClassCleanup(playwright.stop)
+        cls.browser = launch(playwright)
+        cls.addClassCleanup(cls.browser.close)
+        expect.set_options(timeout=15_000)
+
+    def setUp(self) -> None:
+        self.context = self.browser.new_context(viewport=self.viewport)  # type: ignore[arg-type]
+        self.addCleanup(self.context.close)
+        self.page: Page = self.context.new_page()
+        self.page.set_default_timeout(15_000)
+        self.troubles: list[str] = []
+        self.expected_statuses: set[int] = set()
+        self.watch(self.page)
+
+    def watch(self, page: Page) -> None:
+        """Collect script errors and answers that were not asked for."""
+        page.on("pageerror", lambda error: self.troubles.append(f"page: {error}"))
+        page.on("response", lambda r: self.troubles.append(f"{r.status} {r.url}") if r.status >= 400 and r.status not in self.expected_statuses else None)
+
+    def tearDown(self) -> None:
+        self.assertEqual(self.troubles, [])
+
+    def open(self, path: str = "/") -> None:
+        """Go to an address of the application."""
+        self.page.goto(f"{self.live_server_url}{path}")
+
+    def open_garage(self) -> None:
+        """The first visit: make the account."""
+        self.open()
+        self.page.get_by_label("Your name").fill("ada")
+        self.page.get_by_label("Password").fill("orchard-gate-7")
+        self.page.get_by_label("Name of the garage").fill("Plum Yard")
+        self.page.get_by_role("button", name="Open the garage").click()
+        expect(self.page.get_by_role("heading", name="Plum Yard")).to_be_visible()
+
+    def saved(self) -> None:
+        """Wait until the edit is on the server."""
+        expect(self.page.locator('[data-save="saved"]').first).to_be_attached()
+
+    def axe(self) -> list[str]:
+        """Serious and critical findings of axe on the page as it is."""
+        self.page.add_script_tag(path=str(AXE))
+        result: dict[str, Any] = self.page.evaluate("() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']})")
+        return [
+            f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}" for v in result["violations"] if v["impact"] in ("serious", "critical")
+        ]
+
+    def overflow(self) -> int:
+        """Pixels the page is wider than its window."""
+        return int(self.page.evaluate("() => document.documentElement.scrollWidth - window.innerWidth"))

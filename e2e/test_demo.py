@@ -1,0 +1,183 @@
+"""The demo garage in a real browser: every main view, keyboard, phone, axe, fixes and undo, print, exchange."""
+
+from __future__ import annotations
+
+import json
+import re
+import tempfile
+from pathlib import Path
+
+from django.test import override_settings
+from playwright.sync_api import expect
+
+from e2e.base import PHONE, BrowserCase
+from server.builds.models import Build, Setup
+from server.demo.load import load_demo
+
+STAGES = ("survey", "power", "protect", "drive", "hookup", "prove", "care")
+
+
+@override_settings(DEMO=True)
+class DemoCase(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        load_demo()
+
+    def path(self, build: str, setup: str, rest: str) -> str:
+        row = Setup.objects.get(build__name=build, name=setup)
+        return f"/builds/{row.build_id}/setups/{row.pk}/{rest}"
+
+
+class Desk(DemoCase):
+    def test_every_main_view_has_a_drawing_and_no_serious_axe_finding(self) -> None:
+        views = ["/", "/start", self.path("Marmalade", "Three side by side", "sheet")]
+        views += [self.path("Bramble", "14-cell, first idea", stage) for stage in STAGES]
+        for view in views:
+            with self.subTest(view):
+                self.open(view)
+                self.page.wait_for_load_state("networkidle")
+                expect(self.page.locator("h1").first).to_be_visible()
+                if view.rsplit("/", 1)[-1] in STAGES:
+                    expect(self.page.locator("main svg").first).to_be_visible()
+                self.assertEqual(self.axe(), [])
+                self.assertLessEqual(self.overflow(), 0)
+
+    def test_dark_has_contrast_too(self) -> None:
+        self.open(self.path("Bramble", "14-cell, first idea", "protect"))
+        self.page.get_by_role("button", name="Dark").click()
+        self.page.wait_for_load_state("networkidle")
+        self.assertEqual(self.axe(), [])
+
+    def test_a_fix_clears_its_stop_and_can_be_undone(self) -> None:
+        page = self.page
+        self.open(self.path("Bramble", "14-cell, first idea", "protect"))
+        stop = page.get_by_role("heading", name="The main fuse is not made for these volts")
+        expect(stop).to_be_visible()
+        article = page.locator("article", has=stop)
+        article.locator("button.btn").first.click()
+        expect(stop).to_be_hidden()
+        page.get_by_role("status").get_by_role("button", name="Undo").click()
+        expect(stop).to_be_visible()
+
+    def test_numbers_follow_while_typing(self) -> None:
+        page = self.page
+        self.open(self.path("Thistle", "Eight-cell LFP", "drive"))
+        speed = page.locator('[data-outcome="top_speed_m_s"]')
+        expect(speed).to_contain_text("15.1")
+        page.get_by_role("textbox", name="Wheel teeth").fill("120")
+        expect(speed).not_to_contain_text("15.1")
+        page.get_by_role("button", name="km/h").click()
+        expect(speed).to_contain_text("km/h")
+
+    def test_keyboard_alone(self) -> None:
+        page = self.page
+        self.open(self.path("Thistle", "Twelve-cell LFP", "power"))
+        expect(page.get_by_role("heading", name="Power", exact=True)).to_be_visible()
+        page.keyboard.press("4")
+        expect(page.get_by_role("heading", name="Drive", exact=True)).to_be_visible()
+        page.keyboard.press("f")
+        expect(page.locator("[data-findings] article").first).to_be_focused()
+        page.keyboard.press("]")
+        expect(page).to_have_url(re.compile("/(power|protect|drive)/"))
+        page.keyboard.press("3")
+        page.get_by_role("button", name=re.compile("fits every condition")).first.focus()
+        page.keyboard.press("Enter")
+        self.saved()
+        page.keyboard.press("u")
+        self.saved()
+        page.keyboard.press("?")
+        expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+        page.keyboard.press("Escape")
+        page.keyboard.press("/")
+        page.keyboard.type("comet")
+        expect(page.get_by_role("option", name=re.compile("Pocket Comet"))).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("Pocket Comet")).to_be_visible()
+        page.keyboard.press("s")
+        expect(page.get_by_role("menu")).to_be_visible()
+        page.go_back()
+
+    def test_overruling_a_stop_needs_a_reason_and_reaches_the_sheet(self) -> None:
+        page = self.page
+        self.expected_statuses = {422}
+        self.open(self.path("Pocket Comet", "Two packs, not matched", "power"))
+        page.get_by_role("button", name="Overrule…").first.click()
+        page.get_by_role("button", name="Overrule it").click()
+        expect(page.get_by_role("alert")).to_contain_text("Write why")
+        page.get_by_label("Reason").fill("Both will be charged to the same volts before joining.")
+        page.get_by_role("button", name="Overrule it").click()
+        expect(page.get_by_text("Make it a stop again")).to_be_visible()
+        self.open(self.path("Pocket Comet", "Two packs, not matched", "sheet"))
+        expect(page.get_by_text("Both will be charged to the same volts")).to_be_visible()
+        expect(page.get_by_text("Parts to buy")).to_be_visible()
+
+    def test_export_and_import(self) -> None:
+        page = self.page
+        build = Build.objects.get(name="Thistle")
+        answer = page.request.get(f"{self.live_server_url}/api/builds/{build.pk}/export")
+        file = answer.json()
+        with tempfile.TemporaryDirectory() as folder:
+            good, bad = Path(folder) / "good.json", Path(folder) / "bad.json"
+            good.write_text(json.dumps({**file, "name": "Thistle again"}), encoding="utf-8")
+            bad.write_text(json.dumps({**file, "setups": [{**file["setups"][0], "document": {"motro": 1}}]}), encoding="utf-8")
+            self.open()
+            self.expected_statuses = {422}
+            page.get_by_label("Build file").set_input_files(bad)
+            expect(page.get_by_role("dialog")).to_contain_text("/setups/0/document/motro")
+            page.keyboard.press("Escape")
+            page.get_by_label("Build file").set_input_files(good)
+            expect(page.get_by_role("heading", name="Thistle again")).to_be_visible()
+
+    def test_an_address_of_another_garage_says_so(self) -> None:
+        self.expected_statuses = {404}
+        self.open("/builds/99999")
+        expect(self.page.get_by_text("not in your garage")).to_be_visible()
+
+
+class Phone(DemoCase):
+    viewport = PHONE
+
+    def test_every_stage_fits_and_its_main_action_is_there(self) -> None:
+        page = self.page
+        actions = {
+            "survey": page.get_by_role("link", name="Enter the baseline run"),
+            "power": page.get_by_role("button", name="Side by side: one more"),
+            "protect": page.get_by_role("button", name=re.compile("fits every condition")).first,
+            "drive": page.get_by_label("Limiter mark"),
+            "hookup": page.get_by_role("button", name=re.compile("Tick step")),
+            "prove": page.get_by_role("button", name="Save run"),
+            "care": page.get_by_role("button", name="Write it down"),
+        }
+        for stage, action in actions.items():
+            with self.subTest(stage):
+                self.open(self.path("Bramble", "14-cell pack", stage))
+                self.page.wait_for_load_state("networkidle")
+                action.scroll_into_view_if_needed()
+                expect(action).to_be_visible()
+                self.assertLessEqual(self.overflow(), 0)
+                self.assertEqual(self.axe(), [])
+
+    def test_trail_bench_and_findings(self) -> None:
+        page = self.page
+        self.open(self.path("Bramble", "14-cell, first idea", "power"))
+        views = page.get_by_role("navigation", name="Views")
+        views.get_by_role("button", name=re.compile("Trail")).click()
+        expect(page.get_by_text("Rider & ground").first).to_be_visible()
+        views.get_by_role("button", name=re.compile("Findings")).click()
+        fix = page.locator("[data-findings]:visible article button.btn").first
+        fix.click()
+        expect(page.get_by_role("button", name="Undo")).to_be_visible()
+
+    def test_a_reading_in_the_garage(self) -> None:
+        page = self.page
+        self.open(self.path("Bramble", "14-cell pack", "hookup"))
+        page.get_by_label("you read").fill("56,9")
+        page.get_by_role("button", name=re.compile("Tick step")).click()
+        expect(page.get_by_text("10 of 14 checked")).to_be_visible()
+
+    def test_garage_and_start_fit(self) -> None:
+        for path in ("/", "/start"):
+            self.open(path)
+            self.page.wait_for_load_state("networkidle")
+            self.assertLessEqual(self.overflow(), 0)
+            self.assertEqual(self.axe(), [])

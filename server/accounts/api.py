@@ -1,0 +1,82 @@
+"""The session: who is signed in."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.contrib.auth import get_user_model, logout
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from ninja import Field, Router, Schema
+
+from server.accounts import services
+from server.errors import ErrorOut
+
+router = Router(tags=["session"])
+
+
+class SessionOut(Schema):
+    """Who is signed in, and what the server is open for."""
+
+    signed_in: bool
+    username: str | None = None
+    demo: bool
+    first_visit: bool
+    needs_code: bool
+
+
+class SignUpIn(Schema):
+    """The first account."""
+
+    username: str = Field(max_length=60)
+    password: str = Field(max_length=200)
+    garage: str = Field(default="", max_length=60)
+    code: str = Field(default="", max_length=40)
+
+
+class SignInIn(Schema):
+    """Name and password."""
+
+    username: str = Field(max_length=60)
+    password: str = Field(max_length=200)
+    code: str = Field(default="", max_length=40)
+
+
+def _session(request: HttpRequest) -> SessionOut:
+    get_token(request)
+    user = request.user
+    return SessionOut(
+        signed_in=user.is_authenticated,
+        username=user.get_username() or None,
+        demo=settings.DEMO,
+        first_visit=not user.is_authenticated and not get_user_model().objects.exists(),
+        needs_code=bool(settings.LAN_CODE),
+    )
+
+
+@router.get("", response=SessionOut, auth=None)
+def session(request: HttpRequest) -> SessionOut:
+    """Who is signed in."""
+    return _session(request)
+
+
+@router.post("/sign-up", response={200: SessionOut, 403: ErrorOut, 422: ErrorOut}, auth=None)
+def sign_up(request: HttpRequest, payload: SignUpIn) -> SessionOut:
+    """Make the first account."""
+    services.check_lan_code(payload.code)
+    services.sign_up(request, payload.username, payload.password, payload.garage)
+    return _session(request)
+
+
+@router.post("/sign-in", response={200: SessionOut, 403: ErrorOut}, auth=None)
+def sign_in(request: HttpRequest, payload: SignInIn) -> SessionOut:
+    """Sign in."""
+    services.check_lan_code(payload.code)
+    services.sign_in(request, payload.username, payload.password)
+    return _session(request)
+
+
+@router.post("/sign-out", response=SessionOut)
+def sign_out(request: HttpRequest) -> SessionOut:
+    """Sign out."""
+    logout(request)
+    return _session(request)

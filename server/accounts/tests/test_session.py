@@ -1,0 +1,70 @@
+"""The first visit, signing in, the code for the local network, the demo."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.test import Client, TestCase, override_settings
+
+from server.demo.load import load_demo
+from server.garage.models import Garage
+
+
+def post(client: Client, path: str, **body: Any) -> Any:
+    return client.post(f"/api/session/{path}", json.dumps(body), content_type="application/json")
+
+
+class FirstVisit(TestCase):
+    def test_makes_account_and_garage_and_only_once(self) -> None:
+        self.assertTrue(self.client.get("/api/session").json()["first_visit"])
+        answer = post(self.client, "sign-up", username="ada", password="orchard-gate-7", garage="Plum Yard")
+        self.assertTrue(answer.json()["signed_in"])
+        self.assertEqual(self.client.get("/api/garages").json()[0]["name"], "Plum Yard")
+        again = post(Client(), "sign-up", username="eve", password="orchard-gate-7")
+        self.assertEqual((again.status_code, again.json()["code"]), (403, "account_exists"))
+
+    def test_a_weak_password_is_refused_with_what_to_do(self) -> None:
+        answer = post(self.client, "sign-up", username="ada", password="short")
+        self.assertEqual((answer.status_code, answer.json()["field"]), (422, "/password"))
+        self.assertEqual(get_user_model().objects.count(), 0)
+        self.assertEqual(Garage.objects.count(), 0)
+
+    def test_signing_in_and_out(self) -> None:
+        get_user_model().objects.create_user(username="ada", password="orchard-gate-7")
+        self.assertEqual(post(self.client, "sign-in", username="ada", password="wrong").status_code, 403)
+        self.assertTrue(post(self.client, "sign-in", username="ada", password="orchard-gate-7").json()["signed_in"])
+        self.assertFalse(self.client.post("/api/session/sign-out").json()["signed_in"])
+
+    @override_settings(LAN_CODE="246810")
+    def test_the_local_network_needs_the_code(self) -> None:
+        get_user_model().objects.create_user(username="ada", password="orchard-gate-7")
+        without = post(self.client, "sign-in", username="ada", password="orchard-gate-7")
+        self.assertEqual((without.status_code, without.json()["code"]), (403, "lan_code"))
+        self.assertTrue(post(self.client, "sign-in", username="ada", password="orchard-gate-7", code="246810").json()["signed_in"])
+
+    def test_nothing_without_signing_in(self) -> None:
+        for path in ("garages", "garages/1", "builds/1", "builds/1/trials", "builds/1/export", "parts"):
+            answer = self.client.get(f"/api/{path}")
+            self.assertEqual((answer.status_code, answer.json()["code"]), (401, "signed_out"), path)
+
+    def test_unknown_addresses_answer_in_the_one_form(self) -> None:
+        answer = self.client.get("/api/nothing/here")
+        self.assertEqual((answer.status_code, answer.json()["code"]), (404, "not_found"))
+
+    def test_writes_need_the_token(self) -> None:
+        strict = Client(enforce_csrf_checks=True)
+        strict.force_login(get_user_model().objects.create_user(username="ada"))
+        self.assertEqual(strict.post("/api/session/sign-out").status_code, 403)
+
+
+class Demo(TestCase):
+    @override_settings(DEMO=True)
+    def test_signs_the_demo_user_in_by_itself(self) -> None:
+        load_demo()
+        self.assertEqual(self.client.get("/api/session").json()["username"], "demo")
+
+    def test_not_outside_of_the_demo(self) -> None:
+        load_demo()
+        self.assertFalse(self.client.get("/api/session").json()["signed_in"])

@@ -1,0 +1,304 @@
+"""Builds, setups, revisions, ticks, overrules, exchange."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from django.http import HttpRequest, JsonResponse
+from ninja import Body, Field, Router, Schema
+
+from gecko.hookup.steps import Judgement
+from server.builds import services
+from server.builds.exchange import export_build, import_build
+from server.builds.models import Build, Setup
+from server.errors import ErrorOut
+from server.garage.services import garage_of
+
+router = Router(tags=["builds"])
+
+
+class NewSetupIn(Schema):
+    """A setup to add."""
+
+    name: str = Field(max_length=60)
+    document: dict[str, Any]
+
+
+class NewBuildIn(Schema):
+    """A build to make; the first setup is the baseline."""
+
+    name: str = Field(max_length=60)
+    family: str = Field(max_length=20)
+    description: str = Field(default="", max_length=200)
+    setups: list[NewSetupIn] = Field(min_length=1, max_length=12)
+
+
+class TickOut(Schema):
+    """A done step."""
+
+    step: str
+    measured: float | None
+    measured_open: bool
+    fits: bool
+    revision: int
+
+
+class OverruleOut(Schema):
+    """An overruled stop."""
+
+    finding: str
+    title: str
+    reason: str
+    created: datetime
+
+
+class SetupOut(Schema):
+    """A setup with its document."""
+
+    id: int
+    name: str
+    is_baseline: bool
+    in_use: bool
+    version: int
+    updated: datetime
+    document: dict[str, Any]
+    ticks: list[TickOut]
+    overrules: list[OverruleOut]
+
+
+class BuildOut(Schema):
+    """A build with its setups."""
+
+    id: int
+    garage_id: int
+    name: str
+    family: str
+    description: str
+    setups: list[SetupOut]
+    stand_steps: dict[str, str]
+
+
+class BuildIn(Schema):
+    """What may change of a build."""
+
+    name: str | None = Field(default=None, max_length=60)
+    description: str | None = Field(default=None, max_length=200)
+
+
+class SaveIn(Schema):
+    """A document, and the version it is based on."""
+
+    document: dict[str, Any]
+    based_on: int
+    label: str = Field(default="", max_length=80)
+
+
+class SetupIn(Schema):
+    """What may change of a setup beside its document."""
+
+    name: str | None = Field(default=None, max_length=60)
+    is_baseline: bool | None = None
+    in_use: bool | None = None
+
+
+class ConflictOut(ErrorOut):
+    """A clash: both versions."""
+
+    mine: dict[str, Any] = {}
+    theirs: dict[str, Any] = {}
+    version: int = 0
+
+
+class RevisionOut(Schema):
+    """A revision in the list."""
+
+    number: int
+    created: datetime
+    label: str
+    author: str
+
+
+class RestoreIn(Schema):
+    """Which revision to bring back."""
+
+    number: int
+    based_on: int
+
+
+class TickIn(Schema):
+    """A measured value, or OL."""
+
+    measured: float | None = None
+    measured_open: bool = False
+
+
+class TickedOut(Schema):
+    """The tick and what the value says."""
+
+    tick: TickOut
+    judgement: Judgement
+
+
+class OverruleIn(Schema):
+    """Why a stop is accepted."""
+
+    finding: str = Field(max_length=60)
+    reason: str = Field(max_length=500)
+
+
+def _setup(setup: Setup) -> SetupOut:
+    return SetupOut(
+        id=setup.pk,
+        name=setup.name,
+        is_baseline=setup.is_baseline,
+        in_use=setup.in_use,
+        version=setup.version,
+        updated=setup.updated,
+        document=setup.document,
+        ticks=[
+            TickOut(step=t.step, measured=t.measured, measured_open=t.measured_open, fits=t.fits, revision=t.revision.number)
+            for t in setup.ticks.select_related("revision")
+        ],
+        overrules=[OverruleOut(finding=o.finding, title=o.title, reason=o.reason, created=o.created) for o in setup.overrules.all()],
+    )
+
+
+def _build(build: Build) -> BuildOut:
+    return BuildOut(
+        id=build.pk,
+        garage_id=build.garage_id,
+        name=build.name,
+        family=build.family,
+        description=build.description,
+        setups=[_setup(s) for s in build.setups.all()],
+        stand_steps=services.STAND_STEPS,
+    )
+
+
+@router.post("/garages/{garage_id}/builds", response={200: BuildOut, 404: ErrorOut, 422: ErrorOut})
+def make_build(request: HttpRequest, garage_id: int, payload: NewBuildIn) -> BuildOut:
+    """Make a build."""
+    garage = garage_of(request.user, garage_id)
+    setups = [(s.name, s.document) for s in payload.setups]
+    return _build(services.create_build(garage, request.user, payload.name, payload.family, payload.description, setups))
+
+
+@router.get("/builds/{build_id}", response={200: BuildOut, 404: ErrorOut})
+def get_build(request: HttpRequest, build_id: int) -> BuildOut:
+    """A build with its setups."""
+    return _build(services.build_of(request.user, build_id))
+
+
+@router.patch("/builds/{build_id}", response={200: BuildOut, 404: ErrorOut, 422: ErrorOut})
+def change_build(request: HttpRequest, build_id: int, payload: BuildIn) -> BuildOut:
+    """Rename or describe a build."""
+    build = services.build_of(request.user, build_id)
+    if payload.name is not None:
+        build.name = services.check_name(payload.name, "build")
+    if payload.description is not None:
+        build.description = payload.description.strip()
+    build.save()
+    return _build(build)
+
+
+@router.delete("/builds/{build_id}", response={204: None, 404: ErrorOut})
+def delete_build(request: HttpRequest, build_id: int) -> tuple[int, None]:
+    """Delete a build with everything that belongs to it."""
+    services.build_of(request.user, build_id).delete()
+    return 204, None
+
+
+@router.post("/builds/{build_id}/setups", response={200: SetupOut, 404: ErrorOut, 422: ErrorOut})
+def add_setup(request: HttpRequest, build_id: int, payload: NewSetupIn) -> SetupOut:
+    """Add a setup beside the others."""
+    return _setup(services.add_setup(services.build_of(request.user, build_id), request.user, payload.name, payload.document))
+
+
+@router.put("/setups/{setup_id}", response={200: SetupOut, 404: ErrorOut, 409: ConflictOut, 422: ErrorOut})
+def save_setup(request: HttpRequest, setup_id: int, payload: SaveIn) -> SetupOut:
+    """Save a setup's document; 409 with both versions when it changed in between."""
+    return _setup(services.save_setup(setup_id, request.user, payload.document, payload.based_on, payload.label))
+
+
+@router.patch("/setups/{setup_id}", response={200: SetupOut, 404: ErrorOut, 422: ErrorOut})
+def change_setup(request: HttpRequest, setup_id: int, payload: SetupIn) -> SetupOut:
+    """Rename a setup, make it the baseline, or say that the machine is in it now."""
+    setup = services.setup_of(request.user, setup_id)
+    if payload.name is not None:
+        setup.name = services.check_name(payload.name, "setup")
+        setup.save(update_fields=["name"])
+    if payload.is_baseline:
+        services.make_baseline(setup)
+    if payload.in_use:
+        services.use_setup(setup)
+    return _setup(setup)
+
+
+@router.delete("/setups/{setup_id}", response={204: None, 404: ErrorOut, 409: ErrorOut})
+def delete_setup(request: HttpRequest, setup_id: int) -> tuple[int, None]:
+    """Delete a setup nothing points at."""
+    services.delete_setup(services.setup_of(request.user, setup_id))
+    return 204, None
+
+
+@router.get("/setups/{setup_id}/revisions", response={200: list[RevisionOut], 404: ErrorOut})
+def revisions(request: HttpRequest, setup_id: int) -> list[RevisionOut]:
+    """Newest revisions first, up to 100."""
+    setup = services.setup_of(request.user, setup_id)
+    return [
+        RevisionOut(number=r.number, created=r.created, label=r.label, author=r.author.get_username() if r.author else "")
+        for r in setup.revisions.select_related("author")[:100]
+    ]
+
+
+@router.post("/setups/{setup_id}/restore", response={200: SetupOut, 404: ErrorOut, 409: ConflictOut})
+def restore(request: HttpRequest, setup_id: int, payload: RestoreIn) -> SetupOut:
+    """Bring an older revision back as a new one."""
+    return _setup(services.restore(setup_id, request.user, payload.number, payload.based_on))
+
+
+@router.put("/setups/{setup_id}/ticks/{step}", response={200: TickedOut, 404: ErrorOut, 422: ErrorOut})
+def tick(request: HttpRequest, setup_id: int, step: str, payload: TickIn) -> TickedOut:
+    """Tick a step with the value measured."""
+    row, judgement = services.tick(services.setup_of(request.user, setup_id), step, payload.measured, payload.measured_open)
+    return TickedOut(
+        tick=TickOut(step=row.step, measured=row.measured, measured_open=row.measured_open, fits=row.fits, revision=row.revision.number), judgement=judgement
+    )
+
+
+@router.delete("/setups/{setup_id}/ticks/{step}", response={204: None, 404: ErrorOut})
+def untick(request: HttpRequest, setup_id: int, step: str) -> tuple[int, None]:
+    """Take a tick back."""
+    services.setup_of(request.user, setup_id).ticks.filter(step=step).delete()
+    return 204, None
+
+
+@router.put("/setups/{setup_id}/overrules", response={200: OverruleOut, 404: ErrorOut, 422: ErrorOut})
+def overrule(request: HttpRequest, setup_id: int, payload: OverruleIn) -> OverruleOut:
+    """Overrule a stop with a reason."""
+    row = services.overrule(services.setup_of(request.user, setup_id), payload.finding, payload.reason)
+    return OverruleOut(finding=row.finding, title=row.title, reason=row.reason, created=row.created)
+
+
+@router.delete("/setups/{setup_id}/overrules/{finding}", response={204: None, 404: ErrorOut})
+def take_back_overrule(request: HttpRequest, setup_id: int, finding: str) -> tuple[int, None]:
+    """Take an overruling back."""
+    services.setup_of(request.user, setup_id).overrules.filter(finding=finding).delete()
+    return 204, None
+
+
+@router.get("/builds/{build_id}/export", response={200: dict[str, Any], 404: ErrorOut})
+def export(request: HttpRequest, build_id: int) -> JsonResponse:
+    """The build as one open JSON file."""
+    build = services.build_of(request.user, build_id)
+    response = JsonResponse(export_build(build), json_dumps_params={"indent": 1, "ensure_ascii": False})
+    name = "".join(c if c.isalnum() else "-" for c in build.name.lower()).strip("-") or "build"
+    response["Content-Disposition"] = f'attachment; filename="{name}.gecko.json"'
+    return response
+
+
+@router.post("/garages/{garage_id}/import", response={200: BuildOut, 404: ErrorOut, 422: ErrorOut})
+def import_file(request: HttpRequest, garage_id: int, payload: dict[str, Any] = Body(...)) -> BuildOut:  # noqa: B008
+    """Read a build file; a bad one changes nothing and lists what is wrong."""
+    return _build(import_build(garage_of(request.user, garage_id), request.user, payload))

@@ -1,0 +1,88 @@
+"""Builds, their setups with every revision, ticks of the hookup, overruled stops."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from server.garage.models import Garage
+
+
+class Build(models.Model):
+    """A machine."""
+
+    garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="builds")
+    name = models.CharField(max_length=60)
+    family = models.CharField(max_length=20)
+    description = models.CharField(max_length=200, blank=True)
+    created = models.DateTimeField(auto_now_add=True)
+    updated = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["pk"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Setup(models.Model):
+    """One electrical and mechanical arrangement of a build; its document is kept whole."""
+
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="setups")
+    name = models.CharField(max_length=60)
+    position = models.PositiveIntegerField(default=0)
+    is_baseline = models.BooleanField(default=False)
+    in_use = models.BooleanField(default=False)
+    document = models.JSONField(default=dict)
+    version = models.PositiveIntegerField(default=1)
+    updated = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["position", "pk"]
+        constraints = [
+            models.UniqueConstraint(fields=["build"], condition=models.Q(is_baseline=True), name="one_baseline_each"),
+        ]
+
+
+class Revision(models.Model):
+    """A setup as it was. Never overwritten once something points at it or five minutes have passed."""
+
+    setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    document = models.JSONField()
+    label = models.CharField(max_length=80, blank=True)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    created = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-number"]
+        constraints = [models.UniqueConstraint(fields=["setup", "number"], name="one_number_each")]
+
+
+class Tick(models.Model):
+    """A step done: of the hookup, or of the stand checks before the first ride."""
+
+    setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="ticks")
+    revision = models.ForeignKey(Revision, on_delete=models.RESTRICT, related_name="ticks")
+    step = models.CharField(max_length=40)
+    measured = models.FloatField(null=True)
+    measured_open = models.BooleanField(default=False)
+    fits = models.BooleanField(default=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["setup", "step"], name="one_tick_each")]
+
+
+class Overrule(models.Model):
+    """A stop overruled knowingly, with its reason."""
+
+    setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="overrules")
+    revision = models.ForeignKey(Revision, on_delete=models.RESTRICT, related_name="overrules")
+    finding = models.CharField(max_length=60)
+    title = models.CharField(max_length=120)
+    reason = models.CharField(max_length=500)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["setup", "finding"], name="one_overrule_each")]

@@ -1,0 +1,159 @@
+"""Fills Tideline Shed: builds, riders, rack, trials that follow from the model plus believable scatter, journal."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from typing import Any
+
+import numpy as np
+from django.contrib.auth import get_user_model
+from django.db import transaction
+from django.utils import timezone
+
+from gecko.hookup.steps import build_hookup
+from gecko.reference.catalogue import catalogue
+from gecko.setup import load_setup
+from gecko.trials.prediction import predict_trial
+from server.accounts.middleware import DEMO_USER
+from server.builds import services
+from server.builds.models import Build, Setup, Tick
+from server.demo import machines
+from server.garage.models import Garage
+from server.garage.services import open_garage, save_rack_part, save_rider
+from server.logbook.models import JournalEntry
+from server.logbook.services import add_trial
+
+GARAGE = "Tideline Shed"
+
+
+@transaction.atomic
+def load_demo() -> Garage:
+    """Make the demo user and the garage, once. A second call changes nothing."""
+    model = get_user_model()
+    user = model.objects.filter(username=DEMO_USER).first() or model.objects.create_user(username=DEMO_USER)
+    found = Garage.objects.filter(name=GARAGE, memberships__user=user).first()
+    if found is not None:
+        return found
+    garage = open_garage(user, GARAGE)
+    for rider in machines.RIDERS:
+        save_rider(garage, None, rider)
+    _fill_rack(garage)
+    for name, family, description, setups, in_use in (
+        ("Marmalade", "ride-on car", "Two-seat beach buggy, 24 V", machines.marmalade_setups(), 3),
+        ("Thistle", "small dirt bike", "Chain bike, 24 V 280 W, 12 and 80 teeth", machines.thistle_setups(), 1),
+        ("Bramble", "quad", "Youth quad, 48 V 900 W", machines.bramble_setups(), 1),
+        ("Pocket Comet", "scooter", "Hub scooter, 48 V", machines.comet_setups(), 1),
+    ):
+        build = services.create_build(garage, user, name, family, description, setups)
+        _ride(build, in_use)
+    return garage
+
+
+def _fill_rack(garage: Garage) -> None:
+    parts = catalogue()
+
+    def part(kind: str, part_id: str) -> dict[str, Any]:
+        return next(p for p in parts[kind] if p["id"] == part_id)
+
+    for kind, part_id, quantity in (
+        ("packs", "pack-7s-4", 3),
+        ("packs", "pack-5s-5", 2),
+        ("packs", "pack-13s-10", 2),
+        ("fuses", "fuse-blade-32-30", 3),
+        ("fuses", "fuse-blade-58-30", 2),
+        ("fuses", "fuse-blade-58-40", 1),
+        ("plugs", "plug-two-pole-60", 6),
+        ("chargers", "chg-7s", 2),
+        ("controllers", "ctl-24-30", 1),
+    ):
+        found = part(kind, part_id)
+        save_rack_part(garage, None, kind, found["label"], found["part"], quantity)
+    for awg, colour, metres in ((10, "red", 6.5), (10, "black", 5.0), (12, "red", 9.0), (14, "blue", 8.0)):
+        save_rack_part(garage, None, "wires", f"{awg} AWG, {colour}", {"awg": awg, "colour": colour, "metres": metres}, 1)
+    guard = {"kind": "module", "volts_v": machines.plate(21.6), "rating_a": machines.plate(60)}
+    save_rack_part(garage, None, "guards", "Low-volt guard, 60 A, adjustable", guard, 1)
+
+
+# Per build: setup index, days ago, knob mark, resting volts before, metres, how far the yard is from the model (ratio).
+_RUNS: dict[str, list[tuple[int, int, float | None, float, float, float]]] = {
+    "Marmalade": [
+        (0, 40, None, 25.1, 30, 0.98),
+        (1, 31, None, 28.6, 30, 0.97),
+        (2, 24, None, 28.5, 30, 0.98),
+        (3, 9, 0.5, 28.5, 30, 0.97),
+        (3, 9, 0.75, 28.2, 30, 0.98),
+        (3, 8, 0.95, 28.0, 30, 0.96),
+    ],
+    "Thistle": [(0, 52, 1.0, 25.3, 60, 1.01), (1, 20, 0.5, 26.7, 60, 0.99), (1, 20, 1.0, 26.6, 60, 1.0), (2, 12, 0.6, 26.6, 60, 0.98)],
+    "Bramble": [(0, 66, 0.85, 50.8, 80, 0.99), (1, 5, 0.5, 57.6, 80, 1.0), (1, 5, 0.75, 57.1, 80, 0.98)],
+    "Pocket Comet": [(0, 70, 1.0, 53.4, 100, 1.0), (1, 3, 0.6, 53.8, 100, 1.01), (1, 3, 1.0, 53.3, 100, 0.99)],
+}
+_JOURNAL: dict[str, list[tuple[int, str, str]]] = {
+    "Marmalade": [
+        (41, "note", "Bought from a neighbour; both blocks tired but alive. Plus lead measured, not guessed."),
+        (30, "change", "First garden pack in, just to see. Quick, warm leads, empty after half an hour."),
+        (24, "change", "Second pack beside the first, each with its own fuse."),
+        (10, "change", "Third pack and a controller that starts softly. Pip stopped shouting at the wheels."),
+    ],
+    "Thistle": [
+        (53, "repair", "Chain two links shorter, wheel straight again."),
+        (21, "change", "Eight-cell LFP in, blocks kept for the pump."),
+        (11, "crash", "Odette into the hedge at walking pace. Lever bent, bent back."),
+    ],
+    "Bramble": [(67, "note", "Foot switch cleaned with a pencil eraser; 0.2 Ω now."), (6, "change", "14-cell pack in. 9 kg lighter at the back.")],
+    "Pocket Comet": [(69, "upkeep", "Tyres to 3 bar, brake pads bedded in."), (4, "change", "Second pack under the deck, both at 53.9 V before joining.")],
+}
+_TICKED = {"Marmalade": "all", "Thistle": "all", "Bramble": 9, "Pocket Comet": "all"}
+
+
+def _ride(build: Build, in_use: int) -> None:
+    setups = list(build.setups.all())
+    now = timezone.now().replace(minute=20, second=0, microsecond=0)
+    random = np.random.default_rng(sum(map(ord, build.name)))
+    services.use_setup(setups[in_use])
+    for index, days, knob, volts, metres, ratio in _RUNS[build.name]:
+        _trial(setups[index], now - timedelta(days=days, hours=float(random.integers(1, 5))), knob, volts, metres, ratio, random)
+    _tick(setups[in_use], _TICKED[build.name])
+    for days, kind, text in _JOURNAL[build.name]:
+        JournalEntry.objects.create(build=build, kind=kind, text=text, when=now - timedelta(days=days))
+
+
+def _trial(setup: Setup, when: datetime, knob: float | None, volts: float, metres: float, ratio: float, random: np.random.Generator) -> None:
+    """Four passes, two each way: the model's speed times the yard's ratio, with a wind, a hand on a stopwatch and some luck."""
+    document = load_setup(setup.document)
+    predicted = predict_trial(document, knob=knob, rest_v=volts)
+    assert predicted is not None
+    passes = []
+    for i in range(4):
+        direction = "out" if i % 2 == 0 else "back"
+        speed = predicted.speed_m_s * ratio * (1.012 if direction == "out" else 0.988) * (1 + 0.008 * float(random.standard_normal()))
+        passes.append({"distance_m": metres, "time_s": round(metres / speed + 0.08 * float(random.standard_normal()), 1), "direction": direction})
+    add_trial(
+        setup,
+        {
+            "passes": passes,
+            "knob": knob,
+            "surface": document.ground.surface,
+            "grade": 0.0,
+            "volts_before_v": volts,
+            "volts_after_v": round(volts - 0.3, 1),
+            "motor_c": None,
+            "note": "",
+            "when": when,
+        },
+    )
+
+
+def _tick(setup: Setup, how_many: str | int) -> None:
+    plan = build_hookup(load_setup(setup.document))
+    assert plan is not None
+    steps = plan.steps if how_many == "all" else plan.steps[: int(how_many)]
+    revision = services.latest(setup)
+    for step in steps:
+        reading = step.reading
+        is_open = reading is not None and (reading.kind == "open" or (reading.expected is None and reading.high is None))
+        value = None if reading is None or is_open else round((reading.expected or 0.0) + (0.1 if reading.kind == "ohms" else 0.0), 2)
+        Tick.objects.create(setup=setup, revision=revision, step=step.id, measured=value, measured_open=is_open)
+    if how_many == "all":
+        for name in services.STAND_STEPS:
+            Tick.objects.create(setup=setup, revision=revision, step=name)

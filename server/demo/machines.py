@@ -1,0 +1,270 @@
+"""The four machines of Tideline Shed: a made-up garage with made-up people."""
+
+from __future__ import annotations
+
+from copy import deepcopy
+from typing import Any
+
+from gecko.arrangements import arrange
+from gecko.parts.pack import Pack
+from gecko.reference.catalogue import pack
+from gecko.setup import load_setup
+
+Document = dict[str, Any]
+
+
+def plate(value: float) -> Document:
+    """A number off a nameplate."""
+    return {"value": value, "basis": "nameplate"}
+
+
+def measured(value: float) -> Document:
+    """A measured number."""
+    return {"value": value, "basis": "measured"}
+
+
+def guess(value: float) -> Document:
+    """An assumed number."""
+    return {"value": value, "basis": "assumed"}
+
+
+RIDERS: list[Document] = [
+    {"name": "Pip", "age_years": 6, "mass_kg": measured(22)},
+    {"name": "Odette", "age_years": 10, "mass_kg": measured(34)},
+    {"name": "Rafe", "age_years": 14, "mass_kg": measured(52), "cap_m_s": guess(9.4)},
+    {"name": "Mum", "age_years": 39, "mass_kg": measured(68)},
+]
+
+
+def lead(label: str, ah: float) -> Document:
+    """A 12 V lead block."""
+    return {"label": label, "chemistry": "lead", "cells_in_series": 6, "capacity_ah": plate(ah), "guard_in_tool": False, "age": "used"}
+
+
+def marmalade() -> Document:
+    """A 24 V two-seat ride-on buggy on two lead blocks, pedal straight to two gear motors."""
+    return {
+        "version": 1,
+        "vehicle": {
+            "family": "ride-on car",
+            "mass_kg": measured(34),
+            "max_load_kg": plate(60),
+            "wheelbase_m": measured(0.82),
+            "track_m": measured(0.62),
+            "board_in_path": "no",
+            "plus_lead_proven": True,
+            "plus_lead_note": "Measured on the blocks: the striped lead is plus.",
+        },
+        "stock": {"volts_v": plate(24), "capacity_ah": plate(12), "fuse_a": plate(30)},
+        "bank": {"rows": [{"units": [lead("12 V lead block, 12 Ah", 12), lead("12 V lead block, 12 Ah", 12)]}]},
+        "main_fuse": {"kind": "blade", "rating_a": 30, "dc_volts_v": 32, "distance_m": measured(0.2)},
+        "main_lead": {"awg": 12, "length_m": measured(0.9), "insulation": "105", "bundle_conductors": 2},
+        "plugs": [{"kind": "two-pole 60", "poles": 4}],
+        "pedal_switch": {"kind": "switch", "rating_a": plate(40), "dc_volts_v": plate(32)},
+        "controller": {"kind": "none"},
+        "throttle": {"kind": "switch"},
+        "motor": {"kind": "small gear motor", "count": 2, "wiring": "parallel", "volts_v": plate(24), "power_w": plate(90), "no_load_rpm": plate(15500)},
+        "drivetrain": {"kind": "plastic gearbox", "ratio": guess(98)},
+        "wheel": {"diameter_m": measured(0.30), "tyre": "banded plastic"},
+        "rider": RIDERS[0],
+        "ground": {"surface": "short grass", "hill_grade": 0.06, "ambient_c": 24},
+        "chargers": [{"label": "24 V lead charger, 1.6 A", "chemistry": "lead", "end_v": plate(28.8), "amps_a": plate(1.6), "per": "bank"}],
+    }
+
+
+def marmalade_setups() -> list[tuple[str, Document]]:
+    """One, two and three seven-cell garden packs side by side, with a controller that starts softly in the last."""
+    base = load_setup(marmalade())
+    garden = Pack.model_validate({**pack("pack-7s-4"), "label": "7-cell garden pack, 4 Ah"})
+    dock = {"label": "7-cell dock, 2 A", "chemistry": "li-ion", "end_v": plate(29.4), "amps_a": plate(2), "per": "unit"}
+    made = []
+    for rows, name in ((1, "One garden pack"), (2, "Two side by side"), (3, "Three side by side")):
+        document = {**arrange(base, garden, rows, 1), "chargers": [deepcopy(dock)]}
+        if rows > 1:
+            for row, volts in zip(document["bank"]["rows"], (28.6, 28.5, 28.4), strict=False):
+                row["units"][0]["resting_v"] = measured(volts)
+        if rows == 3:
+            document["controller"] = {
+                "kind": "brushed",
+                "nominal_v": plate(24),
+                "max_v": plate(32),
+                "undervoltage_v": plate(20),
+                "battery_limit_a": plate(22),
+                "phase_limit_a": plate(34),
+                "throttle": "hall",
+            }
+            document["throttle"] = {"kind": "hall", "limiter_mark": 0.95, "limiter_reachable": False}
+            document["pedal_switch"] = None
+            document = {**arrange(load_setup({**document}), garden, 3, 1), "chargers": [deepcopy(dock)]}
+            for row, volts in zip(document["bank"]["rows"], (28.6, 28.5, 28.4), strict=False):
+                row["units"][0]["resting_v"] = measured(volts)
+        if rows == 1:
+            # The first evening's idea: pack straight to the stock leads, the biggest fuse in the drawer, nothing else.
+            document |= {"guard": None, "cut_off": None, "main_fuse": {"kind": "blade", "rating_a": 40, "dc_volts_v": 32, "distance_m": guess(0.4)}}
+            document["main_lead"]["awg"] = 14
+        made.append((name, document))
+    return [("As found", marmalade()), *made]
+
+
+def thistle() -> Document:
+    """A 24 V 280 W chain bike with 12 and 80 teeth on two small lead blocks."""
+    return {
+        "version": 1,
+        "vehicle": {
+            "family": "small dirt bike",
+            "mass_kg": measured(29),
+            "max_load_kg": plate(65),
+            "brake": "drum or band",
+            "braked_axles": "rear",
+            "board_in_path": "no",
+            "plus_lead_proven": True,
+        },
+        "stock": {"volts_v": plate(24), "capacity_ah": plate(9), "fuse_a": plate(30)},
+        "bank": {"rows": [{"units": [lead("12 V lead block, 9 Ah", 9), lead("12 V lead block, 9 Ah", 9)]}]},
+        "main_fuse": {"kind": "blade", "rating_a": 30, "dc_volts_v": 32, "distance_m": measured(0.15)},
+        "main_lead": {"awg": 12, "length_m": measured(0.6), "insulation": "105", "bundle_conductors": 2},
+        "plugs": [{"kind": "two-pole 60", "poles": 4}],
+        "cut_off": {"kind": "switch", "rating_a": plate(40), "dc_volts_v": plate(48)},
+        "controller": {
+            "kind": "brushed",
+            "nominal_v": plate(24),
+            "max_v": plate(32),
+            "undervoltage_v": plate(20),
+            "battery_limit_a": plate(22),
+            "phase_limit_a": plate(33),
+            "throttle": "hall",
+        },
+        "throttle": {"kind": "hall", "brake_cut_off_present": True, "brake_cut_off_wired": True},
+        "motor": {"kind": "brushed", "volts_v": plate(24), "power_w": plate(280), "speed_rpm": plate(2700), "mass_kg": measured(2.3)},
+        "drivetrain": {
+            "kind": "chain",
+            "motor_teeth": 12,
+            "wheel_teeth": 80,
+            "chain_pitch": "6.35 mm",
+            "motor_sprocket_pitch": "6.35 mm",
+            "wheel_sprocket_pitch": "6.35 mm",
+        },
+        "wheel": {"diameter_m": measured(0.305), "tyre": "pneumatic"},
+        "rider": RIDERS[2],
+        "ground": {"surface": "packed dirt", "hill_grade": 0.05, "ambient_c": 22},
+        "chargers": [{"label": "24 V lead charger, 1.6 A", "chemistry": "lead", "end_v": plate(28.8), "amps_a": plate(1.6), "per": "bank"}],
+    }
+
+
+def thistle_setups() -> list[tuple[str, Document]]:
+    """An eight-cell LFP pack, which the stock controller takes, and a twelve-cell one, which it does not."""
+    base = load_setup(thistle())
+    eight = arrange(base, Pack.model_validate(pack("pack-8s-lfp-10")), 1, 1)
+    twelve = arrange(base, Pack.model_validate(pack("pack-12s-lfp-10")), 1, 1)
+    eight["chargers"] = [{"label": "8-cell LFP charger, 3 A", "chemistry": "lfp", "end_v": plate(29.2), "amps_a": plate(3)}]
+    gentle = deepcopy(eight)
+    gentle["throttle"]["limiter_mark"] = 0.6
+    gentle["rider"] = RIDERS[1]
+    return [("As found", thistle()), ("Eight-cell LFP", eight), ("Gentle, for Odette", gentle), ("Twelve-cell LFP", twelve)]
+
+
+def bramble() -> Document:
+    """A 48 V 900 W lead quad."""
+    return {
+        "version": 1,
+        "vehicle": {
+            "family": "quad",
+            "mass_kg": measured(71),
+            "max_load_kg": plate(75),
+            "brake": "disc",
+            "braked_axles": "both",
+            "track_m": measured(0.72),
+            "com_height_m": guess(0.46),
+            "board_in_path": "no",
+            "plus_lead_proven": True,
+        },
+        "stock": {"volts_v": plate(48), "capacity_ah": plate(12), "fuse_a": plate(40)},
+        "bank": {"rows": [{"units": [lead("12 V lead block, 12 Ah", 12)] * 4}]},
+        "main_fuse": {"kind": "blade", "rating_a": 40, "dc_volts_v": 58, "distance_m": measured(0.2)},
+        "main_lead": {"awg": 8, "length_m": measured(1.0), "insulation": "105", "bundle_conductors": 2},
+        "plugs": [{"kind": "two-pole 60", "poles": 4}],
+        "cut_off": {"kind": "pullable plug", "rating_a": plate(60), "dc_volts_v": plate(72)},
+        "controller": {
+            "kind": "brushed",
+            "nominal_v": plate(48),
+            "max_v": plate(63),
+            "undervoltage_v": plate(41),
+            "battery_limit_a": plate(32),
+            "phase_limit_a": plate(48),
+            "throttle": "hall",
+            "precharge": True,
+        },
+        "throttle": {"kind": "hall", "brake_cut_off_present": True, "brake_cut_off_wired": True, "foot_switch_wired": True, "limiter_mark": 0.85},
+        "motor": {"kind": "brushed", "volts_v": plate(48), "power_w": plate(900), "speed_rpm": plate(2950)},
+        "drivetrain": {"kind": "chain", "motor_teeth": 11, "wheel_teeth": 66},
+        "wheel": {"diameter_m": measured(0.34), "tyre": "pneumatic"},
+        "rider": {**RIDERS[2], "cap_m_s": guess(8.05)},
+        "ground": {"surface": "packed dirt", "hill_grade": 0.0, "ambient_c": 22},
+        "chargers": [{"label": "48 V lead charger, 2 A", "chemistry": "lead", "end_v": plate(57.6), "amps_a": plate(2), "per": "bank"}],
+    }
+
+
+def bramble_setups() -> list[tuple[str, Document]]:
+    """The lead string, and one 14-cell pack, once as bought and once with its old charger still in the plan."""
+    base = load_setup(bramble())
+    lithium = arrange(base, Pack.model_validate(pack("pack-14s-20")), 1, 1)
+    lithium["throttle"]["limiter_mark"] = 0.75
+    lithium["chargers"] = [{"label": "14-cell charger, 3 A", "chemistry": "li-ion", "end_v": plate(58.8), "amps_a": plate(3)}]
+    hasty = deepcopy(lithium)
+    hasty["throttle"]["limiter_mark"] = None
+    hasty["chargers"] = deepcopy(bramble()["chargers"])
+    hasty["main_fuse"] = {"kind": "blade", "rating_a": 60, "dc_volts_v": 32, "distance_m": guess(0.5)}
+    hasty["main_lead"]["awg"] = 12
+    return [("As found", bramble()), ("14-cell pack", lithium), ("14-cell, first idea", hasty)]
+
+
+def comet() -> Document:
+    """A 48 V hub scooter on one thirteen-cell pack."""
+    return {
+        "version": 1,
+        "vehicle": {
+            "family": "scooter",
+            "mass_kg": measured(19),
+            "max_load_kg": plate(110),
+            "driven_axle": "rear",
+            "brake": "disc",
+            "braked_axles": "both",
+            "board_in_path": "no",
+            "plus_lead_proven": True,
+        },
+        "stock": {"volts_v": plate(48), "capacity_ah": plate(10), "fuse_a": plate(30)},
+        "bank": {"rows": [{"units": [{**pack("pack-13s-10"), "label": "13-cell pack, 10 Ah"}], "fuse": None}]},
+        "main_fuse": {"kind": "blade", "rating_a": 30, "dc_volts_v": 58, "distance_m": measured(0.1)},
+        "main_lead": {"awg": 10, "length_m": measured(0.6), "insulation": "silicone", "bundle_conductors": 2},
+        "plugs": [{"kind": "two-pole 60", "poles": 4}],
+        "cut_off": {"kind": "pullable plug", "rating_a": plate(60), "dc_volts_v": plate(60)},
+        "controller": {
+            "kind": "brushless",
+            "nominal_v": plate(48),
+            "max_v": plate(63),
+            "undervoltage_v": plate(40),
+            "battery_limit_a": plate(24),
+            "phase_limit_a": plate(46),
+            "throttle": "hall",
+            "precharge": True,
+        },
+        "throttle": {"kind": "hall", "brake_cut_off_present": True, "brake_cut_off_wired": True},
+        "motor": {"kind": "hub", "volts_v": plate(48), "power_w": plate(500), "speed_rpm": plate(830)},
+        "drivetrain": {"kind": "hub"},
+        "wheel": {"diameter_m": measured(0.215), "tyre": "pneumatic"},
+        "rider": {**RIDERS[3], "standing": True},
+        "ground": {"surface": "paving", "hill_grade": 0.05, "ambient_c": 22},
+        "chargers": [{"label": "13-cell charger, 2 A", "chemistry": "li-ion", "end_v": plate(54.6), "amps_a": plate(2)}],
+    }
+
+
+def comet_setups() -> list[tuple[str, Document]]:
+    """A second thirteen-cell pack beside the first, and the same at two unlike charges, which must not be joined yet."""
+    base = load_setup(comet())
+    one = Pack.model_validate({**pack("pack-13s-10"), "label": "13-cell pack, 10 Ah"})
+    two = {**arrange(base, one, 2, 1), "chargers": deepcopy(comet()["chargers"])}
+    for row in two["bank"]["rows"]:
+        row["units"][0]["resting_v"] = measured(53.9)
+    unlike = deepcopy(two)
+    unlike["bank"]["rows"][1]["units"][0]["resting_v"] = measured(48.2)
+    return [("As found", comet()), ("Two packs", two), ("Two packs, not matched", unlike)]

@@ -1,0 +1,153 @@
+"""Evaluate, ranges, fixes, hookup, arrangements: thin doors to the core."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Field, Router, Schema
+
+from gecko.analysis import Context
+from gecko.arrangements import Offer, Shelf, glance, offers, typical_setup
+from gecko.care.charging import ChargePlan, charge_plans
+from gecko.evaluation import Evaluation, FindingFixes, Ranges
+from gecko.hookup.steps import Hookup, Judgement, Reading, build_hookup, judge
+from gecko.parts.pack import Pack
+from gecko.reference.catalogue import catalogue
+from gecko.reference.tables import families
+from gecko.setup import json_schema
+from server.builds.services import baseline_of, build_of
+from server.engine import services
+from server.errors import ErrorOut, Refused
+from server.garage.services import house_of
+
+router = Router(tags=["engine"])
+
+
+class DraftIn(Schema):
+    """A draft to evaluate, with the build it belongs to (for baseline and house rules) or a baseline of its own."""
+
+    setup: dict[str, Any]
+    build_id: int | None = None
+    baseline: dict[str, Any] | None = None
+    is_baseline: bool = False
+
+
+class ShelfIn(Schema):
+    """A kind of pack on the shelf."""
+
+    pack: dict[str, Any]
+    count: int = Field(ge=1, le=12)
+
+
+class OffersIn(Schema):
+    """A baseline and the packs on the shelf."""
+
+    baseline: dict[str, Any]
+    shelf: list[ShelfIn] = Field(max_length=6)
+
+
+class OffersOut(Schema):
+    """The baseline at a glance, and the arrangements beside it."""
+
+    baseline: Offer
+    offers: list[Offer]
+
+
+class JudgeIn(Schema):
+    """A reading and what the meter shows (null: OL)."""
+
+    reading: dict[str, Any]
+    measured: float | None = None
+
+
+class HookupOut(Schema):
+    """The plan, or none while there are no packs."""
+
+    plan: Hookup | None
+
+
+class PartOut(Schema):
+    """A ship-with part."""
+
+    id: str
+    label: str
+    part: dict[str, Any]
+
+
+def _context(request: HttpRequest, draft: DraftIn) -> Context:
+    baseline = services.read(draft.baseline) if draft.baseline is not None else None
+    if draft.build_id is None:
+        return Context(baseline=baseline, is_baseline=draft.is_baseline)
+    build = build_of(request.user, draft.build_id)
+    return Context(baseline=baseline or baseline_of(build), is_baseline=draft.is_baseline, house=house_of(build.garage))
+
+
+def _raw(text: str) -> HttpResponse:
+    # The core's own JSON goes out as it is: validating it a second time would cost more than computing it.
+    return HttpResponse(text, content_type="application/json")
+
+
+@router.post("/evaluate", response={200: Evaluation, 422: ErrorOut})
+def evaluate_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
+    """Evaluate a draft at its central values."""
+    return _raw(services.evaluation_json(services.read(payload.setup), _context(request, payload)))
+
+
+@router.post("/ranges", response={200: Ranges, 422: ErrorOut})
+def ranges_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
+    """5–95 % ranges of a draft."""
+    return _raw(services.ranges_json(services.read(payload.setup), _context(request, payload)))
+
+
+@router.post("/fixes", response={200: list[FindingFixes], 422: ErrorOut})
+def fixes_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
+    """Checked fixes of a draft's findings."""
+    return _raw(services.fixes_json(services.read(payload.setup), _context(request, payload)))
+
+
+@router.post("/hookup", response={200: HookupOut, 422: ErrorOut})
+def hookup_of_draft(request: HttpRequest, payload: DraftIn) -> HookupOut:  # noqa: ARG001
+    """Steps, readings and drawing of the hookup."""
+    return HookupOut(plan=build_hookup(services.read(payload.setup)))
+
+
+@router.post("/judge", response={200: Judgement, 422: ErrorOut})
+def judge_reading(request: HttpRequest, payload: JudgeIn) -> Judgement:  # noqa: ARG001
+    """What a measured value says."""
+    return judge(Reading.model_validate(payload.reading), payload.measured)
+
+
+@router.post("/charging", response={200: list[ChargePlan], 422: ErrorOut})
+def charging_of_draft(request: HttpRequest, payload: DraftIn) -> list[ChargePlan]:  # noqa: ARG001
+    """Each charger of a draft against its packs."""
+    setup = services.read(payload.setup)
+    return charge_plans(setup, list(setup.chargers))
+
+
+@router.post("/offers", response={200: OffersOut, 422: ErrorOut})
+def offers_for(request: HttpRequest, payload: OffersIn) -> OffersOut:  # noqa: ARG001
+    """Arrangements of the packs on the shelf beside a baseline."""
+    baseline = services.read(payload.baseline)
+    shelf = [Shelf(Pack.model_validate(entry.pack), entry.count) for entry in payload.shelf]
+    return OffersOut(baseline=glance(baseline, "As found", Context(is_baseline=True)), offers=offers(baseline, shelf))
+
+
+@router.get("/typical/{family}", response={200: dict[str, Any], 404: ErrorOut})
+def typical(request: HttpRequest, family: str) -> dict[str, Any]:  # noqa: ARG001
+    """The commonest machine of a family, every number assumed."""
+    if family not in families():
+        raise Refused(f"There is no family {family}: use {', '.join(families())}.", code="not_found", status=404)
+    return services.read(typical_setup(family)).model_dump(mode="json")
+
+
+@router.get("/parts", response=dict[str, list[PartOut]])
+def parts(request: HttpRequest) -> dict[str, list[dict[str, Any]]]:  # noqa: ARG001
+    """Ship-with parts by kind."""
+    return catalogue()
+
+
+@router.get("/setup-schema", response=dict[str, Any])
+def setup_schema(request: HttpRequest) -> dict[str, Any]:  # noqa: ARG001
+    """JSON Schema of the Setup document; its descriptions are the help texts of the fields."""
+    return json_schema()

@@ -1,0 +1,42 @@
+"""Starts the production WSGI server and prints where it answers."""
+
+from __future__ import annotations
+
+import socket
+from typing import Any
+
+from django.conf import settings
+from django.core.management.base import BaseCommand, CommandError, CommandParser
+from waitress import create_server
+
+from server.wsgi import application
+
+
+def lan_addresses() -> list[str]:
+    """This machine's own addresses on the local network, found without sending anything."""
+    found = {info[4][0] for info in socket.getaddrinfo(socket.gethostname(), None, socket.AF_INET)}
+    return sorted(str(address) for address in found if not str(address).startswith("127."))
+
+
+class Command(BaseCommand):
+    """`manage.py serve` answers on GECKO_HOST and GECKO_PORT."""
+
+    help = __doc__
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--port", type=int, default=8000)
+
+    def handle(self, *_args: Any, **options: Any) -> None:
+        port = options["port"]
+        try:
+            server = create_server(application, host=settings.HOST, port=port, threads=6, ident=None)
+        except OSError as error:
+            raise CommandError(f"Port {port} is taken: stop what runs there, or give another with PORT=8001.") from error
+        if settings.LOOPBACK:
+            self.stdout.write(f"\n  Plucky Gecko is open at http://{settings.HOST}:{port}/   (Ctrl+C stops it)\n")
+        else:
+            for address in lan_addresses() or ["this machine's address"]:
+                self.stdout.write(f"\n  Plucky Gecko is open to the local network at http://{address}:{port}/\n")
+            self.stdout.write(f"  Code for signing in: {settings.LAN_CODE}\n")
+        self.stdout.flush()
+        server.run()

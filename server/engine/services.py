@@ -1,0 +1,54 @@
+"""The door to the core: evaluations cached by content."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Callable
+from dataclasses import asdict
+from typing import Any
+
+from django.core.cache import cache
+
+import gecko
+from gecko.analysis import Context
+from gecko.evaluate import evaluate, fixes, ranges
+from gecko.setup import Setup, load_setup
+
+KEEP_S = 24 * 3600
+
+
+def context_key(context: Context) -> str:
+    """What of the context an answer depends on, as text."""
+    baseline = context.baseline.model_dump_json() if context.baseline else ""
+    return json.dumps([baseline, context.is_baseline, asdict(context.house)], sort_keys=True)
+
+
+def cached_json(kind: str, setup: Setup, context: Context, compute: Callable[[], str]) -> str:
+    """An answer as JSON text, computed once for the same setup, context and core."""
+    digest = hashlib.sha256("\n".join([gecko.__version__, kind, setup.model_dump_json(), context_key(context)]).encode()).hexdigest()
+    found = cache.get(digest)
+    if found is None:
+        found = compute()
+        cache.set(digest, found, KEEP_S)
+    return str(found)
+
+
+def evaluation_json(setup: Setup, context: Context) -> str:
+    """Evaluation as JSON text."""
+    return cached_json("evaluation", setup, context, lambda: evaluate(setup, context).model_dump_json())
+
+
+def ranges_json(setup: Setup, context: Context) -> str:
+    """Ranges as JSON text."""
+    return cached_json("ranges", setup, context, lambda: ranges(setup, context).model_dump_json())
+
+
+def fixes_json(setup: Setup, context: Context) -> str:
+    """Checked fixes as JSON text."""
+    return cached_json("fixes", setup, context, lambda: "[" + ",".join(f.model_dump_json() for f in fixes(setup, context)) + "]")
+
+
+def read(document: dict[str, Any]) -> Setup:
+    """A Setup from a request. Raises ValidationError, which is answered with every wrong field."""
+    return load_setup(document)

@@ -1,0 +1,88 @@
+"""The doors to the core, and bad input everywhere."""
+
+from __future__ import annotations
+
+from typing import Any
+from unittest.mock import patch
+
+from django.core.cache import cache
+from django.core.management import call_command
+
+from gecko.tests.machines import named, safe_bike
+from server.testing import HouseholdCase
+
+
+class Engine(HouseholdCase):
+    def setUp(self) -> None:
+        super().setUp()
+        cache.clear()
+
+    def evaluate(self, setup: Any, **more: Any) -> Any:
+        return self.home.send("POST", "/api/evaluate", {"setup": setup, **more})
+
+    def test_evaluate_ranges_fixes_hookup_charging(self) -> None:
+        draft = {"setup": safe_bike(main_fuse__dc_volts_v=32)}
+        found = self.home.ok("POST", "/api/evaluate", draft)
+        self.assertIn("fuse.volts@main", {f["key"] for f in found["findings"]})
+        self.assertLess(self.home.ok("POST", "/api/ranges", draft)["outcomes"]["top_speed_m_s"]["low"], found["outcome"]["top_speed_m_s"])
+        fix = next(f for f in self.home.ok("POST", "/api/fixes", draft) if f["key"] == "fuse.volts@main")["fixes"][0]
+        self.assertTrue(fix["patch"])
+        self.assertEqual(self.home.ok("POST", "/api/hookup", draft)["plan"]["steps"][-1]["id"], "first_power")
+        self.assertEqual(self.home.ok("POST", "/api/charging", draft), [])
+
+    def test_the_same_content_is_computed_once(self) -> None:
+        with patch("server.engine.services.evaluate", wraps=__import__("gecko.evaluate", fromlist=["evaluate"]).evaluate) as spy:
+            for _ in range(3):
+                self.evaluate(safe_bike())
+            self.evaluate(safe_bike(main_fuse__rating_a=25))
+        self.assertEqual(spy.call_count, 2)
+
+    def test_a_build_brings_its_baseline_and_house_rules(self) -> None:
+        build = self.home.build()
+        found = self.evaluate(safe_bike(), build_id=build["id"]).json()
+        self.assertAlmostEqual(found["baseline"]["top_speed_m_s"], found["outcome"]["top_speed_m_s"], places=6)
+        self.home.ok("PATCH", f"/api/garages/{self.home.garage.pk}", {"house_rules": {"wire_school": "common"}})
+        self.assertEqual(self.evaluate(safe_bike(), build_id=build["id"]).json()["choice"]["school"], "common")
+
+    def test_bad_input_is_a_clear_sentence_never_a_crash(self) -> None:
+        bad: list[tuple[Any, str]] = [
+            (safe_bike(main_fuse__rating_a=-1), "/main_fuse/rating_a"),
+            (safe_bike(main_fuse__rating_a=0), "/main_fuse/rating_a"),
+            (safe_bike(main_lead__length_m=named(1e12)), "/main_lead/length_m"),
+            (safe_bike(wheel__diameter_m=""), "/wheel/diameter_m"),
+            (safe_bike(bank__rows__0__units__0__cells_in_series=200), "/bank/rows/0/units/0/cells_in_series"),
+            (safe_bike(bank={"rows": []}), "/bank/rows"),
+            (safe_bike(bank={"rows": [{"units": [{"cells_in_series": 30, "capacity_ah": 5}]}]}), "/bank"),
+            (safe_bike(version=3), "/version"),
+            (safe_bike(motor={"kind": "warp drive"}), "/motor/kind"),
+        ]
+        for setup, field in bad:
+            with self.subTest(field):
+                answer = self.evaluate(setup)
+                self.assertEqual(answer.status_code, 422)
+                self.assertTrue(answer.json()["field"].startswith(field), answer.json())
+                self.assertGreater(len(answer.json()["message"]), 10)
+        for setup in ("text", 5, None, ["x"]):
+            self.assertEqual(self.evaluate(setup).status_code, 422)
+        comma = self.evaluate(safe_bike(wheel__diameter_m={"value": "0,31", "basis": "measured"}))
+        self.assertEqual(comma.status_code, 200)
+        self.assertIn("/motor", {g["path"] for g in self.evaluate(safe_bike(motor=None)).json()["gaps"]})
+
+    def test_offers_for_the_packs_on_the_shelf(self) -> None:
+        parts = self.home.ok("GET", "/api/parts")
+        pack = next(p["part"] for p in parts["packs"] if p["id"] == "pack-5s-5")
+        baseline = self.home.ok("GET", "/api/typical/ride-on%20car")
+        found = self.home.ok("POST", "/api/offers", {"baseline": baseline, "shelf": [{"pack": pack, "count": 2}]})
+        self.assertEqual([o["name"] for o in found["offers"]], ["One pack", "Two packs side by side"])
+        self.assertEqual(self.home.send("GET", "/api/typical/spaceship").status_code, 404)
+
+    def test_judging_a_reading(self) -> None:
+        plan = self.home.ok("POST", "/api/hookup", {"setup": safe_bike()})["plan"]
+        reading = next(s for s in plan["steps"] if s["id"] == "pack0")["reading"]
+        self.assertEqual(self.home.ok("POST", "/api/judge", {"reading": reading, "measured": -40})["headline"], "Reversed.")
+
+    def test_the_committed_api_document_is_fresh(self) -> None:
+        call_command("openapi", check=True)
+
+    def test_help_texts_come_from_the_schema(self) -> None:
+        self.assertIn("properties", self.home.ok("GET", "/api/setup-schema"))

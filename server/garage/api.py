@@ -1,0 +1,162 @@
+"""Garages, riders, rack."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import Prefetch
+from django.http import HttpRequest
+from ninja import Field, Router, Schema
+
+from server.builds.models import Build, Setup
+from server.builds.services import STAND_STEPS
+from server.engine.overview import BuildGlance, build_glance
+from server.errors import ErrorOut, not_found
+from server.garage import services
+from server.garage.models import Garage, RackPart, Rider
+from server.logbook.models import Trial
+
+router = Router(tags=["garage"])
+
+
+class GarageOut(Schema):
+    """A garage."""
+
+    id: int
+    name: str
+    units: dict[str, str]
+    house_rules: dict[str, Any]
+
+
+class GarageIn(Schema):
+    """What may change."""
+
+    name: str | None = Field(default=None, max_length=60)
+    units: dict[str, str] | None = None
+    house_rules: dict[str, Any] | None = None
+
+
+class RackPartOut(Schema):
+    """A part on the rack."""
+
+    id: int
+    kind: str
+    label: str
+    document: dict[str, Any]
+    quantity: int
+
+
+class RackPartIn(Schema):
+    """A part to put on the rack."""
+
+    kind: str = Field(max_length=20)
+    label: str = Field(default="", max_length=80)
+    document: dict[str, Any]
+    quantity: int = Field(default=1, ge=0, le=999)
+
+
+class RiderOut(Schema):
+    """A rider."""
+
+    id: int
+    name: str
+    document: dict[str, Any]
+
+
+class RiderIn(Schema):
+    """A rider's document."""
+
+    document: dict[str, Any]
+
+
+class OverviewOut(Schema):
+    """The garage at a glance."""
+
+    garage: GarageOut
+    builds: list[BuildGlance]
+    rack: list[RackPartOut]
+    riders: list[RiderOut]
+
+
+def _rack(part: RackPart) -> RackPartOut:
+    return RackPartOut(id=part.pk, kind=part.kind, label=part.label, document=part.document, quantity=part.quantity)
+
+
+def _garage(garage: Garage) -> GarageOut:
+    return GarageOut(id=garage.pk, name=garage.name, units={**services.IMPERIAL, **garage.units}, house_rules=garage.house_rules)
+
+
+@router.get("/garages", response=list[GarageOut])
+def list_garages(request: HttpRequest) -> list[GarageOut]:
+    """The user's garages."""
+    return [_garage(g) for g in services.garages_of(request.user)]
+
+
+@router.get("/garages/{garage_id}", response={200: OverviewOut, 404: ErrorOut})
+def overview(request: HttpRequest, garage_id: int) -> OverviewOut:
+    """A garage with its builds at a glance, rack and riders; a constant number of queries."""
+    garage = services.garage_of(request.user, garage_id)
+    builds = Build.objects.filter(garage=garage).prefetch_related(
+        Prefetch("setups", Setup.objects.prefetch_related("ticks")), Prefetch("trials", Trial.objects.order_by("-when"))
+    )
+    house = services.house_of(garage)
+    return OverviewOut(
+        garage=_garage(garage),
+        builds=[build_glance(b, house, set(STAND_STEPS)) for b in builds],
+        rack=[_rack(p) for p in garage.rack.order_by("kind", "pk")],
+        riders=[RiderOut(id=r.pk, name=r.name, document=r.document) for r in garage.riders.order_by("pk")],
+    )
+
+
+@router.patch("/garages/{garage_id}", response={200: GarageOut, 404: ErrorOut, 422: ErrorOut})
+def change_garage(request: HttpRequest, garage_id: int, payload: GarageIn) -> GarageOut:
+    """Change name, units or house rules."""
+    garage = services.garage_of(request.user, garage_id)
+    return _garage(services.update_garage(garage, name=payload.name, units=payload.units, house_rules=payload.house_rules))
+
+
+@router.post("/garages/{garage_id}/rack", response={200: RackPartOut, 404: ErrorOut, 422: ErrorOut})
+def add_part(request: HttpRequest, garage_id: int, payload: RackPartIn) -> RackPartOut:
+    """Put a part on the rack."""
+    garage = services.garage_of(request.user, garage_id)
+    return _rack(services.save_rack_part(garage, None, payload.kind, payload.label, payload.document, payload.quantity))
+
+
+@router.put("/garages/{garage_id}/rack/{part_id}", response={200: RackPartOut, 404: ErrorOut, 422: ErrorOut})
+def change_part(request: HttpRequest, garage_id: int, part_id: int, payload: RackPartIn) -> RackPartOut:
+    """Change a part on the rack."""
+    garage = services.garage_of(request.user, garage_id)
+    return _rack(services.save_rack_part(garage, part_id, payload.kind, payload.label, payload.document, payload.quantity))
+
+
+@router.delete("/garages/{garage_id}/rack/{part_id}", response={204: None, 404: ErrorOut})
+def remove_part(request: HttpRequest, garage_id: int, part_id: int) -> tuple[int, None]:
+    """Take a part off the rack."""
+    garage = services.garage_of(request.user, garage_id)
+    if not garage.rack.filter(pk=part_id).delete()[0]:
+        raise not_found("part")
+    return 204, None
+
+
+def _rider(rider: Rider) -> RiderOut:
+    return RiderOut(id=rider.pk, name=rider.name, document=rider.document)
+
+
+@router.post("/garages/{garage_id}/riders", response={200: RiderOut, 404: ErrorOut, 422: ErrorOut})
+def add_rider(request: HttpRequest, garage_id: int, payload: RiderIn) -> RiderOut:
+    """Add a rider."""
+    return _rider(services.save_rider(services.garage_of(request.user, garage_id), None, payload.document))
+
+
+@router.put("/garages/{garage_id}/riders/{rider_id}", response={200: RiderOut, 404: ErrorOut, 422: ErrorOut})
+def change_rider(request: HttpRequest, garage_id: int, rider_id: int, payload: RiderIn) -> RiderOut:
+    """Change a rider."""
+    return _rider(services.save_rider(services.garage_of(request.user, garage_id), rider_id, payload.document))
+
+
+@router.delete("/garages/{garage_id}/riders/{rider_id}", response={204: None, 404: ErrorOut})
+def remove_rider(request: HttpRequest, garage_id: int, rider_id: int) -> tuple[int, None]:
+    """Remove a rider; setups keep their copy."""
+    if not services.garage_of(request.user, garage_id).riders.filter(pk=rider_id).delete()[0]:
+        raise not_found("rider")
+    return 204, None

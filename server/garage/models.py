@@ -1,0 +1,48 @@
+"""Garages, their members, riders, and the rack of parts on hand."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+
+class Garage(models.Model):
+    """A household's workshop. Everything in it belongs to its members."""
+
+    name = models.CharField(max_length=60)
+    units = models.JSONField(default=dict)
+    house_rules = models.JSONField(default=dict)
+    members = models.ManyToManyField(settings.AUTH_USER_MODEL, through="Membership", related_name="garages")
+    created = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Membership(models.Model):
+    """Who belongs to a garage."""
+
+    garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="memberships")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=12, choices=[("owner", "owner"), ("member", "member")], default="member")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["garage", "user"], name="one_membership_each")]
+
+
+class Rider(models.Model):
+    """Somebody who rides; copied into a setup, so that the setup stays what it was."""
+
+    garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="riders")
+    name = models.CharField(max_length=60)
+    document = models.JSONField(default=dict)
+
+
+class RackPart(models.Model):
+    """A part on hand, with how many."""
+
+    garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="rack")
+    kind = models.CharField(max_length=20)
+    label = models.CharField(max_length=80)
+    document = models.JSONField(default=dict)
+    quantity = models.PositiveIntegerField(default=1)

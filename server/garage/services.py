@@ -1,0 +1,126 @@
+"""What one does in a garage."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db.models import QuerySet
+from pydantic import TypeAdapter
+
+from gecko.analysis import HouseRules
+from gecko.parts.charger import Charger
+from gecko.parts.controller import Controller
+from gecko.parts.drivetrain import Drivetrain, Wheel
+from gecko.parts.fuse import Fuse
+from gecko.parts.motor import Motor
+from gecko.parts.pack import Pack
+from gecko.parts.plug import Guard, Plug, Switch
+from gecko.parts.rider import Rider as RiderPart
+from gecko.parts.wire import Lead
+from server.errors import Refused, not_found
+from server.garage.models import Garage, Membership, RackPart, Rider
+
+UNITS: dict[str, tuple[str, ...]] = {
+    "speed": ("mph", "km/h"),
+    "length": ("ft", "m"),
+    "mass": ("lb", "kg"),
+    "temp": ("°F", "°C"),
+    "wire": ("AWG", "mm²"),
+    "small": ("in", "mm"),
+}
+IMPERIAL = {name: choices[0] for name, choices in UNITS.items()}
+
+RACK_KINDS: dict[str, Any] = {
+    "packs": Pack,
+    "fuses": Fuse,
+    "wires": None,
+    "plugs": Plug,
+    "switches": Switch,
+    "guards": Guard,
+    "controllers": Controller,
+    "motors": Motor,
+    "gearboxes": Drivetrain,
+    "wheels": Wheel,
+    "chargers": Charger,
+    "leads": Lead,
+}
+"""Kinds of parts on the rack with the model their document follows; a reel of wire only has gauge and colour."""
+
+
+def open_garage(user: AbstractBaseUser, name: str) -> Garage:
+    """Make a garage with its first member."""
+    garage = Garage.objects.create(name=name, units=IMPERIAL)
+    Membership.objects.create(garage=garage, user=user, role="owner")
+    return garage
+
+
+def garages_of(user: Any) -> QuerySet[Garage]:
+    """Garages a user belongs to."""
+    return Garage.objects.filter(memberships__user=user).order_by("pk")
+
+
+def garage_of(user: Any, garage_id: int) -> Garage:
+    """A garage of the user's. Raises Refused 404 for one that is not there or not his."""
+    garage = garages_of(user).filter(pk=garage_id).first()
+    if garage is None:
+        raise not_found("garage")
+    return garage
+
+
+def house_of(garage: Garage) -> HouseRules:
+    """The garage's house rules, defaults where it says nothing."""
+    return HouseRules(**{key: value for key, value in garage.house_rules.items() if key in HouseRules.__dataclass_fields__})
+
+
+def update_garage(garage: Garage, *, name: str | None, units: dict[str, str] | None, house_rules: dict[str, Any] | None) -> Garage:
+    """Change a garage's name, units or house rules. Raises Refused naming the field that is wrong."""
+    if name is not None:
+        if not name.strip():
+            raise Refused("A garage needs a name.", field="/name")
+        garage.name = name.strip()
+    if units is not None:
+        for key, value in units.items():
+            if value not in UNITS.get(key, ()):
+                raise Refused(f"{key} can be {' or '.join(UNITS.get(key, ('nothing',)))}.", field=f"/units/{key}")
+        garage.units = {**IMPERIAL, **garage.units, **units}
+    if house_rules is not None:
+        merged = {**garage.house_rules, **house_rules}
+        unknown = set(merged) - set(HouseRules.__dataclass_fields__)
+        if unknown:
+            raise Refused(f"There is no house rule {sorted(unknown)[0]}.", field="/house_rules")
+        TypeAdapter(HouseRules).validate_python(merged)
+        garage.house_rules = merged
+    garage.save()
+    return garage
+
+
+def check_part(kind: str, document: dict[str, Any]) -> dict[str, Any]:
+    """A rack part's document, validated by its kind's model. Raises Refused or ValidationError."""
+    if kind not in RACK_KINDS:
+        raise Refused(f"The rack has no place for {kind}: use {', '.join(RACK_KINDS)}.", field="/kind")
+    model = RACK_KINDS[kind]
+    return document if model is None else dict(model.model_validate(document).model_dump(mode="json"))
+
+
+def save_rack_part(garage: Garage, part_id: int | None, kind: str, label: str, document: dict[str, Any], quantity: int) -> RackPart:
+    """Put a part on the rack, or change it."""
+    part = RackPart(garage=garage) if part_id is None else garage.rack.filter(pk=part_id).first()
+    if part is None:
+        raise not_found("part")
+    part.kind, part.label, part.document, part.quantity = kind, label.strip() or kind, check_part(kind, document), quantity
+    part.save()
+    return part
+
+
+def save_rider(garage: Garage, rider_id: int | None, document: dict[str, Any]) -> Rider:
+    """Add a rider, or change one. Raises ValidationError for a wrong field."""
+    checked = RiderPart.model_validate(document)
+    if not checked.name.strip():
+        raise Refused("A rider needs a name.", field="/name")
+    rider = Rider(garage=garage) if rider_id is None else garage.riders.filter(pk=rider_id).first()
+    if rider is None:
+        raise not_found("rider")
+    rider.name, rider.document = checked.name.strip(), checked.model_dump(mode="json")
+    rider.save()
+    return rider

@@ -1,0 +1,63 @@
+"""Garage, units, house rules, rack and riders, and that they stay private."""
+
+from __future__ import annotations
+
+from gecko.tests.machines import named
+from server.testing import HouseholdCase
+
+
+class Garages(HouseholdCase):
+    def test_another_households_garage_is_not_found(self) -> None:
+        for method, path in (
+            ("GET", ""),
+            ("PATCH", ""),
+            ("POST", "/rack"),
+            ("POST", "/riders"),
+            ("POST", "/builds"),
+            ("POST", "/import"),
+        ):
+            body = {"kind": "packs", "document": {}, "name": "x", "family": "quad", "setups": [{"name": "a", "document": {}}]}
+            self.assertEqual(self.home.send(method, f"/api/garages/{self.other.garage.pk}{path}", body).status_code, 404, path)
+
+    def test_units_and_house_rules(self) -> None:
+        path = f"/api/garages/{self.home.garage.pk}"
+        changed = self.home.ok("PATCH", path, {"units": {"speed": "km/h"}, "house_rules": {"wire_school": "common"}})
+        self.assertEqual((changed["units"]["speed"], changed["units"]["length"], changed["house_rules"]["wire_school"]), ("km/h", "ft", "common"))
+        for body, field in (({"units": {"speed": "knots"}}, "/units/speed"), ({"house_rules": {"luck": "yes"}}, "/house_rules"), ({"name": " "}, "/name")):
+            answer = self.home.send("PATCH", path, body)
+            self.assertEqual((answer.status_code, answer.json()["field"]), (422, field))  # type: ignore[attr-defined]
+
+    def test_rack_takes_checked_parts_only(self) -> None:
+        path = f"/api/garages/{self.home.garage.pk}/rack"
+        pack = {"label": "p", "cells_in_series": 5, "capacity_ah": named(5)}
+        part = self.home.ok("POST", path, {"kind": "packs", "label": "Mine", "document": pack, "quantity": 2})
+        self.assertEqual(self.home.ok("PUT", f"{path}/{part['id']}", {"kind": "packs", "document": pack, "quantity": 3})["quantity"], 3)
+        self.assertEqual(self.home.send("POST", path, {"kind": "packs", "document": {"cells_in_series": -1}}).status_code, 422)
+        self.assertEqual(self.home.send("POST", path, {"kind": "unicorns", "document": {}}).status_code, 422)
+        self.assertEqual(self.home.send("DELETE", f"{path}/{part['id']}").status_code, 204)
+        self.assertEqual(self.home.send("DELETE", f"{path}/{part['id']}").status_code, 404)
+
+    def test_riders(self) -> None:
+        path = f"/api/garages/{self.home.garage.pk}/riders"
+        rider = self.home.ok("POST", path, {"document": {"name": "Pim", "age_years": 6}})
+        self.assertEqual(self.home.ok("PUT", f"{path}/{rider['id']}", {"document": {"name": "Pim", "age_years": 7}})["document"]["age_years"], 7)
+        self.assertEqual(self.home.send("POST", path, {"document": {"name": "", "age_years": 6}}).status_code, 422)
+        self.assertEqual(self.home.send("POST", path, {"document": {"name": "Pim", "age_years": -6}}).status_code, 422)
+        self.assertEqual(self.home.send("DELETE", f"{path}/{rider['id']}").status_code, 204)
+
+    def test_overview_needs_a_constant_number_of_queries(self) -> None:
+        path = f"/api/garages/{self.home.garage.pk}"
+        self.home.build()
+        self.home.ok("GET", path)
+        with self.assertNumQueries(9):
+            self.home.ok("GET", path)
+        for _ in range(3):
+            self.home.build()
+        with self.assertNumQueries(9):
+            self.assertEqual(len(self.home.ok("GET", path)["builds"]), 4)
+
+    def test_overview_says_where_a_build_stands(self) -> None:
+        self.home.build("As found")
+        glance = self.home.ok("GET", f"/api/garages/{self.home.garage.pk}")["builds"][0]
+        self.assertEqual((glance["stops"], glance["next_stage"]), (0, "prove"))
+        self.assertGreater(glance["top_speed_m_s"], 3)

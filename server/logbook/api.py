@@ -1,0 +1,168 @@
+"""Trials and journal."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Field, Router, Schema
+
+from server.builds.services import build_of, setup_of
+from server.errors import ErrorOut, Refused, not_found
+from server.logbook import services
+from server.logbook.models import JournalEntry, Trial
+
+router = Router(tags=["logbook"])
+
+
+class PassIn(Schema):
+    """A timed pass."""
+
+    distance_m: float = Field(gt=0, le=100_000)
+    time_s: float = Field(gt=0, le=100_000)
+    direction: Literal["out", "back"] = "out"
+
+
+class TrialIn(Schema):
+    """A trial to keep."""
+
+    setup_id: int
+    passes: list[PassIn] = Field(min_length=1, max_length=40)
+    knob: float | None = Field(default=None, gt=0, le=1)
+    surface: str = Field(default="", max_length=20)
+    grade: float | None = Field(default=None, ge=-0.5, le=1)
+    volts_before_v: float | None = Field(default=None, gt=0, le=150)
+    volts_after_v: float | None = Field(default=None, gt=0, le=150)
+    motor_c: float | None = Field(default=None, ge=-40, le=300)
+    note: str = Field(default="", max_length=300)
+    when: datetime | None = None
+
+
+class TrialOut(Schema):
+    """A trial with its speed, its interval, the prediction under its own conditions, and the gain."""
+
+    id: int
+    setup_id: int
+    setup_name: str
+    revision: int
+    when: datetime
+    passes: list[PassIn]
+    knob: float | None
+    surface: str
+    grade: float | None
+    volts_before_v: float | None
+    volts_after_v: float | None
+    motor_c: float | None
+    note: str
+    speed_m_s: float
+    half_width_m_s: float
+    predicted_m_s: float | None
+    predicted_low_m_s: float | None
+    predicted_high_m_s: float | None
+    gain: float | None
+    gain_half_width: float | None
+
+
+class EntryIn(Schema):
+    """A journal entry to write."""
+
+    kind: Literal["note", "repair", "crash", "change", "charge", "upkeep"] = "note"
+    text: str = Field(max_length=1000)
+    setup_id: int | None = None
+
+
+class EntryOut(Schema):
+    """A journal entry."""
+
+    id: int
+    when: datetime
+    kind: str
+    text: str
+    setup_name: str
+
+
+def _trial(trial: Trial, every: list[Trial]) -> TrialOut:
+    predicted = services.prediction_for(trial)
+    gained = services.gain_over_baseline(trial, every)
+    return TrialOut(
+        id=trial.pk,
+        setup_id=trial.setup_id,
+        setup_name=trial.setup.name,
+        revision=trial.revision.number,
+        when=trial.when,
+        passes=trial.passes,
+        knob=trial.knob,
+        surface=trial.surface,
+        grade=trial.grade,
+        volts_before_v=trial.volts_before_v,
+        volts_after_v=trial.volts_after_v,
+        motor_c=trial.motor_c,
+        note=trial.note,
+        speed_m_s=trial.speed_m_s,
+        half_width_m_s=trial.half_width_m_s,
+        predicted_m_s=predicted.speed_m_s if predicted else None,
+        predicted_low_m_s=predicted.low_m_s if predicted else None,
+        predicted_high_m_s=predicted.high_m_s if predicted else None,
+        gain=gained[0] if gained else None,
+        gain_half_width=gained[1] if gained else None,
+    )
+
+
+@router.get("/builds/{build_id}/trials", response={200: list[TrialOut], 404: ErrorOut})
+def trials(request: HttpRequest, build_id: int) -> list[TrialOut]:
+    """The build's newest 60 trials, oldest first, each with its prediction."""
+    every = list(build_of(request.user, build_id).trials.select_related("setup", "revision").order_by("-when", "-pk")[:60])[::-1]
+    return [_trial(t, every) for t in every]
+
+
+@router.post("/builds/{build_id}/trials", response={200: TrialOut, 404: ErrorOut, 422: ErrorOut})
+def add_trial(request: HttpRequest, build_id: int, payload: TrialIn) -> TrialOut:
+    """Keep a trial."""
+    build = build_of(request.user, build_id)
+    setup = setup_of(request.user, payload.setup_id)
+    if setup.build_id != build.pk:
+        raise not_found("setup")
+    fields = payload.model_dump(exclude={"setup_id", "when"})
+    trial = services.add_trial(setup, {**fields, "when": payload.when or timezone.now()})
+    return _trial(trial, list(build.trials.select_related("setup", "revision")))
+
+
+@router.delete("/builds/{build_id}/trials/{trial_id}", response={204: None, 404: ErrorOut})
+def delete_trial(request: HttpRequest, build_id: int, trial_id: int) -> tuple[int, None]:
+    """Delete a trial."""
+    services.trial_of(build_of(request.user, build_id), trial_id).delete()
+    return 204, None
+
+
+def _entry(entry: JournalEntry) -> EntryOut:
+    return EntryOut(id=entry.pk, when=entry.when, kind=entry.kind, text=entry.text, setup_name=entry.setup.name if entry.setup else "")
+
+
+@router.get("/builds/{build_id}/journal", response={200: list[EntryOut], 404: ErrorOut})
+def journal(request: HttpRequest, build_id: int) -> list[EntryOut]:
+    """The build's newest 200 journal entries."""
+    return [_entry(e) for e in build_of(request.user, build_id).journal.select_related("setup")[:200]]
+
+
+@router.post("/builds/{build_id}/journal", response={200: EntryOut, 404: ErrorOut, 422: ErrorOut})
+def write(request: HttpRequest, build_id: int, payload: EntryIn) -> EntryOut:
+    """Write into the journal."""
+    build = build_of(request.user, build_id)
+    setup = setup_of(request.user, payload.setup_id) if payload.setup_id else None
+    if setup is not None and setup.build_id != build.pk:
+        raise not_found("setup")
+    return _entry(services.write_entry(build, setup, payload.kind, payload.text))
+
+
+@router.delete("/builds/{build_id}/journal/{entry_id}", response={204: None, 404: ErrorOut, 409: ErrorOut})
+def delete_entry(request: HttpRequest, build_id: int, entry_id: int) -> tuple[int, None]:
+    """Delete a journal entry; overruled stops stay."""
+    entry = build_of(request.user, build_id).journal.filter(pk=entry_id).first()
+    if entry is None:
+        raise not_found("entry")
+    if entry.kind == "overruled":
+        raise Refused("An overruled stop stays in the journal.", code="kept", status=409)
+    entry.delete()
+    return 204, None

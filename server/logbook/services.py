@@ -1,0 +1,62 @@
+"""What one does in the logbook."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import transaction
+
+from gecko.setup import load_setup
+from gecko.trials.prediction import Prediction, predict_trial
+from gecko.trials.reduction import Pass, Reduced, gain, reduce_passes
+from server.builds.models import Build, Setup
+from server.builds.services import latest
+from server.errors import Refused, not_found
+from server.logbook.models import JournalEntry, Trial
+
+
+def reduced(passes: list[dict[str, Any]]) -> Reduced:
+    """Speed and interval of stored passes. Raises GeckoError for passes that cannot be."""
+    return reduce_passes([Pass(float(p["distance_m"]), float(p["time_s"]), p.get("direction", "out")) for p in passes])
+
+
+@transaction.atomic
+def add_trial(setup: Setup, fields: dict[str, Any]) -> Trial:
+    """Keep a trial with the revision it was ridden with."""
+    found = reduced(fields["passes"])
+    if found.speed_m_s > 60:
+        raise Refused("That would be over 130 mph. Check length and time.", field="/passes/0/time_s")
+    return Trial.objects.create(build=setup.build, setup=setup, revision=latest(setup), speed_m_s=found.speed_m_s, half_width_m_s=found.half_width_m_s, **fields)
+
+
+def prediction_for(trial: Trial) -> Prediction | None:
+    """What the model says for the trial's own conditions, with the setup as it was ridden."""
+    return predict_trial(load_setup(trial.revision.document), knob=trial.knob, rest_v=trial.volts_before_v, surface=trial.surface or None, grade=trial.grade)
+
+
+def gain_over_baseline(trial: Trial, trials: list[Trial]) -> tuple[float, float] | None:
+    """Gain over the fastest-knob trials of the baseline on the same surface: ratio and half-width. None without such a run."""
+    if trial.setup.is_baseline:
+        return None
+    base = [t for t in trials if t.setup.is_baseline and t.surface == trial.surface and (t.knob is None or t.knob >= 0.999)]
+    if not base or (trial.knob is not None and trial.knob < 0.999):
+        return None
+    passes = [p for t in base for p in t.passes]
+    return gain(Reduced(trial.speed_m_s, trial.half_width_m_s, len(trial.passes)), reduced(passes))
+
+
+def trial_of(build: Build, trial_id: int) -> Trial:
+    """A trial of a build. Raises Refused 404 otherwise."""
+    trial = build.trials.filter(pk=trial_id).first()
+    if trial is None:
+        raise not_found("trial")
+    return trial
+
+
+def write_entry(build: Build, setup: Setup | None, kind: str, text: str) -> JournalEntry:
+    """Write into the journal."""
+    text = text.strip()
+    if not text:
+        raise Refused("Write what happened.", field="/text")
+    revision = latest(setup) if setup is not None else None
+    return JournalEntry.objects.create(build=build, setup=setup, revision=revision, kind=kind, text=text[:1000])

@@ -1,0 +1,59 @@
+"""Trials and journal."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from server.testing import HouseholdCase
+
+
+class Trials(HouseholdCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.build = self.home.build()
+        self.base, self.changed = (s["id"] for s in self.build["setups"])
+        self.path = f"/api/builds/{self.build['id']}/trials"
+
+    def ride(self, setup: int, seconds: float, **more: Any) -> Any:
+        passes = [{"distance_m": 60, "time_s": seconds, "direction": d} for d in ("out", "back", "out", "back")]
+        return self.home.send("POST", self.path, {"setup_id": setup, "passes": passes, "surface": "paving", **more})
+
+    def test_speed_interval_prediction_and_gain(self) -> None:
+        self.assertEqual(self.ride(self.base, 10.0, knob=1.0).status_code, 200)
+        trial = self.ride(self.changed, 8.0, knob=1.0, volts_before_v=41.0).json()
+        self.assertAlmostEqual(trial["speed_m_s"], 7.5)
+        self.assertAlmostEqual(trial["gain"], 1.25)
+        self.assertGreater(trial["gain_half_width"], 0.01)
+        self.assertTrue(trial["predicted_low_m_s"] < trial["predicted_m_s"] < trial["predicted_high_m_s"])
+        self.assertEqual(len(self.home.ok("GET", self.path)), 2)
+
+    def test_no_gain_across_unlike_ground_or_a_turned_down_knob(self) -> None:
+        self.ride(self.base, 10.0, knob=1.0)
+        self.assertIsNone(self.ride(self.changed, 8.0, knob=0.5).json()["gain"])
+        self.assertIsNone(self.ride(self.changed, 8.0, knob=1.0, surface="long grass").json()["gain"])
+
+    def test_impossible_runs_are_refused_in_plain_words(self) -> None:
+        for body in (
+            {"setup_id": self.base, "passes": []},
+            {"setup_id": self.base, "passes": [{"distance_m": 0, "time_s": 5}]},
+            {"setup_id": self.base, "passes": [{"distance_m": 900, "time_s": 1}]},
+            {"setup_id": self.base, "passes": [{"distance_m": 9, "time_s": "x"}]},
+        ):
+            answer = self.home.send("POST", self.path, body)
+            self.assertEqual(answer.status_code, 422)
+            self.assertTrue(answer.json()["message"])  # type: ignore[attr-defined]
+        elsewhere = self.other.build()["setups"][0]["id"]
+        self.assertEqual(self.ride(elsewhere, 8.0).status_code, 404)
+
+    def test_deleting_a_trial(self) -> None:
+        trial = self.ride(self.base, 10.0).json()["id"]
+        self.assertEqual(self.other.send("DELETE", f"{self.path}/{trial}").status_code, 404)
+        self.assertEqual(self.home.send("DELETE", f"{self.path}/{trial}").status_code, 204)
+
+    def test_journal(self) -> None:
+        path = f"/api/builds/{self.build['id']}/journal"
+        entry = self.home.ok("POST", path, {"kind": "repair", "text": " Chain oiled. "})
+        self.assertEqual(entry["text"], "Chain oiled.")
+        self.assertEqual(self.home.send("POST", path, {"text": "  "}).status_code, 422)
+        self.assertEqual(self.home.send("POST", path, {"text": "x", "kind": "party"}).status_code, 422)
+        self.assertEqual(self.home.send("DELETE", f"{path}/{entry['id']}").status_code, 204)

@@ -1,0 +1,134 @@
+"""Settings. What differs between demo, real use and the phone in the garage comes from the environment."""
+
+from __future__ import annotations
+
+import os
+import secrets
+import sys
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+VAR = Path(os.environ.get("GECKO_VAR", ROOT / "var"))
+VAR.mkdir(parents=True, exist_ok=True)
+
+
+def _secret_key() -> str:
+    """A key made on the first start and kept beside the database."""
+    file = VAR / "secret_key"
+    if not file.exists():
+        file.write_text(secrets.token_urlsafe(50), encoding="utf-8")
+        file.chmod(0o600)
+    return file.read_text(encoding="utf-8").strip()
+
+
+SECRET_KEY = _secret_key()
+DEBUG = os.environ.get("GECKO_DEBUG") == "1"
+HOST = os.environ.get("GECKO_HOST", "127.0.0.1")
+LOOPBACK = HOST in ("127.0.0.1", "::1", "localhost")
+# The demo signs its user in by itself, so it never answers anybody but this machine.
+DEMO = os.environ.get("GECKO_DEMO") == "1" and LOOPBACK
+LAN_CODE = os.environ.get("GECKO_LAN_CODE", "")
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]", "testserver"] if LOOPBACK else ["*"]
+CSRF_TRUSTED_ORIGINS: list[str] = []
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "axes",
+    "csp",
+    "server.accounts",
+    "server.garage",
+    "server.builds",
+    "server.logbook",
+    "server.engine",
+    "server.demo",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "server.accounts.middleware.DemoSignInMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "server.urls"
+WSGI_APPLICATION = "server.wsgi.application"
+AUTH_USER_MODEL = "accounts.User"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 8}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
+if "test" in sys.argv[1:2]:
+    # The real hasher is slow on purpose; tests sign in hundreds of times.
+    PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_VERBOSE = False
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": os.environ.get("GECKO_DB", VAR / "gecko.sqlite3"),
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 10,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;",
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 2000}}}
+
+USE_TZ = True
+TIME_ZONE = "UTC"
+LANGUAGE_CODE = "en"
+USE_I18N = False
+
+STATIC_URL = "/static/"
+WEB_DIST = ROOT / "web" / "dist"
+WHITENOISE_ROOT = WEB_DIST if WEB_DIST.exists() else None
+
+
+def WHITENOISE_IMMUTABLE_FILE_TEST(_path: str, url: str) -> bool:
+    """Files with a hash in their name may be kept for ever."""
+    return url.startswith("/assets/")
+
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 90
+CSRF_COOKIE_SAMESITE = "Lax"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": ["'self'"],
+        # Styles of measured positions are set inline by the plots and by Radix.
+        "style-src": ["'self'", "'unsafe-inline'"],
+        "img-src": ["'self'", "data:"],
+        "font-src": ["'self'", "data:"],
+        "object-src": ["'none'"],
+        "base-uri": ["'none'"],
+        "form-action": ["'self'"],
+        "frame-ancestors": ["'none'"],
+    }
+}
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "loggers": {"django.request": {"level": "ERROR"}, "axes": {"level": "WARNING"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

@@ -1,0 +1,46 @@
+"""What the server's tests share: two households, a signed-in client that speaks JSON."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.http import HttpResponse
+from django.test import Client, TestCase
+
+from gecko.tests.machines import safe_bike
+from server.garage.models import Garage
+from server.garage.services import open_garage
+
+
+class Household:
+    """A user with a garage and a client that is signed in."""
+
+    def __init__(self, name: str) -> None:
+        self.user = get_user_model().objects.create_user(username=name, password="orchard-gate-7")
+        self.garage: Garage = open_garage(self.user, f"{name}'s shed")
+        self.client = Client()
+        self.client.force_login(self.user)
+
+    def send(self, method: str, path: str, body: Any = None) -> HttpResponse:
+        """A request with a JSON body."""
+        return self.client.generic(method, path, data="" if body is None else json.dumps(body), content_type="application/json")
+
+    def ok(self, method: str, path: str, body: Any = None) -> Any:
+        """The JSON of an answer that must have worked."""
+        answer = self.send(method, path, body)
+        assert answer.status_code in (200, 204), (answer.status_code, answer.content)
+        return answer.json() if answer.content else None  # type: ignore[attr-defined]
+
+    def build(self, *names: str, **changes: Any) -> dict[str, Any]:
+        """A build whose setups are the safe bike."""
+        setups = [{"name": name, "document": safe_bike(**changes)} for name in (names or ("As found", "Changed"))]
+        return dict(self.ok("POST", f"/api/garages/{self.garage.pk}/builds", {"name": "Clover", "family": "small dirt bike", "setups": setups}))
+
+
+class HouseholdCase(TestCase):
+    """Two households: nobody sees the other's garage."""
+
+    def setUp(self) -> None:
+        self.home, self.other = Household("ada"), Household("bo")

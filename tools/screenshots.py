@@ -1,0 +1,125 @@
+"""Takes one picture of each main view from the demo data into docs/screenshots. `--to DIR` and names choose fewer, elsewhere."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+
+from tools.browser import launch  # noqa: E402
+
+DESK = {"width": 1280, "height": 800}
+PHONE = {"width": 390, "height": 844}
+
+# name → (build, setup, rest of the address, size, dark)
+VIEWS: dict[str, tuple[str, str, str, dict[str, int], bool]] = {
+    "garage": ("", "", "/", DESK, False),
+    "start": ("", "", "/start", DESK, False),
+    "survey": ("Thistle", "As found", "survey", DESK, False),
+    "power": ("Marmalade", "Three side by side", "power", DESK, False),
+    "protect": ("Bramble", "14-cell, first idea", "protect", DESK, False),
+    "drive": ("Thistle", "Twelve-cell LFP", "drive", DESK, False),
+    "hookup": ("Bramble", "14-cell pack", "hookup", DESK, False),
+    "prove": ("Thistle", "Eight-cell LFP", "prove", DESK, False),
+    "care": ("Pocket Comet", "Two packs", "care", DESK, False),
+    "sheet": ("Marmalade", "Three side by side", "sheet", DESK, False),
+    "power-night": ("Pocket Comet", "Two packs", "power", DESK, True),
+    "phone-garage": ("", "", "/", PHONE, False),
+    "phone-power": ("Marmalade", "Two side by side", "power", PHONE, False),
+    "phone-hookup": ("Bramble", "14-cell pack", "hookup", PHONE, False),
+    "phone-prove": ("Thistle", "Eight-cell LFP", "prove", PHONE, False),
+}
+
+
+def free_port() -> int:
+    """A port nobody listens on."""
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return int(s.getsockname()[1])
+
+
+def address(page: Page, base: str, view: tuple[str, str, str, dict[str, int], bool]) -> str:
+    """The address of a view, looked up by names through the API."""
+    build_name, setup_name, rest, _, _ = view
+    if not build_name:
+        return base + rest
+    garage = page.request.get(f"{base}/api/garages").json()[0]["id"]
+    builds = page.request.get(f"{base}/api/garages/{garage}").json()["builds"]
+    build = next(b for b in builds if b["name"] == build_name)["id"]
+    setups = page.request.get(f"{base}/api/builds/{build}").json()["setups"]
+    setup = next(s for s in setups if s["name"] == setup_name)["id"]
+    return f"{base}/builds/{build}/setups/{setup}/{rest}"
+
+
+def shoot(base: str, names: list[str], folder: Path) -> None:
+    """Take the pictures."""
+    folder.mkdir(parents=True, exist_ok=True)
+    with sync_playwright() as playwright:
+        browser = launch(playwright)
+        for name in names:
+            view = VIEWS[name]
+            phone = view[3] is PHONE
+            context = browser.new_context(viewport=view[3], device_scale_factor=2 if phone else 1)
+            if view[4]:
+                context.add_init_script("localStorage.setItem('gecko-theme', 'dark')")
+            page = context.new_page()
+            page.on("pageerror", lambda error, name=name: print(f"{name}: {error}"))
+            page.request.get(f"{base}/api/session")
+            page.goto(address(page, base, view))
+            page.wait_for_load_state("networkidle")
+            if name == "start":
+                page.get_by_label("Name of the build").fill("Marigold")
+                page.get_by_role("textbox", name="Rider's age").fill("6")
+                page.get_by_label("Add a pack").select_option(label="5-cell tool pack, 5 Ah")
+                page.wait_for_timeout(1500)
+            page.wait_for_load_state("networkidle")
+            page.wait_for_timeout(500)
+            page.screenshot(path=folder / f"{name}.png")
+            context.close()
+        browser.close()
+
+
+def main() -> int:
+    """Start a demo server of its own, take the pictures, stop it."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("names", nargs="*", default=list(VIEWS))
+    parser.add_argument("--to", type=Path, default=ROOT / "docs" / "screenshots")
+    parser.add_argument("--base", help="a server that runs already")
+    args = parser.parse_args()
+    if args.base:
+        shoot(args.base, args.names, args.to)
+        return 0
+    with tempfile.TemporaryDirectory() as var:
+        port = free_port()
+        environment = {**os.environ, "GECKO_DEMO": "1", "GECKO_VAR": var}
+        for command in (["migrate", "-v", "0"], ["load_demo"]):
+            subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=environment, check=True)
+        server = subprocess.Popen([sys.executable, "manage.py", "serve", "--port", str(port)], cwd=ROOT, env=environment)
+        try:
+            base = f"http://127.0.0.1:{port}"
+            for _ in range(100):
+                try:
+                    urllib.request.urlopen(f"{base}/api/session")
+                    break
+                except OSError:
+                    time.sleep(0.2)
+            shoot(base, args.names, args.to)
+        finally:
+            server.terminate()
+            server.wait()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,83 @@
+/** The API client: typed by the server's own OpenAPI document. */
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type Evaluation = Schemas["Evaluation"];
+export type Outcome = Schemas["Outcome"];
+export type Station = Schemas["Station"];
+export type Finding = Schemas["Finding"];
+export type FindingFixes = Schemas["FindingFixes"];
+export type Ranges = Schemas["Ranges"];
+export type Build = Schemas["BuildOut"];
+export type SetupRow = Schemas["SetupOut"];
+export type Overview = Schemas["OverviewOut"];
+export type Garage = Schemas["GarageOut"];
+export type BuildGlance = Schemas["BuildGlance"];
+export type RackPart = Schemas["RackPartOut"];
+export type Rider = Schemas["RiderOut"];
+export type Trial = Schemas["TrialOut"];
+export type NewTrial = Schemas["TrialIn"];
+export type JournalEntry = Schemas["EntryOut"];
+export type Hookup = Schemas["Hookup"];
+export type Step = Schemas["Step"];
+export type Judgement = Schemas["Judgement"];
+export type Offer = Schemas["Offer"];
+export type Choice = Schemas["ChoiceOut"];
+export type Curve = Schemas["Curve"];
+export type ChargePlan = Schemas["ChargePlan"];
+export type Session = Schemas["SessionOut"];
+export type Revision = Schemas["RevisionOut"];
+export type Problem = { path: string; message: string };
+
+/** The one shape of every error. */
+export interface ApiError {
+  code: string;
+  message: string;
+  field?: string | null;
+  hint?: string | null;
+  problems?: Problem[];
+  theirs?: Record<string, unknown>;
+  version?: number;
+}
+
+export class Failed extends Error {
+  readonly error: ApiError;
+  readonly status: number;
+  constructor(error: ApiError, status: number) {
+    super(error.message);
+    this.error = error;
+    this.status = status;
+  }
+}
+
+const OFFLINE: ApiError = { code: "offline", message: "No connection to the server. What you typed is kept in this browser." };
+
+function csrfToken(): string {
+  return document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1] ?? "";
+}
+
+export const client = createClient<paths>({
+  baseUrl: "/",
+  fetch: async (request) => {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    try {
+      return await fetch(request);
+    } catch {
+      throw new Failed(OFFLINE, 0);
+    }
+  },
+});
+
+/** The data of an answer, or the error thrown. */
+export async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  const { data, error, response } = await call;
+  if (!response.ok) {
+    const known = error as Partial<ApiError> | undefined;
+    throw new Failed(
+      { code: "failed", message: `The server answered ${response.status}. Try again.`, ...known } as ApiError,
+      response.status,
+    );
+  }
+  return data as T;
+}

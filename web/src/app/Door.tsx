@@ -1,0 +1,102 @@
+/** First visit makes the account; later ones sign in. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, Failed, type Session, unwrap } from "../api/client";
+import { Gecko } from "../ui/Glyph";
+
+function Line({
+  label,
+  value,
+  onChange,
+  type = "text",
+  auto,
+  note,
+}: {
+  label: string;
+  value: string;
+  onChange: (v: string) => void;
+  type?: string;
+  auto: string;
+  note?: string;
+}) {
+  const id = `door-${label.replace(/\W/g, "").toLowerCase()}`;
+  return (
+    <div className="mb-3">
+      <label htmlFor={id} className="mb-1 block text-small font-bold text-ink2">
+        {label}
+      </label>
+      <input id={id} className="input" type={type} autoComplete={auto} value={value} onChange={(e) => onChange(e.target.value)} />
+      {note && <p className="mt-1 text-small text-ink3">{note}</p>}
+    </div>
+  );
+}
+
+export function Door({ session }: { session: Session }) {
+  const first = session.first_visit;
+  const [username, setUsername] = useState("");
+  const [password, setPassword] = useState("");
+  const [garage, setGarage] = useState("");
+  const [code, setCode] = useState("");
+  const queryClient = useQueryClient();
+  const enter = useMutation({
+    mutationFn: () =>
+      first
+        ? unwrap(client.POST("/api/session/sign-up", { body: { username, password, garage, code } }))
+        : unwrap(client.POST("/api/session/sign-in", { body: { username, password, code } })),
+    onSuccess: () => queryClient.invalidateQueries(),
+  });
+  return (
+    <main className="grid min-h-full place-content-center p-4">
+      <form
+        className="card w-[min(420px,calc(100vw-32px))] p-6"
+        onSubmit={(event) => {
+          event.preventDefault();
+          enter.mutate();
+        }}
+      >
+        <p className="mb-4 flex items-center gap-2 font-head text-[18px] font-bold">
+          <Gecko /> Plucky Gecko
+        </p>
+        <h1 className="mb-1 text-[26px]">{first ? "Open your garage" : "Sign in"}</h1>
+        <p className="mb-4 text-ink2">
+          {first ? "This makes the account on this computer. Nothing leaves it." : "Your builds are where you left them."}
+        </p>
+        <Line label="Your name" value={username} onChange={setUsername} auto="username" />
+        <Line
+          label="Password"
+          value={password}
+          onChange={setPassword}
+          type="password"
+          auto={first ? "new-password" : "current-password"}
+          {...(first ? { note: "At least eight characters." } : {})}
+        />
+        {first && (
+          <Line
+            label="Name of the garage"
+            value={garage}
+            onChange={setGarage}
+            auto="off"
+            note="Such as the street, or what it smells of."
+          />
+        )}
+        {session.needs_code && (
+          <Line
+            label="Code"
+            value={code}
+            onChange={setCode}
+            auto="one-time-code"
+            note="It is printed where the server was started."
+          />
+        )}
+        {enter.error && (
+          <p role="alert" className="mb-3 font-semibold text-hottext">
+            {enter.error instanceof Failed ? enter.error.message : "That did not work. Try again."}
+          </p>
+        )}
+        <button type="submit" className="btn go w-full" disabled={enter.isPending}>
+          {first ? "Open the garage" : "Sign in"}
+        </button>
+      </form>
+    </main>
+  );
+}

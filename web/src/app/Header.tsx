@@ -1,0 +1,81 @@
+/** The header of every page: where you are, units, light or dark, keys. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Moon, Search, Sun } from "lucide-react";
+import { type ReactNode, useEffect } from "react";
+import { Link } from "react-router";
+import { client, unwrap } from "../api/client";
+import { useSettings } from "../lib/settings";
+import { IMPERIAL, METRIC, type UnitChoice } from "../lib/units";
+import { Gecko } from "../ui/Glyph";
+import { useShortcuts } from "./Shortcuts";
+
+export function useGarage() {
+  const list = useQuery({ queryKey: ["garages"], queryFn: () => unwrap(client.GET("/api/garages")) });
+  return list.data?.[0];
+}
+
+export function UnitSwitch() {
+  const { units, setUnits } = useSettings();
+  const garage = useGarage();
+  const queryClient = useQueryClient();
+  const save = useMutation({
+    mutationFn: (next: UnitChoice) =>
+      unwrap(
+        client.PATCH("/api/garages/{garage_id}", { params: { path: { garage_id: garage?.id ?? 0 } }, body: { units: next } }),
+      ),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ["garages"] }),
+  });
+  useEffect(() => {
+    if (garage) setUnits({ ...IMPERIAL, ...(garage.units as Partial<UnitChoice>) });
+  }, [garage, setUnits]);
+  const pick = (next: UnitChoice) => {
+    setUnits(next);
+    if (garage) save.mutate(next);
+  };
+  return (
+    <fieldset className="seg" aria-label="Units">
+      <button type="button" aria-pressed={units.speed === "mph"} onClick={() => pick(IMPERIAL)}>
+        mph
+      </button>
+      <button type="button" aria-pressed={units.speed !== "mph"} onClick={() => pick(METRIC)}>
+        km/h
+      </button>
+    </fieldset>
+  );
+}
+
+export function Header({ crumb, children, saved }: { crumb: ReactNode; children?: ReactNode; saved?: ReactNode }) {
+  const busy = children !== undefined;
+  const { theme, toggleTheme } = useSettings();
+  const { openKeys, openSearch } = useShortcuts();
+  return (
+    <header className="head flex items-center gap-3.5 bg-paper pr-4 pl-3 max-desk:gap-2">
+      <Link
+        to="/"
+        className="flex items-center gap-2 font-head text-[18px] font-bold tracking-[-.03em] whitespace-nowrap"
+        aria-label="Plucky Gecko, to the garage"
+      >
+        <Gecko /> <span className={busy ? "max-[1499px]:hidden" : "max-desk:hidden"}>Plucky Gecko</span>
+      </Link>
+      <div className="flex min-w-0 items-baseline gap-2 border-line pl-3.5 leading-6 whitespace-nowrap text-ink3 max-desk:border-0 max-desk:pl-0 desk:border-l">
+        {crumb}
+      </div>
+      <div className="mx-auto flex min-w-0 flex-1 self-stretch">{children}</div>
+      <div className="flex flex-none items-center gap-2.5">
+        <span className="max-wide:hidden">{saved}</span>
+        <span className="max-desk:hidden">
+          <UnitSwitch />
+        </span>
+        <button type="button" className="btn quiet !px-2 max-desk:hidden" onClick={openSearch} aria-label="Find (key /)">
+          <Search size={17} aria-hidden="true" />
+        </button>
+        <button type="button" className="btn quiet !px-2" onClick={toggleTheme} aria-label={theme === "dark" ? "Light" : "Dark"}>
+          {theme === "dark" ? <Sun size={17} aria-hidden="true" /> : <Moon size={17} aria-hidden="true" />}
+        </button>
+        <button type="button" className="btn quiet !px-2 max-desk:hidden" onClick={openKeys} aria-label="Keys (key ?)">
+          <kbd className="rounded border border-b-2 border-strong px-1.5 font-text">?</kbd>
+        </button>
+      </div>
+    </header>
+  );
+}

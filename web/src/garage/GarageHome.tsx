@@ -1,0 +1,221 @@
+/** The garage: builds as rows with their ribbon, and the rack of parts at hand. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Upload } from "lucide-react";
+import { useRef, useState } from "react";
+import { Link } from "react-router";
+import { type ApiError, type BuildGlance, client, Failed, unwrap } from "../api/client";
+import { Header, UnitSwitch, useGarage } from "../app/Header";
+import { Shortcuts } from "../app/Shortcuts";
+import { useSettings } from "../lib/settings";
+import { duration, withUnit } from "../lib/units";
+import { SideRibbon } from "../trail/Ribbon";
+import { askedOf } from "../trail/Trail";
+import { Dialog } from "../ui/Dialog";
+import { Glyph, type Mark } from "../ui/Glyph";
+import { MachineDrawing } from "./MachineDrawing";
+import { HouseRules, Rack, Riders } from "./Rack";
+
+const STAGES = ["survey", "power", "protect", "drive", "hookup", "prove", "care"] as const;
+
+function BuildRow({ build }: { build: BuildGlance }) {
+  const { units } = useSettings();
+  const weak = build.stations.find((s) => s.weak);
+  const home = build.setup_id ? `/builds/${build.id}/setups/${build.setup_id}` : `/builds/${build.id}`;
+  return (
+    <li className="grid grid-cols-[130px_minmax(0,1fr)] gap-4 border-b border-strong px-5 py-3 max-desk:grid-cols-1 max-desk:px-4">
+      <Link to={`${home}/${build.next_stage}`} tabIndex={-1} aria-hidden="true" className="self-center max-desk:hidden">
+        <MachineDrawing family={build.family} />
+      </Link>
+      <div className="min-w-0">
+        <div className="grid grid-cols-[minmax(0,1.5fr)_1fr_1fr] gap-4 max-desk:grid-cols-2">
+          <div className="min-w-0 max-desk:col-span-2">
+            <h2 className="truncate text-[21px]">
+              <Link to={`${home}/power`}>{build.name}</Link>
+            </h2>
+            <p className="truncate text-small text-ink2">{build.description || build.family}</p>
+            <p className="truncate font-bold">
+              {build.setup_name} <span className="font-normal text-ink3">· {build.setups} setups</span>
+            </p>
+          </div>
+          <div className="min-w-0">
+            <p className="text-small text-ink3">Weak link</p>
+            {weak ? (
+              <>
+                <p className="flex items-center gap-1.5 truncate font-head text-[15px] font-bold">
+                  <Glyph mark={weak.state as Mark} /> {weak.name}
+                </p>
+                <p className="truncate text-small text-ink2">{askedOf(weak, units)}</p>
+              </>
+            ) : (
+              <p className="text-ink2">not known yet</p>
+            )}
+          </div>
+          <div className="min-w-0">
+            <p className="text-small text-ink3">{build.last_trial ? "Last trial" : "Planned"}</p>
+            <p className="truncate font-head text-[18px] font-bold">
+              {build.last_trial
+                ? withUnit(build.last_trial.speed_m_s, "speed", units)
+                : build.top_speed_m_s != null
+                  ? withUnit(build.top_speed_m_s, "speed", units)
+                  : "–"}
+            </p>
+            <p className="truncate text-small text-ink2">
+              {build.last_trial
+                ? `${build.last_trial.setup}, ${new Date(build.last_trial.when).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}`
+                : build.run_time_s != null
+                  ? duration(build.run_time_s)
+                  : ""}
+            </p>
+          </div>
+        </div>
+        <div className="my-1.5">
+          <SideRibbon stations={build.stations} id={`b${build.id}`} tall={36} />
+        </div>
+        <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
+          <ol className="flex max-w-full overflow-x-auto rounded-md border border-strong bg-sunk" aria-label="Stages">
+            {STAGES.map((stage) => (
+              <li key={stage} className="border-strong not-first:border-l">
+                <Link
+                  to={`${home}/${stage}`}
+                  className={`grid justify-items-center px-2.5 py-0.5 text-micro capitalize ${build.next_stage === stage ? "bg-focustint font-bold" : ""}`}
+                >
+                  <Glyph mark={(build.stages[stage] ?? "open") as Mark} size={13} /> {stage}
+                </Link>
+              </li>
+            ))}
+          </ol>
+          <p className="min-w-0 flex-1 truncate">
+            <span className="text-ink3">Next</span> <b className="ml-1">{build.next_step}</b>
+          </p>
+          <Link to={`${home}/${build.next_stage}`} className={`btn capitalize ${build.stops ? "" : "go"}`}>
+            Open {build.next_stage}
+          </Link>
+        </div>
+      </div>
+    </li>
+  );
+}
+
+function ImportBuild({ garageId }: { garageId: number }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [trouble, setTrouble] = useState<ApiError | null>(null);
+  const queryClient = useQueryClient();
+  const load = useMutation({
+    mutationFn: async (file: File) => {
+      let body: Record<string, unknown>;
+      try {
+        body = JSON.parse(await file.text());
+      } catch {
+        throw new Failed({ code: "import_invalid", message: "This file is not JSON: choose a build exported from here." }, 422);
+      }
+      return unwrap(client.POST("/api/garages/{garage_id}/import", { params: { path: { garage_id: garageId } }, body }));
+    },
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ["garage"] }),
+    onError: (error) => setTrouble(error instanceof Failed ? error.error : { code: "failed", message: "That did not work." }),
+  });
+  return (
+    <>
+      <input
+        ref={input}
+        type="file"
+        accept=".json,application/json"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="Build file"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = "";
+          if (file) load.mutate(file);
+        }}
+      />
+      <button type="button" className="btn" disabled={load.isPending} onClick={() => input.current?.click()}>
+        <Upload size={15} aria-hidden="true" /> {load.isPending ? "Reading…" : "Import"}
+      </button>
+      <Dialog
+        open={trouble !== null}
+        onOpenChange={() => setTrouble(null)}
+        title="Nothing was imported"
+        description={trouble?.message ?? ""}
+      >
+        <ul className="list-disc pl-5">
+          {trouble?.problems?.slice(0, 20).map((p) => (
+            <li key={p.path + p.message}>
+              <code className="text-small">{p.path}</code> {p.message}
+            </li>
+          ))}
+        </ul>
+        {trouble?.hint && <p className="mt-2">{trouble.hint}</p>}
+      </Dialog>
+    </>
+  );
+}
+
+export function GarageHome() {
+  const garage = useGarage();
+  const overview = useQuery({
+    queryKey: ["garage", garage?.id],
+    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garage?.id ?? 0 } } })),
+    enabled: garage !== undefined,
+  });
+  const data = overview.data;
+  const stops = data?.builds.reduce((sum, b) => sum + b.stops, 0) ?? 0;
+  return (
+    <Shortcuts actions={{}}>
+      <div className="flex min-h-full flex-col">
+        <div className="border-b-[1.5px] border-ink [&>header]:h-[52px]">
+          <Header crumb={<strong className="font-head text-[15px] text-ink">Garage</strong>} />
+        </div>
+        <div className="grid flex-1 grid-cols-[minmax(0,1fr)_340px] max-wide:grid-cols-1">
+          <main className="bg-card">
+            <div className="flex flex-wrap items-center gap-3 border-b-[1.5px] border-ink px-5 py-4">
+              <h1 className="text-[34px]">{data?.garage.name ?? "…"}</h1>
+              <p className="flex-1 text-ink2">
+                {data
+                  ? `${data.builds.length} ${data.builds.length === 1 ? "build" : "builds"}${stops ? `, ${stops} ${stops === 1 ? "stop" : "stops"} to clear` : ""}`
+                  : "Opening…"}
+              </p>
+              <span className="desk:hidden">
+                <UnitSwitch />
+              </span>
+              {garage && <ImportBuild garageId={garage.id} />}
+              <Link to="/start" className="btn go">
+                Start a build
+              </Link>
+            </div>
+            {overview.isError && (
+              <p role="alert" className="p-5">
+                The garage cannot be read just now. Reload to try again.
+              </p>
+            )}
+            {data && data.builds.length === 0 && (
+              <div className="grid justify-items-center gap-3 px-6 py-14 text-center">
+                <MachineDrawing family="ride-on car" width={220} />
+                <h2 className="text-[21px]">An empty garage, and a good afternoon for it</h2>
+                <p className="max-w-[52ch] text-ink2">
+                  Say what machine you have and which packs are on the shelf. In about two minutes you see how fast each
+                  arrangement goes, how long, and what would stop it.
+                </p>
+                <Link to="/start" className="btn go">
+                  Start your first build
+                </Link>
+              </div>
+            )}
+            <ul>
+              {data?.builds.map((build) => (
+                <BuildRow key={build.id} build={build} />
+              ))}
+            </ul>
+          </main>
+          <aside
+            className="border-l border-line bg-paper px-5 py-4 max-wide:border-t max-wide:border-l-0"
+            aria-label="Rack and riders"
+          >
+            {data && <Rack garageId={data.garage.id} parts={data.rack} />}
+            {data && <Riders garageId={data.garage.id} riders={data.riders} />}
+            {data && <HouseRules garage={data.garage} />}
+          </aside>
+        </div>
+      </div>
+    </Shortcuts>
+  );
+}

@@ -1,0 +1,344 @@
+/** The rack of parts on hand, the riders, the house rules. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, Failed, type Garage, type RackPart, type Rider, unwrap } from "../api/client";
+import { useSettings } from "../lib/settings";
+import { parseNumber, withUnit } from "../lib/units";
+import { Dialog } from "../ui/Dialog";
+
+const KINDS: [string, string][] = [
+  ["packs", "Packs"],
+  ["fuses", "Fuses"],
+  ["wires", "Wire"],
+  ["plugs", "Plugs"],
+  ["controllers", "Controllers"],
+  ["chargers", "Chargers"],
+  ["guards", "Guards"],
+  ["motors", "Motors"],
+  ["gearboxes", "Gearboxes"],
+  ["wheels", "Wheels"],
+];
+
+function useRefresh() {
+  const queryClient = useQueryClient();
+  return () => queryClient.invalidateQueries({ queryKey: ["garage"] });
+}
+
+function AddPart({ garageId, close }: { garageId: number; close: () => void }) {
+  const catalogue = useQuery({
+    queryKey: ["parts"],
+    queryFn: () => unwrap(client.GET("/api/parts")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const [kind, setKind] = useState("packs");
+  const [id, setId] = useState("");
+  const [count, setCount] = useState("1");
+  const refresh = useRefresh();
+  const entries = catalogue.data?.[kind] ?? [];
+  const picked = entries.find((e) => e.id === id) ?? entries[0];
+  const quantity = parseNumber(count);
+  const add = useMutation({
+    mutationFn: () => {
+      if (!picked) throw new Error("nothing picked");
+      return unwrap(
+        client.POST("/api/garages/{garage_id}/rack", {
+          params: { path: { garage_id: garageId } },
+          body: { kind, label: picked.label, document: picked.part, quantity: quantity ?? 1 },
+        }),
+      );
+    },
+    onSuccess: () => {
+      refresh();
+      close();
+    },
+  });
+  const bad = quantity === undefined || !Number.isInteger(quantity) || quantity < 1;
+  return (
+    <Dialog
+      open
+      onOpenChange={close}
+      title="Add a part"
+      description="What lies on the shelf is taken off the list of parts to buy."
+    >
+      <div className="grid gap-3">
+        <label className="block">
+          <span className="mb-1 block text-small font-bold text-ink2">Kind</span>
+          <select className="input" value={kind} onChange={(e) => setKind(e.target.value)}>
+            {KINDS.filter(([k]) => catalogue.data?.[k]).map(([k, words]) => (
+              <option key={k} value={k}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="block">
+          <span className="mb-1 block text-small font-bold text-ink2">Part</span>
+          <select className="input" value={picked?.id ?? ""} onChange={(e) => setId(e.target.value)}>
+            {entries.map((e) => (
+              <option key={e.id} value={e.id}>
+                {e.label}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="block">
+          <span className="mb-1 block text-small font-bold text-ink2">How many</span>
+          <input
+            className="input"
+            inputMode="numeric"
+            value={count}
+            onChange={(e) => setCount(e.target.value)}
+            aria-invalid={bad || undefined}
+          />
+        </label>
+        {bad && (
+          <p role="alert" className="font-semibold text-hottext">
+            Enter a whole number from 1.
+          </p>
+        )}
+        {add.error && (
+          <p role="alert" className="font-semibold text-hottext">
+            {add.error.message}
+          </p>
+        )}
+        <button type="button" className="btn go" disabled={add.isPending || bad} onClick={() => add.mutate()}>
+          Put it on the rack
+        </button>
+      </div>
+    </Dialog>
+  );
+}
+
+function PackIcon() {
+  return (
+    <svg width="20" height="26" viewBox="0 0 20 26" aria-hidden="true">
+      <rect x="6" y="0" width="8" height="4" rx="1.5" fill="var(--ink)" />
+      <rect x="1.5" y="3.500" width="17" height="21" rx="4" fill="var(--leaf-tint)" stroke="var(--ink)" strokeWidth="1.8" />
+      <rect x="5" y="8" width="10" height="13" rx="1.5" fill="var(--leaf)" />
+    </svg>
+  );
+}
+
+export function Rack({ garageId, parts }: { garageId: number; parts: RackPart[] }) {
+  const [adding, setAdding] = useState(false);
+  const refresh = useRefresh();
+  const change = useMutation({
+    mutationFn: ({ part, quantity }: { part: RackPart; quantity: number }) => {
+      const path = { garage_id: garageId, part_id: part.id };
+      return quantity > 0
+        ? unwrap(
+            client.PUT("/api/garages/{garage_id}/rack/{part_id}", {
+              params: { path },
+              body: { kind: part.kind, label: part.label, document: part.document, quantity },
+            }),
+          )
+        : unwrap(client.DELETE("/api/garages/{garage_id}/rack/{part_id}", { params: { path } }));
+    },
+    onSuccess: refresh,
+  });
+  const kinds = KINDS.filter(([k]) => parts.some((p) => p.kind === k));
+  return (
+    <section aria-label="Rack">
+      <div className="mb-2 flex items-center justify-between">
+        <h2 className="text-[21px]">Rack</h2>
+        <button type="button" className="btn" onClick={() => setAdding(true)}>
+          Add a part
+        </button>
+      </div>
+      {parts.length === 0 && <p className="text-ink2">Nothing on the rack yet. Parts you own are not on the list to buy.</p>}
+      {kinds.map(([kind, words]) => (
+        <div key={kind} className="mb-3">
+          <h3 className="mb-1 text-[13.5px]">{words}</h3>
+          <ul className="border-b-[5px] border-ink">
+            {parts
+              .filter((p) => p.kind === kind)
+              .map((part) => (
+                <li key={part.id} id={`part-${part.id}`} className="flex items-center gap-2 py-1">
+                  {kind === "packs" && <PackIcon />}
+                  <span className="min-w-0 flex-1 truncate" title={part.label}>
+                    {part.label}
+                  </span>
+                  <span className="flex items-center gap-1">
+                    <button
+                      type="button"
+                      className="btn !min-h-7 !px-2"
+                      aria-label={`One ${part.label} less`}
+                      onClick={() => change.mutate({ part, quantity: part.quantity - 1 })}
+                    >
+                      −
+                    </button>
+                    <b className="w-6 text-center">{part.quantity}</b>
+                    <button
+                      type="button"
+                      className="btn !min-h-7 !px-2"
+                      aria-label={`One ${part.label} more`}
+                      onClick={() => change.mutate({ part, quantity: part.quantity + 1 })}
+                    >
+                      +
+                    </button>
+                  </span>
+                </li>
+              ))}
+          </ul>
+        </div>
+      ))}
+      {adding && <AddPart garageId={garageId} close={() => setAdding(false)} />}
+    </section>
+  );
+}
+
+export function Riders({ garageId, riders }: { garageId: number; riders: Rider[] }) {
+  const { units } = useSettings();
+  const [name, setName] = useState("");
+  const [age, setAge] = useState("");
+  const refresh = useRefresh();
+  const years = parseNumber(age);
+  const add = useMutation({
+    mutationFn: () =>
+      unwrap(
+        client.POST("/api/garages/{garage_id}/riders", {
+          params: { path: { garage_id: garageId } },
+          body: { document: { name, age_years: years ?? null } },
+        }),
+      ),
+    onSuccess: () => {
+      setName("");
+      setAge("");
+      refresh();
+    },
+  });
+  const remove = useMutation({
+    mutationFn: (id: number) =>
+      unwrap(
+        client.DELETE("/api/garages/{garage_id}/riders/{rider_id}", { params: { path: { garage_id: garageId, rider_id: id } } }),
+      ),
+    onSuccess: refresh,
+  });
+  return (
+    <section aria-label="Riders" className="mt-5">
+      <h2 className="mb-2 text-[21px]">Riders</h2>
+      <ul>
+        {riders.map((r) => {
+          const mass = (r.document.mass_kg as { value?: number } | null)?.value;
+          return (
+            <li key={r.id} className="flex items-center gap-2 border-b border-line py-1">
+              <b className="flex-1">{r.name}</b>
+              <span className="text-ink2">
+                {r.document.age_years ? `${r.document.age_years} years` : ""} {mass ? `· ${withUnit(mass, "mass", units)}` : ""}
+              </span>
+              <button
+                type="button"
+                className="btn quiet !min-h-7 !px-2"
+                aria-label={`Remove ${r.name}`}
+                onClick={() => remove.mutate(r.id)}
+              >
+                ×
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      <form
+        className="mt-2 grid grid-cols-[1fr_80px_auto] gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          add.mutate();
+        }}
+      >
+        <input
+          className="input"
+          placeholder="Name"
+          aria-label="Rider's name"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
+        <input
+          className="input"
+          placeholder="Age"
+          aria-label="Rider's age"
+          inputMode="numeric"
+          value={age}
+          onChange={(e) => setAge(e.target.value)}
+        />
+        <button type="submit" className="btn" disabled={!name.trim() || add.isPending}>
+          Add
+        </button>
+      </form>
+      {add.error && (
+        <p role="alert" className="mt-1 font-semibold text-hottext">
+          {add.error instanceof Failed ? add.error.message : "That did not work."}
+        </p>
+      )}
+    </section>
+  );
+}
+
+const SCHOOLS = [
+  {
+    key: "wire_school",
+    label: "Fuse and wire",
+    options: [
+      ["careful", "careful: the fuse opens before the wire is too hot"],
+      ["common", "common: rating up to what the wire stands"],
+    ],
+  },
+  {
+    key: "wire_table",
+    label: "Wire table",
+    options: [
+      ["vehicle", "vehicle table, bundled and derated"],
+      ["building", "building wire"],
+    ],
+  },
+  {
+    key: "guard",
+    label: "Low-volt guard",
+    options: [
+      ["module", "a module that switches off"],
+      ["voltmeter", "watching a voltmeter is enough"],
+    ],
+  },
+  {
+    key: "brake_cut_off",
+    label: "Brake cut-off",
+    options: [
+      ["keep", "keep it wired"],
+      ["relaxed", "it may be left out"],
+    ],
+  },
+] as const;
+
+export function HouseRules({ garage }: { garage: Garage }) {
+  const queryClient = useQueryClient();
+  const save = useMutation({
+    mutationFn: (rules: Record<string, string>) =>
+      unwrap(
+        client.PATCH("/api/garages/{garage_id}", { params: { path: { garage_id: garage.id } }, body: { house_rules: rules } }),
+      ),
+    onSuccess: () => queryClient.invalidateQueries(),
+  });
+  return (
+    <details className="mt-5">
+      <summary className="font-head text-[15px] font-bold">House rules</summary>
+      <p className="my-2 text-small text-ink2">
+        Where practitioners differ, these say which school speaks here. A stop on which all agree stays.
+      </p>
+      {SCHOOLS.map((s) => (
+        <label key={s.key} className="mb-2 block">
+          <span className="mb-1 block text-small font-bold text-ink2">{s.label}</span>
+          <select
+            className="input"
+            value={String(garage.house_rules[s.key] ?? s.options[0][0])}
+            onChange={(e) => save.mutate({ [s.key]: e.target.value })}
+          >
+            {s.options.map(([v, words]) => (
+              <option key={v} value={v}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </label>
+      ))}
+    </details>
+  );
+}

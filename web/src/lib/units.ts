@@ -1,0 +1,91 @@
+/** Numbers for people: SI inside, converted here and nowhere else. */
+export type Kind = "speed" | "length" | "mass" | "temp" | "small" | "plain";
+export type UnitChoice = { speed: string; length: string; mass: string; temp: string; wire: string; small: string };
+
+export const IMPERIAL: UnitChoice = { speed: "mph", length: "ft", mass: "lb", temp: "°F", wire: "AWG", small: "in" };
+export const METRIC: UnitChoice = { speed: "km/h", length: "m", mass: "kg", temp: "°C", wire: "mm²", small: "mm" };
+
+type Scale = { factor: number; offset?: number; digits: number };
+const SCALES: Record<string, Scale> = {
+  mph: { factor: 3600 / 1609.344, digits: 1 },
+  "km/h": { factor: 3.6, digits: 1 },
+  ft: { factor: 1 / 0.3048, digits: 1 },
+  m: { factor: 1, digits: 2 },
+  lb: { factor: 1 / 0.45359237, digits: 0 },
+  kg: { factor: 1, digits: 0 },
+  "°F": { factor: 1.8, offset: 32, digits: 0 },
+  "°C": { factor: 1, offset: 0, digits: 0 },
+  in: { factor: 1 / 0.0254, digits: 1 },
+  mm: { factor: 1000, digits: 0 },
+};
+
+/** Cross-sections by gauge in mm² (ASTM B258), for those who buy by the square millimetre. */
+const MM2: Record<number, string> = {
+  18: "0.82",
+  16: "1.3",
+  14: "2.1",
+  12: "3.3",
+  10: "5.3",
+  8: "8.4",
+  6: "13",
+  4: "21",
+  2: "34",
+};
+
+export const unitOf = (kind: Kind, units: UnitChoice, own = "") => (kind === "plain" ? own : units[kind]);
+
+export function toShown(value: number, unit: string): number {
+  const scale = SCALES[unit];
+  return scale ? value * scale.factor + (scale.offset ?? 0) : value;
+}
+
+export function fromShown(value: number, unit: string): number {
+  const scale = SCALES[unit];
+  return scale ? (value - (scale.offset ?? 0)) / scale.factor : value;
+}
+
+const trim = (text: string) => (text.includes(".") ? text.replace(/\.?0+$/, "") : text);
+
+/** A plain number with sensible digits: 7.4, 38, 1200. */
+export function plainNumber(value: number, digits?: number): string {
+  const places = digits ?? (Math.abs(value) < 10 ? 2 : Math.abs(value) < 100 ? 1 : 0);
+  return trim(value.toFixed(places));
+}
+
+export function shown(value: number, kind: Kind, units: UnitChoice, digits?: number): string {
+  const unit = unitOf(kind, units);
+  return toShown(value, unit).toFixed(digits ?? SCALES[unit]?.digits ?? 1);
+}
+
+export const withUnit = (value: number, kind: Kind, units: UnitChoice) => `${shown(value, kind, units)} ${unitOf(kind, units)}`;
+
+export const wire = (awg: number, units: UnitChoice) => (units.wire === "AWG" ? `${awg} AWG` : `${MM2[awg] ?? "?"} mm²`);
+
+/** A difference of temperatures. */
+export const rise = (kelvin: number, units: UnitChoice) =>
+  units.temp === "°F" ? `${(kelvin * 1.8).toFixed(0)} °F` : `${kelvin.toFixed(0)} °C`;
+
+export function duration(seconds: number): string {
+  if (seconds < 100) return `${seconds.toFixed(seconds < 10 ? 1 : 0)} s`;
+  const minutes = Math.round(seconds / 60);
+  return minutes < 120 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
+}
+
+/** Parse what somebody typed: decimal point or comma, blanks around. Undefined for what is no number. */
+export function parseNumber(text: string): number | undefined {
+  const clean = text.trim().replace(/\s/g, "").replace(",", ".");
+  if (!/^[-+]?(\d+\.?\d*|\.\d+)$/.test(clean)) return undefined;
+  return Number(clean);
+}
+
+const TOKEN = /\[\[(-?[\d.e+-]+)\|(\w+)\]\]/g;
+
+/** A sentence of the core with its quantities in this garage's units. */
+export function sentence(text: string, units: UnitChoice): string {
+  return text.replace(TOKEN, (_all, number: string, kind: string) => {
+    const value = Number(number);
+    if (kind === "awg") return wire(value, units);
+    if (kind === "length" && value < 0.45) return withUnit(value, "small", units);
+    return withUnit(value, kind as Kind, units);
+  });
+}

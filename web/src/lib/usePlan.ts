@@ -1,0 +1,61 @@
+/** Everything on screen about a draft: evaluation, ranges, checked fixes. All of it is the server's. */
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { client, type Evaluation, Failed, type FindingFixes, type Problem, type Ranges, unwrap } from "../api/client";
+import type { Doc } from "./pointer";
+
+/** A value that follows after a pause, so that slower answers wait for the end of typing. */
+export function useSettled<T>(value: T, ms: number): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), ms);
+    return () => clearTimeout(timer);
+  }, [value, ms]);
+  return settled;
+}
+
+export interface Plan {
+  evaluation: Evaluation | undefined;
+  ranges: Ranges | undefined;
+  fixes: FindingFixes[];
+  problems: Problem[];
+  busy: boolean;
+}
+
+const FOREVER = { staleTime: Number.POSITIVE_INFINITY, retry: false, placeholderData: keepPreviousData } as const;
+
+export function usePlan(doc: Doc, buildId: number | undefined, isBaseline: boolean): Plan {
+  const draft = (setup: Doc) => ({ setup, build_id: buildId ?? null, is_baseline: isBaseline, baseline: null });
+  const key = [buildId, isBaseline] as const;
+  const evaluation = useQuery({
+    queryKey: ["evaluation", ...key, doc],
+    queryFn: ({ signal }) => unwrap(client.POST("/api/evaluate", { body: draft(doc), signal })),
+    ...FOREVER,
+  });
+  const settled = useSettled(doc, 250);
+  const enabled = !evaluation.isError;
+  const ranges = useQuery({
+    queryKey: ["ranges", ...key, settled],
+    queryFn: ({ signal }) => unwrap(client.POST("/api/ranges", { body: draft(settled), signal })),
+    enabled,
+    ...FOREVER,
+  });
+  const fixes = useQuery({
+    queryKey: ["fixes", ...key, settled],
+    queryFn: ({ signal }) => unwrap(client.POST("/api/fixes", { body: draft(settled), signal })),
+    enabled,
+    ...FOREVER,
+  });
+  const failure = evaluation.error instanceof Failed ? evaluation.error.error : null;
+  return {
+    evaluation: evaluation.data,
+    ranges: ranges.data,
+    fixes: fixes.data ?? [],
+    problems: failure
+      ? failure.problems?.length
+        ? failure.problems
+        : [{ path: failure.field ?? "", message: failure.message }]
+      : [],
+    busy: evaluation.isFetching,
+  };
+}

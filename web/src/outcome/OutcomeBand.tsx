@@ -1,0 +1,120 @@
+/** What the rider gets, with its range and the baseline beside it. */
+import type { Evaluation, Ranges } from "../api/client";
+import { useSettings } from "../lib/settings";
+import { plainNumber, sentence, shown, unitOf } from "../lib/units";
+import { BasisGlyph, Glyph } from "../ui/Glyph";
+
+interface Item {
+  name: string;
+  label: string;
+  value: string;
+  unit: string;
+  range: string;
+  base: string;
+  gain?: string;
+}
+
+export function useOutcomeItems(evaluation: Evaluation | undefined, ranges: Ranges | undefined): Item[] {
+  const { units } = useSettings();
+  const o = evaluation?.outcome;
+  if (!o) return [];
+  const b = evaluation?.baseline;
+  const span = (name: string, say: (v: number) => string) => {
+    const r = ranges?.outcomes[name];
+    return r ? `${say(r.low)}–${say(r.high)}` : "";
+  };
+  const speed = (v: number) => shown(v, "speed", units);
+  const minutes = (v: number) => String(Math.round(v / 60));
+  const percent = (v: number) => String(Math.round(100 * v));
+  const amps = (v: number) => plainNumber(v, v < 10 ? 1 : 0);
+  const volts = (v: number) => v.toFixed(1);
+  const temp = (v: number) => shown(v, "temp", units);
+  const item = (
+    name: keyof typeof o & string,
+    label: string,
+    unit: string,
+    say: (v: number) => string,
+    before?: number,
+  ): Item => ({
+    name,
+    label,
+    unit,
+    value: say(o[name] as number),
+    range: span(name, say),
+    base: before === undefined ? "" : `As found ${say(before)}`,
+  });
+  const gained = b ? o.top_speed_m_s - b.top_speed_m_s : 0;
+  return [
+    {
+      ...item("top_speed_m_s", "Top speed", unitOf("speed", units), speed, b?.top_speed_m_s),
+      ...(b ? { gain: `${gained >= 0 ? "+" : "−"}${speed(Math.abs(gained))}` } : {}),
+    },
+    item("run_time_s", "Cruise run time", "min", minutes, b?.run_time_s),
+    item("hill_grade", "Steepest hill", "%", percent, b?.hill_grade),
+    item("peak_a", "Peak amps", "A", amps, b?.peak_a),
+    item("lowest_v", "Lowest pack volts", "V", volts, b?.lowest_v),
+    item("motor_20min_c", "Motor at 20 min", units.temp, temp, b?.motor_20min_c),
+  ];
+}
+
+export function OutcomeBand({ evaluation, ranges }: { evaluation: Evaluation | undefined; ranges: Ranges | undefined }) {
+  const { units } = useSettings();
+  const items = useOutcomeItems(evaluation, ranges);
+  const held = evaluation?.held_back;
+  const bases = evaluation?.outcome?.bases ?? {};
+  if (items.length === 0) {
+    const missing = evaluation?.gaps.filter((g) => g.kind === "missing") ?? [];
+    return (
+      <section className="band border-t-[1.5px] border-ink bg-paper px-4 py-2" aria-label="Outcome">
+        <b>Not enough yet to say how fast and how long.</b>
+        <p className="truncate text-ink2">{missing.map((g) => g.message).join(" ")}</p>
+      </section>
+    );
+  }
+  return (
+    <section
+      className="band grid grid-cols-[1.3fr_1fr_.9fr_.9fr_1fr_1fr_1.7fr] border-t-[1.5px] border-ink bg-paper max-desk:grid-cols-[1.15fr_1fr_1.35fr]"
+      aria-label="Outcome"
+      aria-live="polite"
+    >
+      {items.map((item, i) => (
+        <div
+          key={item.name}
+          className={`min-w-0 border-line px-3 pt-1.5 ${i > 0 ? "border-l" : ""} ${i > 1 ? "max-desk:hidden" : ""}`}
+          data-outcome={item.name}
+        >
+          <div className="flex items-center justify-between gap-1 text-small whitespace-nowrap text-ink2">
+            <span className="truncate">{item.label}</span> <BasisGlyph basis={bases[item.name] ?? "assumed"} />
+          </div>
+          <div
+            className="font-head leading-[30px] font-bold whitespace-nowrap"
+            style={{ fontSize: i === 0 ? 31 : 26, letterSpacing: "-.025em" }}
+          >
+            {item.value}
+            <span className="ml-1 font-text text-[13px] font-normal tracking-normal text-ink3">{item.unit}</span>
+            {item.gain && (
+              <span className="ml-2 rounded bg-leaftint px-1.5 align-[5px] font-text text-[13px] tracking-normal text-leaftext max-desk:hidden">
+                {item.gain}
+              </span>
+            )}
+          </div>
+          <div className="truncate text-[11.5px] leading-[14px] text-ink2">{item.range ? `likely ${item.range}` : "\u00a0"}</div>
+          <div className="truncate text-[11.5px] leading-[14px] text-ink3 max-desk:hidden">{item.base || "\u00a0"}</div>
+        </div>
+      ))}
+      {held && (
+        <div
+          className={`min-w-0 overflow-hidden border-l border-line px-3 pt-1.5 ${held.state === "over" ? "bg-hottint" : held.state === "close" ? "bg-ambertint" : "bg-leaftint"}`}
+        >
+          <div className="text-small text-ink2">Held back by</div>
+          <div className="flex items-center gap-1.5 truncate font-head text-[19px] leading-6 font-bold">
+            <Glyph mark={held.state === "over" ? "over" : held.state === "close" ? "close" : "fine"} size={16} /> {held.title}
+          </div>
+          <p className="line-clamp-2 text-small leading-[15px] text-ink2 max-desk:hidden" title={sentence(held.sentence, units)}>
+            {sentence(held.sentence, units)}
+          </p>
+        </div>
+      )}
+    </section>
+  );
+}

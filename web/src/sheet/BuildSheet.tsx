@@ -1,0 +1,295 @@
+/** The build sheet: plan, steps, readings, parts to buy, overruled stops. Made to be printed. */
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import { type Build, client, type RackPart, type SetupRow, unwrap } from "../api/client";
+import { type Doc, type Json, read } from "../lib/pointer";
+import { useSettings } from "../lib/settings";
+import { plainNumber, sentence, wire, withUnit } from "../lib/units";
+import { usePlan } from "../lib/usePlan";
+import { useOutcomeItems } from "../outcome/OutcomeBand";
+import { expects } from "../stages/Hookup";
+import { askedOf } from "../trail/Trail";
+
+interface Need {
+  kind: string;
+  label: string;
+  count: number;
+  unit: "" | "m";
+  /** Whether a part on the rack serves this need. */
+  serves: (part: RackPart) => number;
+}
+
+const figure = (doc: Json | undefined, pointer: string) => read(doc, `${pointer}/value`) as number | undefined;
+
+/** Parts the setup needs. Lengths are both ways, with a tenth to spare. */
+function needsOf(doc: Doc, wireName: (awg: number) => string): Need[] {
+  const needs: Need[] = [];
+  const add = (kind: string, label: string, count: number, serves: Need["serves"], unit: Need["unit"] = "") => {
+    const old = needs.find((n) => n.kind === kind && n.label === label);
+    if (old) old.count += count;
+    else needs.push({ kind, label, count, serves, unit });
+  };
+  const same = (kind: string, test: (d: Record<string, unknown>) => boolean) => (p: RackPart) =>
+    p.kind === kind && test(p.document) ? p.quantity : 0;
+  const fuse = (f: Json | undefined) => {
+    if (!f) return;
+    const rating = read(f, "/rating_a") as number;
+    const volts = read(f, "/dc_volts_v") as number;
+    const kind = String(read(f, "/kind"));
+    add(
+      "fuse",
+      `${plainNumber(rating)} A ${kind} fuse, ${plainNumber(volts)} V DC or more, with holder`,
+      1,
+      same("fuses", (d) => d.rating_a === rating && d.kind === kind && Number(d.dc_volts_v) >= volts),
+    );
+  };
+  const run = (lead: Json | undefined) => {
+    const length = figure(lead, "/length_m");
+    if (!lead || length === undefined) return;
+    const awg = read(lead, "/awg") as number;
+    add(
+      "wire",
+      `${wireName(awg)} copper wire`,
+      2 * length * 1.1,
+      (p) => (p.kind === "wires" && Number(p.document.awg) === awg ? Number(p.document.metres ?? 0) * p.quantity : 0),
+      "m",
+    );
+  };
+  for (const row of (read(doc, "/bank/rows") as Json[]) ?? []) {
+    for (const unit of (read(row, "/units") as Doc[]) ?? [])
+      add(
+        "pack",
+        String(unit.label),
+        1,
+        same(
+          "packs",
+          (d) =>
+            d.cells_in_series === unit.cells_in_series &&
+            d.chemistry === unit.chemistry &&
+            figure(d as Doc, "/capacity_ah") === figure(unit, "/capacity_ah"),
+        ),
+      );
+    fuse(read(row, "/fuse"));
+    run(read(row, "/lead"));
+  }
+  fuse(read(doc, "/main_fuse"));
+  run(read(doc, "/main_lead"));
+  for (const plug of (read(doc, "/plugs") as Doc[]) ?? [])
+    add(
+      "plug",
+      `${plug.kind} plug, pair`,
+      Math.max(Math.round(Number(plug.poles ?? 2) / 2), 1),
+      same("plugs", (d) => d.kind === plug.kind),
+    );
+  if (read(doc, "/cut_off"))
+    add(
+      "cut-off",
+      `Cut-off (${read(doc, "/cut_off/kind")})${figure(doc, "/cut_off/rating_a") ? `, ${figure(doc, "/cut_off/rating_a")} A` : ""}${figure(doc, "/cut_off/dc_volts_v") ? `, ${figure(doc, "/cut_off/dc_volts_v")} V DC` : ""}`,
+      1,
+      same("switches", () => true),
+    );
+  if (read(doc, "/guard/kind") === "module")
+    add(
+      "guard",
+      `Low-volt guard, set to ${figure(doc, "/guard/volts_v")} V`,
+      1,
+      same("guards", (d) => (figure(d as Doc, "/rating_a") ?? 0) >= (figure(doc, "/guard/rating_a") ?? 0)),
+    );
+  const kind = read(doc, "/controller/kind");
+  if (kind && kind !== "none")
+    add(
+      "controller",
+      `${kind} controller, ${figure(doc, "/controller/nominal_v") ?? "?"} V, ${figure(doc, "/controller/battery_limit_a") ?? "?"} A`,
+      1,
+      same("controllers", (d) => d.kind === kind && figure(d as Doc, "/nominal_v") === figure(doc, "/controller/nominal_v")),
+    );
+  for (const c of (read(doc, "/chargers") as Doc[]) ?? [])
+    add(
+      "charger",
+      String(c.label),
+      1,
+      same("chargers", (d) => d.chemistry === c.chemistry && figure(d as Doc, "/end_v") === figure(c, "/end_v")),
+    );
+  return needs;
+}
+
+function H({ children }: { children: string }) {
+  return <h2 className="mt-6 mb-2 border-b-2 border-ink pb-1 text-[18px]">{children}</h2>;
+}
+
+function Sheet({ build, row, rack }: { build: Build; row: SetupRow; rack: RackPart[] }) {
+  const { units } = useSettings();
+  const doc = row.document as Doc;
+  const base = build.setups.find((s) => s.is_baseline);
+  const plan = usePlan(doc, build.id, row.is_baseline);
+  const hookup = useQuery({
+    queryKey: ["hookup", doc],
+    queryFn: () =>
+      unwrap(client.POST("/api/hookup", { body: { setup: doc, build_id: null, baseline: null, is_baseline: false } })),
+  });
+  const items = useOutcomeItems(plan.evaluation, plan.ranges);
+  const stock = base && base.id !== row.id ? needsOf(base.document as Doc, (g) => wire(g, units)) : [];
+  const needs = needsOf(doc, (g) => wire(g, units)).map((n) => {
+    const onMachine = stock.find((s) => s.kind === n.kind && s.label === n.label)?.count ?? 0;
+    const onRack = rack.reduce((sum, p) => sum + n.serves(p), 0);
+    const buy = Math.max(n.count - onMachine - onRack, 0);
+    return { ...n, onMachine: Math.min(onMachine, n.count), onRack: Math.min(onRack, Math.max(n.count - onMachine, 0)), buy };
+  });
+  const amount = (v: number, unit: string) => (unit === "m" ? withUnit(v, "length", units) : String(Math.ceil(v)));
+  const stops = plan.evaluation?.findings.filter((f) => f.severity === "stop") ?? [];
+  const done = new Map(row.ticks.map((t) => [t.step, t]));
+  return (
+    <main className="mx-auto max-w-[820px] bg-card p-8 max-desk:p-4">
+      <div className="noprint mb-4 flex flex-wrap gap-2">
+        <button type="button" className="btn go" onClick={() => window.print()}>
+          Print it
+        </button>
+        <Link className="btn" to={`/builds/${build.id}/setups/${row.id}/hookup`}>
+          Back to the bench
+        </Link>
+      </div>
+      <h1 className="text-[32px]">
+        {build.name}: {row.name}
+      </h1>
+      <p className="text-ink2">
+        {build.description || build.family} · revision of{" "}
+        {new Date(row.updated).toLocaleDateString("en-GB", { dateStyle: "long" })}
+      </p>
+      <p className="mt-2 border-l-4 border-amber pl-3">
+        Planning figures, not a certificate. Where it may be ridden depends on local rules; the maker's limits come first. Leave
+        mains wiring to a licensed electrician and opened packs to a battery professional.
+      </p>
+      <H>The plan</H>
+      <dl className="grid grid-cols-3 gap-x-4 gap-y-2 max-desk:grid-cols-2">
+        {items.map((i) => (
+          <div key={i.name}>
+            <dt className="text-small text-ink3">{i.label}</dt>
+            <dd className="font-bold">
+              {i.value} {i.unit} <span className="text-small font-normal text-ink2">{i.range && `likely ${i.range}`}</span>
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <table className="mt-3 w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1">
+        <thead>
+          <tr className="text-left">
+            <th scope="col">Station</th>
+            <th scope="col">What it is</th>
+            <th scope="col">Asked of what it stands</th>
+          </tr>
+        </thead>
+        <tbody>
+          {plan.evaluation?.trail.map((s) => (
+            <tr key={s.id}>
+              <td className="font-bold">
+                {s.name}
+                {s.weak ? " (weak link)" : ""}
+              </td>
+              <td>{sentence(s.detail, units)}</td>
+              <td>{askedOf(s, units)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <H>Stops</H>
+      {stops.length === 0 && row.overrules.length === 0 && <p>None.</p>}
+      <ul className="list-disc pl-5">
+        {stops.map((f) => {
+          const o = row.overrules.find((x) => x.finding === f.key);
+          return (
+            <li key={f.key}>
+              <b>{f.title}.</b> {sentence(f.because, units)}{" "}
+              {o ? (
+                <em>
+                  Overruled on {new Date(o.created).toLocaleDateString("en-GB")}: “{o.reason}”
+                </em>
+              ) : (
+                <b>Not cleared: do not power up.</b>
+              )}
+            </li>
+          );
+        })}
+        {row.overrules
+          .filter((o) => !stops.some((f) => f.key === o.finding))
+          .map((o) => (
+            <li key={o.finding}>
+              {o.title}: was overruled (“{o.reason}”); the plan no longer trips it.
+            </li>
+          ))}
+      </ul>
+      <H>Parts to buy</H>
+      <table className="w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1">
+        <thead>
+          <tr className="text-left">
+            <th scope="col">Part</th>
+            <th scope="col">Needed</th>
+            <th scope="col">On the machine</th>
+            <th scope="col">On the rack</th>
+            <th scope="col">To buy</th>
+          </tr>
+        </thead>
+        <tbody>
+          {needs.map((n) => (
+            <tr key={n.label}>
+              <td>{n.label}</td>
+              <td>{amount(n.count, n.unit)}</td>
+              <td>{n.onMachine ? amount(n.onMachine, n.unit) : "–"}</td>
+              <td>{n.onRack ? amount(n.onRack, n.unit) : "–"}</td>
+              <td className="font-bold">{n.buy > 0.01 ? amount(n.buy, n.unit) : "nothing"}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-1 text-small text-ink3">Lengths are both ways with 10 % to spare.</p>
+      <H>Steps and readings</H>
+      <ol className="list-decimal pl-5">
+        {hookup.data?.plan?.steps.map((s) => {
+          const t = done.get(s.id);
+          return (
+            <li key={s.id} className="mb-1.5 break-inside-avoid">
+              <b>{s.title}.</b> {s.what} {s.caution && <em>{s.caution}</em>}
+              {s.reading && (
+                <span className="block text-small">
+                  Red tip on {s.reading.red_on}, black on {s.reading.black_on}: <b>{expects(s)}</b>. {s.reading.note} Read:{" "}
+                  {t ? <b>{t.measured_open ? "OL" : (t.measured ?? "done")}</b> : "________"}
+                </span>
+              )}
+            </li>
+          );
+        })}
+      </ol>
+    </main>
+  );
+}
+
+export function BuildSheet() {
+  const { buildId, setupId } = useParams();
+  const id = Number(buildId);
+  const build = useQuery({
+    queryKey: ["build", id],
+    queryFn: () => unwrap(client.GET("/api/builds/{build_id}", { params: { path: { build_id: id } } })),
+  });
+  const garage = useQuery({
+    queryKey: ["garage", build.data?.garage_id],
+    queryFn: () =>
+      unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: build.data?.garage_id ?? 0 } } })),
+    enabled: build.data !== undefined,
+  });
+  const row = build.data?.setups.find((s) => s.id === Number(setupId));
+  if (build.isError)
+    return (
+      <p className="p-6" role="alert">
+        This build is not in your garage.{" "}
+        <Link className="linkish" to="/">
+          Back to the garage
+        </Link>
+      </p>
+    );
+  if (!build.data || !row || !garage.data)
+    return (
+      <p className="p-6" role="status">
+        Making the sheet…
+      </p>
+    );
+  return <Sheet build={build.data} row={row} rack={garage.data.rack} />;
+}

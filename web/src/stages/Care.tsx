@@ -1,0 +1,244 @@
+/** Care: charging for each pack, and the journal. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { client, Failed, unwrap } from "../api/client";
+import { useParts } from "../lib/parts";
+import { type Doc, type Json, read } from "../lib/pointer";
+import { plainNumber } from "../lib/units";
+import { NumberField, SelectField } from "../ui/Field";
+import { Glyph } from "../ui/Glyph";
+import type { StageProps } from "../workspace/Workspace";
+import { Block, Grid, Heading } from "./Heading";
+
+const KINDS = ["note", "repair", "change", "crash", "charge", "upkeep"] as const;
+
+function hours(h: number): string {
+  return `${Math.floor(h)} h ${String(Math.round((h % 1) * 60)).padStart(2, "0")} min`;
+}
+
+function Charging({ draft }: StageProps) {
+  const parts = useParts();
+  const chargers = (read(draft.doc, "/chargers") as Json[] | undefined) ?? [];
+  const plans = useQuery({
+    queryKey: ["charging", draft.doc],
+    queryFn: () =>
+      unwrap(client.POST("/api/charging", { body: { setup: draft.doc, build_id: null, baseline: null, is_baseline: false } })),
+    retry: false,
+    placeholderData: (old) => old,
+  });
+  const rows = ((read(draft.doc, "/bank/rows") as Json[]) ?? []).length;
+  const longest = Math.max(...(plans.data ?? []).map((p) => p.hours), 1);
+  return (
+    <Block
+      title="Charging"
+      line="The end volts and the chemistry must be the pack's own. Each pack on its own charger, or the bank in place."
+    >
+      {(plans.data ?? []).map((p, i) => (
+        <div key={`${p.charger}${i}`} className="mb-3">
+          <p className="flex flex-wrap items-baseline gap-2">
+            <Glyph mark={p.fits ? "fits" : "stop"} /> <b>{p.charger}</b>
+            <span className="text-ink2">{p.fits ? `fits: ends at ${plainNumber(p.end_v)} V` : `does not fit: ${p.why}`}</span>
+          </p>
+          <svg
+            viewBox="0 0 600 34"
+            className="mt-1 block h-auto w-full"
+            role="img"
+            aria-label={`${hours(p.hours)} for one charge${p.per === "unit" && rows > 1 ? `, ${hours(p.hours * rows)} for all packs one after the other` : ""}`}
+          >
+            <rect x="0" y="6" width="600" height="16" rx="4" fill="var(--paper-sunk)" />
+            {Array.from({ length: p.per === "unit" ? rows : 1 }, (_, r) => {
+              const scale = 600 / (longest * (p.per === "unit" ? Math.max(rows, 1) : Math.max(rows, 1)));
+              return (
+                <rect
+                  key={r}
+                  x={r * p.hours * scale + 1}
+                  y="6"
+                  width={Math.max(p.hours * scale - 3, 2)}
+                  height="16"
+                  rx="4"
+                  fill={p.fits ? "var(--leaf)" : "var(--hot)"}
+                />
+              );
+            })}
+            <text x="4" y="33" fontSize="11">
+              {hours(p.hours)}{" "}
+              {p.per === "unit"
+                ? `a pack${rows > 1 ? `, ${hours(p.hours * rows)} for all ${rows} one after the other` : ""}`
+                : "for the bank in place"}
+            </text>
+          </svg>
+        </div>
+      ))}
+      {chargers.length === 0 && <p className="mb-2 text-ink2">No charger in this setup yet.</p>}
+      {chargers.map((_, i) => (
+        <div key={i} className="mb-3 border-t border-line pt-2">
+          <Grid min={120}>
+            <NumberField label="Ends at" pointer={`/chargers/${i}/end_v`} unit="V" />
+            <NumberField label="Charges with" pointer={`/chargers/${i}/amps_a`} unit="A" />
+            <SelectField
+              label="Made for"
+              pointer={`/chargers/${i}/chemistry`}
+              options={[
+                ["li-ion", "li-ion"],
+                ["lfp", "LFP"],
+                ["lead", "lead"],
+              ]}
+            />
+            <SelectField
+              label="Charges"
+              pointer={`/chargers/${i}/per`}
+              options={[
+                ["unit", "packs one by one"],
+                ["bank", "the bank in place"],
+              ]}
+            />
+            <SelectField
+              label="Its plug"
+              pointer={`/chargers/${i}/plug`}
+              options={[
+                ["own", "one of its own"],
+                ["mains pattern", "mains pattern"],
+                ["shared pattern", "fits other volts too"],
+              ]}
+            />
+            <button
+              type="button"
+              className="btn self-end"
+              onClick={() =>
+                draft.edit(
+                  "/chargers",
+                  chargers.filter((_c, k) => k !== i),
+                )
+              }
+            >
+              Take it out
+            </button>
+          </Grid>
+        </div>
+      ))}
+      <label className="block max-w-80">
+        <span className="mb-1 block text-small font-bold text-ink2">Add a charger</span>
+        <select
+          className="input"
+          value=""
+          onChange={(e) => {
+            const p = parts.chargers?.find((c) => c.id === e.target.value);
+            if (p) draft.edit("/chargers", [...chargers, p.part as Doc]);
+          }}
+        >
+          <option value="">Choose…</option>
+          {parts.chargers?.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.label}
+            </option>
+          ))}
+        </select>
+      </label>
+    </Block>
+  );
+}
+
+function Journal({ build, row }: StageProps) {
+  const queryClient = useQueryClient();
+  const [kind, setKind] = useState<(typeof KINDS)[number]>("note");
+  const [text, setText] = useState("");
+  const list = useQuery({
+    queryKey: ["journal", build.id],
+    queryFn: () => unwrap(client.GET("/api/builds/{build_id}/journal", { params: { path: { build_id: build.id } } })),
+  });
+  const refresh = () => queryClient.invalidateQueries({ queryKey: ["journal", build.id] });
+  const add = useMutation({
+    mutationFn: () =>
+      unwrap(
+        client.POST("/api/builds/{build_id}/journal", {
+          params: { path: { build_id: build.id } },
+          body: { kind, text, setup_id: row.id },
+        }),
+      ),
+    onSuccess: () => {
+      setText("");
+      refresh();
+    },
+  });
+  const remove = useMutation({
+    mutationFn: (id: number) =>
+      unwrap(
+        client.DELETE("/api/builds/{build_id}/journal/{entry_id}", { params: { path: { build_id: build.id, entry_id: id } } }),
+      ),
+    onSuccess: refresh,
+  });
+  return (
+    <Block title="Journal" line="Repairs, changes, crashes, and every stop that was overruled.">
+      <form
+        className="grid gap-2"
+        onSubmit={(e: FormEvent) => {
+          e.preventDefault();
+          add.mutate();
+        }}
+      >
+        <textarea
+          className="input min-h-16 py-2"
+          aria-label="What happened"
+          placeholder="What happened?"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+        <div className="flex gap-2">
+          <select
+            className="input flex-1"
+            aria-label="Kind of entry"
+            value={kind}
+            onChange={(e) => setKind(e.target.value as typeof kind)}
+          >
+            {KINDS.map((k) => (
+              <option key={k}>{k}</option>
+            ))}
+          </select>
+          <button type="submit" className="btn go" disabled={add.isPending}>
+            Write it down
+          </button>
+        </div>
+        {add.error && (
+          <p role="alert" className="font-semibold text-hottext">
+            {add.error instanceof Failed ? add.error.message : "That did not work. Your text is still here."}
+          </p>
+        )}
+      </form>
+      <ul className="mt-3">
+        {list.data?.map((e) => (
+          <li key={e.id} className="flex gap-3 border-b border-line py-1.5">
+            <span className="w-16 flex-none text-small text-ink3">
+              {new Date(e.when).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}
+            </span>
+            <span className="min-w-0 flex-1">
+              <b className="capitalize">{e.kind}</b> {e.text}
+            </span>
+            {e.kind !== "overruled" && (
+              <button
+                type="button"
+                className="btn quiet !min-h-7 !px-1"
+                aria-label="Delete this entry"
+                onClick={() => remove.mutate(e.id)}
+              >
+                ×
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {list.data?.length === 0 && <p className="mt-2 text-ink2">Nothing written yet.</p>}
+    </Block>
+  );
+}
+
+export function Care(props: StageProps) {
+  return (
+    <>
+      <Heading title="Care" line="Charging, upkeep and what happened." />
+      <div className="grid grid-cols-2 gap-6 max-desk:grid-cols-1">
+        <Charging {...props} />
+        <Journal {...props} />
+      </div>
+    </>
+  );
+}

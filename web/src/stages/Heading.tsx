@@ -1,0 +1,37 @@
+import type { ReactNode } from "react";
+
+export function Heading({ title, line, aside }: { title: string; line: string; aside?: ReactNode }) {
+  return (
+    <div className="mb-3 flex flex-wrap items-baseline gap-x-3 gap-y-1">
+      <h1 className="text-[21px]">{title}</h1>
+      <p className="flex-1 text-ink2">{line}</p>
+      {aside}
+    </div>
+  );
+}
+
+export function Block({
+  title,
+  line,
+  children,
+  className = "",
+}: {
+  title: string;
+  line?: string;
+  children: ReactNode;
+  className?: string;
+}) {
+  return (
+    <section className={`min-w-0 ${className}`}>
+      <h2 className="text-[15px]">{title}</h2>
+      {line && <p className="mb-2 text-ink2">{line}</p>}
+      <div className={line ? "" : "mt-2"}>{children}</div>
+    </section>
+  );
+}
+
+export const Grid = ({ children, min = 150 }: { children: ReactNode; min?: number }) => (
+  <div className="grid items-end gap-3" style={{ gridTemplateColumns: `repeat(auto-fill, minmax(${min}px, 1fr))` }}>
+    {children}
+  </div>
+);

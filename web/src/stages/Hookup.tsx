@@ -1,0 +1,271 @@
+/** Hookup: ordered steps from wheel back to pack, main fuse last, each with the reading to expect. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, Failed, type Judgement, type Step, unwrap } from "../api/client";
+import { parseNumber, plainNumber } from "../lib/units";
+import { Glyph } from "../ui/Glyph";
+import type { StageProps } from "../workspace/Workspace";
+import { Heading } from "./Heading";
+import { HookupDrawing } from "./HookupDrawing";
+
+export function expects(step: Step): string {
+  const r = step.reading;
+  if (!r) return "no reading";
+  if (r.kind === "open") return "OL, open";
+  if (r.high == null) return `over ${plainNumber(r.low ?? 0, 0)} ${r.unit}`;
+  if (r.kind === "ohms") return `under ${plainNumber(r.high)} ${r.unit}`;
+  return `${(r.low ?? 0).toFixed(1)} to ${r.high.toFixed(1)} ${r.unit}`;
+}
+
+function Wrong({ judgement }: { judgement: Judgement }) {
+  return (
+    <div role="alert" className="mt-2 rounded-lg border-2 border-hotdeep bg-hottint p-3">
+      <p className="flex items-center gap-2 font-head text-[16px] font-bold">
+        <Glyph mark="stop" size={16} /> {judgement.headline}
+      </p>
+      {judgement.make_safe && (
+        <p className="mt-1">
+          <b>First:</b> {judgement.make_safe}
+        </p>
+      )}
+      <p className="mt-2 font-bold">Likeliest first</p>
+      <ol className="list-decimal pl-5">
+        {judgement.causes?.map((c) => (
+          <li key={c}>{c}</li>
+        ))}
+      </ol>
+      {judgement.next_reading && (
+        <p className="mt-2">
+          <b>Then measure:</b> {judgement.next_reading}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function StepCard({
+  step,
+  number,
+  last,
+  onTick,
+  ticked,
+  busy,
+  error,
+  judgement,
+  onNext,
+}: {
+  step: Step;
+  number: number;
+  last: boolean;
+  ticked: boolean;
+  busy: boolean;
+  error: string;
+  judgement: Judgement | undefined;
+  onTick: (value: number | null, open: boolean) => void;
+  onNext: () => void;
+}) {
+  const [text, setText] = useState("");
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new step starts with an empty field
+  useEffect(() => setText(""), [step.id]);
+  const r = step.reading;
+  const isOpen = /^ol$/i.test(text.trim());
+  const value = isOpen ? null : (parseNumber(text) ?? null);
+  const canOpen = r !== null && r.unit === "Ω";
+  const bad = text.trim() !== "" && !isOpen && value === null;
+  return (
+    <form
+      className="rounded-[9px] border-2 border-focus bg-focustint p-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (bad) return;
+        onTick(value, isOpen);
+      }}
+    >
+      <h2 className="flex items-center gap-2 text-[16px]">
+        <span className="grid size-6 place-items-center rounded bg-focus text-small text-onfocus">{number}</span> {step.title}
+      </h2>
+      <p className="mt-1">{step.what}</p>
+      {step.caution && <p className="mt-1 border-l-4 border-amber pl-2 font-semibold">{step.caution}</p>}
+      {r && (
+        <>
+          <p className="mt-2">
+            Red tip on <b>{r.red_on}</b>, black tip on <b>{r.black_on}</b>. {r.note}
+          </p>
+          <div className="mt-2 grid grid-cols-2 gap-3">
+            <div>
+              <p className="text-small text-ink2">should read</p>
+              <p className="font-head text-[20px] font-bold">{expects(step)}</p>
+            </div>
+            <div>
+              <label htmlFor="measured" className="text-small text-ink2">
+                you read
+              </label>
+              <div className="flex gap-1.5">
+                <input
+                  id="measured"
+                  className="input font-bold"
+                  inputMode="decimal"
+                  autoComplete="off"
+                  value={text}
+                  onChange={(e) => setText(e.target.value)}
+                  aria-invalid={bad || undefined}
+                  placeholder={r.unit}
+                />
+                {canOpen && (
+                  <button type="button" className="btn" aria-pressed={isOpen} onClick={() => setText(isOpen ? "" : "OL")}>
+                    OL
+                  </button>
+                )}
+              </div>
+            </div>
+          </div>
+        </>
+      )}
+      {(bad || error) && (
+        <p role="alert" className="mt-1 font-semibold text-hottext">
+          {bad ? "Enter a number such as 20.4, or OL for open." : error}
+        </p>
+      )}
+      {judgement && !judgement.fits && <Wrong judgement={judgement} />}
+      {judgement?.fits && ticked && (
+        <p role="status" className="mt-1 font-bold text-leaftext">
+          <Glyph mark="fits" /> {judgement.headline}
+        </p>
+      )}
+      <div className="mt-3 flex gap-2">
+        <button type="submit" className="btn go min-h-11 flex-1 max-desk:!min-h-16" disabled={busy}>
+          {ticked ? "Measure again" : `Tick step ${number}`}
+        </button>
+        {!last && (
+          <button type="button" className="btn max-desk:!min-h-16" onClick={onNext}>
+            Next
+          </button>
+        )}
+      </div>
+    </form>
+  );
+}
+
+export function HookupStage({ build, row, draft, place }: StageProps) {
+  const queryClient = useQueryClient();
+  const navigate = useNavigate();
+  const plan = useQuery({
+    queryKey: ["hookup", draft.doc],
+    queryFn: () =>
+      unwrap(client.POST("/api/hookup", { body: { setup: draft.doc, build_id: null, baseline: null, is_baseline: false } })),
+    retry: false,
+  });
+  const steps = plan.data?.plan?.steps ?? [];
+  const ticks = new Map(row.ticks.map((t) => [t.step, t]));
+  const firstOpen = steps.find((s) => !ticks.has(s.id)) ?? steps.at(-1);
+  const current = steps.find((s) => s.id === place) ?? firstOpen;
+  const [judgement, setJudgement] = useState<{ step: string; judgement: Judgement }>();
+  const home = `/builds/${build.id}/setups/${row.id}/hookup`;
+  const number = current ? steps.indexOf(current) + 1 : 0;
+  const tick = useMutation({
+    mutationFn: ({ step, value, open }: { step: string; value: number | null; open: boolean }) =>
+      unwrap(
+        client.PUT("/api/setups/{setup_id}/ticks/{step}", {
+          params: { path: { setup_id: row.id, step } },
+          body: { measured: value, measured_open: open },
+        }),
+      ),
+    onSuccess: async (answer, { step }) => {
+      setJudgement({ step, judgement: answer.judgement });
+      await queryClient.invalidateQueries({ queryKey: ["build"] });
+      queryClient.invalidateQueries({ queryKey: ["garage"] });
+      if (answer.judgement.fits) {
+        const next = steps[steps.findIndex((s) => s.id === step) + 1];
+        if (next) navigate(`${home}/${next.id}`);
+      } else navigate(`${home}/${step}`);
+    },
+  });
+  const untick = useMutation({
+    mutationFn: (step: string) =>
+      unwrap(client.DELETE("/api/setups/{setup_id}/ticks/{step}", { params: { path: { setup_id: row.id, step } } })),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ["build"] }),
+  });
+  if (plan.data && !plan.data.plan)
+    return (
+      <>
+        <Heading title="Hookup" line="Which wire goes where, in which order." />
+        <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">
+          Choose the packs first: the steps are made from the setup.
+        </p>
+      </>
+    );
+  const done = new Set(steps.filter((s) => ticks.get(s.id)?.fits).map((s) => s.id));
+  return (
+    <>
+      <Heading
+        title="Hookup"
+        line="From the wheel back to the packs. Cut-off off, main fuse on the bench until the last step."
+        aside={
+          <b>
+            {done.size} of {steps.length} checked
+          </b>
+        }
+      />
+      {draft.save.kind !== "saved" && (
+        <p className="mb-2 rounded-lg border border-amberline bg-ambertint px-3 py-1.5">
+          The steps follow your last change; they can be ticked once it is saved.
+        </p>
+      )}
+      <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-5 max-wide:grid-cols-1">
+        <div className="max-desk:order-2">
+          {plan.data?.plan && <HookupDrawing plan={plan.data.plan} step={current} done={done} />}
+        </div>
+        <div className="grid content-start gap-2">
+          {current && (
+            <StepCard
+              step={current}
+              number={number}
+              last={number === steps.length}
+              ticked={ticks.has(current.id)}
+              busy={tick.isPending || draft.save.kind !== "saved"}
+              error={tick.error instanceof Failed && tick.variables?.step === current.id ? tick.error.message : ""}
+              judgement={judgement?.step === current.id ? judgement.judgement : undefined}
+              onTick={(value, open) => tick.mutate({ step: current.id, value, open })}
+              onNext={() => navigate(`${home}/${steps[number]?.id ?? ""}`)}
+            />
+          )}
+          <ol aria-label="Steps">
+            {steps.map((s, i) => {
+              const t = ticks.get(s.id);
+              return (
+                <li key={s.id} className="flex items-center gap-3 border-b border-line py-1.5">
+                  <span className="w-5 text-right font-head font-bold text-ink3">{i + 1}</span>
+                  <button
+                    type="button"
+                    className={`min-w-0 flex-1 text-left ${s.id === current?.id ? "font-bold text-focus" : ""}`}
+                    aria-current={s.id === current?.id ? "step" : undefined}
+                    onClick={() => navigate(`${home}/${s.id}`)}
+                  >
+                    {s.title} <span className="block text-small font-normal text-ink3">{expects(s)}</span>
+                  </button>
+                  {t && s.reading && (
+                    <b className={t.fits ? "text-leaftext" : "text-hottext"}>
+                      {t.measured_open ? "OL" : t.measured == null ? "" : `${plainNumber(t.measured)} ${s.reading.unit}`}
+                    </b>
+                  )}
+                  <Glyph mark={t ? (t.fits ? "done" : "stop") : s.id === current?.id ? "now" : "open"} size={16} />
+                  {t && (
+                    <button
+                      type="button"
+                      className="btn quiet !min-h-7 !px-1"
+                      aria-label={`Take back step ${i + 1}`}
+                      onClick={() => untick.mutate(s.id)}
+                    >
+                      ×
+                    </button>
+                  )}
+                </li>
+              );
+            })}
+          </ol>
+        </div>
+      </div>
+    </>
+  );
+}

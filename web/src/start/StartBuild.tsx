@@ -1,0 +1,448 @@
+/** Start a build: family, the labels that are easy to find, rider and ground; then the packs on the shelf and what they make. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, Failed, type Offer, unwrap } from "../api/client";
+import { Header, useGarage } from "../app/Header";
+import { Shortcuts } from "../app/Shortcuts";
+import { MachineDrawing } from "../garage/MachineDrawing";
+import { useParts } from "../lib/parts";
+import { applyPatch, type Doc, type Json, read, write } from "../lib/pointer";
+import { useSettings } from "../lib/settings";
+import { duration, withUnit } from "../lib/units";
+import { useHelp } from "../lib/useHelp";
+import { usePlan, useSettled } from "../lib/usePlan";
+import { SideRibbon } from "../trail/Ribbon";
+import { FormProvider, NumberField, SelectField, TextField } from "../ui/Field";
+import { BasisGlyph, Glyph } from "../ui/Glyph";
+
+const FAMILIES = [
+  ["ride-on car", "Ride-on car", "pedal, two small motors"],
+  ["small dirt bike", "Small dirt bike", "throttle, chain"],
+  ["quad", "Quad", "key, three speeds"],
+  ["scooter", "Scooter", "hub motor, display"],
+  ["kart", "Kart", "nothing electric yet"],
+  ["mini bike", "Mini bike", "brushless, chain"],
+  ["transplant", "Transplant", "any body, geared axle"],
+] as const;
+const KEPT = "gecko-start";
+type ShelfEntry = { id: string; count: number };
+type Kept = { family: string; doc: Doc; name: string; shelf: ShelfEntry[] };
+
+function kept(): Kept | null {
+  try {
+    return JSON.parse(sessionStorage.getItem(KEPT) ?? "null") as Kept | null;
+  } catch {
+    return null;
+  }
+}
+
+/** A tag on the drawing: filled when read, italic when typical. */
+function Tag({ label, text, basis }: { label: string; text: string; basis: "measured" | "nameplate" | "assumed" }) {
+  return (
+    <li className={`rounded-md border bg-card px-2 py-1 ${basis === "assumed" ? "border-dashed border-strong" : "border-ink"}`}>
+      <b className="block text-small">{label}</b>
+      <span className={`flex items-center gap-1 text-small ${basis === "assumed" ? "text-ink3 italic" : ""}`}>
+        <BasisGlyph basis={basis} /> {text}
+      </span>
+    </li>
+  );
+}
+
+function Tags({ doc }: { doc: Doc }) {
+  const { units } = useSettings();
+  const figure = (pointer: string) =>
+    read(doc, pointer) as { value?: number; basis?: "measured" | "nameplate" | "assumed" } | null | undefined;
+  const tag = (label: string, pointer: string, say: (v: number) => string) => {
+    const f = figure(pointer);
+    return f?.value === undefined ? null : <Tag key={pointer} label={label} text={say(f.value)} basis={f.basis ?? "assumed"} />;
+  };
+  return (
+    <ul className="flex flex-wrap justify-center gap-2" aria-label="What is known">
+      {tag(
+        "Battery",
+        "/bank/rows/0/units/0/capacity_ah",
+        (v) => `${(read(doc, "/stock/volts_v/value") as number | undefined) ?? "?"} V, ${v} Ah`,
+      )}
+      {tag("Motor", "/motor/power_w", (v) => `${read(doc, "/motor/count") === 2 ? "two, " : ""}${v} W`)}
+      {tag("Gears", "/drivetrain/ratio", (v) => `about ${v}:1`)}
+      {tag("Wheel", "/wheel/diameter_m", (v) => withUnit(v, "small", units))}
+      {tag("Mass", "/vehicle/mass_kg", (v) => withUnit(v, "mass", units))}
+      <Tag
+        label="Rider"
+        text={
+          read(doc, "/rider/age_years")
+            ? `${read(doc, "/rider/name") || "rider"}, ${read(doc, "/rider/age_years")} years`
+            : "adult"
+        }
+        basis={read(doc, "/rider/age_years") ? "measured" : "assumed"}
+      />
+    </ul>
+  );
+}
+
+function Arrangement({
+  offer,
+  base,
+  checked,
+  onToggle,
+}: {
+  offer: Offer;
+  base: boolean;
+  checked: boolean;
+  onToggle: () => void;
+}) {
+  const { units } = useSettings();
+  const id = `offer-${offer.name.replace(/\W/g, "-")}-${offer.rows}-${offer.in_series}`;
+  return (
+    <li className={`min-w-0 flex-none basis-[245px] border-r border-line p-3 ${checked ? "bg-leaftint" : "bg-paper"}`}>
+      <label htmlFor={id} className="flex items-start justify-between gap-2">
+        <b className="font-head text-[15px]">{offer.name}</b>
+        <input
+          id={id}
+          type="checkbox"
+          className="size-6 accent-[var(--leaf-deep)]"
+          checked={checked}
+          disabled={base}
+          onChange={onToggle}
+        />
+      </label>
+      <p className="text-small text-ink2">
+        {base ? "baseline" : `${offer.rows} × ${offer.in_series}`}{" "}
+        {offer.advice && <b className="text-leaftext">· {offer.advice}</b>}
+      </p>
+      <p className="mt-1 flex gap-4 font-head text-[22px] font-bold whitespace-nowrap">
+        <span>{offer.top_speed_m_s == null ? "–" : withUnit(offer.top_speed_m_s, "speed", units)}</span>
+        <span>{offer.run_time_s == null ? "–" : duration(offer.run_time_s)}</span>
+      </p>
+      <SideRibbon stations={offer.shares.map((share, i) => ({ share, state: offer.states[i] ?? "unknown" }))} id={id} tall={44} />
+      <p className="mt-1 text-small" title={offer.stops.join(", ")}>
+        <Glyph mark={offer.stops.length ? "stop" : offer.cautions ? "caution" : "fine"} size={13} quiet />{" "}
+        {offer.stops.length
+          ? `${offer.stops.length} ${offer.stops.length === 1 ? "stop" : "stops"}: ${offer.stops[0]}`
+          : offer.cautions
+            ? `no stops, ${offer.cautions} ${offer.cautions === 1 ? "caution" : "cautions"}`
+            : "no stops"}
+      </p>
+    </li>
+  );
+}
+
+export function StartBuild() {
+  const navigate = useNavigate();
+  const queryClient = useQueryClient();
+  const garage = useGarage();
+  const parts = useParts();
+  const help = useHelp();
+  const first = useMemo(kept, []);
+  const [family, setFamily] = useState(first?.family ?? "ride-on car");
+  const [doc, setDoc] = useState<Doc | null>(first?.doc ?? null);
+  const [name, setName] = useState(first?.name ?? "");
+  const [shelf, setShelf] = useState<ShelfEntry[]>(first?.shelf ?? []);
+  const [chosen, setChosen] = useState<Record<string, boolean>>({});
+  const typical = useQuery({
+    queryKey: ["typical", family],
+    queryFn: () => unwrap(client.GET("/api/typical/{family}", { params: { path: { family } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  useEffect(() => {
+    if (!typical.data) return;
+    if (!doc || read(doc, "/vehicle/family") !== family) {
+      const rider = doc ? (read(doc, "/rider") ?? null) : null;
+      setDoc({ ...(typical.data as Doc), rider });
+      setChosen({});
+    }
+  }, [typical.data, family, doc]);
+  useEffect(() => {
+    if (doc) sessionStorage.setItem(KEPT, JSON.stringify({ family, doc, name, shelf }));
+  }, [family, doc, name, shelf]);
+  const plan = usePlan(doc ?? {}, undefined, true);
+  const packs = parts.packs ?? [];
+  const asked = useSettled({ baseline: doc, shelf }, 250);
+  const offers = useQuery({
+    queryKey: ["offers", asked, packs.length],
+    queryFn: () =>
+      unwrap(
+        client.POST("/api/offers", {
+          body: {
+            baseline: asked.baseline ?? {},
+            shelf: asked.shelf.flatMap((s) => {
+              const p = packs.find((x) => x.id === s.id);
+              return p ? [{ pack: p.part, count: s.count }] : [];
+            }),
+          },
+        }),
+      ),
+    enabled: asked.baseline !== null && packs.length > 0,
+    placeholderData: (old) => old,
+    retry: false,
+  });
+  const list = offers.data?.offers ?? [];
+  const keyOf = (o: Offer) => `${o.name} ${o.top_speed_m_s?.toFixed(2)}`;
+  const isChosen = (o: Offer) => chosen[keyOf(o)] ?? o.advice !== "";
+  const picked = list.filter(isChosen);
+  const make = useMutation({
+    mutationFn: () => {
+      const names = new Set<string>(["As found"]);
+      const setups = [
+        { name: "As found", document: doc ?? {} },
+        ...picked.map((o) => {
+          let label = o.name;
+          for (let n = 2; names.has(label); n++) label = `${o.name} (${n})`;
+          names.add(label);
+          return { name: label, document: o.setup };
+        }),
+      ];
+      return unwrap(
+        client.POST("/api/garages/{garage_id}/builds", {
+          params: { path: { garage_id: garage?.id ?? 0 } },
+          body: { name: name.trim() || FAMILIES.find(([f]) => f === family)?.[1] || "Build", family, description: "", setups },
+        }),
+      );
+    },
+    onSuccess: (build) => {
+      sessionStorage.removeItem(KEPT);
+      queryClient.invalidateQueries({ queryKey: ["garage"] });
+      const open = build.setups[1] ?? build.setups[0];
+      navigate(`/builds/${build.id}/setups/${open?.id}/${build.setups[1] ? "power" : "survey"}`);
+    },
+  });
+  const assumed = {};
+  const edit = (pointer: string, value: Json) => setDoc((now) => (now ? write(now, pointer, value) : now));
+  /** Stock volts and amp-hours are the stock battery: change its blocks with them. */
+  const editStock = (pointer: string, value: Json) => {
+    edit(pointer, value);
+    const number = (value as { value?: number } | null)?.value;
+    if (number === undefined) return;
+    setDoc((now) => {
+      if (!now) return now;
+      const units = (read(now, "/bank/rows/0/units") as Doc[]) ?? [];
+      const unit = units[0];
+      if (!unit) return now;
+      if (pointer === "/stock/capacity_ah")
+        return write(
+          now,
+          "/bank/rows/0/units",
+          units.map((u) => ({ ...u, capacity_ah: value })),
+        );
+      const lead = unit.chemistry === "lead";
+      const six = lead && number < 10;
+      const count = lead && !six ? Math.max(Math.round(number / 12), 1) : 1;
+      const cells = lead ? (six ? 3 : 6) : Math.max(Math.min(Math.round(number / 3.6), 28), 1);
+      const label = lead ? `${six ? 6 : 12} V lead block` : `${cells}-cell pack`;
+      const low = lead ? null : { value: 3 * cells, basis: "assumed" };
+      return applyPatch(
+        write(
+          now,
+          "/bank/rows/0/units",
+          Array.from({ length: Math.min(count, 8) }, () => ({ ...unit, label, cells_in_series: cells, protection_low_v: low })),
+        ),
+        [{ op: "replace", path: "/motor/volts_v", value: { value: number, basis: "assumed" } }],
+      );
+    });
+  };
+  const isBattery = (pointer: string) => pointer === "/stock/volts_v" || pointer === "/stock/capacity_ah";
+  const form = {
+    doc: doc ?? {},
+    edit: (p: string, v: Json) => (isBattery(p) ? editStock(p, v) : edit(p, v)),
+    problems: plan.problems,
+    help,
+    assumed,
+  };
+  const direct = read(doc ?? {}, "/controller/kind") === "none";
+  const chain = read(doc ?? {}, "/drivetrain/kind") === "chain";
+  return (
+    <Shortcuts actions={{}}>
+      <div className="flex min-h-full flex-col">
+        <div className="[&>header]:h-[52px] max-desk:[&>header]:h-14">
+          <Header
+            crumb={
+              <>
+                <a href="/" className="underline underline-offset-3">
+                  Garage
+                </a>
+                <span>/</span>
+                <strong className="font-head text-[15px] text-ink">Start a build</strong>
+              </>
+            }
+          />
+        </div>
+        <fieldset className="flex overflow-x-auto border-y-[1.5px] border-ink bg-sunk" aria-label="What kind of machine is it?">
+          {FAMILIES.map(([value, words, line]) => (
+            <button
+              type="button"
+              key={value}
+              aria-pressed={family === value}
+              onClick={() => setFamily(value)}
+              className={`flex min-w-[150px] flex-1 items-center gap-2 border-l border-strong px-2 py-2 text-left first:border-l-0 ${family === value ? "bg-ink text-onink" : ""}`}
+            >
+              <span className="rounded bg-card p-0.5">
+                <MachineDrawing family={value} width={56} />
+              </span>
+              <span>
+                <b className="block font-head leading-4">{words}</b>
+                <span className="block text-micro leading-[13px]">{line}</span>
+              </span>
+            </button>
+          ))}
+        </fieldset>
+        <main className="grid flex-1 grid-cols-[minmax(0,1fr)_330px] max-wide:grid-cols-1">
+          <section className="bg-card p-5 max-desk:p-4">
+            <div className="mb-3 flex flex-wrap items-baseline gap-3">
+              <h1 className="text-[26px]">What have you got?</h1>
+              <p className="flex-1 text-ink2">
+                Fill in what you can read. Skip the rest: a typical figure steps in, marked assumed.
+              </p>
+            </div>
+            <div className="mb-4 grid justify-items-center gap-3 rounded-xl border border-line bg-paper p-4">
+              <MachineDrawing family={family} width={230} />
+              {doc && <Tags doc={doc} />}
+            </div>
+            {doc && (
+              <FormProvider value={form}>
+                <div className="grid grid-cols-[repeat(auto-fill,minmax(165px,1fr))] items-end gap-3">
+                  <div>
+                    <label htmlFor="build-name" className="mb-1 block text-small font-bold text-ink2">
+                      Name of the build
+                    </label>
+                    <input
+                      id="build-name"
+                      className="input"
+                      value={name}
+                      maxLength={60}
+                      placeholder="Such as Marigold"
+                      onChange={(e) => setName(e.target.value)}
+                    />
+                  </div>
+                  <NumberField label="Battery volts" pointer="/stock/volts_v" unit="V" />
+                  <NumberField label="Battery capacity" pointer="/stock/capacity_ah" unit="Ah" />
+                  <NumberField label="Motor watts, each" pointer="/motor/power_w" unit="W" />
+                  <NumberField label="Motor volts" pointer="/motor/volts_v" unit="V" />
+                  {chain ? (
+                    <>
+                      <NumberField label="Motor teeth" pointer="/drivetrain/motor_teeth" plain whole />
+                      <NumberField label="Wheel teeth" pointer="/drivetrain/wheel_teeth" plain whole />
+                    </>
+                  ) : (
+                    read(doc, "/drivetrain/kind") !== "hub" && (
+                      <NumberField label="Gear ratio" pointer="/drivetrain/ratio" unit=": 1" />
+                    )
+                  )}
+                  <NumberField label="Wheel across" pointer="/wheel/diameter_m" kind="small" />
+                  {!direct && <NumberField label="Controller limit" pointer="/controller/battery_limit_a" unit="A" />}
+                  <NumberField label="Fuse as found" pointer="/main_fuse/rating_a" unit="A" plain />
+                  <TextField label="Rider" pointer="/rider/name" />
+                  <NumberField label="Rider's age" pointer="/rider/age_years" unit="years" plain />
+                  <SelectField
+                    label="Where it is ridden"
+                    pointer="/ground/surface"
+                    options={["paving", "packed dirt", "short grass", "long grass", "deep sand"].map((s) => [s, s] as const)}
+                  />
+                </div>
+              </FormProvider>
+            )}
+          </section>
+          <aside className="border-l border-line bg-paper p-5 max-wide:border-t max-wide:border-l-0" aria-label="On your shelf">
+            <h2 className="text-[21px]">On your shelf</h2>
+            <p className="mb-2 text-ink2">Which packs do you own, or may you borrow?</p>
+            <ul>
+              {shelf.map((s, i) => (
+                <li key={s.id} className="flex items-center gap-2 border-b border-line py-1.5">
+                  <span className="min-w-0 flex-1">{packs.find((p) => p.id === s.id)?.label}</span>
+                  <button
+                    type="button"
+                    className="btn !min-h-8 !px-2.5"
+                    aria-label="One less"
+                    onClick={() =>
+                      setShelf(shelf.flatMap((x, k) => (k !== i ? [x] : x.count > 1 ? [{ ...x, count: x.count - 1 }] : [])))
+                    }
+                  >
+                    −
+                  </button>
+                  <b className="w-5 text-center">{s.count}</b>
+                  <button
+                    type="button"
+                    className="btn !min-h-8 !px-2.5"
+                    aria-label="One more"
+                    onClick={() => setShelf(shelf.map((x, k) => (k === i ? { ...x, count: Math.min(x.count + 1, 12) } : x)))}
+                  >
+                    +
+                  </button>
+                </li>
+              ))}
+            </ul>
+            <label className="mt-3 block">
+              <span className="mb-1 block text-small font-bold text-ink2">Add a pack</span>
+              <select
+                className="input"
+                value=""
+                onChange={(e) =>
+                  e.target.value && setShelf([...shelf.filter((s) => s.id !== e.target.value), { id: e.target.value, count: 2 }])
+                }
+              >
+                <option value="">Choose…</option>
+                {packs.map((p) => (
+                  <option key={p.id} value={p.id}>
+                    {p.label}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <p className="mt-3 border-l-4 border-leaf pl-3 text-ink2">
+              <b className="text-ink">Same five cells.</b> “20 V max” is read fresh off the charger, 18 V is the middle. Full is
+              21.0 V, and that is what parts must stand.
+            </p>
+          </aside>
+        </main>
+        <section className="border-t-[1.5px] border-ink bg-paper" aria-label="Arrangements">
+          {(plan.problems.length > 0 || offers.error) && (
+            <p role="alert" className="bg-hottint px-4 py-2 font-semibold text-hottext">
+              {plan.problems[0]?.message ??
+                (offers.error instanceof Failed ? offers.error.error.message : "The arrangements cannot be computed just now.")}
+            </p>
+          )}
+          <div className="grid grid-cols-[minmax(0,1fr)_250px] max-desk:grid-cols-1">
+            <ul className="flex overflow-x-auto" aria-label="Arrangements, choose any">
+              {offers.data && <Arrangement offer={offers.data.baseline} base checked onToggle={() => {}} />}
+              {list.map((o) => (
+                <Arrangement
+                  key={keyOf(o)}
+                  offer={o}
+                  base={false}
+                  checked={isChosen(o)}
+                  onToggle={() => setChosen({ ...chosen, [keyOf(o)]: !isChosen(o) })}
+                />
+              ))}
+              {shelf.length > 0 && offers.data && list.length === 0 && (
+                <li className="p-4 text-ink2">
+                  These packs make no volts near what this machine was built for. Add more of them, or other ones.
+                </li>
+              )}
+              {shelf.length === 0 && (
+                <li className="max-w-80 p-4 text-ink2">
+                  Add the packs on your shelf: every arrangement that makes sense appears here, with speed, run time and stops.
+                </li>
+              )}
+            </ul>
+            <div className="grid content-center gap-2 border-l border-ink p-4 max-desk:border-t max-desk:border-l-0">
+              <button
+                type="button"
+                className="btn go min-h-12"
+                disabled={make.isPending || !doc || !garage || plan.problems.length > 0}
+                onClick={() => make.mutate()}
+              >
+                Open {name.trim() || "the build"} with {picked.length + 1} {picked.length ? "setups" : "setup"}
+              </button>
+              {make.error && (
+                <p role="alert" className="font-semibold text-hottext">
+                  {make.error instanceof Failed ? make.error.error.message : "That did not work. Nothing is lost; try again."}
+                </p>
+              )}
+              <p className="text-small text-ink2">Ranges are wide while figures are typical. Survey narrows them.</p>
+            </div>
+          </div>
+        </section>
+      </div>
+    </Shortcuts>
+  );
+}

@@ -1,0 +1,301 @@
+/** Fields bound to a Setup document: typed text and parsed number are separate, so half-typed input is never destroyed. */
+import { Popover } from "radix-ui";
+import { createContext, type ReactNode, useContext, useEffect, useId, useState } from "react";
+import type { Problem } from "../api/client";
+import { type Doc, type Json, read } from "../lib/pointer";
+import { useSettings } from "../lib/settings";
+import { fromShown, type Kind, parseNumber, plainNumber, toShown, unitOf } from "../lib/units";
+import { type Basis, BasisGlyph } from "./Glyph";
+
+export interface FormScope {
+  doc: Doc;
+  edit: (pointer: string, value: Json) => void;
+  problems: Problem[];
+  help: (pointer: string) => string;
+  assumed: Record<string, string>;
+}
+
+const Scope = createContext<FormScope | null>(null);
+export const FormProvider = Scope.Provider;
+
+export function useForm(): FormScope {
+  const scope = useContext(Scope);
+  if (!scope) throw new Error("FormProvider is missing");
+  return scope;
+}
+
+function Help({ text, label }: { text: string; label: string }) {
+  if (!text) return null;
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        className="noprint ml-1 inline-grid size-[18px] place-items-center rounded-full border border-strong text-micro text-ink3"
+        aria-label={`What is ${label}?`}
+      >
+        ?
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content className="menu max-w-[270px] px-3 py-2 text-small" sideOffset={4}>
+          {text}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+export function Labelled({
+  label,
+  pointer,
+  aside,
+  problem,
+  children,
+  htmlFor,
+}: {
+  label: string;
+  pointer?: string;
+  aside?: ReactNode;
+  problem?: string | undefined;
+  children: ReactNode;
+  htmlFor?: string;
+}) {
+  const { help } = useForm();
+  return (
+    <div className="min-w-0">
+      <div className="mb-1 flex items-center justify-between gap-2 text-small">
+        <span className="min-w-0">
+          <label htmlFor={htmlFor} className="font-bold text-ink2">
+            {label}
+          </label>
+          {pointer && <Help text={help(pointer)} label={label} />}
+        </span>
+        {aside}
+      </div>
+      {children}
+      {problem && (
+        <p role="alert" className="mt-1 text-small font-semibold text-hottext">
+          {problem}
+        </p>
+      )}
+    </div>
+  );
+}
+
+const NEXT: Record<Basis, Basis> = { measured: "nameplate", nameplate: "assumed", assumed: "measured" };
+
+interface NumberProps {
+  label: string;
+  pointer: string;
+  kind?: Kind;
+  unit?: string;
+  /** A figure carries a basis; a plain number (rating of a fuse, a count) does not. */
+  plain?: boolean;
+  whole?: boolean;
+  /** Shown greyed while empty: what is assumed. */
+  typical?: string;
+}
+
+export function NumberField({ label, pointer, kind = "plain", unit = "", plain = false, whole = false, typical }: NumberProps) {
+  const { doc, edit, problems, assumed } = useForm();
+  const { units } = useSettings();
+  const id = useId();
+  const shownUnit = unitOf(kind, units, unit);
+  const value = read(doc, pointer);
+  const figure = value !== null && typeof value === "object" && !Array.isArray(value) ? value : null;
+  const number = plain ? (typeof value === "number" ? value : null) : typeof figure?.value === "number" ? figure.value : null;
+  const basis = (figure?.basis as Basis | undefined) ?? "assumed";
+  const asText = number === null ? "" : plainNumber(toShown(number, shownUnit), Math.abs(toShown(number, shownUnit)) < 1 ? 3 : 2);
+  const [text, setText] = useState(asText);
+  const [trouble, setTrouble] = useState<string>();
+  useEffect(() => {
+    const typed = parseNumber(text);
+    const same =
+      number === null
+        ? text.trim() === ""
+        : typed !== undefined && Math.abs(fromShown(typed, shownUnit) - number) < 1e-9 + Math.abs(number) * 1e-3;
+    if (!same && !trouble) setText(asText);
+  }, [asText, number, shownUnit, text, trouble]);
+
+  const type = (typed: string) => {
+    setText(typed);
+    if (typed.trim() === "") {
+      setTrouble(undefined);
+      return edit(pointer, null);
+    }
+    const parsed = parseNumber(typed);
+    if (parsed === undefined) return setTrouble("This must be a number, such as 12.5");
+    if (whole && !Number.isInteger(parsed)) return setTrouble("This must be a whole number");
+    setTrouble(undefined);
+    const si = fromShown(parsed, shownUnit);
+    edit(pointer, plain ? si : { value: si, basis: figure ? basis : "nameplate" });
+  };
+  const problem = trouble ?? problems.find((p) => p.path === pointer || p.path.startsWith(`${pointer}/`))?.message;
+  const guess = typical ?? assumed[pointer];
+  return (
+    <Labelled
+      label={label}
+      pointer={pointer}
+      problem={problem}
+      htmlFor={id}
+      aside={
+        !plain &&
+        number !== null && (
+          <button
+            type="button"
+            className="inline-flex items-center gap-1 rounded px-1 text-micro text-ink3"
+            onClick={() => edit(pointer, { ...figure, value: number, basis: NEXT[basis] })}
+            title="Change where this number comes from"
+          >
+            <BasisGlyph basis={basis} /> {basis}
+          </button>
+        )
+      }
+    >
+      <div className="relative">
+        <input
+          id={id}
+          className="input pr-12"
+          inputMode="decimal"
+          autoComplete="off"
+          value={text}
+          placeholder={guess ? `${guess}, typical` : "not known"}
+          aria-invalid={problem ? true : undefined}
+          onChange={(event) => type(event.target.value)}
+          onBlur={() => {
+            if (trouble) return;
+            setText(asText);
+          }}
+        />
+        <span className="pointer-events-none absolute top-1/2 right-3 -translate-y-1/2 text-small text-ink3">{shownUnit}</span>
+      </div>
+    </Labelled>
+  );
+}
+
+export function TextField({ label, pointer, long = false }: { label: string; pointer: string; long?: boolean }) {
+  const { doc, edit, problems } = useForm();
+  const id = useId();
+  const value = read(doc, pointer);
+  const text = typeof value === "string" ? value : "";
+  const problem = problems.find((p) => p.path === pointer)?.message;
+  const props = {
+    id,
+    value: text,
+    className: `input ${long ? "min-h-16 py-2" : ""}`,
+    "aria-invalid": problem ? true : undefined,
+  } as const;
+  return (
+    <Labelled label={label} pointer={pointer} problem={problem} htmlFor={id}>
+      {long ? (
+        <textarea {...props} onChange={(e) => edit(pointer, e.target.value)} />
+      ) : (
+        <input {...props} onChange={(e) => edit(pointer, e.target.value)} />
+      )}
+    </Labelled>
+  );
+}
+
+export type Option = readonly [value: string, label: string];
+
+export function SelectField({
+  label,
+  pointer,
+  options,
+  onPick,
+}: {
+  label: string;
+  pointer: string;
+  options: readonly Option[];
+  onPick?: (value: string) => void;
+}) {
+  const { doc, edit, problems } = useForm();
+  const id = useId();
+  const value = read(doc, pointer);
+  const problem = problems.find((p) => p.path === pointer)?.message;
+  const known = options.some(([v]) => v === String(value));
+  return (
+    <Labelled label={label} pointer={pointer} problem={problem} htmlFor={id}>
+      <select
+        id={id}
+        className="input"
+        value={known ? String(value) : ""}
+        onChange={(event) => {
+          const picked = event.target.value;
+          if (onPick) return onPick(picked);
+          edit(pointer, typeof value === "number" ? Number(picked) : picked);
+        }}
+      >
+        {!known && <option value="">Choose…</option>}
+        {options.map(([v, words]) => (
+          <option key={v} value={v}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </Labelled>
+  );
+}
+
+export function Segmented({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: readonly Option[];
+  onChange: (value: string) => void;
+}) {
+  return (
+    <fieldset className="seg max-w-full" aria-label={label}>
+      {options.map(([v, words]) => (
+        <button type="button" key={v} aria-pressed={v === value} onClick={() => onChange(v)}>
+          {words}
+        </button>
+      ))}
+    </fieldset>
+  );
+}
+
+export function SegmentField({
+  label,
+  pointer,
+  options,
+  fallback,
+}: {
+  label: string;
+  pointer: string;
+  options: readonly Option[];
+  fallback?: string;
+}) {
+  const { doc, edit } = useForm();
+  const value = read(doc, pointer);
+  return (
+    <Labelled label={label} pointer={pointer}>
+      <Segmented
+        label={label}
+        value={String(value ?? fallback ?? "")}
+        options={options}
+        onChange={(v) => edit(pointer, v === "true" ? true : v === "false" ? false : v)}
+      />
+    </Labelled>
+  );
+}
+
+export function CheckField({ label, pointer }: { label: string; pointer: string }) {
+  const { doc, edit, help } = useForm();
+  const id = useId();
+  return (
+    <div className="flex min-h-9 items-center gap-2">
+      <input
+        id={id}
+        type="checkbox"
+        className="size-5 accent-[var(--leaf-deep)]"
+        checked={read(doc, pointer) === true}
+        onChange={(e) => edit(pointer, e.target.checked)}
+      />
+      <label htmlFor={id}>{label}</label>
+      <Help text={help(pointer)} label={label} />
+    </div>
+  );
+}

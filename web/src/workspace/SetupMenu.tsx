@@ -1,0 +1,225 @@
+/** Setups side by side: choose, copy, rename, baseline, history, export, build sheet. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ChevronDown } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { type Build, client, Failed, type SetupRow, unwrap } from "../api/client";
+import { Dialog } from "../ui/Dialog";
+
+type Asking = "copy" | "rename" | "history" | "delete" | "build" | null;
+
+function NameDialog({
+  title,
+  start,
+  action,
+  close,
+  words,
+}: {
+  title: string;
+  start: string;
+  words: string;
+  action: (name: string) => Promise<unknown>;
+  close: () => void;
+}) {
+  const [name, setName] = useState(start);
+  const run = useMutation({ mutationFn: () => action(name), onSuccess: close });
+  return (
+    <Dialog open onOpenChange={close} title={title}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          run.mutate();
+        }}
+      >
+        <label className="mb-1 block text-small font-bold text-ink2" htmlFor="setup-name">
+          Name
+        </label>
+        <input id="setup-name" className="input" value={name} onChange={(e) => setName(e.target.value)} />
+        {run.error && (
+          <p role="alert" className="mt-1 font-semibold text-hottext">
+            {run.error instanceof Failed ? run.error.message : "That did not work."}
+          </p>
+        )}
+        <button type="submit" className="btn go mt-3" disabled={run.isPending}>
+          {words}
+        </button>
+      </form>
+    </Dialog>
+  );
+}
+
+function History({ row, close }: { row: SetupRow; close: () => void }) {
+  const queryClient = useQueryClient();
+  const list = useQuery({
+    queryKey: ["revisions", row.id, row.version],
+    queryFn: () => unwrap(client.GET("/api/setups/{setup_id}/revisions", { params: { path: { setup_id: row.id } } })),
+  });
+  const restore = useMutation({
+    mutationFn: (number: number) =>
+      unwrap(
+        client.POST("/api/setups/{setup_id}/restore", {
+          params: { path: { setup_id: row.id } },
+          body: { number, based_on: row.version },
+        }),
+      ),
+    onSuccess: async () => {
+      localStorage.removeItem(`gecko-draft-${row.id}`);
+      await queryClient.invalidateQueries({ queryKey: ["build"] });
+      window.location.reload();
+    },
+  });
+  return (
+    <Dialog
+      open
+      onOpenChange={close}
+      title="History"
+      description="Every save is kept. Bringing an old one back makes a new one on top."
+    >
+      <ul>
+        {list.data?.map((r, i) => (
+          <li key={r.number} className="flex items-center gap-3 border-b border-line py-1.5">
+            <b className="w-8">{r.number}</b>
+            <span className="flex-1">
+              {new Date(r.created).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}{" "}
+              <span className="text-ink3">{r.label}</span>
+            </span>
+            {i > 0 && (
+              <button type="button" className="btn" disabled={restore.isPending} onClick={() => restore.mutate(r.number)}>
+                Bring back
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </Dialog>
+  );
+}
+
+export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; stage: string }) {
+  const [asking, setAsking] = useState<Asking>(null);
+  const queryClient = useQueryClient();
+  const navigate = useNavigate();
+  const refresh = () => queryClient.invalidateQueries({ queryKey: ["build"] });
+  const patch = useMutation({
+    mutationFn: (body: { name?: string; is_baseline?: boolean; in_use?: boolean }) =>
+      unwrap(client.PATCH("/api/setups/{setup_id}", { params: { path: { setup_id: row.id } }, body })),
+    onSuccess: () => Promise.all([refresh(), queryClient.invalidateQueries({ queryKey: ["evaluation"] })]),
+  });
+  const copy = async (name: string) => {
+    const made = await unwrap(
+      client.POST("/api/builds/{build_id}/setups", {
+        params: { path: { build_id: build.id } },
+        body: { name, document: row.document },
+      }),
+    );
+    await refresh();
+    navigate(`/builds/${build.id}/setups/${made.id}/${stage}`);
+  };
+  const remove = useMutation({
+    mutationFn: async () => {
+      await unwrap(client.DELETE("/api/setups/{setup_id}", { params: { path: { setup_id: row.id } } }));
+      await refresh();
+      navigate(`/builds/${build.id}`);
+    },
+  });
+  const removeBuild = useMutation({
+    mutationFn: async () => {
+      await unwrap(client.DELETE("/api/builds/{build_id}", { params: { path: { build_id: build.id } } }));
+      await queryClient.invalidateQueries({ queryKey: ["garage"] });
+      navigate("/");
+    },
+  });
+  return (
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          className="btn quiet mb-1 !px-2 whitespace-nowrap max-desk:mb-0 max-desk:!border-strong"
+          data-setup-menu
+        >
+          <span className="max-w-[38vw] truncate desk:hidden">{row.name}</span>
+          <span className="max-desk:hidden">Setups</span> <ChevronDown size={15} aria-hidden="true" />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu" sideOffset={4} align="end">
+            {build.setups.map((s) => (
+              <DropdownMenu.Item key={s.id} onSelect={() => navigate(`/builds/${build.id}/setups/${s.id}/${stage}`)}>
+                <b className="flex-1">{s.name}</b>{" "}
+                <span className="text-small text-ink3">{s.is_baseline ? "baseline" : s.in_use ? "in use" : ""}</span>
+              </DropdownMenu.Item>
+            ))}
+            <DropdownMenu.Separator className="my-1 h-px bg-line" />
+            <DropdownMenu.Item onSelect={() => setAsking("copy")}>Copy this setup…</DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setAsking("rename")}>Rename…</DropdownMenu.Item>
+            <DropdownMenu.Item disabled={row.in_use} onSelect={() => patch.mutate({ in_use: true })}>
+              The machine is in it now
+            </DropdownMenu.Item>
+            <DropdownMenu.Item disabled={row.is_baseline} onSelect={() => patch.mutate({ is_baseline: true })}>
+              Make it the baseline
+            </DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setAsking("history")}>History…</DropdownMenu.Item>
+            <DropdownMenu.Item disabled={row.is_baseline} onSelect={() => setAsking("delete")}>
+              Delete this setup…
+            </DropdownMenu.Item>
+            <DropdownMenu.Separator className="my-1 h-px bg-line" />
+            <DropdownMenu.Item onSelect={() => navigate(`/builds/${build.id}/setups/${row.id}/sheet`)}>
+              Build sheet, to print
+            </DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => window.location.assign(`/api/builds/${build.id}/export`)}>
+              Export the build
+            </DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setAsking("build")}>Delete the build…</DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      {asking === "copy" && (
+        <NameDialog
+          title="Copy this setup"
+          start={`${row.name}, changed`}
+          words="Make the copy"
+          action={copy}
+          close={() => setAsking(null)}
+        />
+      )}
+      {asking === "rename" && (
+        <NameDialog
+          title="Rename"
+          start={row.name}
+          words="Rename"
+          action={(name) => patch.mutateAsync({ name })}
+          close={() => setAsking(null)}
+        />
+      )}
+      {asking === "history" && <History row={row} close={() => setAsking(null)} />}
+      {asking === "delete" && (
+        <Dialog
+          open
+          onOpenChange={() => setAsking(null)}
+          title={`Delete “${row.name}”?`}
+          description="Its history goes with it. A setup with trials stays."
+        >
+          {remove.error && (
+            <p role="alert" className="mb-2 font-semibold text-hottext">
+              {remove.error instanceof Failed ? remove.error.message : "That did not work."}
+            </p>
+          )}
+          <button type="button" className="btn hot" onClick={() => remove.mutate()}>
+            Delete it
+          </button>
+        </Dialog>
+      )}
+      {asking === "build" && (
+        <Dialog
+          open
+          onOpenChange={() => setAsking(null)}
+          title={`Delete ${build.name}?`}
+          description="All its setups, trials and journal go with it. Export it first if you may want it back."
+        >
+          <button type="button" className="btn hot" onClick={() => removeBuild.mutate()}>
+            Delete the build
+          </button>
+        </Dialog>
+      )}
+    </>
+  );
+}

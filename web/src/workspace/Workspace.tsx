@@ -1,0 +1,422 @@
+/** The workspace of a build: Trail, stage, findings, outcome; live while typing. */
+import { useQuery } from "@tanstack/react-query";
+import { Flag, LayoutList, Wrench } from "lucide-react";
+import { lazy, Suspense, useEffect, useMemo, useState } from "react";
+import { Link, Navigate, useNavigate, useParams } from "react-router";
+import { type Build, client, Failed, type Finding, type SetupRow, unwrap } from "../api/client";
+import { Header } from "../app/Header";
+import { type FindItem, Shortcuts } from "../app/Shortcuts";
+import { Findings } from "../findings/Findings";
+import { applyPatch, same } from "../lib/pointer";
+import { useSettings } from "../lib/settings";
+import { sentence } from "../lib/units";
+import { type Draft, useDraft } from "../lib/useDraft";
+import { useHelp } from "../lib/useHelp";
+import { type Plan, usePlan } from "../lib/usePlan";
+import { OutcomeBand } from "../outcome/OutcomeBand";
+import { SideRibbon } from "../trail/Ribbon";
+import { Trail } from "../trail/Trail";
+import { Dialog } from "../ui/Dialog";
+import { FormProvider } from "../ui/Field";
+import { Glyph, type Mark } from "../ui/Glyph";
+import { SetupMenu } from "./SetupMenu";
+
+const PANELS = {
+  survey: lazy(() => import("../stages/Survey").then((m) => ({ default: m.Survey }))),
+  power: lazy(() => import("../stages/Power").then((m) => ({ default: m.Power }))),
+  protect: lazy(() => import("../stages/Protect").then((m) => ({ default: m.Protect }))),
+  drive: lazy(() => import("../stages/Drive").then((m) => ({ default: m.Drive }))),
+  hookup: lazy(() => import("../stages/Hookup").then((m) => ({ default: m.HookupStage }))),
+  prove: lazy(() => import("../stages/Prove").then((m) => ({ default: m.Prove }))),
+  care: lazy(() => import("../stages/Care").then((m) => ({ default: m.Care }))),
+};
+export type StageName = keyof typeof PANELS;
+export const STAGES = Object.keys(PANELS) as StageName[];
+
+export interface StageProps {
+  build: Build;
+  row: SetupRow;
+  draft: Draft;
+  plan: Plan;
+  place: string | undefined;
+  apply: (patch: Record<string, unknown>[], label: string) => void;
+}
+
+function stageMark(stage: StageName, findings: Finding[], row: SetupRow, build: Build): { mark: Mark; words: string } {
+  const mine = findings.filter((f) => f.stage === stage && f.severity !== "note");
+  const stops = mine.filter((f) => f.severity === "stop" && !row.overrules.some((o) => o.finding === f.key)).length;
+  if (stage === "hookup" || stage === "prove") {
+    const stand = Object.keys(build.stand_steps);
+    const done = row.ticks.filter((t) => stand.includes(t.step) === (stage === "prove")).length;
+    return done
+      ? { mark: stage === "prove" && done >= stand.length ? "done" : "now", words: `${done} checked` }
+      : { mark: "open", words: "not started" };
+  }
+  if (stops) return { mark: "stop", words: `${stops} ${stops === 1 ? "stop" : "stops"}` };
+  if (mine.length) return { mark: "caution", words: `${mine.length} open` };
+  return { mark: "done", words: stage === "care" ? "fits" : "done" };
+}
+
+function SavedLine({ draft }: { draft: Draft }) {
+  const { save } = draft;
+  const words = {
+    saved: [
+      "Saved",
+      save.kind === "saved" && save.at
+        ? save.at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })
+        : "on this computer",
+    ],
+    saving: ["Saving…", ""],
+    waiting: ["Saving soon", ""],
+    invalid: ["Not saved yet", "a field needs mending"],
+    offline: ["Not saved", "no connection, kept here"],
+    conflict: ["Not saved", "changed elsewhere"],
+  }[save.kind];
+  return (
+    <span
+      role="status"
+      className={`block text-[11.5px] leading-[13px] whitespace-nowrap ${save.kind === "saved" ? "text-leaftext" : save.kind === "saving" || save.kind === "waiting" ? "text-ink3" : "text-hottext"}`}
+      data-save={save.kind}
+    >
+      <b className="block">{words[0]}</b>
+      {words[1] || "\u00a0"}
+    </span>
+  );
+}
+
+function Conflict({ draft }: { draft: Draft }) {
+  if (draft.save.kind !== "conflict") return null;
+  const theirs = draft.save.theirs;
+  const parts = [...new Set([...Object.keys(draft.doc), ...Object.keys(theirs)])].filter(
+    (key) => !same(draft.doc[key], theirs[key]),
+  );
+  return (
+    <Dialog
+      open
+      onOpenChange={() => {}}
+      title="Changed in two places"
+      description="This setup was saved from another window or phone while you were editing. Nothing is lost: choose which version to keep."
+    >
+      <p className="mb-3">
+        They differ in: <b>{parts.map((p) => p.replaceAll("_", " ")).join(", ")}</b>.
+      </p>
+      <div className="flex flex-wrap gap-2">
+        <button type="button" className="btn go" onClick={draft.keepMine}>
+          Keep what I have here
+        </button>
+        <button type="button" className="btn" onClick={draft.takeTheirs}>
+          Take the other version
+        </button>
+      </div>
+      <p className="mt-3 text-small text-ink2">The other one stays in the history either way.</p>
+    </Dialog>
+  );
+}
+
+function SetupTabs({
+  build,
+  row,
+  stage,
+  evaluation,
+}: {
+  build: Build;
+  row: SetupRow;
+  stage: StageName;
+  evaluation: Plan["evaluation"];
+}) {
+  const shown = build.setups.slice(0, 4);
+  const stops = evaluation?.findings.filter((f) => f.severity === "stop").length ?? 0;
+  const cautions = evaluation?.findings.filter((f) => f.severity === "caution").length ?? 0;
+  return (
+    <div className="flex min-w-0 flex-1 items-end justify-center gap-1">
+      <div className="flex min-w-0 items-end gap-1 self-end max-desk:hidden">
+        {shown.map((s) => {
+          const here = s.id === row.id;
+          const mark: Mark = here ? (stops ? "stop" : cautions ? "caution" : "fine") : s.is_baseline ? "open" : "unknown";
+          return (
+            <Link
+              key={s.id}
+              to={`/builds/${build.id}/setups/${s.id}/${stage}`}
+              aria-current={here ? "true" : undefined}
+              className={`flex h-11 min-w-0 items-center gap-2 rounded-t-[7px] px-3 ${here ? "border-[1.5px] border-b-0 border-ink bg-card" : ""}`}
+            >
+              {(here || s.is_baseline) && <Glyph mark={mark} size={15} />}
+              <span className="min-w-0">
+                <b className="block max-w-[150px] truncate text-[13px] leading-[15px]">{s.name}</b>
+                <small className="block text-micro leading-[13px] whitespace-nowrap text-ink3">
+                  {here
+                    ? stops
+                      ? `${stops} ${stops === 1 ? "stop" : "stops"}`
+                      : cautions
+                        ? `${cautions} ${cautions === 1 ? "caution" : "cautions"}`
+                        : "no stops"
+                    : s.is_baseline
+                      ? "baseline"
+                      : s.in_use
+                        ? "in use"
+                        : "\u00a0"}
+                </small>
+              </span>
+            </Link>
+          );
+        })}
+      </div>
+      <SetupMenu build={build} row={row} stage={stage} />
+    </div>
+  );
+}
+
+function StageTape({ build, row, stage, findings }: { build: Build; row: SetupRow; stage: StageName; findings: Finding[] }) {
+  return (
+    <nav className="tape" aria-label="Stages">
+      {STAGES.map((name, i) => {
+        const { mark, words } = stageMark(name, findings, row, build);
+        return (
+          <Link key={name} to={`/builds/${build.id}/setups/${row.id}/${name}`} aria-current={name === stage ? "page" : undefined}>
+            <span className="font-head text-[29px] leading-[31px] font-medium tracking-[-.02em] text-ink3" aria-hidden="true">
+              {i + 1}
+            </span>
+            <span className="min-w-0">
+              <b className="block font-head text-[15px] leading-[17px] capitalize">{name}</b>
+              <span className="flex items-center gap-1 text-[11.5px] leading-[14px] whitespace-nowrap text-ink2">
+                <Glyph mark={mark} size={12} quiet /> {words}
+              </span>
+            </span>
+          </Link>
+        );
+      })}
+    </nav>
+  );
+}
+
+function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stage: StageName; place: string | undefined }) {
+  const draft = useDraft(row);
+  const plan = usePlan(draft.doc, build.id, row.is_baseline);
+  const help = useHelp();
+  const navigate = useNavigate();
+  const { units } = useSettings();
+  const [view, setView] = useState<"trail" | "bench" | "findings">("bench");
+  const [applied, setApplied] = useState<string | null>(null);
+  const evaluation = plan.evaluation;
+  const findings = evaluation?.findings ?? [];
+  const stations = evaluation?.trail ?? [];
+  const selected = stations.find((s) => s.id === place) ?? stations.find((s) => s.stage === stage);
+  const home = `/builds/${build.id}/setups/${row.id}`;
+  const toStation = (s: { stage: string; id: string }) => `${home}/${s.stage}/${s.id}`;
+  const Panel = PANELS[stage];
+
+  const apply = (patch: Record<string, unknown>[], label: string) => {
+    draft.replace(applyPatch(draft.doc, patch as never), label.replace(/\[\[.*?\]\]/g, "").slice(0, 70));
+    setApplied(sentence(label, units));
+  };
+  const assumed = useMemo(() => {
+    const map: Record<string, string> = {};
+    for (const gap of evaluation?.gaps ?? []) {
+      const typical = gap.kind === "assumed" && gap.message.match(/: ([\d.e+-]+ ?(?:mΩ|mm|kg)?) assumed/)?.[1];
+      if (typical) map[gap.path] = typical;
+    }
+    return map;
+  }, [evaluation]);
+  const [lastSetup, setLastSetup] = useState<number>();
+  const move = (by: number) => {
+    const at = stations.findIndex((s) => s.id === selected?.id);
+    const next = stations[(at + by + stations.length) % stations.length];
+    if (next) navigate(toStation(next));
+  };
+  const actions: Record<string, () => void> = {
+    "[": () => move(-1),
+    "]": () => move(1),
+    f: () => {
+      setView("findings");
+      setTimeout(() => document.querySelector<HTMLElement>("[data-findings] article")?.focus(), 0);
+    },
+    s: () => document.querySelector<HTMLElement>("[data-setup-menu]")?.click(),
+    u: draft.undo,
+    U: draft.redo,
+    b: () => {
+      const base = build.setups.find((s) => s.is_baseline);
+      const target = row.is_baseline ? lastSetup : base?.id;
+      if (!row.is_baseline) setLastSetup(row.id);
+      if (target) navigate(`/builds/${build.id}/setups/${target}/${stage}`);
+    },
+  };
+  STAGES.forEach((name, i) => {
+    actions[String(i + 1)] = () => navigate(`${home}/${name}`);
+  });
+  const items: FindItem[] = [
+    ...build.setups.map((s) => ({ label: s.name, kind: "setup", to: `/builds/${build.id}/setups/${s.id}/${stage}` })),
+    ...stations.map((s) => ({ label: s.name, kind: "station", to: toStation(s) })),
+    { label: "Trial runs", kind: "trials", to: `${home}/prove` },
+  ];
+  useEffect(() => {
+    if (!applied) return;
+    const timer = setTimeout(() => setApplied(null), 9000);
+    return () => clearTimeout(timer);
+  }, [applied]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new stage starts at the bench
+  useEffect(() => setView("bench"), [stage]);
+  const side = <Findings findings={findings} fixes={plan.fixes} row={row} onFix={apply} saved={draft.save.kind === "saved"} />;
+  return (
+    <Shortcuts actions={actions} items={items}>
+      <div className="bench" data-view={view}>
+        <Header
+          crumb={
+            <>
+              <Link to="/" className="underline underline-offset-3 max-desk:hidden">
+                Garage
+              </Link>
+              <span className="max-desk:hidden">/</span>
+              <strong className="max-w-[16ch] truncate font-head text-[15px] text-ink">{build.name}</strong>
+            </>
+          }
+          saved={<SavedLine draft={draft} />}
+        >
+          <SetupTabs build={build} row={row} stage={stage} evaluation={evaluation} />
+        </Header>
+        <StageTape build={build} row={row} stage={stage} findings={findings} />
+        <div className="contents max-desk:hidden">
+          <Trail stations={stations} selected={selected?.id} to={toStation} />
+        </div>
+        <div className={`trail overflow-auto desk:hidden ${view === "trail" ? "" : "max-h-16"}`}>
+          {view === "trail" ? (
+            <Trail stations={stations} selected={selected?.id} to={toStation} />
+          ) : (
+            <button
+              type="button"
+              className="block w-full px-3 py-1 text-left"
+              onClick={() => setView("trail")}
+              aria-label="Open the Trail"
+            >
+              <SideRibbon stations={stations} id="phone" tall={44} />
+            </button>
+          )}
+        </div>
+        <main
+          className={`panel ${view === "findings" ? "max-desk:p-0" : ""} ${view === "trail" ? "max-desk:hidden" : ""}`}
+          tabIndex={-1}
+          aria-label={stage}
+        >
+          <div className={view === "findings" ? "max-wide:hidden" : "contents"}>
+            {plan.problems.length > 0 && (
+              <div role="alert" className="mb-3 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2">
+                <b>Not saved yet.</b> {plan.problems[0]?.message}{" "}
+                <span className="text-ink2">What you see below is from before this change.</span>
+              </div>
+            )}
+            <FormProvider value={{ doc: draft.doc, edit: draft.edit, problems: plan.problems, help, assumed }}>
+              <Suspense fallback={<p role="status">Opening…</p>}>
+                <Panel build={build} row={row} draft={draft} plan={plan} place={place} apply={apply} />
+              </Suspense>
+            </FormProvider>
+          </div>
+          {view === "findings" && <div className="wide:hidden">{side}</div>}
+        </main>
+        <div className="contents max-wide:hidden">{side}</div>
+        {applied && (
+          <div
+            role="status"
+            className="noprint fixed bottom-28 left-1/2 z-30 flex -translate-x-1/2 items-center gap-3 rounded-lg border-[1.5px] border-ink bg-card px-4 py-2 shadow-lg max-desk:bottom-40 max-desk:w-[calc(100%-24px)]"
+          >
+            <Glyph mark="done" /> <span className="flex-1">{applied}</span>
+            <button
+              type="button"
+              className="btn"
+              onClick={() => {
+                draft.undo();
+                setApplied(null);
+              }}
+            >
+              Undo
+            </button>
+          </div>
+        )}
+        <OutcomeBand evaluation={evaluation} ranges={plan.ranges} />
+        <nav className="nav grid grid-cols-3 border-t border-strong bg-paper desk:hidden" aria-label="Views">
+          {(
+            [
+              ["trail", "Trail", LayoutList],
+              ["bench", "Bench", Wrench],
+              ["findings", "Findings", Flag],
+            ] as const
+          ).map(([name, words, Icon]) => (
+            <button
+              key={name}
+              type="button"
+              aria-pressed={view === name}
+              onClick={() => setView(name)}
+              className={`grid place-content-center justify-items-center text-small ${view === name ? "border-t-4 border-leaf font-bold" : "border-t-4 border-transparent"}`}
+            >
+              <Icon size={20} aria-hidden="true" />
+              <span>
+                {words} {name === "findings" && findings.some((f) => f.severity === "stop") && <Glyph mark="stop" size={12} />}
+              </span>
+            </button>
+          ))}
+        </nav>
+        {view !== "findings" && (
+          <button
+            type="button"
+            className="btn fixed right-3 bottom-26 z-20 hidden desk:max-wide:inline-flex"
+            onClick={() => setView("findings")}
+          >
+            <Flag size={15} aria-hidden="true" /> Findings {findings.filter((f) => f.severity !== "note").length}
+          </button>
+        )}
+        {view === "findings" && (
+          <button
+            type="button"
+            className="btn fixed right-3 bottom-26 z-20 hidden desk:max-wide:inline-flex"
+            onClick={() => setView("bench")}
+          >
+            Back to {stage}
+          </button>
+        )}
+        <Conflict draft={draft} />
+      </div>
+    </Shortcuts>
+  );
+}
+
+export function Workspace() {
+  const { buildId, setupId, stage, place } = useParams();
+  const id = Number(buildId);
+  const build = useQuery({
+    queryKey: ["build", id],
+    queryFn: () => unwrap(client.GET("/api/builds/{build_id}", { params: { path: { build_id: id } } })),
+    enabled: Number.isFinite(id),
+  });
+  if (build.isPending)
+    return (
+      <p className="p-6" role="status">
+        Opening the build…
+      </p>
+    );
+  if (build.isError || !Number.isFinite(id)) {
+    return (
+      <main className="grid min-h-full place-content-center gap-2 p-6 text-center" role="alert">
+        <h1 className="text-[26px]">
+          {build.error instanceof Failed && build.error.status === 404
+            ? "This build is not in your garage"
+            : "The build cannot be opened just now"}
+        </h1>
+        <Link className="linkish" to="/">
+          Back to the garage
+        </Link>
+      </main>
+    );
+  }
+  const rows = build.data.setups;
+  const row = setupId ? rows.find((s) => s.id === Number(setupId)) : (rows.find((s) => s.in_use) ?? rows[0]);
+  if (!row)
+    return (
+      <main className="p-6">
+        This build has no such setup.{" "}
+        <Link className="linkish" to={`/builds/${id}`}>
+          Open the build
+        </Link>
+      </main>
+    );
+  if (!setupId) return <Navigate to={`/builds/${id}/setups/${row.id}/power`} replace />;
+  if (!STAGES.includes(stage as StageName)) return <Navigate to={`/builds/${id}/setups/${row.id}/power`} replace />;
+  return <Bench key={row.id} build={build.data} row={row} stage={stage as StageName} place={place} />;
+}
