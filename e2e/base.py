@@ -33,13 +33,13 @@ class BrowserCase(StaticLiveServerTestCase):
         cls.addClassCleanup(playwright.stop)
         cls.browser = launch(playwright)
         cls.addClassCleanup(cls.browser.close)
-        expect.set_options(timeout=15_000)
+        expect.set_options(timeout=8_000)
 
     def setUp(self) -> None:
         self.context = self.browser.new_context(viewport=self.viewport)  # type: ignore[arg-type]
         self.addCleanup(self.context.close)
         self.page: Page = self.context.new_page()
-        self.page.set_default_timeout(15_000)
+        self.page.set_default_timeout(8_000)
         self.troubles: list[str] = []
         self.expected_statuses: set[int] = set()
         self.watch(self.page)
@@ -50,6 +50,9 @@ class BrowserCase(StaticLiveServerTestCase):
         page.on("response", lambda r: self.troubles.append(f"{r.status} {r.url}") if r.status >= 400 and r.status not in self.expected_statuses else None)
 
     def tearDown(self) -> None:
+        folder = os.environ.get("GECKO_E2E_PICTURES")
+        if folder:
+            self.page.screenshot(path=Path(folder) / f"{self.id()}.png")
         self.assertEqual(self.troubles, [])
 
     def open(self, path: str = "/") -> None:
@@ -71,12 +74,19 @@ class BrowserCase(StaticLiveServerTestCase):
 
     def axe(self) -> list[str]:
         """Serious and critical findings of axe on the page as it is."""
-        self.page.add_script_tag(path=str(AXE))
+        # Evaluated, not added as a tag: the content security policy would refuse that, as it should.
+        self.page.evaluate(AXE.read_text(encoding="utf-8"))
         result: dict[str, Any] = self.page.evaluate("() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']})")
         return [
             f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}" for v in result["violations"] if v["impact"] in ("serious", "critical")
         ]
 
-    def overflow(self) -> int:
-        """Pixels the page is wider than its window."""
-        return int(self.page.evaluate("() => document.documentElement.scrollWidth - window.innerWidth"))
+    def too_wide(self) -> list[str]:
+        """What makes the page wider than its window, if it is."""
+        return list(
+            self.page.evaluate(
+                """() => document.documentElement.scrollWidth <= window.innerWidth ? [] :
+                ['too wide', ...[...document.querySelectorAll('body *')].filter((e) => e.getBoundingClientRect().right > window.innerWidth + 1)
+                .slice(0, 4).map((e) => `${e.tagName} ${e.className}`)]"""
+            )
+        )

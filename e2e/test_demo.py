@@ -32,15 +32,16 @@ class Desk(DemoCase):
     def test_every_main_view_has_a_drawing_and_no_serious_axe_finding(self) -> None:
         views = ["/", "/start", self.path("Marmalade", "Three side by side", "sheet")]
         views += [self.path("Bramble", "14-cell, first idea", stage) for stage in STAGES]
+        # Collected, not in subTests: those do not travel between the parallel runners.
+        problems: dict[str, list[str]] = {}
         for view in views:
-            with self.subTest(view):
-                self.open(view)
-                self.page.wait_for_load_state("networkidle")
-                expect(self.page.locator("h1").first).to_be_visible()
-                if view.rsplit("/", 1)[-1] in STAGES:
-                    expect(self.page.locator("main svg").first).to_be_visible()
-                self.assertEqual(self.axe(), [])
-                self.assertLessEqual(self.overflow(), 0)
+            self.open(view)
+            self.page.wait_for_load_state("networkidle")
+            expect(self.page.locator("h1").first).to_be_visible()
+            if view.rsplit("/", 1)[-1] in STAGES:
+                expect(self.page.locator("main svg").first).to_be_visible()
+            problems[view] = [*self.axe(), *self.too_wide()]
+        self.assertEqual({view: found for view, found in problems.items() if found}, {})
 
     def test_dark_has_contrast_too(self) -> None:
         self.open(self.path("Bramble", "14-cell, first idea", "protect"))
@@ -76,7 +77,7 @@ class Desk(DemoCase):
         page.keyboard.press("4")
         expect(page.get_by_role("heading", name="Drive", exact=True)).to_be_visible()
         page.keyboard.press("f")
-        expect(page.locator("[data-findings] article").first).to_be_focused()
+        expect(page.locator("[data-findings] article:visible").first).to_be_focused()
         page.keyboard.press("]")
         expect(page).to_have_url(re.compile("/(power|protect|drive)/"))
         page.keyboard.press("3")
@@ -148,21 +149,21 @@ class Phone(DemoCase):
             "prove": page.get_by_role("button", name="Save run"),
             "care": page.get_by_role("button", name="Write it down"),
         }
+        problems: dict[str, list[str]] = {}
         for stage, action in actions.items():
-            with self.subTest(stage):
-                self.open(self.path("Bramble", "14-cell pack", stage))
-                self.page.wait_for_load_state("networkidle")
-                action.scroll_into_view_if_needed()
-                expect(action).to_be_visible()
-                self.assertLessEqual(self.overflow(), 0)
-                self.assertEqual(self.axe(), [])
+            self.open(self.path("Bramble", "14-cell pack", stage))
+            self.page.wait_for_load_state("networkidle")
+            action.scroll_into_view_if_needed()
+            expect(action).to_be_visible()
+            problems[stage] = [*self.axe(), *self.too_wide()]
+        self.assertEqual({stage: found for stage, found in problems.items() if found}, {})
 
     def test_trail_bench_and_findings(self) -> None:
         page = self.page
         self.open(self.path("Bramble", "14-cell, first idea", "power"))
         views = page.get_by_role("navigation", name="Views")
         views.get_by_role("button", name=re.compile("Trail")).click()
-        expect(page.get_by_text("Rider & ground").first).to_be_visible()
+        expect(page.locator(":visible", has_text="Rider & ground").last).to_be_visible()
         views.get_by_role("button", name=re.compile("Findings")).click()
         fix = page.locator("[data-findings]:visible article button.btn").first
         fix.click()
@@ -179,5 +180,4 @@ class Phone(DemoCase):
         for path in ("/", "/start"):
             self.open(path)
             self.page.wait_for_load_state("networkidle")
-            self.assertLessEqual(self.overflow(), 0)
-            self.assertEqual(self.axe(), [])
+            self.assertEqual([*self.axe(), *self.too_wide()], [])

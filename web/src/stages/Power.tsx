@@ -119,7 +119,7 @@ function BenchDrawing({
     <svg
       viewBox={`0 0 ${width} 262`}
       className="block h-auto w-full"
-      role="img"
+      role="group"
       aria-label={`${count} ${count === 1 ? "row" : "rows"} of ${series} ${series === 1 ? "pack" : "packs in series"}: ${plainNumber(volts)} volts, ${plainNumber(ah * count)} amp-hours`}
     >
       <path d={`M34 232V20m-5 8 5-8 5 8M34 240H${width - 8}m-8-5 8 5-8 5`} fill="none" stroke="var(--ink-2)" strokeWidth="1.4" />

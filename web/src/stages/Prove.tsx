@@ -253,7 +253,8 @@ export function Prove(props: StageProps) {
           )
         : unwrap(client.DELETE("/api/setups/{setup_id}/ticks/{step}", { params: { path } }));
     },
-    onSuccess: refresh,
+    // Awaited, so that the box keeps what was clicked until the answer is in.
+    onSuccess: () => refresh(),
   });
   const remove = useMutation({
     mutationFn: (id: number) =>
@@ -307,7 +308,7 @@ export function Prove(props: StageProps) {
                     id={key}
                     type="checkbox"
                     className="size-5 accent-[var(--leaf-deep)]"
-                    checked={done.has(key)}
+                    checked={stand.isPending && stand.variables.step === key ? stand.variables.on : done.has(key)}
                     onChange={(e) => stand.mutate({ step: key, on: e.target.checked })}
                   />
                   <label htmlFor={key} className="flex-1">
@@ -328,7 +329,7 @@ export function Prove(props: StageProps) {
             No run yet. The first one with the stock setup is the baseline every gain is measured against.
           </p>
         ) : (
-          <div className="overflow-x-auto">
+          <div className="relative overflow-x-auto">
             <table className="w-full text-[12.5px] [&_td]:px-2 [&_td]:py-1.5 [&_th]:px-2 [&_th]:text-left [&_th]:font-normal [&_th]:text-ink3">
               <thead>
                 <tr className="border-b-2 border-ink">

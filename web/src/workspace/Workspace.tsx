@@ -228,9 +228,16 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
     "]": () => move(1),
     f: () => {
       setView("findings");
-      setTimeout(() => document.querySelector<HTMLElement>("[data-findings] article")?.focus(), 0);
+      setTimeout(() => {
+        const all = [...document.querySelectorAll<HTMLElement>("[data-findings] article")];
+        all.find((article) => article.offsetParent !== null)?.focus();
+      }, 0);
     },
-    s: () => document.querySelector<HTMLElement>("[data-setup-menu]")?.click(),
+    s: () => {
+      const menu = document.querySelector<HTMLElement>("[data-setup-menu]");
+      menu?.focus();
+      menu?.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true }));
+    },
     u: draft.undo,
     U: draft.redo,
     b: () => {

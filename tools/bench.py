@@ -1,0 +1,141 @@
+"""Measures the budgets of speed and size and prints them beside what they may be. It judges nothing by exit code.
+
+Core: evaluate, ranges, fixes, a bank of four unlike rows of four. Server: POST /api/evaluate on loopback. Web: first load, gzip.
+"""
+
+from __future__ import annotations
+
+import gzip
+import json
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from collections.abc import Callable
+from http.cookiejar import CookieJar
+from pathlib import Path
+from typing import Any
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+
+from gecko.analysis import Context  # noqa: E402
+from gecko.evaluate import evaluate, fixes, ranges  # noqa: E402
+from gecko.setup import Setup, load_setup  # noqa: E402
+from gecko.tests.machines import bike, named, safe_bike  # noqa: E402
+from server.demo import machines  # noqa: E402
+from tools.screenshots import free_port  # noqa: E402
+
+
+def timed(name: str, budget: str, work: Callable[[int], object], runs: int = 40) -> None:
+    """Print median and 95th percentile of `runs` runs, in ms."""
+    work(-1)
+    samples = []
+    for i in range(runs):
+        start = time.perf_counter()
+        work(i)
+        samples.append((time.perf_counter() - start) * 1e3)
+    samples.sort()
+    print(f"{name:<46} median {statistics.median(samples):7.1f} ms   95 % {samples[int(0.95 * runs)]:7.1f} ms   budget {budget}")
+
+
+def unlike_bank() -> Setup:
+    """Four rows of four unlike packs."""
+    rows = [
+        {"units": [{"label": f"{r}{u}", "cells_in_series": 3, "capacity_ah": named(4 + r + 0.3 * u), "resistance_ohm": named(0.03 + 0.01 * r + 0.002 * u)} for u in range(4)]}
+        for r in range(4)
+    ]
+    return bike(bank={"rows": rows}, controller__nominal_v=named(43), controller__max_v=named(60))
+
+
+def core() -> None:
+    """The core alone."""
+    setups: list[tuple[Setup, Context]] = []
+    for make in (machines.marmalade_setups, machines.thistle_setups, machines.bramble_setups, machines.comet_setups):
+        made = [load_setup(document) for _, document in make()]
+        setups += [(s, Context(baseline=made[0])) for s in made[1:]]
+    n = len(setups)
+    timed("evaluate, demo setups", "15 / 30 ms", lambda i: evaluate(*setups[i % n]), 10 * n)
+    timed("ranges, 200 samples", "150 ms", lambda i: ranges(*setups[i % n]), 3 * n)
+    timed("checked fixes of all findings", "300 ms", lambda i: fixes(*setups[i % n]), 2 * n)
+    mixed = unlike_bank()
+    timed("evaluate, 4 × 4 unlike packs", "30 / 60 ms", lambda _i: evaluate(mixed), 20)
+    timed("ranges, 4 × 4 unlike packs", "300 ms", lambda _i: ranges(mixed), 5)
+
+
+class Client:
+    """A signed-in client that keeps its connection settings."""
+
+    def __init__(self, base: str) -> None:
+        self.base, jar = base, CookieJar()
+        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(jar))
+        self.get("/api/session")
+        self.token = next(c.value for c in jar if c.name == "csrftoken")
+
+    def get(self, path: str) -> Any:
+        """JSON of a GET."""
+        return json.load(self.opener.open(self.base + path))
+
+    def post(self, path: str, body: Any) -> bytes:
+        """Bytes of a POST."""
+        request = urllib.request.Request(self.base + path, json.dumps(body).encode(), {"Content-Type": "application/json", "X-CSRFToken": str(self.token)})
+        return bytes(self.opener.open(request).read())
+
+
+def server() -> None:
+    """A demo server of its own on loopback, then one with 500 builds and 5 000 trials."""
+    with tempfile.TemporaryDirectory() as var:
+        port = free_port()
+        environment = {**os.environ, "GECKO_DEMO": "1", "GECKO_VAR": var}
+        for command in (["migrate", "-v", "0"], ["load_demo"]):
+            subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=environment, check=True, stdout=subprocess.DEVNULL)
+        process = subprocess.Popen([sys.executable, "manage.py", "serve", "--port", str(port)], cwd=ROOT, env=environment, stdout=subprocess.DEVNULL)
+        try:
+            time.sleep(4)
+            client = Client(f"http://127.0.0.1:{port}")
+            build = client.get("/api/garages/1")["builds"][0]["id"]
+            timed(
+                "POST /api/evaluate, a new draft each time", "50 ms",
+                lambda i: client.post("/api/evaluate", {"setup": safe_bike(main_lead__length_m=named(0.5 + 0.01 * i)), "build_id": build}),
+            )
+            timed("POST /api/evaluate, seen before", "50 ms", lambda _i: client.post("/api/evaluate", {"setup": safe_bike(), "build_id": build}))
+            timed("GET a garage of four builds", "100 ms", lambda _i: client.get("/api/garages/1"), 20)
+            subprocess.run([sys.executable, "-c", MANY], cwd=ROOT, env={**environment, "DJANGO_SETTINGS_MODULE": "server.settings"}, check=True)
+            timed("GET a garage of 500 builds, 5 000 trials", "100 ms", lambda _i: client.get("/api/garages/1"), 10)
+            timed("GET the journal of a build", "100 ms", lambda _i: client.get(f"/api/builds/{build}/journal"), 20)
+        finally:
+            process.terminate()
+            process.wait()
+
+
+MANY = """
+import django; django.setup()
+from server.builds.models import Build, Revision, Setup
+from server.logbook.models import Trial
+from django.utils import timezone
+first = Build.objects.get(name="Marmalade")
+document = first.setups.get(in_use=True).document
+for i in range(496):
+    build = Build.objects.create(garage=first.garage, name=f"Build {i}", family="quad")
+    setup = Setup.objects.create(build=build, name="As found", is_baseline=True, in_use=True, document=document)
+    revision = Revision.objects.create(setup=setup, number=1, document=document, created=timezone.now())
+    Trial.objects.bulk_create(Trial(build=build, setup=setup, revision=revision, passes=[{"distance_m": 30, "time_s": 9, "direction": "out"}], speed_m_s=3.3, half_width_m_s=0.2) for _ in range(10))
+"""
+
+
+def web() -> None:
+    """Script of the first screen, gzip."""
+    assets = ROOT / "web" / "dist" / "assets"
+    index = (ROOT / "web" / "dist" / "index.html").read_text(encoding="utf-8")
+    size = sum(len(gzip.compress(f.read_bytes(), 6)) for f in assets.glob("*.js") if f.name in index)
+    garage = sum(len(gzip.compress(f.read_bytes(), 6)) for f in assets.glob("*.js") if f.name.startswith(("GarageHome", "Header", "Ribbon", "units", "MachineDrawing", "Trail")))
+    print(f"{'first screen, script gzip':<46} {(size + garage) / 1000:.0f} kB   budget 250 kB")
+
+
+if __name__ == "__main__":
+    core()
+    server()
+    web()
