@@ -170,7 +170,7 @@ def _pick(table: ChoiceTable, cell: tuple[int, int] | None, school: str) -> Choi
 
 
 def _time_current(fuse: OfferedFuse, awg: int, data: ChoiceInput) -> dict[str, Curve]:
-    load = np.geomspace(max(fuse.rating_a, 1.0), max(20.0 * fuse.rating_a, 800.0), 60)
+    load = np.exp(np.linspace(np.log(max(fuse.rating_a, 1.0)), np.log(max(20.0 * fuse.rating_a, 800.0)), 60))
     shortest, longest = opening_times_s(fuse.kind, load / fuse.rating_a)
     wire = seconds_to_insulation(awg_area_m2(awg), load, ampacity_row(data.row)[awg] * bundle_factor(data.conductors), INSULATION_C[data.row], data.air_c)
     lines = {}

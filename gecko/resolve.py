@@ -72,6 +72,11 @@ def assumed(value: float) -> Figure:
     return Figure(value=value, basis="assumed")
 
 
+def as_kind(pack: Pack) -> Pack:
+    """A pack without what is its own alone (name, volts of the moment, age): packs equal in this compute alike."""
+    return pack.model_copy(update={"label": "", "resting_v": None, "age": "unknown"})
+
+
 def resolve(setup: Setup, *, samples: bool = False, seed: int = 20260101) -> Resolved:
     """Resolve a setup at its central values, or as N = 200 samples drawn in a fixed order (same setup, same answer)."""
     return _Resolver(setup, Sampler(SAMPLES if samples else None, seed)).run()
@@ -166,19 +171,20 @@ class _Resolver:
             return None
         rows: list[tuple[Row, RowModel]] = []
         for r, row in enumerate(self.setup.bank.rows):
+            kind = row.model_copy(update={"units": [as_kind(unit) for unit in row.units]})
             for i, (seen, model) in enumerate(rows):
-                if seen == row:
+                if seen == kind:
                     rows[i] = (seen, RowModel(model.units, model.parallel_count + 1, model.lead_ohm))
                     break
             else:
-                rows.append((row, self.row(r, row)))
+                rows.append((kind, self.row(r, row)))
         return BankModel(tuple(model for _, model in rows))
 
     def row(self, r: int, row: Row) -> RowModel:
         groups: list[tuple[Pack, int, int]] = []
         for u, unit in enumerate(row.units):
-            if groups and groups[-1][0] == unit:
-                groups[-1] = (unit, groups[-1][1], groups[-1][2] + 1)
+            if groups and as_kind(groups[-1][0]) == as_kind(unit):
+                groups[-1] = (groups[-1][0], groups[-1][1], groups[-1][2] + 1)
             else:
                 groups.append((unit, u, 1))
         ohm: Number = 0.0

@@ -45,7 +45,11 @@ def timed(name: str, budget: str, work: Callable[[int], object], runs: int = 40)
 def unlike_bank() -> Setup:
     """Four rows of four unlike packs."""
     rows = [
-        {"units": [{"label": f"{r}{u}", "cells_in_series": 3, "capacity_ah": named(4 + r + 0.3 * u), "resistance_ohm": named(0.03 + 0.01 * r + 0.002 * u)} for u in range(4)]}
+        {
+            "units": [
+                {"label": f"{r}{u}", "cells_in_series": 3, "capacity_ah": named(4 + r + 0.3 * u), "resistance_ohm": named(0.03 + 0.01 * r + 0.002 * u)} for u in range(4)
+            ]
+        }
         for r in range(4)
     ]
     return bike(bank={"rows": rows}, controller__nominal_v=named(43), controller__max_v=named(60))
@@ -94,11 +98,17 @@ def server() -> None:
             subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=environment, check=True, stdout=subprocess.DEVNULL)
         process = subprocess.Popen([sys.executable, "manage.py", "serve", "--port", str(port)], cwd=ROOT, env=environment, stdout=subprocess.DEVNULL)
         try:
-            time.sleep(4)
+            for _ in range(100):
+                try:
+                    urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session")
+                    break
+                except OSError:
+                    time.sleep(0.2)
             client = Client(f"http://127.0.0.1:{port}")
             build = client.get("/api/garages/1")["builds"][0]["id"]
             timed(
-                "POST /api/evaluate, a new draft each time", "50 ms",
+                "POST /api/evaluate, a new draft each time",
+                "50 ms",
                 lambda i: client.post("/api/evaluate", {"setup": safe_bike(main_lead__length_m=named(0.5 + 0.01 * i)), "build_id": build}),
             )
             timed("POST /api/evaluate, seen before", "50 ms", lambda _i: client.post("/api/evaluate", {"setup": safe_bike(), "build_id": build}))
@@ -122,7 +132,8 @@ for i in range(496):
     build = Build.objects.create(garage=first.garage, name=f"Build {i}", family="quad")
     setup = Setup.objects.create(build=build, name="As found", is_baseline=True, in_use=True, document=document)
     revision = Revision.objects.create(setup=setup, number=1, document=document, created=timezone.now())
-    Trial.objects.bulk_create(Trial(build=build, setup=setup, revision=revision, passes=[{"distance_m": 30, "time_s": 9, "direction": "out"}], speed_m_s=3.3, half_width_m_s=0.2) for _ in range(10))
+    run = [{"distance_m": 30, "time_s": 9, "direction": "out"}]
+    Trial.objects.bulk_create(Trial(build=build, setup=setup, revision=revision, passes=run, speed_m_s=3.3, half_width_m_s=0.2) for _ in range(10))
 """
 
 
@@ -131,7 +142,8 @@ def web() -> None:
     assets = ROOT / "web" / "dist" / "assets"
     index = (ROOT / "web" / "dist" / "index.html").read_text(encoding="utf-8")
     size = sum(len(gzip.compress(f.read_bytes(), 6)) for f in assets.glob("*.js") if f.name in index)
-    garage = sum(len(gzip.compress(f.read_bytes(), 6)) for f in assets.glob("*.js") if f.name.startswith(("GarageHome", "Header", "Ribbon", "units", "MachineDrawing", "Trail")))
+    chunks = ("GarageHome", "Header", "Ribbon", "units", "MachineDrawing", "Trail")
+    garage = sum(len(gzip.compress(f.read_bytes(), 6)) for f in assets.glob("*.js") if f.name.startswith(chunks))
     print(f"{'first screen, script gzip':<46} {(size + garage) / 1000:.0f} kB   budget 250 kB")
 
 

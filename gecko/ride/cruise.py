@@ -13,8 +13,9 @@ import numpy as np
 
 from gecko.electric.bank import Source, rated_ah, unit_ohm, unit_volts_v, usable_ah
 from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint, part_throttle
+from gecko.electric.shares import ShareMarch
 from gecko.figures import Number
-from gecko.heat.motor import WINDING_CAUTION_C, WINDING_STOP_C, motor_losses_w, step_two_nodes
+from gecko.heat.motor import WINDING_CAUTION_C, WINDING_STOP_C, motor_losses_w, two_node_transition
 from gecko.machine import Machine
 from gecko.motion.forces import motor_a_for_force, resistance_n
 from gecko.motion.top_speed import top_speed
@@ -128,28 +129,20 @@ def _charge_path(machine: Machine, amps: Number, grid: Number, shape: tuple[int,
         return (soc,), running_sum(-np.diff(soc, axis=0) * 3600.0 * mean_inverse(rate[:-1], rate[1:]))
     total = rated_ah(bank)
     drawn = 1.0 - grid
-    socs: list[Any] = [np.ones(shape) for _ in bank.units]
-    path = [tuple(socs)]
-
-    def slopes(now: list[Any], bank_a: Number) -> list[Any]:
-        source = machine.source(tuple(np.maximum(s, 0.0) for s in now))
-        rates = []
-        for row, own in zip(bank.rows, source.row_currents(bank_a), strict=True):
-            for unit in row.units:
-                rates.append(-own / bank_a * total / usable_ah(unit, own, machine.pack_c))
-        return rates
-
+    march = ShareMarch(bank, machine.pack_c, shape)
+    current = np.maximum(amps, 1e-6).reshape(len(grid), -1)
+    soc_now = np.ones((len(bank.units), current.shape[1]))
+    path = [soc_now]
     for i in range(len(grid) - 1):
-        step = drawn[i + 1] - drawn[i]
-        now_a, next_a = np.maximum(amps[i], 1e-6), np.maximum(amps[i + 1], 1e-6)
-        middle = [s + r * step / 2.0 for s, r in zip(socs, slopes(socs, now_a), strict=True)]
-        rates = slopes(middle, (now_a + next_a) / 2.0)
-        socs = [np.clip(s + r * step, -0.05, 1.0) for s, r in zip(socs, rates, strict=True)]
-        path.append(tuple(socs))
+        step = (drawn[i + 1] - drawn[i]) * total
+        middle = soc_now + march.slopes(soc_now, current[i]) * (step / 2.0)
+        soc_now = np.clip(soc_now + march.slopes(middle, (current[i] + current[i + 1]) / 2.0) * step, -0.05, 1.0)
+        path.append(soc_now)
     safe = np.maximum(amps, 1e-6)
     weight = np.diff(drawn).reshape((-1,) + (1,) * len(shape)) * total * 3600.0
     time = running_sum(weight * mean_inverse(safe[:-1], safe[1:]))
-    return tuple(np.stack([p[k] for p in path]) for k in range(len(bank.units))), time
+    stacked = np.stack(path, axis=1).reshape((len(bank.units), *full_shape))
+    return tuple(stacked), time
 
 
 def _follow(machine: Machine, source: Source, motor: Any, grade: float, start: Number, times: int) -> Number:
@@ -239,16 +232,19 @@ def _warm(machine: Machine, motor: Any, point: OperatingPoint, speed: Number, ti
     steps = np.diff(time, axis=0)
 
     def middle(values: Number) -> Any:
-        half = (values[1:] + values[:-1]) / 2.0
-        return half.tolist() if half.ndim == 1 else half
+        return (values[1:] + values[:-1]) / 2.0
 
     copper_m, other_m, air_m = middle(copper), middle(other), middle(air)
-    dt = steps.tolist() if steps.ndim == 1 else steps
+    end_w, end_c, (m11, m12, m21, m22) = two_node_transition(copper_m, other_m, machine.thermal, air_m, steps)
+    # y' = end + M·(y − end): the matrices come from one array call, only the recurrence itself runs step by step.
+    add_w = end_w - m11 * end_w - m12 * end_c
+    add_c = end_c - m21 * end_w - m22 * end_c
+    rows = [v.tolist() if steps.ndim == 1 else v for v in (m11, m12, m21, m22, add_w, add_c)]
     w: Any = 0.0
     c: Any = 0.0
     rise_w, rise_c = [w + 0.0 * steps[0]], [c + 0.0 * steps[0]]
-    for i in range(len(steps)):
-        w, c = step_two_nodes(w, c, copper_m[i], other_m[i], machine.thermal, air_m[i], dt[i])
+    for a11, a12, a21, a22, b_w, b_c in zip(*rows, strict=True):
+        w, c = a11 * w + a12 * c + b_w, a21 * w + a22 * c + b_c
         rise_w.append(w)
         rise_c.append(c)
     # A ride in the tables may go on past 155 °C; the clamp keeps the repetition finite, the event ends it before.

@@ -12,7 +12,7 @@ from scipy.optimize import brentq
 
 from gecko.electric.bank import BankModel, RowModel, Unit, bank_limits, join_rows, rated_ah, source_at, usable_ah
 from gecko.electric.motor import MotorConstants, combine, from_nameplate
-from gecko.electric.nodal import CurrentSource, Resistor, VoltSource, connected, solve
+from gecko.electric.nodal import CurrentSource, Element, Resistor, VoltSource, connected, solve
 from gecko.electric.operating_point import DIRECT, LIMITS, ControllerModel, full_throttle, part_throttle
 from gecko.electric.path import awg_area_m2, fuse_ohm, wire_ohm_per_m
 from gecko.errors import GeckoError
@@ -113,7 +113,7 @@ def by_root_finding(open_v: float, source_ohm: float, motor: MotorConstants, c: 
 
     def current(duty: float) -> float:
         def balance(i: float) -> float:
-            return duty * c.efficiency * (inner - duty * i * source_ohm) - back - motor.resistance_ohm * i
+            return float(duty * c.efficiency * (inner - duty * i * source_ohm) - back - motor.resistance_ohm * i)
 
         return float(brentq(balance, -5000.0, 5000.0))
 
@@ -207,7 +207,7 @@ class OperatingPointLimits(TestCase):
 class Nodal(TestCase):
     def test_wheatstone_bridge_by_hand(self) -> None:
         """10 V over 100–200 and 300–100 Ω arms: mid points at 6.667 and 2.5 V, difference 4.1667 V."""
-        circuit = [VoltSource("p", "0", 10.0, 1e-6), Resistor("p", "a", 100), Resistor("a", "0", 200), Resistor("p", "b", 300), Resistor("b", "0", 100)]
+        circuit: list[Element] = [VoltSource("p", "0", 10.0, 1e-6), Resistor("p", "a", 100), Resistor("a", "0", 200), Resistor("p", "b", 300), Resistor("b", "0", 100)]
         self.assertAlmostEqual(solve(circuit, "0").between("a", "b"), 4.1666667, places=5)
 
     def test_current_source_through_a_resistor(self) -> None:

@@ -50,10 +50,10 @@ class Forces(TestCase):
         tip, slide = turn_speeds(self.vehicle)
         self.assertIsNone(tip)
         self.assertAlmostEqual(float(slide), 4.85221, places=4)
-        self.assertAlmostEqual(float(turn_speeds(replace(self.vehicle, track_m=0.6))[0]), 3.83601, places=4)
+        self.assertAlmostEqual(float(turn_speeds(replace(self.vehicle, track_m=0.6))[0] or 0.0), 3.83601, places=4)
 
     def test_wheelie_only_with_rear_drive(self) -> None:
-        self.assertAlmostEqual(float(wheelie_acceleration(self.vehicle)), 9.81 * 0.4 / 0.6, places=9)
+        self.assertAlmostEqual(float(wheelie_acceleration(self.vehicle) or 0.0), 9.81 * 0.4 / 0.6, places=9)
         self.assertIsNone(wheelie_acceleration(replace(self.vehicle, driven_axle="front")))
 
     def test_grip_with_weight_transfer_is_a_fixed_point(self) -> None:

@@ -88,7 +88,11 @@ export function HookupDrawing({ plan, step, done }: { plan: Hookup; step: Step |
         );
       })}
       {rows > 1 && (
-        <path d={`M${left + W / 2 - 12} ${bar}H${left + (rows - 1) * (W + 14) + W / 2 + 12}`} stroke="var(--w-red)" strokeWidth="5" />
+        <path
+          d={`M${left + W / 2 - 12} ${bar}H${left + (rows - 1) * (W + 14) + W / 2 + 12}`}
+          stroke="var(--w-red)"
+          strokeWidth="5"
+        />
       )}
       <text x={spine + 8} y={bar + 14} fontSize="11.5">
         plus bar
@@ -178,11 +182,7 @@ export function HookupDrawing({ plan, step, done }: { plan: Hookup; step: Step |
       {red && black && reading && (
         <g>
           <path d={`M${red.x - 18} ${red.y}l-5-13h10Z`} fill="var(--w-red)" stroke="var(--ink)" />
-          <path
-            d={`M${black.x + 18} ${black.y}l-5-13h10Z`}
-            fill="var(--w-black)"
-            stroke="var(--ink)"
-          />
+          <path d={`M${black.x + 18} ${black.y}l-5-13h10Z`} fill="var(--w-black)" stroke="var(--ink)" />
         </g>
       )}
     </svg>

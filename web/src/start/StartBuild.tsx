@@ -267,7 +267,10 @@ export function StartBuild() {
             }
           />
         </div>
-        <fieldset className="flex min-w-0 overflow-x-auto border-y-[1.5px] border-ink bg-sunk" aria-label="What kind of machine is it?">
+        <fieldset
+          className="flex min-w-0 overflow-x-auto border-y-[1.5px] border-ink bg-sunk"
+          aria-label="What kind of machine is it?"
+        >
           {FAMILIES.map(([value, words, line]) => (
             <button
               type="button"

@@ -1,0 +1,60 @@
+"""How unlike rows share the bank's current while they empty: all units of a bank in one array."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from gecko.electric.bank import BankModel, low_charge_factor, open_volts_per_cell, temperature_factor, usable_ah
+from gecko.figures import Number
+
+_POINTS = 2000
+_GRID = np.linspace(0.0, 1.0, _POINTS + 1)
+_FACTOR = low_charge_factor(_GRID)
+
+
+class ShareMarch:
+    """The units of a bank stacked on the first axis, samples on the last; tables make a step a handful of array calls.
+
+    `soc` has shape (units, samples); currents are in A, charges per Ah drawn from the bank [1/Ah].
+    """
+
+    def __init__(self, bank: BankModel, temp_c: float, shape: tuple[int, ...]) -> None:
+        units = bank.units
+        wide = shape or (1,)
+
+        def stack(values: list[Number]) -> NDArray[np.float64]:
+            return np.stack([np.broadcast_to(np.asarray(v, dtype=float), wide) for v in values])
+
+        self.units, self.temp_c, self.wide = units, temp_c, wide
+        chemistries = sorted({u.chemistry for u in units})
+        self._volts = np.stack([open_volts_per_cell(c, _GRID) for c in chemistries])
+        self._chemistry = np.array([chemistries.index(u.chemistry) for u in units])[:, None]
+        self._cells = np.array([u.series_count * u.cells_in_series for u in units], dtype=float)[:, None]
+        self._ohm = stack([u.series_count * u.resistance_ohm * temperature_factor(u.chemistry, temp_c) for u in units])
+        self._lead = any(u.chemistry == "lead" for u in units)
+        self._usable = stack([usable_ah(u, 0.0, temp_c) for u in units])
+        lengths = [len(row.units) for row in bank.rows]
+        self._starts = np.concatenate([[0], np.cumsum(lengths)[:-1]])
+        self._row_of = np.repeat(np.arange(len(lengths)), lengths)
+        self._counts = np.array([row.parallel_count for row in bank.rows], dtype=float)[:, None]
+        self._row_ohm = stack([row.lead_ohm for row in bank.rows])
+
+    def slopes(self, soc: NDArray[np.float64], bank_a: Number) -> NDArray[np.float64]:
+        """Fall of each unit's charge per Ah drawn from the bank, `−(I_k/I)/C_k`. [1/Ah] Shape as `soc`."""
+        place = np.clip(soc, 0.0, 1.0) * _POINTS
+        low = np.minimum(place.astype(np.intp), _POINTS - 1)
+        share = place - low
+        volts = self._volts[self._chemistry, low]
+        volts = (volts + share * (self._volts[self._chemistry, low + 1] - volts)) * self._cells
+        ohm = self._ohm * (_FACTOR[low] + share * (_FACTOR[low + 1] - _FACTOR[low]))
+        row_v = np.add.reduceat(volts, self._starts, axis=0)
+        row_ohm = np.add.reduceat(ohm, self._starts, axis=0) + self._row_ohm
+        weight = self._counts / row_ohm
+        terminal = ((weight * row_v).sum(axis=0) - bank_a) / weight.sum(axis=0)
+        own = ((row_v - terminal) / row_ohm)[self._row_of]
+        usable = self._usable
+        if self._lead:
+            usable = np.stack([np.broadcast_to(usable_ah(u, i, self.temp_c), self.wide) for u, i in zip(self.units, own, strict=True)])
+        fall: NDArray[np.float64] = -own / bank_a / usable
+        return fall
