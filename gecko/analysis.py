@@ -101,10 +101,10 @@ class Analysis:
 
     @cached_property
     def speeds(self) -> Any:
-        """Top speeds [m/s]: first axis course grade and hill grade, second full, half, 20 % charge."""
+        """Top speeds [m/s]: first axis course grade, hill grade, the hill downwards; second full, half, 20 % charge."""
         ground = self.setup.ground
-        grades = np.array([ground.grade, ground.hill_grade])
-        return top_speed(self.m, self.three, self.motor, grades.reshape((2, 1, 1) if self.samples else (2, 1)))
+        grades = np.array([ground.grade, ground.hill_grade, -ground.hill_grade])
+        return top_speed(self.m, self.three, self.motor, grades.reshape((3, 1, 1) if self.samples else (3, 1)))
 
     @property
     def top(self) -> Any:

@@ -9,7 +9,6 @@ import numpy as np
 from gecko.analysis import Analysis
 from gecko.checks.edits import figure, put
 from gecko.checks.registry import Edit, Trip, rule
-from gecko.motion.top_speed import top_speed
 from gecko.words import q
 
 
@@ -64,7 +63,7 @@ def cap(a: Analysis) -> Iterator[Trip]:
         )
     hill = a.setup.ground.hill_grade
     if hill > 0:
-        rolled = float(top_speed(a.m, a.full, a.motor, -hill))
+        rolled = float(a.speeds[2, 0])
         if rolled > limit * 1.15 and rolled > fast * 1.02:
             yield Trip(
                 "caution",

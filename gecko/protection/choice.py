@@ -148,7 +148,7 @@ def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...]) -> ChoiceTab
     for kind, group in (("blade", kinds == 0), ("large blade", kinds > 0)):
         i2t[group] = np.square(far[group]) * opening_times_s(kind, far[group] / ratings[group])[1]
         each, back = np.unique(ratings[group, 0], return_inverse=True)
-        nuisance[group, 0] = nuisance_sum(kind, each, data.launch_a, data.launch_s)[back]
+        nuisance[group, 0] = nuisance_sum(kind, each, data.launch_a[::2], data.launch_s[::2])[back]
     stands = np.array([withstand_a2s(awg, data.insulation) for awg in AWG_SIZES])[None, :]
     drop = data.continuous_a * wire_ohm / data.half_charge_v
     continuous = data.continuous_a / continuous_limit_a(ratings, data.air_c)

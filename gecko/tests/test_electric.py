@@ -16,6 +16,8 @@ from gecko.electric.nodal import CurrentSource, Element, Resistor, VoltSource, c
 from gecko.electric.operating_point import DIRECT, LIMITS, ControllerModel, full_throttle, part_throttle
 from gecko.electric.path import awg_area_m2, fuse_ohm, wire_ohm_per_m
 from gecko.errors import GeckoError
+from gecko.motion.forces import wheel_force_n
+from gecko.tests.machines import bare_machine
 
 
 class Wire(TestCase):
@@ -193,6 +195,14 @@ class OperatingPointLimits(TestCase):
             self.assertAlmostEqual(float(controller_w * c.efficiency), float(motor_w), delta=1e-6 * max(1.0, float(motor_w)))
             spent = p.pack_a**2 * ohm + controller_w * (1 - c.efficiency) + c.idle_a * p.controller_v + motor_w
             self.assertAlmostEqual(float(open_v * p.pack_a), float(spent), delta=1e-6 * max(1.0, float(spent)))
+            # And on: kωI is friction kωI0, the gearbox's loss, and what arrives at the wheel.
+            vehicle = bare_machine().vehicle
+            if float(p.motor_a) > MOTOR.no_load_a:
+                shaft_w = MOTOR.k_v_s * (p.motor_a - MOTOR.no_load_a) * omega
+                wheel_w = wheel_force_n(vehicle, MOTOR, p.motor_a) * omega * vehicle.wheel_radius_m / vehicle.gear_ratio
+                gear_w = shaft_w * (1 - vehicle.gear_efficiency)
+                total = MOTOR.k_v_s * omega * MOTOR.no_load_a + gear_w + wheel_w
+                self.assertAlmostEqual(float(MOTOR.k_v_s * omega * p.motor_a), float(total), delta=1e-6 * max(1.0, float(total)))
 
     def test_arrays_and_scalars_agree(self) -> None:
         c = ControllerModel("pwm", 1.0, 0.97, 45.0, 30.0, 28.0, 0.05)

@@ -5,13 +5,15 @@ from __future__ import annotations
 import json
 from typing import Any, Literal
 
+from django.core.cache import cache
 from ninja import Schema
 
+import gecko
 from gecko.analysis import Context, HouseRules
 from gecko.hookup.steps import build_hookup
 from gecko.setup import load_setup
 from server.builds.models import Build, Setup
-from server.engine.services import cached_json, evaluation_json
+from server.engine.services import KEEP_S, evaluation_json
 
 Mark = Literal["done", "caution", "stop", "now", "open"]
 STAGES = ("survey", "power", "protect", "drive", "hookup", "prove", "care")
@@ -59,12 +61,36 @@ class BuildGlance(Schema):
     last_trial: LastTrial | None
 
 
-def _glance_json(setup: Any, context: Context) -> str:
-    full = json.loads(evaluation_json(setup, context))
-    hookup = build_hookup(setup)
-    small = {key: full[key] for key in ("trail", "outcome", "findings", "gaps", "ready")}
-    small["steps"] = [step.id for step in hookup.steps] if hookup else []
-    return json.dumps(small)
+def _station(row: dict[str, Any]) -> dict[str, Any]:
+    return {k: row[k] for k in ("id", "name", "share", "state", "weak", "asks", "stands", "unit")}
+
+
+def _compute(shown: Setup, base: Setup | None, house: HouseRules) -> dict[str, Any]:
+    """What the list shows of a setup, from its whole evaluation."""
+    document = load_setup(shown.document)
+    context = Context(baseline=load_setup(base.document) if base else None, is_baseline=shown.is_baseline, house=house)
+    full = json.loads(evaluation_json(document, context))
+    hookup = build_hookup(document)
+    outcome = full["outcome"] or {}
+    return {
+        "stations": [_station(row) for row in full["trail"]],
+        "findings": [{k: f[k] for k in ("stage", "severity", "title")} for f in full["findings"]],
+        "missing": [g["message"] for g in full["gaps"] if g["kind"] == "missing"],
+        "top_speed_m_s": outcome.get("top_speed_m_s"),
+        "run_time_s": outcome.get("run_time_s"),
+        "steps": [step.id for step in hookup.steps] if hookup else [],
+    }
+
+
+def _glance(shown: Setup, base: Setup | None, house: HouseRules) -> dict[str, Any]:
+    """The same, kept by the versions it follows from: a garage of hundreds of builds is listed without reading documents."""
+    version = f"{base.pk}.{base.version}" if base else "none"
+    key = f"glance:{gecko.__version__}:{shown.pk}.{shown.version}:{version}:{shown.is_baseline}:{hash(house)}"
+    found: dict[str, Any] | None = cache.get(key)
+    if found is None:
+        found = _compute(shown, base, house)
+        cache.set(key, found, KEEP_S)
+    return found
 
 
 def build_glance(build: Build, house: HouseRules, stand_steps: set[str]) -> BuildGlance:
@@ -75,56 +101,44 @@ def build_glance(build: Build, house: HouseRules, stand_steps: set[str]) -> Buil
     if trials:
         names = {s.pk: s.name for s in setups}
         last = LastTrial(speed_m_s=trials[0].speed_m_s, when=trials[0].when.isoformat(), setup=names.get(trials[0].setup_id, ""))
+    own = {"id": build.pk, "name": build.name, "family": build.family, "description": build.description, "setups": len(setups), "last_trial": last}
     shown = next((s for s in setups if s.in_use), setups[-1] if setups else None)
     if shown is None:
+        nothing: dict[str, Mark] = dict.fromkeys(STAGES, "open")
         return BuildGlance(
-            id=build.pk,
-            name=build.name,
-            family=build.family,
-            description=build.description,
+            **own,
             setup_id=None,
             setup_name="",
-            setups=0,
             top_speed_m_s=None,
             run_time_s=None,
             stops=0,
             cautions=0,
             stations=[],
-            stages=dict.fromkeys(STAGES, "open"),
+            stages=nothing,
             next_stage="survey",
             next_step="Add a setup",
-            last_trial=last,
         )
-    base = next((s for s in setups if s.is_baseline), None)
-    document = load_setup(shown.document)
-    context = Context(baseline=load_setup(base.document) if base else None, is_baseline=shown.is_baseline, house=house)
-    found = json.loads(cached_json("glance", document, context, lambda: _glance_json(document, context)))
-    stages, next_stage, next_step = _progress(shown, found, bool([t for t in trials if t.setup_id == shown.pk]), stand_steps)
-    outcome = found["outcome"]
+    found = _glance(shown, next((s for s in setups if s.is_baseline), None), house)
+    stages, next_stage, next_step = _progress(shown, found, any(t.setup_id == shown.pk for t in trials), stand_steps)
     severities = [f["severity"] for f in found["findings"]]
     return BuildGlance(
-        id=build.pk,
-        name=build.name,
-        family=build.family,
-        description=build.description,
+        **own,
         setup_id=shown.pk,
         setup_name=shown.name,
-        setups=len(setups),
-        top_speed_m_s=outcome["top_speed_m_s"] if outcome else None,
-        run_time_s=outcome["run_time_s"] if outcome else None,
+        top_speed_m_s=found["top_speed_m_s"],
+        run_time_s=found["run_time_s"],
         stops=severities.count("stop"),
         cautions=severities.count("caution"),
-        stations=[StationGlance(**{k: s[k] for k in ("id", "name", "share", "state", "weak", "asks", "stands", "unit")}) for s in found["trail"]],
+        stations=[StationGlance(**row) for row in found["stations"]],
         stages=stages,
         next_stage=next_stage,
         next_step=next_step,
-        last_trial=last,
     )
 
 
 def _progress(setup: Setup, found: dict[str, Any], tried: bool, stand_steps: set[str]) -> tuple[dict[str, Mark], str, str]:
     """Marks of the seven stages, the stage to go on with, and the next step in words."""
-    missing = [g for g in found["gaps"] if g["kind"] == "missing"]
+    missing = found["missing"]
     ticked = {t.step for t in setup.ticks.all()}
     steps = found["steps"]
     marks: dict[str, Mark] = {}
@@ -140,7 +154,7 @@ def _progress(setup: Setup, found: dict[str, Any], tried: bool, stand_steps: set
     marks["care"] = "stop" if "stop" in care else "open" if marks["prove"] != "done" else "done"
     stop = next((f for f in found["findings"] if f["severity"] == "stop"), None)
     if missing:
-        return marks, "survey", missing[0]["message"]
+        return marks, "survey", missing[0]
     if stop is not None:
         return marks, str(stop["stage"]), str(stop["title"])
     if marks["hookup"] != "done" and not setup.is_baseline:

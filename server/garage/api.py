@@ -97,7 +97,7 @@ def overview(request: HttpRequest, garage_id: int) -> OverviewOut:
     """A garage with its builds at a glance, rack and riders; a constant number of queries."""
     garage = services.garage_of(request.user, garage_id)
     builds = Build.objects.filter(garage=garage).prefetch_related(
-        Prefetch("setups", Setup.objects.prefetch_related("ticks")), Prefetch("trials", Trial.objects.order_by("-when"))
+        Prefetch("setups", Setup.objects.prefetch_related("ticks")), Prefetch("trials", Trial.objects.only("build_id", "setup_id", "when", "speed_m_s").order_by("-when"))
     )
     house = services.house_of(garage)
     return OverviewOut(

@@ -44,7 +44,17 @@ export function UnitSwitch() {
   );
 }
 
-export function Header({ crumb, children, saved }: { crumb: ReactNode; children?: ReactNode; saved?: ReactNode }) {
+export function Header({
+  crumb,
+  children,
+  saved,
+  tools,
+}: {
+  crumb: ReactNode;
+  children?: ReactNode;
+  saved?: ReactNode;
+  tools?: ReactNode;
+}) {
   const busy = children !== undefined;
   const { theme, toggleTheme } = useSettings();
   const { openKeys, openSearch } = useShortcuts();
@@ -63,6 +73,7 @@ export function Header({ crumb, children, saved }: { crumb: ReactNode; children?
       <div className="mx-auto flex min-w-0 flex-1 self-stretch">{children}</div>
       <div className="flex flex-none items-center gap-2.5">
         <span className="max-wide:hidden">{saved}</span>
+        {tools}
         <span className="max-desk:hidden">
           <UnitSwitch />
         </span>

@@ -1,6 +1,6 @@
 /** The workspace of a build: Trail, stage, findings, outcome; live while typing. */
 import { useQuery } from "@tanstack/react-query";
-import { Flag, LayoutList, Wrench } from "lucide-react";
+import { Flag, LayoutList, Redo2, Undo2, Wrench } from "lucide-react";
 import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 import { type Build, client, Failed, type Finding, type SetupRow, unwrap } from "../api/client";
@@ -80,6 +80,25 @@ function SavedLine({ draft }: { draft: Draft }) {
     >
       <b className="block">{words[0]}</b>
       {words[1] || "\u00a0"}
+    </span>
+  );
+}
+
+function UndoRedo({ draft }: { draft: Draft }) {
+  return (
+    <span className="flex">
+      <button type="button" className="btn quiet !px-2" disabled={!draft.canUndo} onClick={draft.undo} aria-label="Undo (key u)">
+        <Undo2 size={17} aria-hidden="true" />
+      </button>
+      <button
+        type="button"
+        className="btn quiet !px-2 max-desk:hidden"
+        disabled={!draft.canRedo}
+        onClick={draft.redo}
+        aria-label="Redo (key U)"
+      >
+        <Redo2 size={17} aria-hidden="true" />
+      </button>
     </span>
   );
 }
@@ -277,6 +296,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
             </>
           }
           saved={<SavedLine draft={draft} />}
+          tools={<UndoRedo draft={draft} />}
         >
           <SetupTabs build={build} row={row} stage={stage} evaluation={evaluation} />
         </Header>
