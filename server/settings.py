@@ -79,6 +79,8 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": os.environ.get("GECKO_DB", VAR / "gecko.sqlite3"),
+        # Opening the file and its pragmas cost more than most queries.
+        "CONN_MAX_AGE": None,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 10,
