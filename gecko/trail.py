@@ -147,7 +147,7 @@ def _packs(a: Analysis, peak: float | None, rms: float | None) -> _Pair:
     rows, units = len(bank.rows), len(bank.rows[0].units)
     first = bank.rows[0].units[0]
     wide = f" · {rows} rows" if rows > 1 else ""
-    long = f" of {units}" if units > 1 else ""
+    long = f" · {units} in series" if units > 1 else ""
     detail = f"{volts(a.nominal_v or 0)} · {first.capacity_ah.value * rows:g} Ah{wide}{long}"
     share = a.worst_row_share if a.machine is not None else 1.0
     choices = []

@@ -6,6 +6,7 @@ import { useParts } from "../lib/parts";
 import { type Doc, type Json, read } from "../lib/pointer";
 import { plainNumber } from "../lib/units";
 import { NumberField, SelectField } from "../ui/Field";
+import { Fit } from "../ui/Fit";
 import { Glyph } from "../ui/Glyph";
 import type { StageProps } from "../workspace/Workspace";
 import { Block, Grid, Heading } from "./Heading";
@@ -39,34 +40,38 @@ function Charging({ draft }: StageProps) {
             <Glyph mark={p.fits ? "fits" : "stop"} /> <b>{p.charger}</b>
             <span className="text-ink2">{p.fits ? `fits: ends at ${plainNumber(p.end_v)} V` : `does not fit: ${p.why}`}</span>
           </p>
-          <svg
-            viewBox="0 0 600 34"
-            className="mt-1 block h-auto w-full"
-            role="img"
-            aria-label={`${hours(p.hours)} for one charge${p.per === "unit" && rows > 1 ? `, ${hours(p.hours * rows)} for all packs one after the other` : ""}`}
-          >
-            <rect x="0" y="6" width="600" height="16" rx="4" fill="var(--paper-sunk)" />
-            {Array.from({ length: p.per === "unit" ? rows : 1 }, (_, r) => {
-              const scale = 600 / (longest * (p.per === "unit" ? Math.max(rows, 1) : Math.max(rows, 1)));
-              return (
-                <rect
-                  key={r}
-                  x={r * p.hours * scale + 1}
-                  y="6"
-                  width={Math.max(p.hours * scale - 3, 2)}
-                  height="16"
-                  rx="4"
-                  fill={p.fits ? "var(--leaf)" : "var(--hot)"}
-                />
-              );
-            })}
-            <text x="4" y="33" fontSize="11">
-              {hours(p.hours)}{" "}
-              {p.per === "unit"
-                ? `a pack${rows > 1 ? `, ${hours(p.hours * rows)} for all ${rows} one after the other` : ""}`
-                : "for the bank in place"}
-            </text>
-          </svg>
+          <Fit>
+            {(width) => (
+              <svg
+                viewBox={`0 0 ${width} 34`}
+                className="mt-1 block h-auto w-full"
+                role="img"
+                aria-label={`${hours(p.hours)} for one charge${p.per === "unit" && rows > 1 ? `, ${hours(p.hours * rows)} for all packs one after the other` : ""}`}
+              >
+                <rect x="0" y="6" width={width} height="16" rx="4" fill="var(--paper-sunk)" />
+                {Array.from({ length: p.per === "unit" ? rows : 1 }, (_, r) => {
+                  const scale = width / (longest * (p.per === "unit" ? Math.max(rows, 1) : Math.max(rows, 1)));
+                  return (
+                    <rect
+                      key={r}
+                      x={r * p.hours * scale + 1}
+                      y="6"
+                      width={Math.max(p.hours * scale - 3, 2)}
+                      height="16"
+                      rx="4"
+                      fill={p.fits ? "var(--leaf)" : "var(--hot)"}
+                    />
+                  );
+                })}
+                <text x="4" y="33" fontSize="11">
+                  {hours(p.hours)}{" "}
+                  {p.per === "unit"
+                    ? `a pack${rows > 1 ? `, ${hours(p.hours * rows)} for all ${rows} one after the other` : ""}`
+                    : "for the bank in place"}
+                </text>
+              </svg>
+            )}
+          </Fit>
         </div>
       ))}
       {chargers.length === 0 && <p className="mb-2 text-ink2">No charger in this setup yet.</p>}

@@ -4,7 +4,7 @@ export function Heading({ title, line, aside }: { title: string; line: string; a
   return (
     <div className="mb-3 flex flex-wrap items-baseline gap-x-3 gap-y-1">
       <h1 className="text-[21px]">{title}</h1>
-      <p className="flex-1 text-ink2">{line}</p>
+      <p className="flex-1 text-ink2 max-desk:order-2 max-desk:basis-full">{line}</p>
       {aside}
     </div>
   );

@@ -29,8 +29,8 @@ function Matrix({ choice, pick }: { choice: Choice; pick: (kind: string, volts: 
   const { units } = useSettings();
   const [told, setTold] = useState("Each cell says the first condition that fails. Choose a cell to put that fuse and wire in.");
   const marked = [choice.best?.awg, choice.chosen?.awg].filter((awg) => awg !== undefined).map((awg) => choice.awg.indexOf(awg));
-  const from = Math.max(0, Math.min(Math.min(...marked, 3) - 1, choice.awg.length - 6));
-  const shown = choice.awg.slice(from, Math.max(from + 6, Math.max(...marked, 0) + 1));
+  const from = Math.max(0, Math.min(Math.min(...marked, 3) - 1, choice.awg.length - 5));
+  const shown = choice.awg.slice(from, Math.max(from + 5, Math.max(...marked, 0) + 1));
   return (
     <div>
       <div className="overflow-x-auto">

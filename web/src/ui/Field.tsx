@@ -129,7 +129,9 @@ export function NumberField({ label, pointer, kind = "plain", unit = "", plain =
     edit(pointer, plain ? si : { value: si, basis: figure ? basis : "nameplate" });
   };
   const problem = trouble ?? problems.find((p) => p.path === pointer || p.path.startsWith(`${pointer}/`))?.message;
-  const guess = typical ?? assumed[pointer];
+  const noted = assumed[pointer];
+  const plainGuess = noted === undefined ? undefined : parseNumber(noted);
+  const guess = typical ?? (plainGuess === undefined ? noted : plainNumber(toShown(plainGuess, shownUnit)));
   return (
     <Labelled
       label={label}
