@@ -167,7 +167,7 @@ class Phone(DemoCase):
         views.get_by_role("button", name=re.compile("Findings")).click()
         fix = page.locator("[data-findings]:visible article button.btn").first
         fix.click()
-        expect(page.get_by_role("button", name="Undo")).to_be_visible()
+        expect(page.get_by_role("button", name="Undo", exact=True)).to_be_visible()
 
     def test_a_reading_in_the_garage(self) -> None:
         page = self.page

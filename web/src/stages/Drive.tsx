@@ -36,7 +36,7 @@ function PushPlot({ evaluation }: { evaluation: Evaluation }) {
     text: `top speed ${withUnit(o.top_speed_m_s, "speed", units)}`,
     colour: "var(--focus)",
     anchor: speed(o.top_speed_m_s) > end * 0.6 ? "end" : "start",
-    dy: -12,
+    dy: 24,
   };
   const cap = o.cap_m_s == null ? null : speed(o.cap_m_s);
   const words: Words[] = (evaluation.curves.force_limits ?? [])
@@ -138,8 +138,14 @@ function HeatPlot({ evaluation }: { evaluation: Evaluation }) {
         { ...inMinutes(flat), colour: "var(--ink-2)", dash: "5 4" },
       ]}
       words={[
-        { x: 19.6, y: temp(134), text: "130 °C: give it a rest", anchor: "end", colour: "var(--amber-text)" },
-        { x: 19.6, y: temp(159), text: "155 °C: the end", anchor: "end", colour: "var(--hot-text)" },
+        {
+          x: 19.6,
+          y: temp(134),
+          text: `${withUnit(130, "temp", units)}: give it a rest`,
+          anchor: "end",
+          colour: "var(--amber-text)",
+        },
+        { x: 19.6, y: temp(159), text: `${withUnit(155, "temp", units)}: the end`, anchor: "end", colour: "var(--hot-text)" },
         {
           x: 19.6,
           y: temp(Math.min(course.y.at(-1) ?? 0, 150)) - temp(6) + temp(0),
