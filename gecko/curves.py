@@ -10,7 +10,7 @@ import numpy as np
 from gecko.analysis import Analysis
 from gecko.electric.operating_point import LIMITS
 from gecko.electric.path import awg_area_m2
-from gecko.evaluation import ChoiceCell, ChoiceOut, ChoicePick, ChoiceRow, Curve, Curves
+from gecko.evaluation import ChoiceOut, ChoicePick, ChoiceRow, Curve, Curves
 from gecko.heat.wire import seconds_to_insulation
 from gecko.machine import Machine
 from gecko.motion.forces import grip_limited_acceleration, resistance_n, wheel_force_n
@@ -116,7 +116,7 @@ def build_choice(a: Analysis) -> ChoiceOut | None:
             kind=table.fuses[i].kind,
             dc_volts_v=table.fuses[i].dc_volts_v,
             rating_a=table.fuses[i].rating_a,
-            cells=[ChoiceCell(awg=awg, fails=[CONDITIONS[n] for n in np.flatnonzero(stacked[i, g])]) for g, awg in enumerate(table.awg)],
+            fails=[[CONDITIONS[n] for n, bad in enumerate(cell) if bad] for cell in stacked[i].tolist()],
         )
         for i in _shown(table, best, chosen, data)
     ]

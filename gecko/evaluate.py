@@ -107,10 +107,16 @@ _WEAKNESS = {"measured": 0, "nameplate": 1, "assumed": 2}
 
 def _bases(resolved: Resolved) -> dict[str, Basis]:
     """Weakest basis among the figures that mainly drive each outcome."""
+    weakest: dict[str, Basis] = {}
+    for path, figure in resolved.figures.items():
+        # Packs are many and their figures are named by their last step; all others by their whole path.
+        name = path.rsplit("/", 1)[-1] if path.startswith("/bank/") else path
+        if _WEAKNESS[figure.basis] >= _WEAKNESS.get(weakest.get(name, "measured"), 0):
+            weakest[name] = figure.basis
     found: dict[str, Basis] = {}
     for outcome, paths in _BEHIND.items():
-        bases = [figure.basis for path, figure in resolved.figures.items() if any(path == p or (not p.startswith("/") and path.endswith(p)) for p in paths)]
-        found[outcome] = max(bases, key=lambda b: _WEAKNESS[b]) if bases else "assumed"
+        bases = [weakest[path] for path in paths if path in weakest]
+        found[outcome] = max(bases, key=lambda basis: _WEAKNESS[basis]) if bases else "assumed"
     return found
 
 

@@ -186,20 +186,13 @@ class Curves(Out):
     """Predicted level speed at half charge against the knob's mark (0…1)."""
 
 
-class ChoiceCell(Out):
-    """One cell of fuse × wire: the first condition that fails under each school, and how many more."""
-
-    awg: int
-    fails: list[str]
-
-
 class ChoiceRow(Out):
-    """One fuse of the table, with its cells across the gauges."""
+    """One fuse of the table, with the conditions each gauge fails, in the order of the table's gauges."""
 
     kind: str
     dc_volts_v: float
     rating_a: float
-    cells: list[ChoiceCell]
+    fails: list[list[str]]
 
 
 class ChoicePick(Out):

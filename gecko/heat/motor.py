@@ -142,7 +142,7 @@ def heat_run(losses: Losses, thermal: MotorThermal, ambient_c: float, until_s: f
         copper, other, air = losses(winding + ambient_c, case + ambient_c)
         rate = (copper - (winding - case) / thermal.winding_to_case_k_per_w) / thermal.winding_j_per_k
         fastest = float(np.max(np.abs(rate))) if isinstance(rate, np.ndarray) else abs(rate)
-        dt = min(max(1.0, 0.3 * t), max(8.0 / fastest, 0.02) if fastest > 0 else until_s, until_s - t)
+        dt = min(max(2.0, 0.45 * t), max(8.0 / fastest, 0.02) if fastest > 0 else until_s, until_s - t)
         middle = step_two_nodes(winding, case, copper, other, thermal, air, dt / 2.0)
         copper, other, air = losses(middle[0] + ambient_c, middle[1] + ambient_c)
         winding, case = step_two_nodes(winding, case, copper, other, thermal, air, dt)

@@ -13,12 +13,12 @@ from gecko.machine import Machine
 from gecko.motion.forces import resistance_n
 from gecko.quadrature import pick
 
-_SCAN = np.linspace(0.0, 1.0, 29)
-_REFINE = np.linspace(0.0, 1.0, 9)
+_SCAN = np.linspace(0.0, 1.0, 33)
+_REFINE = np.linspace(0.0, 1.0, 17)
 
 
 def first_zero(balance: Callable[[Number], Number], high: Number) -> Number:
-    """First x in 0…high at which a balance of shape (n, …) falls to zero: a scan, two refinements, a last secant.
+    """First x in 0…high at which a balance of shape (n, …) falls to zero: a scan, a refinement, a last secant.
 
     high and the answer are in the unit of x, such as [m/s]. The balance takes x with one more leading axis than `high`.
     Where it is not positive at 0 the answer is 0; where it never falls to zero the answer is `high`.
@@ -28,7 +28,7 @@ def first_zero(balance: Callable[[Number], Number], high: Number) -> Number:
     width = high
     steps = _SCAN
     f_low = f_high = np.zeros_like(high)
-    for _ in range(3):
+    for _ in range(2):
         x = low + steps.reshape((-1,) + (1,) * high.ndim) * width
         f = np.broadcast_to(balance(x), x.shape)
         negative = f <= 0.0

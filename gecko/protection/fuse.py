@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from functools import cache
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -10,6 +13,28 @@ from gecko.reference.tables import fuse_curve
 
 NEVER_S = 1e9
 """Times from here on count as never. [s]"""
+
+
+@dataclass(frozen=True)
+class _Band:
+    """A fuse's band in logarithms, ready to interpolate."""
+
+    knots: NDArray[np.float64]
+    short: NDArray[np.float64]
+    slope: float
+    long_knots: NDArray[np.float64]
+    long: NDArray[np.float64]
+    first_finite: float
+
+
+@cache
+def _band(kind: str) -> _Band:
+    curve = fuse_curve(kind)
+    multiples, longest = np.array(curve.multiples), np.array(curve.longest_s)
+    knots, short = np.log(multiples), np.log(curve.shortest_s)
+    finite = np.isfinite(longest)
+    slope = float((short[1] - short[0]) / (knots[1] - knots[0]))
+    return _Band(knots, short, slope, knots[finite], np.log(longest[finite]), float(multiples[finite][0]))
 
 
 def opening_times_s(kind: str, multiple: Number) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
@@ -23,20 +48,15 @@ def opening_times_s(kind: str, multiple: Number) -> tuple[NDArray[np.float64], N
 
     Source: bands of ISO 8820-3.
     """
-    curve = fuse_curve(kind)
+    band = _band(kind)
     log_m = np.log(np.maximum(np.asarray(multiple, dtype=float), 1e-6))
-    knots = np.log(curve.multiples)
-    short = np.log(curve.shortest_s)
-    times_short = np.interp(log_m, knots, short)
-    slope = (short[1] - short[0]) / (knots[1] - knots[0])
-    times_short = np.where(log_m < knots[0], short[0] + slope * (log_m - knots[0]), times_short)
-    finite = np.isfinite(curve.longest_s)
-    times_long = np.interp(log_m, knots[finite], np.log(np.array(curve.longest_s)[finite]))
-    beyond = np.maximum(log_m - knots[-1], 0.0)
+    times_short = np.interp(log_m, band.knots, band.short)
+    times_short = np.where(log_m < band.knots[0], band.short[0] + band.slope * (log_m - band.knots[0]), times_short)
+    times_long = np.interp(log_m, band.long_knots, band.long)
+    beyond = np.maximum(log_m - band.knots[-1], 0.0)
     shortest = np.exp(np.minimum(times_short, np.log(NEVER_S)) - 2.0 * beyond)
     longest = np.exp(times_long - 2.0 * beyond)
-    first_finite = float(np.array(curve.multiples)[finite][0])
-    longest = np.where(np.asarray(multiple) < first_finite * (1 - 1e-12), np.inf, longest)
+    longest = np.where(np.asarray(multiple) < band.first_finite * (1 - 1e-12), np.inf, longest)
     return np.where(shortest >= NEVER_S * (1 - 1e-9), np.inf, shortest), longest
 
 

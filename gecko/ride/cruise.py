@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 
 from gecko.electric.bank import Source, rated_ah, unit_ohm, unit_volts_v, usable_ah
-from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint, part_throttle
+from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint, motor_current, part_throttle
 from gecko.electric.shares import ShareMarch
 from gecko.figures import Number
 from gecko.heat.motor import WINDING_STOP_C, motor_losses_w, two_node_transition
@@ -196,19 +196,19 @@ def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, co
         motor = machine.motor.at(winding, case)
         ohms = machine.source_ohm(source)
         if aimed_m_s is None:
-            flat = _follow(machine, source, motor, grade, flat, 4 if repetition == 0 else 2)
+            flat = _follow(machine, source, motor, grade, flat, 3 if repetition == 0 else 1)
             speed: Number = flat
             point = machine.full(source, motor, speed)
         else:
             aimed = np.broadcast_to(aimed_m_s, (points, *shape))
             wanted = motor_a_for_force(vehicle, motor, resistance_n(vehicle, aimed, grade))
             wanted = np.maximum(wanted, 0.0)
-            full = machine.full(source, motor, aimed)
-            holds = wanted <= full.motor_a
+            most = motor_current(source.open_v, ohms, motor, machine.control, vehicle.omega(aimed))
+            holds = wanted <= most
             point = part_throttle(source.open_v, ohms, motor, machine.control, vehicle.omega(aimed), wanted)
             speed = aimed
             if not bool(holds.all()):
-                flat = _follow(machine, source, motor, grade, np.minimum(flat, aimed), 4 if repetition == 0 else 2)
+                flat = _follow(machine, source, motor, grade, np.minimum(flat, aimed), 3 if repetition == 0 else 1)
                 speed = np.where(holds, aimed, np.minimum(flat, aimed))
                 slow = machine.full(source, motor, speed)
                 point = OperatingPoint(

@@ -1470,16 +1470,6 @@ export interface components {
             stop_m: number;
         };
         /**
-         * ChoiceCell
-         * @description One cell of fuse × wire: the first condition that fails under each school, and how many more.
-         */
-        ChoiceCell: {
-            /** Awg */
-            awg: number;
-            /** Fails */
-            fails: string[];
-        };
-        /**
          * ChoiceOut
          * @description The fuse-and-wire decision for the main lead.
          */
@@ -1541,7 +1531,7 @@ export interface components {
         };
         /**
          * ChoiceRow
-         * @description One fuse of the table, with its cells across the gauges.
+         * @description One fuse of the table, with the conditions each gauge fails, in the order of the table's gauges.
          */
         ChoiceRow: {
             /** Kind */
@@ -1550,8 +1540,8 @@ export interface components {
             dc_volts_v: number;
             /** Rating A */
             rating_a: number;
-            /** Cells */
-            cells: components["schemas"]["ChoiceCell"][];
+            /** Fails */
+            fails: string[][];
         };
         /**
          * Curve

@@ -60,8 +60,8 @@ function Matrix({ choice, pick }: { choice: Choice; pick: (kind: string, volts: 
                     {row.kind} {plainNumber(row.dc_volts_v)} V
                   </span>
                 </th>
-                {row.cells
-                  .filter((c) => shown.includes(c.awg))
+                {shown
+                  .map((awg) => ({ awg, fails: row.fails[choice.awg.indexOf(awg)] ?? [] }))
                   .map((cell) => {
                     const at = (p: Choice["chosen"]) =>
                       p != null &&
