@@ -2,116 +2,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { type Build, client, type RackPart, type SetupRow, unwrap } from "../api/client";
-import { type Doc, type Json, read } from "../lib/pointer";
+import type { Doc } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
-import { plainNumber, sentence, wire, withUnit } from "../lib/units";
+import { sentence, wire, withUnit } from "../lib/units";
 import { usePlan } from "../lib/usePlan";
 import { useOutcomeItems } from "../outcome/OutcomeBand";
-import { expects } from "../stages/Hookup";
+import { expects } from "../stages/expects";
 import { askedOf } from "../trail/Trail";
-
-interface Need {
-  kind: string;
-  label: string;
-  count: number;
-  unit: "" | "m";
-  /** Whether a part on the rack serves this need. */
-  serves: (part: RackPart) => number;
-}
-
-const figure = (doc: Json | undefined, pointer: string) => read(doc, `${pointer}/value`) as number | undefined;
-
-/** Parts the setup needs. Lengths are both ways, with a tenth to spare. */
-function needsOf(doc: Doc, wireName: (awg: number) => string): Need[] {
-  const needs: Need[] = [];
-  const add = (kind: string, label: string, count: number, serves: Need["serves"], unit: Need["unit"] = "") => {
-    const old = needs.find((n) => n.kind === kind && n.label === label);
-    if (old) old.count += count;
-    else needs.push({ kind, label, count, serves, unit });
-  };
-  const same = (kind: string, test: (d: Record<string, unknown>) => boolean) => (p: RackPart) =>
-    p.kind === kind && test(p.document) ? p.quantity : 0;
-  const fuse = (f: Json | undefined) => {
-    if (!f) return;
-    const rating = read(f, "/rating_a") as number;
-    const volts = read(f, "/dc_volts_v") as number;
-    const kind = String(read(f, "/kind"));
-    add(
-      "fuse",
-      `${plainNumber(rating)} A ${kind} fuse, ${plainNumber(volts)} V DC or more, with holder`,
-      1,
-      same("fuses", (d) => d.rating_a === rating && d.kind === kind && Number(d.dc_volts_v) >= volts),
-    );
-  };
-  const run = (lead: Json | undefined) => {
-    const length = figure(lead, "/length_m");
-    if (!lead || length === undefined) return;
-    const awg = read(lead, "/awg") as number;
-    add(
-      "wire",
-      `${wireName(awg)} copper wire`,
-      2 * length * 1.1,
-      (p) => (p.kind === "wires" && Number(p.document.awg) === awg ? Number(p.document.metres ?? 0) * p.quantity : 0),
-      "m",
-    );
-  };
-  for (const row of (read(doc, "/bank/rows") as Json[]) ?? []) {
-    for (const unit of (read(row, "/units") as Doc[]) ?? [])
-      add(
-        "pack",
-        String(unit.label),
-        1,
-        same(
-          "packs",
-          (d) =>
-            d.cells_in_series === unit.cells_in_series &&
-            d.chemistry === unit.chemistry &&
-            figure(d as Doc, "/capacity_ah") === figure(unit, "/capacity_ah"),
-        ),
-      );
-    fuse(read(row, "/fuse"));
-    run(read(row, "/lead"));
-  }
-  fuse(read(doc, "/main_fuse"));
-  run(read(doc, "/main_lead"));
-  for (const plug of (read(doc, "/plugs") as Doc[]) ?? [])
-    add(
-      "plug",
-      `${plug.kind} plug, pair`,
-      Math.max(Math.round(Number(plug.poles ?? 2) / 2), 1),
-      same("plugs", (d) => d.kind === plug.kind),
-    );
-  if (read(doc, "/cut_off"))
-    add(
-      "cut-off",
-      `Cut-off (${read(doc, "/cut_off/kind")})${figure(doc, "/cut_off/rating_a") ? `, ${figure(doc, "/cut_off/rating_a")} A` : ""}${figure(doc, "/cut_off/dc_volts_v") ? `, ${figure(doc, "/cut_off/dc_volts_v")} V DC` : ""}`,
-      1,
-      same("switches", () => true),
-    );
-  if (read(doc, "/guard/kind") === "module")
-    add(
-      "guard",
-      `Low-volt guard, set to ${figure(doc, "/guard/volts_v")} V`,
-      1,
-      same("guards", (d) => (figure(d as Doc, "/rating_a") ?? 0) >= (figure(doc, "/guard/rating_a") ?? 0)),
-    );
-  const kind = read(doc, "/controller/kind");
-  if (kind && kind !== "none")
-    add(
-      "controller",
-      `${kind} controller, ${figure(doc, "/controller/nominal_v") ?? "?"} V, ${figure(doc, "/controller/battery_limit_a") ?? "?"} A`,
-      1,
-      same("controllers", (d) => d.kind === kind && figure(d as Doc, "/nominal_v") === figure(doc, "/controller/nominal_v")),
-    );
-  for (const c of (read(doc, "/chargers") as Doc[]) ?? [])
-    add(
-      "charger",
-      String(c.label),
-      1,
-      same("chargers", (d) => d.chemistry === c.chemistry && figure(d as Doc, "/end_v") === figure(c, "/end_v")),
-    );
-  return needs;
-}
+import { needsOf } from "./needs";
 
 function H({ children }: { children: string }) {
   return <h2 className="mt-6 mb-2 border-b-2 border-ink pb-1 text-[18px]">{children}</h2>;

@@ -6,18 +6,9 @@ import { client, Failed, type Judgement, type Step, unwrap } from "../api/client
 import { parseNumber, plainNumber } from "../lib/units";
 import { Glyph } from "../ui/Glyph";
 import type { StageProps } from "../workspace/Workspace";
+import { expects } from "./expects";
 import { Heading } from "./Heading";
 import { HookupDrawing } from "./HookupDrawing";
-
-export function expects(step: Step): string {
-  const r = step.reading;
-  if (!r) return "no reading";
-  if (r.kind === "open") return "OL, open";
-  if (r.high == null) return `over ${plainNumber(r.low ?? 0, 0)} ${r.unit}`;
-  if (Math.abs(r.low ?? 1) < 0.3 && r.high < 0.3) return `0 ${r.unit}`;
-  if (r.kind === "ohms") return `under ${plainNumber(r.high)} ${r.unit}`;
-  return `${(r.low ?? 0).toFixed(1)} to ${r.high.toFixed(1)} ${r.unit}`;
-}
 
 function Wrong({ judgement }: { judgement: Judgement }) {
   return (

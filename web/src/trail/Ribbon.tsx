@@ -1,5 +1,6 @@
 /** The trail's ribbon: its width is the headroom. It swells where a part has room and pinches at the weak link. */
 import { area, curveMonotoneX, curveMonotoneY } from "d3-shape";
+import { Fragment } from "react";
 
 export interface RibbonStation {
   share?: number | null;
@@ -29,6 +30,23 @@ function Mark({ x, y, station }: { x: number; y: number; station: RibbonStation 
   return <circle cx={x} cy={y} r={station.weak ? 6.5 : 5} fill="var(--card)" stroke="var(--ink)" strokeWidth="1.8" {...dashed} />;
 }
 
+/** The colours along the ribbon: leaf, and the tint of what is close or over at its place. */
+function Stops({ stations }: { stations: RibbonStation[] }) {
+  const edge = 0.42 / stations.length;
+  return stations.map((s, i) => {
+    const middle = (i + 0.5) / stations.length;
+    const tint = TINT[s.state];
+    if (!tint) return <stop key={i} offset={middle} stopColor="var(--leaf)" />;
+    return (
+      <Fragment key={i}>
+        <stop offset={middle - edge} stopColor="var(--leaf)" />
+        <stop offset={middle} stopColor={tint} />
+        <stop offset={middle + edge} stopColor="var(--leaf)" />
+      </Fragment>
+    );
+  });
+}
+
 /** Upright: one station every `step` px. */
 export function UprightRibbon({ stations, step }: { stations: RibbonStation[]; step: number }) {
   const height = stations.length * step;
@@ -46,20 +64,7 @@ export function UprightRibbon({ stations, step }: { stations: RibbonStation[]; s
     <svg width="52" height={height} className="pointer-events-none absolute top-0 left-0 z-[2]" aria-hidden="true">
       <defs>
         <linearGradient id="ribbon-up" x1="0" x2="0" y1="0" y2="1">
-          {stations.map((s, i) => {
-            const middle = (i + 0.5) / stations.length;
-            const edge = 0.42 / stations.length;
-            const tint = TINT[s.state];
-            return tint ? (
-              [
-                <stop key={`${i}a`} offset={middle - edge} stopColor="var(--leaf)" />,
-                <stop key={`${i}b`} offset={middle} stopColor={tint} />,
-                <stop key={`${i}c`} offset={middle + edge} stopColor="var(--leaf)" />,
-              ]
-            ) : (
-              <stop key={i} offset={middle} stopColor="var(--leaf)" />
-            );
-          })}
+          <Stops stations={stations} />
         </linearGradient>
       </defs>
       <path d={shape ?? ""} fill="url(#ribbon-up)" className="ease" />
@@ -90,20 +95,7 @@ export function SideRibbon({ stations, id, tall = 40 }: { stations: RibbonStatio
     <svg viewBox={`0 0 ${width} ${tall}`} className="block h-auto w-full" aria-hidden="true">
       <defs>
         <linearGradient id={`ribbon-${id}`}>
-          {stations.map((s, i) => {
-            const middle = (i + 0.5) / stations.length;
-            const edge = 0.42 / stations.length;
-            const tint = TINT[s.state];
-            return tint ? (
-              [
-                <stop key={`${i}a`} offset={middle - edge} stopColor="var(--leaf)" />,
-                <stop key={`${i}b`} offset={middle} stopColor={tint} />,
-                <stop key={`${i}c`} offset={middle + edge} stopColor="var(--leaf)" />,
-              ]
-            ) : (
-              <stop key={i} offset={middle} stopColor="var(--leaf)" />
-            );
-          })}
+          <Stops stations={stations} />
         </linearGradient>
       </defs>
       <path d={shape ?? ""} fill={`url(#ribbon-${id})`} />

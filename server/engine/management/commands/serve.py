@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import socket
 from typing import Any
 
@@ -14,8 +15,12 @@ from server.wsgi import application
 
 def lan_addresses() -> list[str]:
     """This machine's own addresses on the local network, found without sending anything."""
-    found = {info[4][0] for info in socket.getaddrinfo(socket.gethostname(), None, socket.AF_INET)}
-    return sorted(str(address) for address in found if not str(address).startswith("127."))
+    found = {str(info[4][0]) for info in socket.getaddrinfo(socket.gethostname(), None, socket.AF_INET)}
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe, contextlib.suppress(OSError):
+        # Connecting a datagram socket only picks the route; no packet leaves. The address is a private one nobody needs to have.
+        probe.connect(("10.255.255.255", 9))
+        found.add(str(probe.getsockname()[0]))
+    return sorted(address for address in found if not address.startswith(("127.", "0.")))
 
 
 class Command(BaseCommand):
