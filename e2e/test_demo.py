@@ -76,6 +76,7 @@ class Desk(DemoCase):
         expect(page.get_by_role("heading", name="Power", exact=True)).to_be_visible()
         page.keyboard.press("4")
         expect(page.get_by_role("heading", name="Drive", exact=True)).to_be_visible()
+        expect(page.locator("[data-findings] article:visible").first).to_be_visible()
         page.keyboard.press("f")
         expect(page.locator("[data-findings] article:visible").first).to_be_focused()
         page.keyboard.press("]")
