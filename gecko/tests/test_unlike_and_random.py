@@ -211,7 +211,7 @@ class Reference(TestCase):
     def test_samples_have_the_spread_of_their_basis(self) -> None:
         """A log-normal's ln has the basis' sigma: measured 2 %, nameplate 8 %, assumed 20 %."""
         for basis, sigma in (("measured", 0.02), ("nameplate", 0.08), ("assumed", 0.20)):
-            drawn = np.asarray(Sampler(20_000).draw(Figure(value=3.0, basis=basis)))  # type: ignore[arg-type]
+            drawn = np.asarray(Sampler(20_000).draw(Figure(value=3.0, basis=basis)))
             self.assertAlmostEqual(float(np.std(np.log(drawn))), sigma, delta=0.03 * sigma)
             self.assertAlmostEqual(float(np.median(drawn)), 3.0, delta=0.02)
 
