@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import json
+from dataclasses import dataclass
+from datetime import datetime
 from typing import Any, Literal
 
 from django.core.cache import cache
-from ninja import Schema
 
 import gecko
 from gecko.analysis import Context, HouseRules
+from gecko.evaluation import Out
 from gecko.hookup.steps import build_hookup
 from gecko.setup import load_setup
 from server.builds.models import Build, Setup
@@ -19,7 +21,7 @@ Mark = Literal["done", "caution", "stop", "now", "open"]
 STAGES = ("survey", "power", "protect", "drive", "hookup", "prove", "care")
 
 
-class StationGlance(Schema):
+class StationGlance(Out):
     """A station of the sideways ribbon."""
 
     id: str
@@ -32,7 +34,7 @@ class StationGlance(Schema):
     unit: str
 
 
-class LastTrial(Schema):
+class LastTrial(Out):
     """The newest trial."""
 
     speed_m_s: float
@@ -40,7 +42,7 @@ class LastTrial(Schema):
     setup: str
 
 
-class BuildGlance(Schema):
+class BuildGlance(Out):
     """A build in the garage's list."""
 
     id: int
@@ -93,10 +95,18 @@ def _glance(shown: Setup, base: Setup | None, house: HouseRules) -> dict[str, An
     return found
 
 
-def build_glance(build: Build, house: HouseRules, stand_steps: set[str]) -> BuildGlance:
-    """The build's setup in use (else its newest) at a glance. `build` comes with setups, ticks and trials fetched."""
+@dataclass(frozen=True)
+class TrialLine:
+    """What the list needs of a trial; plain, because a garage may have thousands."""
+
+    setup_id: int
+    when: datetime
+    speed_m_s: float
+
+
+def build_glance(build: Build, trials: list[TrialLine], house: HouseRules, stand_steps: set[str]) -> BuildGlance:
+    """The build's setup in use (else its newest) at a glance. `build` comes with setups and ticks fetched; trials newest first."""
     setups = list(build.setups.all())
-    trials = list(build.trials.all())
     last = None
     if trials:
         names = {s.pk: s.name for s in setups}

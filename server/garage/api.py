@@ -6,11 +6,12 @@ from typing import Any
 
 from django.db.models import Prefetch
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, Router, Schema
+from ninja import Field, Query, Router, Schema
 
+from gecko.evaluation import Out
 from server.builds.models import Build, Setup
 from server.builds.services import STAND_STEPS
-from server.engine.overview import BuildGlance, build_glance
+from server.engine.overview import BuildGlance, TrialLine, build_glance
 from server.errors import ErrorOut, not_found
 from server.garage import services
 from server.garage.models import Garage, RackPart, Rider
@@ -19,7 +20,7 @@ from server.logbook.models import Trial
 router = Router(tags=["garage"])
 
 
-class GarageOut(Schema):
+class GarageOut(Out):
     """A garage."""
 
     id: int
@@ -36,7 +37,7 @@ class GarageIn(Schema):
     house_rules: dict[str, Any] | None = None
 
 
-class RackPartOut(Schema):
+class RackPartOut(Out):
     """A part on the rack."""
 
     id: int
@@ -55,7 +56,7 @@ class RackPartIn(Schema):
     quantity: int = Field(default=1, ge=0, le=999)
 
 
-class RiderOut(Schema):
+class RiderOut(Out):
     """A rider."""
 
     id: int
@@ -69,10 +70,11 @@ class RiderIn(Schema):
     document: dict[str, Any]
 
 
-class OverviewOut(Schema):
+class OverviewOut(Out):
     """The garage at a glance."""
 
     garage: GarageOut
+    total: int
     builds: list[BuildGlance]
     rack: list[RackPartOut]
     riders: list[RiderOut]
@@ -93,17 +95,21 @@ def list_garages(request: HttpRequest) -> list[GarageOut]:
 
 
 @router.get("/garages/{garage_id}", response={200: OverviewOut, 404: ErrorOut})
-def overview(request: HttpRequest, garage_id: int) -> HttpResponse:
-    """A garage with its builds at a glance, rack and riders; a constant number of queries."""
+def overview(request: HttpRequest, garage_id: int, limit: int = Query(60, ge=1, le=1000)) -> HttpResponse:
+    """A garage with its first `limit` builds at a glance, rack and riders; a constant number of queries."""
     garage = services.garage_of(request.user, garage_id)
-    builds = Build.objects.filter(garage=garage).prefetch_related(
-        Prefetch("setups", Setup.objects.defer("document").prefetch_related("ticks")),
-        Prefetch("trials", Trial.objects.only("build_id", "setup_id", "when", "speed_m_s").order_by("-when")),
-    )
+    every = Build.objects.filter(garage=garage)
+    setups = Setup.objects.defer("document").prefetch_related("ticks")
+    builds = list(every.prefetch_related(Prefetch("setups", setups))[:limit])
+    trials: dict[int, list[TrialLine]] = {}
+    rows = Trial.objects.filter(build__in=[b.pk for b in builds]).order_by("-when", "-pk").values_list("build_id", "setup_id", "when", "speed_m_s")
+    for build_id, setup_id, when, speed in rows:
+        trials.setdefault(build_id, []).append(TrialLine(setup_id, when, speed))
     house = services.house_of(garage)
     found = OverviewOut(
         garage=_garage(garage),
-        builds=[build_glance(b, house, set(STAND_STEPS)) for b in builds],
+        total=every.count(),
+        builds=[build_glance(b, trials.get(b.pk, []), house, set(STAND_STEPS)) for b in builds],
         rack=[_rack(p) for p in garage.rack.order_by("kind", "pk")],
         riders=[RiderOut(id=r.pk, name=r.name, document=r.document) for r in garage.riders.order_by("pk")],
     )

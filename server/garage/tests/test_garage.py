@@ -49,14 +49,22 @@ class Garages(HouseholdCase):
         path = f"/api/garages/{self.home.garage.pk}"
         self.home.build()
         self.home.ok("GET", path)
-        with self.assertNumQueries(9):
+        with self.assertNumQueries(10):
             self.home.ok("GET", path)
         for _ in range(3):
             self.home.build()
         # The first look at a build computes and keeps what the list shows of it.
         self.home.ok("GET", path)
-        with self.assertNumQueries(9):
+        with self.assertNumQueries(10):
             self.assertEqual(len(self.home.ok("GET", path)["builds"]), 4)
+
+    def test_a_long_list_comes_in_parts(self) -> None:
+        path = f"/api/garages/{self.home.garage.pk}"
+        for _ in range(3):
+            self.home.build("As found")
+        part = self.home.ok("GET", f"{path}?limit=2")
+        self.assertEqual((len(part["builds"]), part["total"]), (2, 3))
+        self.assertEqual(self.home.send("GET", f"{path}?limit=0").status_code, 422)
 
     def test_overview_says_where_a_build_stands(self) -> None:
         self.home.build("As found")

@@ -113,7 +113,7 @@ export interface paths {
         };
         /**
          * Overview
-         * @description A garage with its builds at a glance, rack and riders; a constant number of queries.
+         * @description A garage with its first `limit` builds at a glance, rack and riders; a constant number of queries.
          */
         get: operations["server_garage_api_overview"];
         put?: never;
@@ -903,6 +903,8 @@ export interface components {
          */
         OverviewOut: {
             garage: components["schemas"]["GarageOut"];
+            /** Total */
+            total: number;
             /** Builds */
             builds: components["schemas"]["BuildGlance"][];
             /** Rack */
@@ -2271,7 +2273,9 @@ export interface operations {
     };
     server_garage_api_overview: {
         parameters: {
-            query?: never;
+            query?: {
+                limit?: number;
+            };
             header?: never;
             path: {
                 garage_id: number;

@@ -38,8 +38,11 @@ function Finder({ items, close }: { items: FindItem[]; close: () => void }) {
   const navigate = useNavigate();
   const garage = useGarage();
   const overview = useQuery({
-    queryKey: ["garage", garage?.id],
-    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garage?.id ?? 0 } } })),
+    queryKey: ["garage", garage?.id, "all"],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garage?.id ?? 0 }, query: { limit: 1000 } } }),
+      ),
     enabled: garage !== undefined,
   });
   const all = useMemo<FindItem[]>(

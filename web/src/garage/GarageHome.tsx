@@ -15,6 +15,7 @@ import { Glyph, type Mark } from "../ui/Glyph";
 import { MachineDrawing } from "./MachineDrawing";
 import { HouseRules, Rack, Riders } from "./Rack";
 
+const PAGE = 60;
 const STAGES = ["survey", "power", "protect", "drive", "hookup", "prove", "care"] as const;
 
 function BuildRow({ build }: { build: BuildGlance }) {
@@ -152,10 +153,13 @@ function ImportBuild({ garageId }: { garageId: number }) {
 
 export function GarageHome() {
   const garage = useGarage();
+  const [limit, setLimit] = useState(PAGE);
   const overview = useQuery({
-    queryKey: ["garage", garage?.id],
-    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garage?.id ?? 0 } } })),
+    queryKey: ["garage", garage?.id, limit],
+    queryFn: () =>
+      unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garage?.id ?? 0 }, query: { limit } } })),
     enabled: garage !== undefined,
+    placeholderData: (old) => old,
   });
   const data = overview.data;
   const stops = data?.builds.reduce((sum, b) => sum + b.stops, 0) ?? 0;
@@ -171,7 +175,7 @@ export function GarageHome() {
               <h1 className="text-[34px]">{data?.garage.name ?? "…"}</h1>
               <p className="flex-1 text-ink2">
                 {data
-                  ? `${data.builds.length} ${data.builds.length === 1 ? "build" : "builds"}${stops ? `, ${stops} ${stops === 1 ? "stop" : "stops"} to clear` : ""}`
+                  ? `${data.total} ${data.total === 1 ? "build" : "builds"}${stops ? `, ${stops} ${stops === 1 ? "stop" : "stops"} to clear` : ""}`
                   : "Opening…"}
               </p>
               <span className="desk:hidden">
@@ -205,6 +209,13 @@ export function GarageHome() {
                 <BuildRow key={build.id} build={build} />
               ))}
             </ul>
+            {data && data.builds.length < data.total && (
+              <p className="p-5 text-center">
+                <button type="button" className="btn" onClick={() => setLimit(limit + PAGE)}>
+                  Show more of the {data.total} builds
+                </button>
+              </p>
+            )}
           </main>
           <aside
             className="border-l border-line bg-paper px-5 py-4 max-wide:border-t max-wide:border-l-0"
