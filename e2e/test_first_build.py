@@ -51,6 +51,7 @@ class WholeTrail(BrowserCase):
 
         page.get_by_role("link", name=re.compile("prove", re.I)).first.click()
         page.get_by_label("Brake cut-off beats the throttle").check()
+        page.get_by_label("Wheels turn forward").check()
         page.get_by_role("textbox", name="Marked length").fill("100")
         page.get_by_role("textbox", name="Out 1").fill("10,3")
         page.get_by_role("textbox", name="Back 1").fill("10.5")
@@ -67,6 +68,7 @@ class WholeTrail(BrowserCase):
         page.get_by_role("link", name=re.compile("prove", re.I)).first.click()
         expect(page.locator("table")).to_contain_text("6.6")
         expect(page.get_by_label("Brake cut-off beats the throttle")).to_be_checked()
+        expect(page.get_by_label("Wheels turn forward")).to_be_checked()
         page.get_by_role("link", name=re.compile("hookup", re.I)).first.click()
         expect(page.get_by_text(re.compile("1 of .* checked"))).to_be_visible()
         page.goto(self.live_server_url)

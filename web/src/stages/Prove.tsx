@@ -241,6 +241,8 @@ export function Prove(props: StageProps) {
     queryFn: () => unwrap(client.GET("/api/builds/{build_id}/trials", { params: { path: { build_id: build.id } } })),
   });
   const refresh = () => queryClient.invalidateQueries({ queryKey: ["build"] });
+  // What was clicked shows at once and for each box by itself; the query's own pending state comes a moment too late.
+  const [clicked, setClicked] = useState<Record<string, boolean>>({});
   const stand = useMutation({
     mutationFn: ({ step, on }: { step: string; on: boolean }) => {
       const path = { setup_id: row.id, step };
@@ -255,6 +257,7 @@ export function Prove(props: StageProps) {
     },
     // Awaited, so that the box keeps what was clicked until the answer is in.
     onSuccess: () => refresh(),
+    onSettled: (_data, _error, { step }) => setClicked(({ [step]: _answered, ...others }) => others),
   });
   const remove = useMutation({
     mutationFn: (id: number) =>
@@ -308,8 +311,11 @@ export function Prove(props: StageProps) {
                     id={key}
                     type="checkbox"
                     className="size-5 accent-[var(--leaf-deep)]"
-                    checked={stand.isPending && stand.variables.step === key ? stand.variables.on : done.has(key)}
-                    onChange={(e) => stand.mutate({ step: key, on: e.target.checked })}
+                    checked={clicked[key] ?? done.has(key)}
+                    onChange={(e) => {
+                      setClicked({ ...clicked, [key]: e.target.checked });
+                      stand.mutate({ step: key, on: e.target.checked });
+                    }}
                   />
                   <label htmlFor={key} className="flex-1">
                     {words}
