@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import os
+import threading
 from pathlib import Path
 from typing import Any
 from unittest.mock import patch
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.core.signals import request_finished, request_started
 from playwright.sync_api import Page, expect, sync_playwright
 
 from tools.browser import launch
@@ -15,6 +17,36 @@ from tools.browser import launch
 AXE = Path(__file__).resolve().parent.parent / "web" / "node_modules" / "axe-core" / "axe.min.js"
 DESK = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
+
+
+class Underway:
+    """How many requests the live server is answering, from Django's own signals."""
+
+    def __init__(self) -> None:
+        self._count = 0
+        self._changed = threading.Condition()
+        request_started.connect(self._started, weak=False)
+        request_finished.connect(self._finished, weak=False)
+
+    def stop(self) -> None:
+        """Listen no more."""
+        request_started.disconnect(self._started)
+        request_finished.disconnect(self._finished)
+
+    def _started(self, **_: Any) -> None:
+        with self._changed:
+            self._count += 1
+
+    def _finished(self, **_: Any) -> None:
+        with self._changed:
+            self._count -= 1
+            self._changed.notify_all()
+
+    def wait(self) -> None:
+        """Return when the last answer is out. Raises TimeoutError after 10 s."""
+        with self._changed:
+            if not self._changed.wait_for(lambda: self._count <= 0, timeout=10):
+                raise TimeoutError(f"{self._count} requests still being answered 10 s after the browser left")
 
 
 class BrowserCase(StaticLiveServerTestCase):
@@ -28,6 +60,8 @@ class BrowserCase(StaticLiveServerTestCase):
         unsafe = patch.dict(os.environ, {"DJANGO_ALLOW_ASYNC_UNSAFE": "1"})
         unsafe.start()
         cls.addClassCleanup(unsafe.stop)
+        cls.underway = Underway()
+        cls.addClassCleanup(cls.underway.stop)
         super().setUpClass()
         playwright = sync_playwright().start()
         cls.addClassCleanup(playwright.stop)
@@ -36,6 +70,8 @@ class BrowserCase(StaticLiveServerTestCase):
         expect.set_options(timeout=8_000)
 
     def setUp(self) -> None:
+        # After the browser has left (cleanups run last in, first out): emptying the database under a running query would fail.
+        self.addCleanup(self.underway.wait)
         self.context = self.browser.new_context(viewport=self.viewport)  # type: ignore[arg-type]
         self.addCleanup(self.context.close)
         self.page: Page = self.context.new_page()
