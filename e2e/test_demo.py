@@ -49,6 +49,21 @@ class Desk(DemoCase):
         self.page.wait_for_load_state("networkidle")
         self.assertEqual(self.axe(), [])
 
+    def test_a_long_list_of_builds_shows_the_rest_when_asked(self) -> None:
+        page = self.page
+        bramble = Build.objects.get(name="Bramble")
+        bramble.setups.update(in_use=False)
+        bramble.setups.filter(name="14-cell, first idea").update(in_use=True)
+        Build.objects.bulk_create(Build(garage=bramble.garage, name=f"Shelf {n}", family="small dirt bike") for n in range(60))
+        self.open()
+        summary = page.get_by_text(re.compile(r"^64 builds, \d+ stops? to clear in the 60 shown$"))
+        expect(summary).to_be_visible()
+        expect(page.get_by_role("heading", name="Shelf 59", exact=True)).to_have_count(0)
+        page.get_by_role("button", name="Show more of the 64 builds").click()
+        expect(page.get_by_role("heading", name="Shelf 59", exact=True)).to_be_visible()
+        expect(summary).to_be_hidden()
+        expect(page.get_by_role("button", name=re.compile("Show more"))).to_have_count(0)
+
     def test_a_fix_clears_its_stop_and_can_be_undone(self) -> None:
         page = self.page
         self.open(self.path("Bramble", "14-cell, first idea", "protect"))

@@ -175,7 +175,7 @@ export function GarageHome() {
               <h1 className="text-[34px]">{data?.garage.name ?? "…"}</h1>
               <p className="flex-1 text-ink2">
                 {data
-                  ? `${data.total} ${data.total === 1 ? "build" : "builds"}${stops ? `, ${stops} ${stops === 1 ? "stop" : "stops"} to clear` : ""}`
+                  ? `${data.total} ${data.total === 1 ? "build" : "builds"}${stops ? `, ${stops} ${stops === 1 ? "stop" : "stops"} to clear${data.builds.length < data.total ? ` in the ${data.builds.length} shown` : ""}` : ""}`
                   : "Opening…"}
               </p>
               <span className="desk:hidden">
