@@ -159,6 +159,13 @@ function HeatPlot({ evaluation }: { evaluation: Evaluation }) {
   );
 }
 
+const THROTTLES = [
+  ["hall", "three-wire Hall"],
+  ["potentiometer", "potentiometer"],
+  ["switch", "switch"],
+  ["unknown", "not known"],
+] as const;
+
 export function Drive({ draft, plan }: StageProps) {
   const { units } = useSettings();
   const { doc } = draft;
@@ -335,26 +342,8 @@ export function Drive({ draft, plan }: StageProps) {
                   <NumberField label="Low cut-off" pointer="/controller/undervoltage_v" unit="V" />
                   <NumberField label="Bank-side limit" pointer="/controller/battery_limit_a" unit="A" />
                   <NumberField label="Motor-side limit" pointer="/controller/phase_limit_a" unit="A" />
-                  <SelectField
-                    label="Reads a throttle"
-                    pointer="/controller/throttle"
-                    options={[
-                      ["hall", "three-wire Hall"],
-                      ["potentiometer", "potentiometer"],
-                      ["switch", "switch"],
-                      ["unknown", "not known"],
-                    ]}
-                  />
-                  <SelectField
-                    label="Throttle there is"
-                    pointer="/throttle/kind"
-                    options={[
-                      ["hall", "three-wire Hall"],
-                      ["potentiometer", "potentiometer"],
-                      ["switch", "switch"],
-                      ["unknown", "not known"],
-                    ]}
-                  />
+                  <SelectField label="Reads a throttle" pointer="/controller/throttle" options={THROTTLES} />
+                  <SelectField label="Throttle there is" pointer="/throttle/kind" options={THROTTLES} />
                   <CheckField label="Brake lever has a sensor" pointer="/throttle/brake_cut_off_present" />
                   <CheckField label="Brake cut-off wired" pointer="/throttle/brake_cut_off_wired" />
                   <CheckField label="Rider can reach the limiter" pointer="/throttle/limiter_reachable" />
