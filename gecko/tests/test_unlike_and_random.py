@@ -7,7 +7,7 @@ from typing import Any
 from unittest import TestCase
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
@@ -167,7 +167,8 @@ class Hazards(TestCase):
             return {f.finding.id for f in found if f.finding.severity == "stop"}
 
         change, expected = HAZARDS[hazard]
-        self.assertEqual(stops(), set())
+        # A hot day and a tall wheel heat the winding by themselves: such a setup is not the safe one to start from.
+        assume(not stops())
         self.assertIn(expected, stops(**change))
 
 
