@@ -8,7 +8,7 @@ import tempfile
 from pathlib import Path
 
 from django.test import override_settings
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from e2e.base import PHONE, BrowserCase
 from server.builds.models import Build, Setup
@@ -84,6 +84,21 @@ class Desk(DemoCase):
         expect(speed).not_to_contain_text("15.1")
         page.get_by_role("button", name="km/h").click()
         expect(speed).to_contain_text("km/h")
+
+    def test_a_late_answer_to_a_tick_pulls_nobody_back(self) -> None:
+        page = self.page
+        self.open(self.path("Thistle", "Twelve-cell LFP", "hookup"))
+        held: list[Route] = []
+        page.route("**/ticks/*", lambda route: held.append(route))
+        page.get_by_label("you read").fill("0")
+        page.get_by_role("button", name=re.compile("^(Tick step|Measure again)")).click()
+        page.get_by_role("link", name=re.compile("prove", re.I)).first.click()
+        expect(page.get_by_label("Wheels turn forward")).to_be_visible()
+        with page.expect_response("**/ticks/*"):
+            held[0].continue_()
+        page.wait_for_load_state("networkidle")
+        expect(page.get_by_label("Wheels turn forward")).to_be_visible()
+        expect(page).to_have_url(re.compile("/prove$"))
 
     def test_keyboard_alone(self) -> None:
         page = self.page

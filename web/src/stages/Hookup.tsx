@@ -1,6 +1,6 @@
 /** Hookup: ordered steps from wheel back to pack, main fuse last, each with the reading to expect. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, Failed, type Judgement, type Step, unwrap } from "../api/client";
 import { parseNumber, plainNumber } from "../lib/units";
@@ -165,14 +165,26 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
       ),
     onSuccess: async (answer, { step }) => {
       setJudgement({ step, judgement: answer.judgement });
-      await queryClient.invalidateQueries({ queryKey: ["build"] });
       queryClient.invalidateQueries({ queryKey: ["garage"] });
-      if (answer.judgement.fits) {
-        const next = steps[steps.findIndex((s) => s.id === step) + 1];
-        if (next) navigate(`${home}/${next.id}`);
-      } else navigate(`${home}/${step}`);
+      await queryClient.invalidateQueries({ queryKey: ["build"] });
     },
   });
+  const looking = useRef<string | undefined>(undefined);
+  looking.current = current?.id;
+  const tickAndGoOn = (step: Step, value: number | null, open: boolean) => {
+    // The step stays in view while its answer is out, also when it is no longer the first open one.
+    if (place !== step.id) navigate(`${home}/${step.id}`, { replace: true });
+    const next = steps[steps.indexOf(step) + 1];
+    tick.mutate(
+      { step: step.id, value, open },
+      {
+        // Runs only while Hookup is open: a late answer never pulls back whoever has gone on to another stage or step.
+        onSuccess: (answer) => {
+          if (answer.judgement.fits && next && looking.current === step.id) navigate(`${home}/${next.id}`);
+        },
+      },
+    );
+  };
   const untick = useMutation({
     mutationFn: (step: string) =>
       unwrap(client.DELETE("/api/setups/{setup_id}/ticks/{step}", { params: { path: { setup_id: row.id, step } } })),
@@ -218,7 +230,7 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
               busy={tick.isPending || draft.save.kind !== "saved"}
               error={tick.error instanceof Failed && tick.variables?.step === current.id ? tick.error.message : ""}
               judgement={judgement?.step === current.id ? judgement.judgement : undefined}
-              onTick={(value, open) => tick.mutate({ step: current.id, value, open })}
+              onTick={(value, open) => tickAndGoOn(current, value, open)}
               onNext={() => navigate(`${home}/${steps[number]?.id ?? ""}`)}
             />
           )}
