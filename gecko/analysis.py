@@ -19,7 +19,7 @@ from gecko.machine import Machine
 from gecko.motion.forces import Stop, stop, turn_speeds, wheel_force_n
 from gecko.motion.hill import Hill, hill
 from gecko.motion.launch import Launch, launch
-from gecko.motion.top_speed import top_speed
+from gecko.motion.top_speed import CHARGES, SpeedSet, speed_set
 from gecko.parts.pack import Pack
 from gecko.parts.wire import Lead
 from gecko.protection.ampacity import decision_row, derated_ampacity_a
@@ -35,8 +35,6 @@ STAND_S = 8.0
 AIMED_SHARE = 0.8
 COURSE_S = 1200.0
 """The course: lawn laps of 60 m with 8 s of standing; steady cruise at 80 % of the half-charge top speed; heat at 20 min."""
-
-CHARGES = np.array([1.0, 0.5, 0.2])
 
 
 @dataclass(frozen=True)
@@ -100,21 +98,19 @@ class Analysis:
         return self.m.source(self._charges())
 
     @cached_property
-    def speeds(self) -> Any:
-        """Top speeds [m/s]: first axis course grade, hill grade, the hill downwards; second full, half, 20 % charge."""
-        ground = self.setup.ground
-        grades = np.array([ground.grade, ground.hill_grade, -ground.hill_grade])
-        return top_speed(self.m, self.three, self.motor, grades.reshape((3, 1, 1) if self.samples else (3, 1)))
+    def speeds(self) -> SpeedSet:
+        """Top speeds on the course's grade, up and down the hill, on the level, and by knob mark."""
+        return speed_set(self.m, self.setup.ground.grade, self.setup.ground.hill_grade)
 
     @property
     def top(self) -> Any:
         """Top speed on the course's grade at full charge. [m/s]"""
-        return self.speeds[0, 0]
+        return self.speeds.course[0]
 
-    @cached_property
+    @property
     def level_top(self) -> Any:
         """Top speed on the level at full charge. [m/s]"""
-        return self.top if self.setup.ground.grade == 0 else top_speed(self.m, self.full, self.motor, 0.0)
+        return self.speeds.level[0]
 
     @cached_property
     def top_point(self) -> OperatingPoint:
@@ -124,7 +120,7 @@ class Analysis:
     @property
     def aimed(self) -> Any:
         """Speed aimed at on the course: 80 % of the half-charge top speed; None without a controller. [m/s]"""
-        return None if self.m.control.kind == "none" else AIMED_SHARE * self.speeds[0, 1]
+        return None if self.m.control.kind == "none" else AIMED_SHARE * self.speeds.course[1]
 
     @cached_property
     def launch(self) -> Launch:
@@ -162,12 +158,12 @@ class Analysis:
     def laps(self) -> Lap:
         """Lawn laps at full, half and 20 % charge (first axis)."""
         brake = float(np.mean(self.stop.deceleration_m_s2))
-        return stop_and_go_lap(self.m, self.three, LAP_M, self.aimed, brake, STAND_S)
+        return stop_and_go_lap(self.m, self.three, LAP_M, self.aimed, brake, STAND_S, top_m_s=self.speeds.level, coarse=self.samples)
 
     @cached_property
     def ride(self) -> Cruise:
         """Steady cruise on the course's grade until something ends it."""
-        return cruise(self.m, self.aimed, self.setup.ground.grade, coarse=self.samples)
+        return cruise(self.m, self.aimed, self.setup.ground.grade, coarse=self.samples, knots_m_s=self.speeds.knots)
 
     @cached_property
     def rms_a(self) -> float:
@@ -268,6 +264,17 @@ class Analysis:
             return None
         data = self.choice_input(lead)
         return choice_table(data, self.candidates()), data
+
+    @cached_property
+    def own_cell(self) -> tuple[ChoiceTable, int, int] | None:
+        """The table with the row and column of the setup's own fuse and gauge, or None when either is missing."""
+        found, fuse, lead = self.choice, self.setup.main_fuse, self.setup.main_lead
+        if found is None or fuse is None or lead is None:
+            return None
+        own = (fuse.kind, fuse.dc_volts_v, fuse.rating_a, fuse.breaks_a)
+        table, _ = found
+        row = next(i for i, offer in enumerate(table.fuses) if (offer.kind, offer.dc_volts_v, offer.rating_a, offer.breaking_a) == own)
+        return table, row, table.awg.index(lead.awg)
 
     def candidates(self) -> tuple[OfferedFuse, ...]:
         """Fuses one can buy, and the one in the setup if it is none of them."""

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+import math
+from functools import cache, lru_cache
 from typing import Any
 
 import numpy as np
@@ -12,36 +13,33 @@ from gecko.electric.operating_point import LIMITS
 from gecko.electric.path import awg_area_m2
 from gecko.evaluation import ChoiceOut, ChoicePick, ChoiceRow, Curve, Curves
 from gecko.heat.wire import seconds_to_insulation
-from gecko.machine import Machine
 from gecko.motion.forces import grip_limited_acceleration, resistance_n, wheel_force_n
-from gecko.motion.top_speed import top_speed
+from gecko.motion.top_speed import KNOBS
 from gecko.protection.ampacity import INSULATION_C, bundle_factor, derated_ampacity_a
 from gecko.protection.choice import CONDITIONS, ChoiceInput, ChoiceTable
 from gecko.protection.fuse import opening_times_s
 from gecko.reference.tables import AWG_SIZES, OfferedFuse, ampacity_row
 
-KNOBS = np.linspace(0.1, 1.0, 10)
-"""Marks of the knob at which speeds are predicted: 1 to 10 of 10."""
-
 
 def curve(x: Any, y: Any) -> Curve:
-    """A line from arrays, rounded to six digits."""
+    """A line from arrays, rounded to seven digits of the largest value."""
     return Curve(x=_rounded(x), y=_rounded(y))
+
+
+def log_curve(x: Any, y: Any) -> Curve:
+    """A line for logarithmic axes, each value rounded to six digits of its own."""
+    return Curve(x=_six_digits(x), y=_six_digits(y))
+
+
+def _six_digits(values: Any) -> list[float]:
+    scale = 10.0 ** (5.0 - np.floor(np.log10(np.maximum(np.abs(values), 1e-9))))
+    return list((np.round(values * scale) / scale).tolist())
 
 
 def _rounded(values: Any) -> list[float]:
     array = np.asarray(values, dtype=float)
-    size = np.maximum(np.abs(array), 1e-9)
-    scale = 10.0 ** (5.0 - np.floor(np.log10(size)))
-    return list((np.round(array * scale) / scale).tolist())
-
-
-def knob_speeds(machine: Machine) -> Any:
-    """Predicted level speeds [m/s] at half charge for the marks of `KNOBS` (first axis)."""
-    shape = (-1, 1) if np.ndim(machine.vehicle.mass_kg) else (-1,)
-    duty = KNOBS.reshape(shape)
-    knobbed = replace(machine, control=replace(machine.control, duty_max=duty))
-    return top_speed(knobbed, machine.source(np.full(duty.shape, 0.5)), machine.motor_cool, 0.0)
+    largest = max(float(array.max()), -float(array.min()), 1e-9) if array.size else 1.0
+    return list(array.round(6 - math.floor(math.log10(largest))).tolist())
 
 
 def build_curves(a: Analysis) -> Curves:
@@ -51,7 +49,7 @@ def build_curves(a: Analysis) -> Curves:
     top_a = max(float(a.peak_a) * 1.25, 5.0)
     amps = np.linspace(0.0, top_a, 2)
     sag = {name: curve(amps, source.volts(amps)) for name, source in (("full", a.full), ("half", a.half), ("low", a.m.source(0.2)))}
-    high = float(np.maximum(a.top, a.speeds[1, 0])) * 1.25 + 0.2
+    high = float(np.maximum(a.top, a.speeds.hill[0])) * 1.25 + 0.2
     v = np.linspace(0.0, high, 61)
     vehicle, grade = a.m.vehicle, a.setup.ground.hill_grade
     point = a.m.full(a.full, a.motor, v)
@@ -77,7 +75,7 @@ def build_curves(a: Analysis) -> Curves:
         "flat_out": curve(a.flat_out.time_s, a.flat_out.winding_c),
         "stalled": curve(a.stalled.time_s, a.stalled.winding_c),
     }
-    knob = curve(KNOBS, knob_speeds(a.m)) if a.m.control.kind != "none" else None
+    knob = curve(KNOBS, a.speeds.knob) if a.speeds.knob is not None else None
     return Curves(sag=sag, force=force, force_limits=_stretches(v, point.limit, push > grip), ride=ride_curves, heat=heat, knob=knob)
 
 
@@ -92,6 +90,12 @@ def _stretches(v: Any, limit: Any, slips: Any) -> list[dict[str, Any]]:
     return found
 
 
+@cache
+def _names(bits: int) -> tuple[str, ...]:
+    """Names of the conditions whose bits are set."""
+    return tuple(name for n, name in enumerate(CONDITIONS) if bits >> n & 1)
+
+
 SHOWN_KINDS = {"blade": 0, "large blade": 1, "bolt-down": 2, "cartridge": 3}
 
 
@@ -103,20 +107,15 @@ def build_choice(a: Analysis) -> ChoiceOut | None:
     table, data = found
     school = a.context.house.wire_school
     best = table.recommended(school)
-    lead, fuse = a.setup.main_lead, a.setup.main_fuse
-    assert lead is not None
-    chosen = None
-    if fuse is not None:
-        row = next(i for i, f in enumerate(table.fuses) if (f.kind, f.dc_volts_v, f.rating_a, f.breaking_a) == (fuse.kind, fuse.dc_volts_v, fuse.rating_a, fuse.breaks_a))
-        chosen = (row, table.awg.index(lead.awg))
+    chosen = a.own_cell[1:] if a.own_cell is not None else None
     masks = table.failing(school)
-    stacked = np.stack([masks[name] for name in CONDITIONS], axis=-1)
+    bits = np.bitwise_or.reduce([masks[name].astype(int) << n for n, name in enumerate(CONDITIONS)]).tolist()
     rows = [
         ChoiceRow(
             kind=table.fuses[i].kind,
             dc_volts_v=table.fuses[i].dc_volts_v,
             rating_a=table.fuses[i].rating_a,
-            fails=[[CONDITIONS[n] for n, bad in enumerate(cell) if bad] for cell in stacked[i].tolist()],
+            fails=[list(_names(cell)) for cell in bits[i]],
         )
         for i in _shown(table, best, chosen, data)
     ]
@@ -131,7 +130,11 @@ def build_choice(a: Analysis) -> ChoiceOut | None:
         continuous_a=data.continuous_a,
         launch_peak_a=float(np.max(data.launch_a)),
         launch_s=float(data.launch_s[-1]),
-        curves={name: _time_current(table.fuses[cell[0]], table.awg[cell[1]], data) for name, cell in (("chosen", chosen), ("best", best)) if cell is not None},
+        curves={
+            name: _time_current(table.fuses[cell[0]], table.awg[cell[1]], data.row, data.conductors, data.air_c)
+            for name, cell in (("chosen", chosen), ("best", best))
+            if cell is not None
+        },
     )
 
 
@@ -169,12 +172,14 @@ def _pick(table: ChoiceTable, cell: tuple[int, int] | None, school: str) -> Choi
     )
 
 
-def _time_current(fuse: OfferedFuse, awg: int, data: ChoiceInput) -> dict[str, Curve]:
+@lru_cache(maxsize=64)
+def _time_current(fuse: OfferedFuse, awg: int, row: str, conductors: int, air_c: float) -> dict[str, Curve]:
+    """Shortest and longest opening of the fuse and the wire's patience, amps to seconds; kept, for they change seldom."""
     load = np.exp(np.linspace(np.log(max(fuse.rating_a, 1.0)), np.log(max(20.0 * fuse.rating_a, 800.0)), 60))
     shortest, longest = opening_times_s(fuse.kind, load / fuse.rating_a)
-    wire = seconds_to_insulation(awg_area_m2(awg), load, ampacity_row(data.row)[awg] * bundle_factor(data.conductors), INSULATION_C[data.row], data.air_c)
+    wire = seconds_to_insulation(awg_area_m2(awg), load, ampacity_row(row)[awg] * bundle_factor(conductors), INSULATION_C[row], air_c)
     lines = {}
     for name, times in (("shortest", shortest), ("longest", longest), ("wire", wire)):
         drawn = np.isfinite(times) & (times < 1e5)
-        lines[name] = curve(load[drawn], times[drawn])
+        lines[name] = log_curve(load[drawn], times[drawn])
     return lines

@@ -10,7 +10,7 @@ import numpy as np
 
 from gecko.analysis import Analysis, Context
 from gecko.checks.registry import Found, run_checks
-from gecko.curves import KNOBS, build_choice, build_curves, curve, knob_speeds
+from gecko.curves import build_choice, build_curves, curve
 from gecko.electric.bank import rated_ah
 from gecko.evaluation import (
     BankOut,
@@ -26,6 +26,7 @@ from gecko.evaluation import (
 )
 from gecko.heat.motor import WINDING_STOP_C
 from gecko.motion.forces import wheelie_acceleration
+from gecko.motion.top_speed import KNOBS
 from gecko.parts.pack import REST_FULL_PER_CELL_V, Pack
 from gecko.resolve import Resolved
 from gecko.setup import Setup, load_setup
@@ -126,12 +127,12 @@ def _outcome(a: Analysis) -> Outcome:
     full_load, stalled = a.flat_out.reaches(WINDING_STOP_C), a.stalled.reaches(WINDING_STOP_C)
     speeds = a.speeds
     return Outcome(
-        top_speed_m_s=float(speeds[0, 0]),
-        top_speed_half_m_s=float(speeds[0, 1]),
-        top_speed_low_m_s=float(speeds[0, 2]),
-        top_speed_grade_m_s=float(speeds[1, 0]),
-        top_speed_grade_half_m_s=float(speeds[1, 1]),
-        top_speed_grade_low_m_s=float(speeds[1, 2]),
+        top_speed_m_s=float(speeds.course[0]),
+        top_speed_half_m_s=float(speeds.course[1]),
+        top_speed_low_m_s=float(speeds.course[2]),
+        top_speed_grade_m_s=float(speeds.hill[0]),
+        top_speed_grade_half_m_s=float(speeds.hill[1]),
+        top_speed_grade_low_m_s=float(speeds.hill[2]),
         hill_grade_asked=a.setup.ground.hill_grade,
         limit_at_top=a.top_point.limit_name(),
         aimed_speed_m_s=float(ride.first_speed_m_s),
@@ -180,10 +181,10 @@ def ranges(setup: Setup, context: Context | None = None) -> Ranges:
     if a.machine is None:
         return Ranges(outcomes={})
     values = {
-        "top_speed_m_s": a.speeds[0, 0],
-        "top_speed_half_m_s": a.speeds[0, 1],
-        "top_speed_low_m_s": a.speeds[0, 2],
-        "top_speed_grade_m_s": a.speeds[1, 0],
+        "top_speed_m_s": a.speeds.course[0],
+        "top_speed_half_m_s": a.speeds.course[1],
+        "top_speed_low_m_s": a.speeds.course[2],
+        "top_speed_grade_m_s": a.speeds.hill[0],
         "run_time_s": a.ride.run_time_s,
         "hill_grade": a.hill.grade,
         "peak_a": a.peak_a,
@@ -197,9 +198,8 @@ def ranges(setup: Setup, context: Context | None = None) -> Ranges:
         low, median, high = np.percentile(np.atleast_1d(samples), [5, 50, 95])
         outcomes[name] = Range(low=float(low), median=float(median), high=float(high))
     low_line = high_line = None
-    if a.m.control.kind != "none":
-        speeds = knob_speeds(a.m)
-        low_line, high_line = (curve(KNOBS, np.percentile(speeds, p, axis=1)) for p in (5, 95))
+    if a.speeds.knob is not None:
+        low_line, high_line = (curve(KNOBS, np.percentile(a.speeds.knob, p, axis=1)) for p in (5, 95))
     return Ranges(outcomes=outcomes, knob_low=low_line, knob_high=high_line)
 
 

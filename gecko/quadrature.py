@@ -8,7 +8,7 @@ from gecko.figures import Number
 
 
 def pick(table: Number, index: Number) -> Number:
-    """Entry `index` along the first axis of a table, for every place of the other axes; in the table's unit.
+    """Entry `index` along the first axis of a table, for every place of the other axes (index broadcasts over them); in the table's unit.
 
     >>> pick(np.array([[1.0, 2.0], [3.0, 4.0]]), np.array([1, 0])).tolist()
     [3.0, 2.0]
@@ -16,6 +16,8 @@ def pick(table: Number, index: Number) -> Number:
     if table.ndim == 1:
         return table[index]
     flat = table.reshape(table.shape[0], -1)
+    if index.shape != table.shape[1:]:
+        index = np.broadcast_to(index, table.shape[1:])
     return flat[np.ravel(index), np.arange(flat.shape[1])].reshape(table.shape[1:])
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 
@@ -72,9 +72,12 @@ def assumed(value: float) -> Figure:
     return Figure(value=value, basis="assumed")
 
 
-def as_kind(pack: Pack) -> Pack:
-    """A pack without what is its own alone (name, volts of the moment, age): packs equal in this compute alike."""
-    return pack.model_copy(update={"label": "", "resting_v": None, "age": "unknown"})
+_OWN = {"label", "resting_v", "age"}
+
+
+def as_kind(pack: Pack) -> dict[str, Any]:
+    """A pack's fields without what is its own alone (name, volts of the moment, age): packs equal in these compute alike."""
+    return {name: value for name, value in pack if name not in _OWN}
 
 
 def resolve(setup: Setup, *, samples: bool = False, seed: int = 20260101) -> Resolved:
@@ -169,9 +172,9 @@ class _Resolver:
         if self.setup.bank is None:
             self.missing("/bank", "Add the packs: nothing electrical can be computed without them.")
             return None
-        rows: list[tuple[Row, RowModel]] = []
+        rows: list[tuple[object, RowModel]] = []
         for r, row in enumerate(self.setup.bank.rows):
-            kind = row.model_copy(update={"units": [as_kind(unit) for unit in row.units]})
+            kind = [*((name, value) for name, value in row if name != "units"), *(as_kind(unit) for unit in row.units)]
             for i, (seen, model) in enumerate(rows):
                 if seen == kind:
                     rows[i] = (seen, RowModel(model.units, model.parallel_count + 1, model.lead_ohm))

@@ -9,7 +9,6 @@ import numpy as np
 from gecko.analysis import Analysis
 from gecko.checks.edits import figure, fuse_and_gauge, put
 from gecko.checks.registry import Edit, Trip, rule
-from gecko.protection.choice import ChoiceTable
 from gecko.words import amps, q, seconds, volts
 
 
@@ -33,18 +32,6 @@ def best_edits(a: Analysis) -> tuple[Edit, ...]:
         fuse = table.fuses[best[0]]
         edits.append(fuse_and_gauge(fuse.kind, fuse.dc_volts_v, fuse.rating_a, table.awg[best[1]]))
     return tuple(edits)
-
-
-def own_cell(a: Analysis) -> tuple[ChoiceTable, int, int] | None:
-    """The setup's own fuse and gauge in the table, or None when either is missing."""
-    found, fuse, lead = a.choice, a.setup.main_fuse, a.setup.main_lead
-    if found is None or fuse is None or lead is None:
-        return None
-    table, _ = found
-    for i, offer in enumerate(table.fuses):
-        if (offer.kind, offer.dc_volts_v, offer.rating_a, offer.breaking_a) == (fuse.kind, fuse.dc_volts_v, fuse.rating_a, fuse.breaks_a):
-            return table, i, table.awg.index(lead.awg)
-    return None
 
 
 @rule("fuse.none", station="main_fuse", stage="protect", principle="A fuse for every row and one for the bank; none is never accepted.", needs="bank")
@@ -160,7 +147,7 @@ def fuse_volts(a: Analysis) -> Iterator[Trip]:
 
 @rule("fuse.wire", station="leads", stage="protect", principle="Fuse and wire are one decision: the fuse opens before the wire is too hot.")
 def fuse_wire(a: Analysis) -> Iterator[Trip]:
-    cell = own_cell(a)
+    cell = a.own_cell
     fuse, lead = a.setup.main_fuse, a.setup.main_lead
     if cell is None or fuse is None or lead is None:
         return
@@ -195,7 +182,7 @@ def fuse_wire(a: Analysis) -> Iterator[Trip]:
 
 @rule("fuse.nuisance", station="main_fuse", stage="protect", principle="A fuse carries the ride and lets a launch pass.")
 def fuse_nuisance(a: Analysis) -> Iterator[Trip]:
-    cell, fuse = own_cell(a), a.setup.main_fuse
+    cell, fuse = a.own_cell, a.setup.main_fuse
     if cell is None or fuse is None:
         return
     table, f, g = cell
@@ -230,7 +217,7 @@ def fuse_parts(a: Analysis) -> Iterator[Trip]:
 
 @rule("fuse.blow", station="main_fuse", stage="protect", principle="On a cold day with tired packs a short must still open something.")
 def fuse_blow(a: Analysis) -> Iterator[Trip]:
-    cell, fuse = own_cell(a), a.setup.main_fuse
+    cell, fuse = a.own_cell, a.setup.main_fuse
     if cell is None or fuse is None:
         return
     table, f, g = cell
@@ -249,7 +236,7 @@ def fuse_blow(a: Analysis) -> Iterator[Trip]:
 
 @rule("fuse.break", station="main_fuse", stage="protect", principle="A fuse can break only so much current.")
 def fuse_break(a: Analysis) -> Iterator[Trip]:
-    cell, fuse = own_cell(a), a.setup.main_fuse
+    cell, fuse = a.own_cell, a.setup.main_fuse
     if cell is None or fuse is None:
         return
     table, f, g = cell

@@ -63,7 +63,7 @@ def cap(a: Analysis) -> Iterator[Trip]:
         )
     hill = a.setup.ground.hill_grade
     if hill > 0:
-        rolled = float(a.speeds[2, 0])
+        rolled = float(a.speeds.downhill[0])
         if rolled > limit * 1.15 and rolled > fast * 1.02:
             yield Trip(
                 "caution",

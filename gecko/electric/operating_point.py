@@ -56,10 +56,11 @@ def _candidates(open_v: Number, source_ohm: Number, motor: MotorConstants, contr
     back = motor.k_v_s * omega
     eta = control.efficiency
     inner = open_v - control.idle_a * source_ohm
-    x = back / (inner * eta)
-    best = x + np.sqrt(x * x + resistance / (eta * source_ohm))
+    given, through = inner * eta, eta * source_ohm
+    x = back / given
+    best = x + np.sqrt(x * x + resistance / through)
     duty = np.minimum(control.duty_max, best)
-    by_volts = (duty * inner * eta - back) / (resistance + duty * duty * eta * source_ohm)
+    by_volts = (duty * given - back) / (resistance + duty * duty * through)
     limits: list[tuple[int, Number]] = []
     if control.phase_limit_a is not None:
         limits.append((PHASE, control.phase_limit_a))
@@ -68,11 +69,13 @@ def _candidates(open_v: Number, source_ohm: Number, motor: MotorConstants, contr
         bank_side.append((BATTERY, control.battery_limit_a))
     if control.undervoltage_v is not None:
         bank_side.append((UNDERVOLTAGE, np.maximum(inner - control.undervoltage_v, 0.0) / source_ohm))
+    square, double = back * back, 2.0 * resistance
     for name, bank_a in bank_side:
-        power = (inner - bank_a * source_ohm) * bank_a * (4.0 * eta) * resistance
-        allowed = (np.sqrt(np.maximum(back * back + power, 0.0)) - back) / (2.0 * resistance)
+        sag = bank_a * source_ohm
+        power = (inner - sag) * bank_a * (2.0 * eta) * double
+        allowed = (np.sqrt(np.maximum(square + power, 0.0)) - back) / double
         # Past half the short-circuit current more amps bring less power: such a limit does not hold.
-        limits.append((name, np.where(2.0 * bank_a * source_ohm < inner, allowed, np.inf)))
+        limits.append((name, np.where(2.0 * sag < inner, allowed, np.inf)))
     return duty, by_volts, limits
 
 

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from typing import Any
 
 import numpy as np
 
-from gecko.constants import COPPER_ALPHA_PER_K
+from gecko.constants import COPPER_ALPHA_PER_K, REFERENCE_C
 from gecko.electric.bank import Source
+from gecko.electric.motor import CLAMP_C
 from gecko.figures import Number
 from gecko.heat.motor import WINDING_STOP_C, HeatRun, heat_run, motor_losses_w, resistance_factor
 from gecko.machine import Machine
 from gecko.motion.top_speed import top_speed
 
-_GRID_C = np.array([0.0, 25.0, 80.0, 160.0, 300.0])
+_GRID_C = (0.0, 25.0, 80.0, 160.0, 300.0)
 
 
 def stalled(machine: Machine, source: Source, until_s: float = 3600.0) -> HeatRun:
@@ -39,35 +41,31 @@ def flat_out(machine: Machine, source: Source, grade: float = 0.0, until_s: floa
 
     Speed and amps are solved once on a grid of winding and case temperatures and read bilinearly in between.
     """
-    grid = np.union1d(_GRID_C, [machine.ambient_c])
-    grid = grid[grid >= min(machine.ambient_c, 25.0)]
-    winding, case = np.meshgrid(grid, grid, indexing="ij")
+    ambient = machine.ambient_c
+    knots = sorted({*(c for c in _GRID_C if c >= min(ambient, 25.0)), ambient})
+    grid = np.array(knots)
+    winding, case = grid[:, None], grid[None, :] + 0.0 * grid[:, None]
     motor = machine.motor.at(winding, case)
     speed = top_speed(machine, source, motor, grade)
     amps = np.abs(machine.full(source, motor, speed).motor_a)
     _, other = motor_losses_w(motor, amps, machine.vehicle.omega(speed), machine.motor_count)
-    cold = machine.motor.resistance_ohm / machine.motor_count
-    knots, amps_t, other_t, speed_t = grid.tolist(), amps.tolist(), other.tolist(), speed.tolist()
-    cold_ohm = float(cold)
-
-    def place(value: float) -> tuple[int, float]:
-        i = 0
-        while i < len(knots) - 2 and value > knots[i + 1]:
-            i += 1
-        return i, min(max((value - knots[i]) / (knots[i + 1] - knots[i]), 0.0), 1.0)
+    air = machine.thermal.air_conductance(speed) + 0.0 * speed
+    cold_ohm = float(machine.motor.resistance_ohm / machine.motor_count)
+    table: list[list[list[float]]] = np.stack((amps, other, air), axis=-1).tolist()
+    last = len(knots) - 2
 
     def losses(winding_c: float, case_c: float) -> tuple[float, float, float]:
-        (i, x), (j, y) = place(winding_c), place(case_c)
+        i = min(max(bisect_right(knots, winding_c) - 1, 0), last)
+        j = min(max(bisect_right(knots, case_c) - 1, 0), last)
+        x = min(max((winding_c - knots[i]) / (knots[i + 1] - knots[i]), 0.0), 1.0)
+        y = min(max((case_c - knots[j]) / (knots[j + 1] - knots[j]), 0.0), 1.0)
         w00, w01, w10, w11 = (1 - x) * (1 - y), (1 - x) * y, x * (1 - y), x * y
+        corners = zip(table[i][j], table[i][j + 1], table[i + 1][j], table[i + 1][j + 1], strict=True)
+        current, lost, cooled = (w00 * c00 + w01 * c01 + w10 * c10 + w11 * c11 for c00, c01, c10, c11 in corners)
+        hot = 1.0 + COPPER_ALPHA_PER_K * (min(winding_c, CLAMP_C) - REFERENCE_C)
+        return current * current * cold_ohm * hot, lost, cooled
 
-        def read(t: Any) -> float:
-            return float(w00 * t[i][j] + w01 * t[i][j + 1] + w10 * t[i + 1][j] + w11 * t[i + 1][j + 1])
-
-        current = read(amps_t)
-        hot = 1.0 + COPPER_ALPHA_PER_K * (min(winding_c, 300.0) - 25.0)
-        return current * current * cold_ohm * hot, read(other_t), float(machine.thermal.air_conductance(read(speed_t)))
-
-    return heat_run(losses, machine.thermal, machine.ambient_c, until_s, WINDING_STOP_C + 3.0)
+    return heat_run(losses, machine.thermal, ambient, until_s, WINDING_STOP_C + 3.0)
 
 
 def over_laps(machine: Machine, mean_square_a: Number, mean_omega: Number, air_w_per_k: Number, until_s: float) -> HeatRun:

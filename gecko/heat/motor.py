@@ -8,8 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from gecko.constants import COPPER_ALPHA_PER_K, COPPER_HEAT_J_KGK
-from gecko.electric.motor import MotorConstants
+from gecko.constants import COPPER_ALPHA_PER_K, COPPER_HEAT_J_KGK, REFERENCE_C
+from gecko.electric.motor import CLAMP_C, MotorConstants
 from gecko.figures import Number
 
 WINDING_CAUTION_C = 130.0
@@ -86,7 +86,9 @@ def step_two_nodes(winding_k: Any, case_k: Any, copper_w: Any, other_w: Any, the
 
 def resistance_factor(winding_c: Number) -> Number:
     """Rise of copper resistance above its 25 °C value, clamped at 300 °C. [1]"""
-    return 1.0 + COPPER_ALPHA_PER_K * (np.minimum(winding_c, 300.0) - 25.0)
+    # A plain float stays one: the heating runs step through thousands of them.
+    clamped = min(winding_c, CLAMP_C) if isinstance(winding_c, float) else np.minimum(winding_c, CLAMP_C)
+    return 1.0 + COPPER_ALPHA_PER_K * (clamped - REFERENCE_C)
 
 
 @dataclass(frozen=True)

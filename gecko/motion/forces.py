@@ -33,7 +33,7 @@ class VehicleModel:
 
     def omega(self, speed_m_s: Number) -> Number:
         """Motor speed at a road speed. [rad/s]"""
-        return speed_m_s * self.gear_ratio / self.wheel_radius_m
+        return speed_m_s * (self.gear_ratio / self.wheel_radius_m)
 
     @property
     def effective_mass_kg(self) -> Number:
@@ -43,10 +43,9 @@ class VehicleModel:
 
 def resistance_n(vehicle: VehicleModel, speed_m_s: Number, grade: Number = 0.0) -> Number:
     """Force that holds the machine back: `m g (C cosθ + sinθ) + ½ ρ C_dA v²`, grade = tanθ. [N]"""
-    cos = 1.0 / np.sqrt(1.0 + np.square(grade))
     weight = vehicle.mass_kg * vehicle.gravity_m_s2
-    air = 0.5 * vehicle.air_density_kg_m3 * vehicle.drag_area_m2 * np.square(speed_m_s)
-    return weight * cos * (vehicle.rolling_resistance + grade) + air
+    air = (0.5 * vehicle.air_density_kg_m3 * vehicle.drag_area_m2) * (speed_m_s * speed_m_s)
+    return weight * (vehicle.rolling_resistance + grade) / np.sqrt(1.0 + grade * grade) + air
 
 
 def wheel_force_n(vehicle: VehicleModel, motor: MotorConstants, motor_a: Number, standing: bool = False) -> Number:
@@ -57,14 +56,15 @@ def wheel_force_n(vehicle: VehicleModel, motor: MotorConstants, motor_a: Number,
     torque = motor.k_v_s * (motor_a - motor.no_load_a)
     if standing:
         torque = np.maximum(torque, 0.0)
-    lever = vehicle.gear_ratio / vehicle.wheel_radius_m
-    return torque * lever * np.where(torque >= 0, vehicle.gear_efficiency, 1.0 / vehicle.gear_efficiency)
+    at_rim = torque * (vehicle.gear_ratio / vehicle.wheel_radius_m)
+    # Of the two the smaller is right on either side of zero: the gears only ever take away.
+    return np.minimum(at_rim * vehicle.gear_efficiency, at_rim / vehicle.gear_efficiency)
 
 
 def motor_a_for_force(vehicle: VehicleModel, motor: MotorConstants, force_n: Number) -> Number:
     """Motor amps that make a push of `force_n` at the ground. [A]"""
-    factor = np.where(np.asarray(force_n) >= 0, vehicle.gear_efficiency, 1.0 / vehicle.gear_efficiency)
-    return force_n * vehicle.wheel_radius_m / (vehicle.gear_ratio * factor * motor.k_v_s) + motor.no_load_a
+    through_gears = np.maximum(force_n / vehicle.gear_efficiency, force_n * vehicle.gear_efficiency)
+    return through_gears * (vehicle.wheel_radius_m / vehicle.gear_ratio) / motor.k_v_s + motor.no_load_a
 
 
 def grip_terms(vehicle: VehicleModel) -> tuple[Number, Number]:

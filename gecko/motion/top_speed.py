@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -13,12 +14,22 @@ from gecko.machine import Machine
 from gecko.motion.forces import resistance_n
 from gecko.quadrature import pick
 
-_SCAN = np.linspace(0.0, 1.0, 33)
-_REFINE = np.linspace(0.0, 1.0, 17)
+CHARGES = np.array([1.0, 0.5, 0.2])
+"""States of charge at which speeds are told: full, half, low. [1]"""
+
+KNOTS = np.array([1.0, 0.6, 0.3, 0.15, 0.1, 0.07, 0.05, 0.035, 0.025, 0.015, 0.0])
+"""States of charge between which a ride's full-throttle speed is first interpolated; closer where the volts bend. [1]"""
+
+KNOBS = np.linspace(0.1, 1.0, 10)
+"""Marks of the knob at which speeds are predicted: 1 to 10 of 10, as shares of the duty. [1]"""
+
+_FEW_CALLS = (np.linspace(0.0, 1.0, 33), np.linspace(0.0, 1.0, 17))
+_FEW_POINTS = (np.linspace(0.0, 1.0, 9),) * 3
+"""Two ways to narrow a zero down to a 512th: small arrays cost by the call, large ones by the point."""
 
 
 def first_zero(balance: Callable[[Number], Number], high: Number) -> Number:
-    """First x in 0…high at which a balance of shape (n, …) falls to zero: a scan, a refinement, a last secant.
+    """First x in 0…high at which a balance of shape (n, …) falls to zero: scans, each within the last's step, and a secant.
 
     high and the answer are in the unit of x, such as [m/s]. The balance takes x with one more leading axis than `high`.
     Where it is not positive at 0 the answer is 0; where it never falls to zero the answer is `high`.
@@ -26,17 +37,14 @@ def first_zero(balance: Callable[[Number], Number], high: Number) -> Number:
     high = np.asarray(high, dtype=float)
     low = np.zeros_like(high)
     width = high
-    steps = _SCAN
-    f_low = f_high = np.zeros_like(high)
-    for _ in range(2):
-        x = low + steps.reshape((-1,) + (1,) * high.ndim) * width
-        f = np.broadcast_to(balance(x), x.shape)
+    column = (-1,) + (1,) * high.ndim
+    for steps in _FEW_CALLS if high.size < 1000 else _FEW_POINTS:
+        f = balance(low + steps.reshape(column) * width)
         negative = f <= 0.0
         index = np.where(negative.any(axis=0), negative.argmax(axis=0), len(steps) - 1)
         before = np.maximum(index - 1, 0)
-        low, f_low, f_high = pick(x, before), pick(f, before), pick(f, index)
-        width = pick(x, index) - low
-        steps = _REFINE
+        low, width = low + steps[before] * width, (steps[index] - steps[before]) * width
+    f_low, f_high = pick(f, before), pick(f, index)
     gap = f_low - f_high
     share = np.where((f_high <= 0) & (gap > 0), f_low / np.where(gap > 0, gap, 1.0), np.where(f_high > 0, 1.0, 0.0))
     found = low + np.clip(share, 0.0, 1.0) * width
@@ -60,3 +68,33 @@ def top_speed(machine: Machine, source: Source, motor: MotorConstants, grade: Nu
         return machine.push(source, motor, speed) - resistance_n(vehicle, speed, grade)
 
     return first_zero(balance, high)
+
+
+@dataclass(frozen=True)
+class SpeedSet:
+    """Full-throttle speeds with a cool motor [m/s], first axis: `CHARGES` on the course's grade, up the hill and on the
+    level, full charge down the hill, `KNOTS` on the course's grade, `KNOBS` at half charge on the level (None without a
+    controller)."""
+
+    course: Number
+    hill: Number
+    downhill: Number
+    level: Number
+    knots: Number
+    knob: Number | None
+
+
+def speed_set(machine: Machine, grade: float, hill_grade: float) -> SpeedSet:
+    """Every full-throttle speed an evaluation asks for, solved in one array call. Grades are rise over run [1]."""
+    marks = KNOBS if machine.control.kind != "none" else KNOBS[:0]
+    flat = CHARGES if grade != 0.0 else CHARGES[:0]
+    parts = [(CHARGES, grade), (CHARGES, hill_grade), (CHARGES[:1], -hill_grade), (flat, 0.0), (KNOTS, grade), (np.full(marks.shape, 0.5), 0.0)]
+    column = (-1, 1) if np.ndim(machine.vehicle.mass_kg) else (-1,)
+    charge = np.concatenate([charges for charges, _ in parts]).reshape(column)
+    grades = np.concatenate([np.full(charges.shape, slope) for charges, slope in parts]).reshape(column)
+    duty = np.full(charge.shape, machine.control.duty_max)
+    duty[len(duty) - len(marks) :] = marks.reshape(column)
+    dialled = replace(machine, control=replace(machine.control, duty_max=duty))
+    speeds = top_speed(dialled, machine.source(charge), machine.motor_cool, grades)
+    course, hill, downhill, level, knots, knob = np.split(speeds, np.cumsum([len(charges) for charges, _ in parts])[:-1])
+    return SpeedSet(course, hill, downhill, level if len(level) else course, knots, knob if len(marks) else None)

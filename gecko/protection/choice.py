@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,7 +11,7 @@ from numpy.typing import NDArray
 from gecko.electric.path import awg_area_m2, fuse_ohm, wire_ohm_per_m
 from gecko.heat.wire import seconds_to_insulation, withstand_a2s
 from gecko.protection.ampacity import INSULATION_C, bundle_factor, derated_ampacity_a
-from gecko.protection.fuse import continuous_limit_a, nuisance_sum, opening_times_s
+from gecko.protection.fuse import continuous_limit_a, longest_opening_s, nuisance_sum
 from gecko.reference.tables import AWG_SIZES, OfferedFuse, ampacity_row
 
 KIND_ORDER = ("blade", "large blade", "bolt-down", "cartridge")
@@ -60,7 +61,8 @@ class ChoiceInput:
 
 @dataclass(frozen=True)
 class ChoiceTable:
-    """The whole table: fuses down, gauges across. `fails` maps a condition to a mask (fuses × gauges), by school."""
+    """The whole table: fuses down, gauges across. `fails` maps a condition to a mask (fuses × gauges), by school; `order`
+    numbers the cells from the one to take first."""
 
     fuses: tuple[OfferedFuse, ...]
     awg: tuple[int, ...]
@@ -68,6 +70,7 @@ class ChoiceTable:
     wire_common: NDArray[np.bool_]
     numbers: dict[str, NDArray[np.float64]]
     measures: dict[str, tuple[NDArray[np.float64], float]]
+    order: NDArray[np.int_]
 
     def failing(self, school: str) -> dict[str, NDArray[np.bool_]]:
         """Masks by condition under a school: "careful" or "common"."""
@@ -75,26 +78,18 @@ class ChoiceTable:
 
     def feasible(self, school: str) -> NDArray[np.bool_]:
         """Cells that meet every condition. Shape (fuses, gauges)."""
-        bad = np.zeros((len(self.fuses), len(self.awg)), dtype=bool)
-        for mask in self.failing(school).values():
-            bad |= mask
-        return ~bad
+        good: NDArray[np.bool_] = ~np.logical_or.reduce(list(self.failing(school).values()))
+        return good
 
     def recommended(self, school: str) -> tuple[int, int] | None:
         """Row and column of the cell to take, or None when nothing is feasible.
 
         Cartridges count only where nothing else is feasible; then thinnest wire, simplest kind, smallest rating, lowest volts.
         """
-        cells = [(int(f), int(g)) for f, g in np.argwhere(self.feasible(school))]
-        if not cells:
-            return None
-        plain = [cell for cell in cells if self.fuses[cell[0]].kind != "cartridge"]
-
-        def order(cell: tuple[int, int]) -> tuple[int, int, float, float]:
-            fuse = self.fuses[cell[0]]
-            return (cell[1], KIND_ORDER.index(fuse.kind), fuse.rating_a, fuse.dc_volts_v)
-
-        return min(plain or cells, key=order)
+        feasible = self.feasible(school)
+        best = int(np.where(feasible, self.order, self.order.size).argmin())
+        cell = divmod(best, len(self.awg))
+        return cell if feasible[cell] else None
 
     def nudged(self, condition: str, factor: float) -> ChoiceTable:
         """The table with one condition's measure scaled by `factor` [1], to see whether a choice hangs by a thread."""
@@ -114,44 +109,81 @@ class ChoiceTable:
         return sorted(gains, key=lambda pair: -pair[1])
 
 
+@dataclass(frozen=True, eq=False)
+class _Offer:
+    """What of the table depends on the fuses offered, the wire's kind and the air alone. Fuses down, gauges across."""
+
+    ratings: NDArray[np.float64]
+    volts: NDArray[np.float64]
+    breaking: NDArray[np.float64]
+    fuse_ohm: NDArray[np.float64]
+    continuous_a: NDArray[np.float64]
+    derated: NDArray[np.float64]
+    ohm_per_m: NDArray[np.float64]
+    stands: NDArray[np.float64]
+    wire_share: NDArray[np.float64]
+    groups: tuple[tuple[str, NDArray[np.intp], NDArray[np.float64], NDArray[np.intp]], ...]
+    order: NDArray[np.int_]
+
+
+@lru_cache(maxsize=64)
+def _offer(fuses: tuple[OfferedFuse, ...], row: str, insulation: str, conductors: int, air_c: float) -> _Offer:
+    """Kept from call to call: it stays the same while the bank, the motor or the rider is edited."""
+    kinds = np.array([KIND_ORDER.index(fuse.kind) for fuse in fuses])
+    ratings = np.array([fuse.rating_a for fuse in fuses])[:, None]
+    volts = np.array([fuse.dc_volts_v for fuse in fuses])[:, None]
+    areas = np.array([awg_area_m2(awg) for awg in AWG_SIZES])[None, :]
+    table = ampacity_row(row)
+    ampacities = np.array([table[awg] for awg in AWG_SIZES])[None, :] * bundle_factor(conductors)
+    worst = np.zeros((len(fuses), len(AWG_SIZES)))
+    for multiple in (1.35, 2.0):
+        longest = np.array([float(longest_opening_s(kind, multiple)) for kind in KIND_ORDER])[kinds][:, None]
+        time = seconds_to_insulation(areas, multiple * ratings, ampacities, INSULATION_C[row], air_c)
+        worst = np.maximum(worst, np.where(np.isinf(time), 0.0, longest / np.where(time > 0, time, 1e-12)))
+    groups = []
+    # Large blade, bolt-down and cartridge share one band, so two groups cover every kind.
+    for kind, mask in (("blade", kinds == 0), ("large blade", kinds > 0)):
+        members = np.nonzero(mask)[0]
+        each, back = np.unique(ratings[members, 0], return_inverse=True)
+        groups.append((kind, members, each, back))
+    gauge = np.broadcast_to(np.arange(len(AWG_SIZES)), worst.shape).ravel()
+    down = [np.broadcast_to(values, worst.shape).ravel() for values in (volts, ratings, kinds[:, None], kinds[:, None] == KIND_ORDER.index("cartridge"))]
+    order = np.empty(worst.size, dtype=int)
+    order[np.lexsort((down[0], down[1], down[2], gauge, down[3]))] = np.arange(worst.size)
+    return _Offer(
+        ratings,
+        volts,
+        np.array([fuse.breaking_a for fuse in fuses])[:, None],
+        fuse_ohm(ratings),
+        continuous_limit_a(ratings, air_c),
+        np.array([derated_ampacity_a(awg, row, air_c, conductors) for awg in AWG_SIZES])[None, :],
+        np.array([float(wire_ohm_per_m(awg)) for awg in AWG_SIZES])[None, :],
+        np.array([withstand_a2s(awg, insulation) for awg in AWG_SIZES])[None, :],
+        worst,
+        tuple(groups),
+        order.reshape(worst.shape),
+    )
+
+
 def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...]) -> ChoiceTable:
     """Test every fuse with every gauge by the conditions of docs/model.md, "Wire and fuse"; numbers are shares [1] or amps [A].
 
     Source: ISO 8820-3 bands, the adiabatic equation (IEC 60364-5-54), the small-craft ampacity tables.
     """
-    kinds = np.array([KIND_ORDER.index(fuse.kind) for fuse in fuses])
-    ratings = np.array([fuse.rating_a for fuse in fuses])[:, None]
-    volts = np.array([fuse.dc_volts_v for fuse in fuses])[:, None]
-    breaking = np.array([fuse.breaking_a for fuse in fuses])[:, None]
-    insulation_c = INSULATION_C[data.row]
-    bundle = bundle_factor(data.conductors)
-    table = ampacity_row(data.row)
-    derated = np.array([derated_ampacity_a(awg, data.row, data.air_c, data.conductors) for awg in AWG_SIZES])[None, :]
-    wire_ohm = np.array([float(wire_ohm_per_m(awg)) for awg in AWG_SIZES])[None, :] * data.length_both_ways_m
+    offer = _offer(fuses, data.row, data.insulation, data.conductors, data.air_c)
+    ratings, derated, worst = offer.ratings, offer.derated, offer.wire_share
+    wire_ohm, fuse_r = offer.ohm_per_m * data.length_both_ways_m, offer.fuse_ohm
     ones = np.ones((len(fuses), len(AWG_SIZES)))
-
-    areas = np.array([awg_area_m2(awg) for awg in AWG_SIZES])[None, :]
-    ampacities = np.array([table[awg] for awg in AWG_SIZES])[None, :] * bundle
-    worst = np.zeros_like(ones)
-    for multiple in (1.35, 2.0):
-        longest = np.array([float(opening_times_s(kind, multiple)[1]) for kind in KIND_ORDER])[kinds][:, None]
-        time = seconds_to_insulation(areas, multiple * ratings, ampacities, insulation_c, data.air_c)
-        worst = np.maximum(worst, np.where(np.isinf(time), 0.0, longest / np.where(time > 0, time, 1e-12)))
-
-    fuse_r = fuse_ohm(ratings)
     far = data.warm_open_v / (data.fault_bank_ohm + data.other_path_ohm + wire_ohm + fuse_r)
     near = data.warm_open_v / (data.warm_bank_ohm + fuse_r)
     cold = data.cold_open_v / (data.cold_bank_ohm + data.other_path_ohm + wire_ohm + fuse_r)
     i2t = np.empty_like(ones)
     nuisance = np.zeros((len(fuses), 1))
-    # Large blade, bolt-down and cartridge share one band, so two groups cover every kind.
-    for kind, group in (("blade", kinds == 0), ("large blade", kinds > 0)):
-        i2t[group] = np.square(far[group]) * opening_times_s(kind, far[group] / ratings[group])[1]
-        each, back = np.unique(ratings[group, 0], return_inverse=True)
+    for kind, group, each, back in offer.groups:
+        i2t[group] = np.square(far[group]) * longest_opening_s(kind, far[group] / ratings[group])
         nuisance[group, 0] = nuisance_sum(kind, each, data.launch_a[::2], data.launch_s[::2])[back]
-    stands = np.array([withstand_a2s(awg, data.insulation) for awg in AWG_SIZES])[None, :]
     drop = data.continuous_a * wire_ohm / data.half_charge_v
-    continuous = data.continuous_a / continuous_limit_a(ratings, data.air_c)
+    continuous = data.continuous_a / offer.continuous_a
     short_ok = (cold >= 2.0 * ratings) | ((cold >= data.trip_a) if data.trip_a is not None else False)
     no = np.zeros_like(ones, dtype=bool)
     fails = {
@@ -160,10 +192,10 @@ def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...]) -> ChoiceTab
         "nuisance": (nuisance >= 0.5) | no,
         "wire": worst >= 1.0,
         "parts": (ratings > data.least_part_a) | no if data.least_part_a is not None else no,
-        "breaking": (near > breaking) | no,
-        "withstand": i2t > stands,
+        "breaking": (near > offer.breaking) | no,
+        "withstand": i2t > offer.stands,
         "cold_short": ~short_ok,
-        "volts": (data.full_v > volts) | no,
+        "volts": (data.full_v > offer.volts) | no,
         "drop": (drop > 0.10) | no,
         "selectivity": (ratings < data.row_fuse_a) | no if data.row_fuse_a is not None else no,
     }
@@ -177,9 +209,9 @@ def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...]) -> ChoiceTab
         "near_fault_a": near * ones,
         "prospective_20_percent_coldest_a": cold,
         # A fault too weak to open the fuse at all would last for ever; a large number says so and stays finite.
-        "i2t_over_withstand": np.minimum(i2t / stands, 1e9),
+        "i2t_over_withstand": np.minimum(i2t / offer.stands, 1e9),
         "drop_share_at_continuous_a": drop * ones,
-        "full_volts_over_fuse_volts": data.full_v / volts * ones,
+        "full_volts_over_fuse_volts": data.full_v / offer.volts * ones,
     }
     if data.least_part_a is not None:
         numbers["rating_over_least_part"] = ratings / data.least_part_a * ones
@@ -190,8 +222,8 @@ def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...]) -> ChoiceTab
         "continuous": (continuous * ones, 1.0),
         "nuisance": (nuisance * ones, 0.5),
         "wire": (worst, 1.0),
-        "breaking": (near / breaking * ones, 1.0),
-        "withstand": (i2t / stands, 1.0),
+        "breaking": (near / offer.breaking * ones, 1.0),
+        "withstand": (i2t / offer.stands, 1.0),
         "cold_short": (weak, 1.0),
     }
-    return ChoiceTable(fuses, AWG_SIZES, fails, ratings > derated, numbers, measures)
+    return ChoiceTable(fuses, AWG_SIZES, fails, ratings > derated, numbers, measures, offer.order)

@@ -13,6 +13,7 @@ from gecko.reference.tables import fuse_curve
 
 NEVER_S = 1e9
 """Times from here on count as never. [s]"""
+_LOG_NEVER = float(np.log(NEVER_S))
 
 
 @dataclass(frozen=True)
@@ -24,6 +25,7 @@ class _Band:
     slope: float
     long_knots: NDArray[np.float64]
     long: NDArray[np.float64]
+    mean: NDArray[np.float64]
     first_finite: float
 
 
@@ -34,7 +36,10 @@ def _band(kind: str) -> _Band:
     knots, short = np.log(multiples), np.log(curve.shortest_s)
     finite = np.isfinite(longest)
     slope = float((short[1] - short[0]) / (knots[1] - knots[0]))
-    return _Band(knots, short, slope, knots[finite], np.log(longest[finite]), float(multiples[finite][0]))
+    long = np.log(longest[finite])
+    # Just below the first multiple with a longest time, so that rounding in a logarithm does not turn it into never.
+    first = float(knots[finite][0]) - 1e-12
+    return _Band(knots, short, slope, knots[finite], long, (short[finite] + long) / 2.0, first)
 
 
 def opening_times_s(kind: str, multiple: Number) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
@@ -48,16 +53,30 @@ def opening_times_s(kind: str, multiple: Number) -> tuple[NDArray[np.float64], N
 
     Source: bands of ISO 8820-3.
     """
-    band = _band(kind)
-    log_m = np.log(np.maximum(np.asarray(multiple, dtype=float), 1e-6))
-    times_short = np.interp(log_m, band.knots, band.short)
-    times_short = np.where(log_m < band.knots[0], band.short[0] + band.slope * (log_m - band.knots[0]), times_short)
-    times_long = np.interp(log_m, band.long_knots, band.long)
-    beyond = np.maximum(log_m - band.knots[-1], 0.0)
-    shortest = np.exp(np.minimum(times_short, np.log(NEVER_S)) - 2.0 * beyond)
-    longest = np.exp(times_long - 2.0 * beyond)
-    longest = np.where(np.asarray(multiple) < band.first_finite * (1 - 1e-12), np.inf, longest)
-    return np.where(shortest >= NEVER_S * (1 - 1e-9), np.inf, shortest), longest
+    log_m = _log(multiple)
+    return _shortest(_band(kind), log_m), _longest(_band(kind), log_m)
+
+
+def longest_opening_s(kind: str, multiple: Number) -> NDArray[np.float64]:
+    """Longest opening time at a multiple of the rating; inf = never. [s] See `opening_times_s`."""
+    return _longest(_band(kind), _log(multiple))
+
+
+def _log(multiple: Number) -> NDArray[np.float64]:
+    logarithm: NDArray[np.float64] = np.log(np.maximum(np.asarray(multiple, dtype=float), 1e-6))
+    return logarithm
+
+
+def _shortest(band: _Band, log_m: NDArray[np.float64]) -> NDArray[np.float64]:
+    times = np.interp(log_m, band.knots, band.short)
+    times = np.where(log_m < band.knots[0], band.short[0] + band.slope * (log_m - band.knots[0]), times)
+    shortest = np.exp(np.minimum(times, _LOG_NEVER) - 2.0 * np.maximum(log_m - band.knots[-1], 0.0))
+    return np.where(shortest >= NEVER_S * (1 - 1e-9), np.inf, shortest)
+
+
+def _longest(band: _Band, log_m: NDArray[np.float64]) -> NDArray[np.float64]:
+    times = np.interp(log_m, band.long_knots, band.long) - 2.0 * np.maximum(log_m - band.knots[-1], 0.0)
+    return np.where(log_m < band.first_finite, np.inf, np.exp(times))
 
 
 def continuous_limit_a(rating_a: Number, air_c: float) -> Number:
@@ -79,10 +98,12 @@ def nuisance_sum(kind: str, rating_a: Number, amps: Number, time_s: Number, laun
     """
     ratings = np.asarray(rating_a, dtype=float)
     load = np.asarray(amps, dtype=float).reshape((-1,) + (1,) * ratings.ndim)
-    shortest, longest = opening_times_s(kind, load / ratings)
-    time = np.sqrt(shortest * longest) if against == "mean" else shortest
-    rate = np.where(np.isfinite(time), 1.0 / np.where(np.isfinite(time), time, 1.0), 0.0)
+    band, log_m = _band(kind), _log(load / ratings)
     if against == "mean":
-        rate = np.where(np.isfinite(longest), rate, 0.0)
+        # The geometric mean of two lines in logarithms on the same knots is a line on them.
+        gone = np.exp(2.0 * np.maximum(log_m - band.knots[-1], 0.0) - np.interp(log_m, band.long_knots, band.mean))
+        rate = np.where(log_m < band.first_finite, 0.0, gone)
+    else:
+        rate = 1.0 / _shortest(band, log_m)
     steps = np.diff(np.asarray(time_s, dtype=float)).reshape((-1,) + (1,) * ratings.ndim)
     return launches * np.sum((rate[1:] + rate[:-1]) / 2.0 * steps, axis=0)

@@ -15,10 +15,10 @@ from gecko.electric.bank import Source, rated_ah, unit_ohm, unit_volts_v, usable
 from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint, motor_current, part_throttle
 from gecko.electric.shares import ShareMarch
 from gecko.figures import Number
-from gecko.heat.motor import WINDING_STOP_C, motor_losses_w, two_node_transition
+from gecko.heat.motor import WINDING_STOP_C, motor_losses_w, resistance_factor, two_node_transition
 from gecko.machine import Machine
 from gecko.motion.forces import motor_a_for_force, resistance_n
-from gecko.motion.top_speed import top_speed
+from gecko.motion.top_speed import KNOTS, top_speed
 from gecko.quadrature import cumulative, mean_inverse, pick, read_at, running_sum
 
 END_NAMES = (
@@ -52,8 +52,11 @@ _COARSE = np.concatenate(
 )
 _DRAWN = 1.0 - np.concatenate([[0.0, 0.002, 0.006], np.linspace(0.01, 0.85, 36), np.linspace(0.857, 1.15, 48)])
 _DRAWN_COARSE = 1.0 - np.concatenate([[0.0, 0.005], np.linspace(0.02, 0.85, 20), np.linspace(0.865, 1.15, 25)])
-_KNOTS = np.array([1.0, 0.6, 0.3, 0.15, 0.1, 0.07, 0.05, 0.035, 0.025, 0.015, 0.0])
 FOLDBACK_S = 10.0
+SETTLED_K = 0.5
+"""A ride's temperatures count as settled when the next repetition would move the winding by less than this. [K]"""
+FIRST_SHRINK = 0.35
+"""What a repetition leaves of the error in the hottest rides seen, until two of them tell. [1]"""
 
 
 @dataclass(frozen=True)
@@ -100,6 +103,8 @@ def _first_below(metric: Number, time_s: Number) -> Number:
     """Time at which a metric first falls to zero, linear between points; inf when never. [s]"""
     below = metric <= 0.0
     any_below = below.any(axis=0)
+    if not np.any(any_below):
+        return np.full(below.shape[1:], np.inf)
     index = np.maximum(below.argmax(axis=0), 1)
     high, low, t_high, t_low = pick(metric, index), pick(metric, index - 1), pick(time_s, index), pick(time_s, index - 1)
     gap = low - high
@@ -155,17 +160,18 @@ def _follow(machine: Machine, source: Source, motor: Any, grade: float, start: N
     speed = np.maximum(start, 0.02)
     for _ in range(times):
         step = np.maximum(speed * 1e-3, 1e-4)
-        f0 = machine.push(source, motor, speed) - resistance_n(machine.vehicle, speed, grade)
-        f1 = machine.push(source, motor, speed + step) - resistance_n(machine.vehicle, speed + step, grade)
+        both = np.stack((speed, speed + step))
+        f0, f1 = machine.push(source, motor, both) - resistance_n(machine.vehicle, both, grade)
         slope = np.minimum((f1 - f0) / step, -1e-6)
-        speed = np.maximum(speed + np.clip(-f0 / slope, -0.12 * speed, 0.12 * speed), 0.0)
+        speed = np.maximum(speed + np.clip(-f0 / slope, -0.4 * speed, 0.4 * speed), 0.0)
     return speed
 
 
-def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, coarse: bool = False) -> Cruise:
+def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, coarse: bool = False, knots_m_s: Number | None = None) -> Cruise:
     """Steady ride at an aimed speed [m/s] (None: full throttle throughout) on a grade, from s = 1 and a cold motor.
 
-    Where full throttle cannot hold the aimed speed, it goes as fast as it can. coarse: fewer points, for samples.
+    Where full throttle cannot hold the aimed speed, it goes as fast as it can. coarse: fewer points, for
+    samples. knots_m_s: full-throttle speeds at the charges of `KNOTS`, where they are known already.
     """
     vehicle = machine.vehicle
     shape = np.broadcast_shapes(
@@ -179,24 +185,24 @@ def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, co
     )
     grid = (_COARSE if coarse else _FINE) if machine.bank.uniform else (_DRAWN_COARSE if coarse else _DRAWN)
     points = len(grid)
-    ambient = machine.ambient_c
-    winding: Any = np.full((points, *shape), ambient)
-    case: Any = np.full((points, *shape), ambient)
-    soc: tuple[Number, ...]
-    soc, time = _charge_path(machine, np.full((points, *shape), 5.0), grid, shape)
-    cool = machine.motor_cool
-    knots = np.broadcast_to(top_speed(machine, machine.source(_KNOTS.reshape((-1,) + (1,) * len(shape))), cool, grade), (len(_KNOTS), *shape))
+    if knots_m_s is None:
+        knots_m_s = top_speed(machine, machine.source(KNOTS.reshape((-1,) + (1,) * len(shape))), machine.motor_cool, grade)
+    knots = np.broadcast_to(knots_m_s, (len(KNOTS), *shape))
+    amps, losses, air = _half_way(machine, aimed_m_s, knots[1], grade)
+    soc, time = _charge_path(machine, np.broadcast_to(amps, (points, *shape)), grid, shape)
+    winding, case = _first_guess(machine, losses, air, time)
     mean_soc = np.clip(np.mean(np.stack(soc), axis=0), 0.0, 1.0)
-    low = np.clip(np.searchsorted(-_KNOTS, -mean_soc) - 1, 0, len(_KNOTS) - 2)
-    share = (_KNOTS[low] - mean_soc) / (_KNOTS[low] - _KNOTS[low + 1])
+    low = np.clip(np.searchsorted(-KNOTS, -mean_soc) - 1, 0, len(KNOTS) - 2)
+    share = (KNOTS[low] - mean_soc) / (KNOTS[low] - KNOTS[low + 1])
     flat = np.take_along_axis(knots, low, 0) * (1.0 - share) + np.take_along_axis(knots, low + 1, 0) * share
-    previous = None
+    shrinks: Any = FIRST_SHRINK
+    change: Any = None
     for repetition in range(8):
         source = machine.source(tuple(np.clip(s, 0.0, 1.0) for s in soc))
         motor = machine.motor.at(winding, case)
         ohms = machine.source_ohm(source)
         if aimed_m_s is None:
-            flat = _follow(machine, source, motor, grade, flat, 3 if repetition == 0 else 1)
+            flat = _follow(machine, source, motor, grade, flat, 2 if repetition == 0 else 1)
             speed: Number = flat
             point = machine.full(source, motor, speed)
         else:
@@ -208,7 +214,7 @@ def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, co
             point = part_throttle(source.open_v, ohms, motor, machine.control, vehicle.omega(aimed), wanted)
             speed = aimed
             if not bool(holds.all()):
-                flat = _follow(machine, source, motor, grade, np.minimum(flat, aimed), 3 if repetition == 0 else 1)
+                flat = _follow(machine, source, motor, grade, np.minimum(flat, aimed), 2 if repetition == 0 else 1)
                 speed = np.where(holds, aimed, np.minimum(flat, aimed))
                 slow = machine.full(source, motor, speed)
                 point = OperatingPoint(
@@ -219,15 +225,53 @@ def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, co
                     np.where(holds, point.limit, slow.limit),
                 )
         soc, time = _charge_path(machine, point.pack_a, grid, shape)
+        before_w, before_c, before_change = winding, case, change
         winding, case = _warm(machine, motor, point, speed, time)
-        now = (time[-1], winding.max(axis=0))
-        if previous is not None:
-            # A repetition shrinks the error about tenfold, so what is left is a tenth of the change seen here.
-            change = np.max(np.abs(now[0] / previous[0] - 1.0)) if np.all(previous[0] > 0) else 1.0
-            if change < (0.04 if coarse else 0.02) and np.max(np.abs(now[1] - previous[1])) < (6.0 if coarse else 3.5):
-                break
-        previous = now
+        # Past the foldback it crawls for hours and settles late; what counts is the ride before it.
+        moved = (winding - before_w) * (speed >= 0.5 * speed[0])
+        change = np.abs(moved).max(axis=0)
+        if before_change is not None:
+            shrinks = np.clip(change / np.maximum(before_change, 1e-9), 0.0, 0.7)
+        # Each repetition shrinks the error by about the same factor, so what is left can be told, and added at once.
+        left = shrinks / (1.0 - shrinks)
+        if before_change is not None:
+            winding = _clamped(machine, winding - machine.ambient_c + moved * left)
+            case = _clamped(machine, case - machine.ambient_c + (case - before_c) * (moved != 0.0) * left)
+        if np.max(change * left) < (SETTLED_K * 5.0 if coarse else SETTLED_K):
+            break
     return _finish(machine, aimed_m_s, soc, time, speed, point, source, winding, case, shape)
+
+
+def _half_way(machine: Machine, aimed_m_s: Number | None, flat_m_s: Number, grade: float) -> tuple[Number, tuple[Number, Number], Number]:
+    """Pack amps [A], losses of one cool motor [W] and its conductance to air [W/K] part way through the ride, at a charge
+    of `KNOTS[1]` where full throttle gives `flat_m_s` [m/s]: the constant load of the first guess."""
+    motor, source = machine.motor_cool, machine.source(KNOTS[1])
+    speed = flat_m_s if aimed_m_s is None else np.minimum(aimed_m_s, flat_m_s)
+    omega = machine.vehicle.omega(speed)
+    wanted = np.maximum(motor_a_for_force(machine.vehicle, motor, resistance_n(machine.vehicle, speed, grade)), 0.0)
+    pack = wanted
+    if machine.control.kind != "none":
+        pack = part_throttle(source.open_v, machine.source_ohm(source), motor, machine.control, omega, wanted).pack_a
+    return np.maximum(pack, 0.05), motor_losses_w(motor, wanted, omega, machine.motor_count), machine.thermal.air_conductance(speed)
+
+
+def _first_guess(machine: Machine, losses_w: tuple[Number, Number], air_w_per_k: Number, time: Number) -> tuple[Number, Number]:
+    """Winding and case along a ride under a constant load, the winding's loss that of half its rise. [°C]"""
+    copper, other = losses_w
+    hot = copper
+    for _ in range(2):
+        rise = (hot + other) / air_w_per_k + hot * machine.thermal.winding_to_case_k_per_w
+        hot = copper * resistance_factor(machine.ambient_c + rise / 2.0)
+    end_w, end_c, (m11, m12, m21, m22) = two_node_transition(hot, other, machine.thermal, air_w_per_k, time)
+    winding = end_w - m11 * end_w - m12 * end_c
+    case = end_c - m21 * end_w - m22 * end_c
+    return _clamped(machine, winding), _clamped(machine, case)
+
+
+def _clamped(machine: Machine, rise_k: Number) -> Number:
+    """Temperature from a rise above the air [°C]. A ride in the tables may go on past 155 °C; the clamp keeps the
+    repetition finite, the event ends it before."""
+    return np.clip(rise_k, 0.0, 400.0 - machine.ambient_c) + machine.ambient_c
 
 
 def _warm(machine: Machine, motor: Any, point: OperatingPoint, speed: Number, time: Number) -> tuple[Number, Number]:
@@ -246,18 +290,14 @@ def _warm(machine: Machine, motor: Any, point: OperatingPoint, speed: Number, ti
     add_w = end_w - m11 * end_w - m12 * end_c
     add_c = end_c - m21 * end_w - m22 * end_c
     rows = [v.tolist() if steps.ndim == 1 else v for v in (m11, m12, m21, m22, add_w, add_c)]
-    w: Any = 0.0
-    c: Any = 0.0
-    rise_w, rise_c = [w + 0.0 * steps[0]], [c + 0.0 * steps[0]]
+    w: Any = 0.0 if steps.ndim == 1 else np.zeros(steps.shape[1:])
+    c: Any = w
+    rise_w, rise_c = [w], [c]
     for a11, a12, a21, a22, b_w, b_c in zip(*rows, strict=True):
         w, c = a11 * w + a12 * c + b_w, a21 * w + a22 * c + b_c
         rise_w.append(w)
         rise_c.append(c)
-    # A ride in the tables may go on past 155 °C; the clamp keeps the repetition finite, the event ends it before.
-    return (
-        np.minimum(np.array(rise_w) + machine.ambient_c, 400.0),
-        np.minimum(np.array(rise_c) + machine.ambient_c, 400.0),
-    )
+    return _clamped(machine, np.array(rise_w)), _clamped(machine, np.array(rise_c))
 
 
 def _finish(
@@ -309,7 +349,8 @@ def _finish(
     run_time = np.where(np.isfinite(run_time), run_time, time[-1])
     ends = np.where(np.isfinite(stack.min(axis=0)), ends, 3)
     speed_full = np.broadcast_to(speed, full_shape)
-    ah = _until(pack, time, run_time) / 3600.0
+    bulk = np.stack((speed_full, pack / 3600.0, pack * volts / 3600.0), axis=1)
+    distance, ah, energy = _until(bulk, time[:, None], run_time)
     squares = np.square(pack)
     hottest = _hottest_ten_minutes(squares, time, run_time)
     row_amps = np.stack([np.broadcast_to(r, full_shape) for r in rows])
@@ -328,9 +369,9 @@ def _finish(
         case,
         run_time,
         ends,
-        _until(speed_full, time, run_time),
+        distance,
         ah,
-        _until(pack * volts, time, run_time) / 3600.0,
+        energy,
         np.sqrt(hottest),
         worst_row,
     )

@@ -16,6 +16,7 @@ from gecko.motion.top_speed import top_speed
 from gecko.quadrature import cumulative, pick
 
 _CLUSTERED = 1.0 - (1.0 - np.linspace(0.0, 1.0, 91)) ** 2
+_COARSE = _CLUSTERED[::2]
 
 
 @dataclass(frozen=True)
@@ -37,18 +38,21 @@ def _read(table: Number, index: Number, share: Number) -> Number:
     return low + share * (high - low)
 
 
-def stop_and_go_lap(machine: Machine, source: Source, length_m: float, aimed_m_s: Number | None, brake_m_s2: float, stand_s: float) -> Lap:
+def stop_and_go_lap(
+    machine: Machine, source: Source, length_m: float, aimed_m_s: Number | None, brake_m_s2: float, stand_s: float, *, top_m_s: Number | None = None, coarse: bool = False
+) -> Lap:
     """One lap on the level: full throttle to the aimed speed [m/s] (None: full throttle all along), hold, brake, stand.
 
     length_m [m]; brake_m_s2 [m/s²]; stand_s [s]. The motor stays at ambient. While braking and standing only the idle
-    current flows. Where the length ends before the aimed speed is reached, braking begins where it must.
+    current flows. top_m_s: level top speed, where it is known already. coarse:
+    fewer points, for samples. Where the length ends before the aimed speed is reached, braking begins where it must.
     """
     motor = machine.motor_cool
     vehicle = machine.vehicle
-    top = np.asarray(top_speed(machine, source, motor))
+    top = np.asarray(top_speed(machine, source, motor) if top_m_s is None else top_m_s)
     limit = 0.9995 * top if aimed_m_s is None else np.minimum(aimed_m_s, 0.9995 * top)
     limit = np.maximum(limit, 1e-3)
-    run = launch(machine, source, motor, limit, _CLUSTERED)
+    run = launch(machine, source, motor, limit, _COARSE if coarse else _CLUSTERED)
     shape = run.time_s.shape[1:]
     limit = np.broadcast_to(limit, shape)
     braked = run.distance_m + np.square(run.speed_m_s) / (2.0 * brake_m_s2)
@@ -75,9 +79,6 @@ def stop_and_go_lap(machine: Machine, source: Source, length_m: float, aimed_m_s
     rest_s = coast_s + stand_s
     total = launch_s + hold_s + rest_s
 
-    def mean(of_run: Number, held: Number, resting: Number) -> Number:
-        return (_read(cumulative(of_run, run.time_s), index, share) + held * hold_s + resting * rest_s) / total
-
     omega = vehicle.omega(run.speed_m_s)
     gone_m = length_m + 0.0 * total
     motor_a, pack_a = run.motor_a, run.pack_a
@@ -85,12 +86,18 @@ def stop_and_go_lap(machine: Machine, source: Source, length_m: float, aimed_m_s
         # Nothing meters a switched motor. Its launch is counted as if the wheels gripped: on better ground they do, and
         # that is the pull fuse, wire and winding must stand.
         motor_a = pack_a = np.broadcast_to(machine.full(source, motor, run.speed_m_s).motor_a, run.time_s.shape)
+    # Four means in one array: what runs through the launch, what is held, what coasting and standing add.
+    running = _read(cumulative(np.stack((pack_a, pack_a * pack_a, motor_a * motor_a, omega), axis=1), run.time_s[:, None]), index, share)
+    spun = vehicle.omega(peak)
+    held = np.stack(np.broadcast_arrays(held_pack, held_pack * held_pack, held_motor * held_motor, spun))
+    resting = np.stack(np.broadcast_arrays(idle * rest_s, idle * idle * rest_s, 0.0 * rest_s, spun / 2.0 * coast_s))
+    mean_pack, square_pack, square_motor, mean_omega = (running + held * hold_s + resting) / total
     return Lap(
         total,
-        mean(pack_a, held_pack, idle),
-        np.sqrt(mean(np.square(pack_a), np.square(held_pack), np.square(idle))),
-        mean(np.square(motor_a), np.square(held_motor), 0.0),
-        mean(omega, vehicle.omega(peak), vehicle.omega(peak) / 2.0 * coast_s / rest_s),
+        mean_pack,
+        np.sqrt(square_pack),
+        square_motor,
+        mean_omega,
         machine.thermal.air_conductance(gone_m / total) + 0.0 * total,
         peak,
     )
