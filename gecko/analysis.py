@@ -13,7 +13,7 @@ from gecko.electric.bank import BankLimits, Source, bank_limits, source_at
 from gecko.electric.motor import MotorConstants
 from gecko.electric.operating_point import OperatingPoint
 from gecko.electric.path import fuse_ohm, wire_ohm_per_m
-from gecko.heat.duty import flat_out, over_laps, stalled
+from gecko.heat.duty import flat_out, flat_out_temperatures, over_laps, stalled
 from gecko.heat.motor import HeatRun
 from gecko.machine import Machine
 from gecko.motion.forces import Stop, stop, turn_speeds, wheel_force_n
@@ -100,7 +100,8 @@ class Analysis:
     @cached_property
     def speeds(self) -> SpeedSet:
         """Top speeds on the course's grade, up and down the hill, on the level, and by knob mark."""
-        return speed_set(self.m, self.setup.ground.grade, self.setup.ground.hill_grade)
+        warm_c = () if self.samples else flat_out_temperatures(self.m.ambient_c)
+        return speed_set(self.m, self.setup.ground.grade, self.setup.ground.hill_grade, warm_c)
 
     @property
     def top(self) -> Any:
@@ -194,7 +195,7 @@ class Analysis:
     @cached_property
     def flat_out(self) -> HeatRun:
         """Winding and case at full throttle on the course's grade, s = 1 held."""
-        return flat_out(self.m, self.full, self.setup.ground.grade, COURSE_S)
+        return flat_out(self.m, self.full, self.setup.ground.grade, COURSE_S, speeds_m_s=self.speeds.warm)
 
     @cached_property
     def stalled(self) -> HeatRun:

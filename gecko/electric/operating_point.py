@@ -50,45 +50,52 @@ class OperatingPoint:
         return LIMITS[int(np.asarray(self.limit).reshape(-1)[0])]
 
 
-def _candidates(open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number) -> tuple[Number, Number, list[tuple[int, Number]]]:
-    """Most duty that helps [1], current the volts allow [A], and each limit that applies with the current it allows [A]."""
-    resistance = motor.resistance_ohm
-    back = motor.k_v_s * omega
-    eta = control.efficiency
-    inner = open_v - control.idle_a * source_ohm
-    given, through = inner * eta, eta * source_ohm
+def _by_volts(inner: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, back: Number) -> tuple[Number, Number]:
+    """Most duty that helps [1] and the motor current the volts allow with it [A]."""
+    given, through = inner * control.efficiency, source_ohm * control.efficiency
     x = back / given
-    best = x + np.sqrt(x * x + resistance / through)
+    best = x + np.sqrt(x * x + motor.resistance_ohm / through)
     duty = np.minimum(control.duty_max, best)
-    by_volts = (duty * given - back) / (resistance + duty * duty * through)
-    limits: list[tuple[int, Number]] = []
-    if control.phase_limit_a is not None:
-        limits.append((PHASE, control.phase_limit_a))
-    bank_side: list[tuple[int, Number]] = []
-    if control.battery_limit_a is not None:
-        bank_side.append((BATTERY, control.battery_limit_a))
+    return duty, (duty * given - back) / (motor.resistance_ohm + duty * duty * through)
+
+
+def _by_bank(inner: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, back: Number) -> tuple[Number, Number] | None:
+    """Number of the stricter limit on the bank's side and the motor current it allows [A]; None when there is none.
+
+    More bank amps up to half the short-circuit current mean more motor amps, so the lesser bank current decides.
+    """
+    bank_a = control.battery_limit_a
+    name: Number = BATTERY
     if control.undervoltage_v is not None:
-        bank_side.append((UNDERVOLTAGE, np.maximum(inner - control.undervoltage_v, 0.0) / source_ohm))
-    square, double = back * back, 2.0 * resistance
-    for name, bank_a in bank_side:
-        sag = bank_a * source_ohm
-        power = (inner - sag) * bank_a * (2.0 * eta) * double
-        allowed = (np.sqrt(np.maximum(square + power, 0.0)) - back) / double
-        # Past half the short-circuit current more amps bring less power: such a limit does not hold.
-        limits.append((name, np.where(2.0 * sag < inner, allowed, np.inf)))
-    return duty, by_volts, limits
+        folded = np.maximum(inner - control.undervoltage_v, 0.0) / source_ohm
+        if bank_a is None:
+            bank_a, name = folded, UNDERVOLTAGE
+        else:
+            name = np.where(folded < bank_a, UNDERVOLTAGE, BATTERY)
+            bank_a = np.minimum(folded, bank_a)
+    if bank_a is None:
+        return None
+    sag, double = bank_a * source_ohm, 2.0 * motor.resistance_ohm
+    power = (inner - sag) * bank_a * (2.0 * control.efficiency)
+    allowed = (np.sqrt(np.maximum(back * back + power * double, 0.0)) - back) / double
+    # Past half the short-circuit current more amps bring less power: such a limit does not hold.
+    return name, np.where(2.0 * sag < inner, allowed, np.inf)
 
 
 def motor_current(open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number) -> Number:
     """Motor amps with the throttle wide open at motor speed omega [rad/s]; see `full_throttle`. [A]"""
     if control.kind == "none":
         return (open_v - motor.k_v_s * omega) / (motor.resistance_ohm + source_ohm)
-    _, current, limits = _candidates(open_v, source_ohm, motor, control, omega)
-    for _, allowed in limits:
-        current = np.minimum(current, allowed)
+    inner, back = open_v - control.idle_a * source_ohm, motor.k_v_s * omega
+    _, current = _by_volts(inner, source_ohm, motor, control, back)
+    if control.phase_limit_a is not None:
+        current = np.minimum(current, control.phase_limit_a)
+    by_bank = _by_bank(inner, source_ohm, motor, control, back)
+    if by_bank is not None:
+        current = np.minimum(current, by_bank[1])
     current = np.maximum(current, 0.0)
     if control.undervoltage_v is not None:
-        current = current * (open_v - control.idle_a * source_ohm > control.undervoltage_v)
+        current = current * (inner > control.undervoltage_v)
     return current
 
 
@@ -109,11 +116,15 @@ def full_throttle(open_v: Number, source_ohm: Number, motor: MotorConstants, con
         shape = np.shape(current)
         return OperatingPoint(current, current, open_v - current * source_ohm, np.ones(shape), np.zeros(shape, dtype=int))
     inner = open_v - control.idle_a * source_ohm
-    duty, current, limits = _candidates(open_v, source_ohm, motor, control, omega)
+    duty, current = _by_volts(inner, source_ohm, motor, control, back)
     limit = np.where(duty < control.duty_max, SOURCE, VOLTS)
-    for name, allowed in limits:
-        limit = np.where(allowed < current, name, limit)
-        current = np.minimum(current, allowed)
+    if control.phase_limit_a is not None:
+        limit = np.where(control.phase_limit_a < current, PHASE, limit)
+        current = np.minimum(current, control.phase_limit_a)
+    by_bank = _by_bank(inner, source_ohm, motor, control, back)
+    if by_bank is not None:
+        limit = np.where(by_bank[1] < current, by_bank[0], limit)
+        current = np.minimum(current, by_bank[1])
     limit = np.where(current <= 0.0, VOLTS, limit)
     current = np.maximum(current, 0.0)
     if control.undervoltage_v is not None:

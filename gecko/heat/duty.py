@@ -36,17 +36,27 @@ def stalled(machine: Machine, source: Source, until_s: float = 3600.0) -> HeatRu
     return heat_run(losses, machine.thermal, machine.ambient_c, until_s, WINDING_STOP_C + 3.0)
 
 
-def flat_out(machine: Machine, source: Source, grade: float = 0.0, until_s: float = 3600.0) -> HeatRun:
+def _knots_c(ambient_c: float) -> list[float]:
+    return sorted({*(c for c in _GRID_C if c >= min(ambient_c, 25.0)), ambient_c})
+
+
+def flat_out_temperatures(ambient_c: float) -> list[tuple[float, float]]:
+    """Winding and case temperatures at which `flat_out` asks for the top speed. [°C]"""
+    knots = _knots_c(ambient_c)
+    return [(winding, case) for winding in knots for case in knots]
+
+
+def flat_out(machine: Machine, source: Source, grade: float = 0.0, until_s: float = 3600.0, *, speeds_m_s: Number | None = None) -> HeatRun:
     """Full throttle on a grade with s held, speed following the motor's temperature, from ambient until 155 °C.
 
     Speed and amps are solved once on a grid of winding and case temperatures and read bilinearly in between.
+    speeds_m_s: top speeds at `flat_out_temperatures`, where they are known already.
     """
     ambient = machine.ambient_c
-    knots = sorted({*(c for c in _GRID_C if c >= min(ambient, 25.0)), ambient})
+    knots = _knots_c(ambient)
     grid = np.array(knots)
-    winding, case = grid[:, None], grid[None, :] + 0.0 * grid[:, None]
-    motor = machine.motor.at(winding, case)
-    speed = top_speed(machine, source, motor, grade)
+    motor = machine.motor.at(grid[:, None], grid[None, :] + 0.0 * grid[:, None])
+    speed = top_speed(machine, source, motor, grade) if speeds_m_s is None else speeds_m_s.reshape(len(knots), -1)
     amps = np.abs(machine.full(source, motor, speed).motor_a)
     _, other = motor_losses_w(motor, amps, machine.vehicle.omega(speed), machine.motor_count)
     air = machine.thermal.air_conductance(speed) + 0.0 * speed

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -15,6 +16,7 @@ from gecko.motion.forces import VehicleModel, grip_terms, wheel_force_n
 
 STEEPEST = 10.0
 """Grades are reported up to this; steeper is a wall. [1]"""
+_STEEPEST_RAD = math.atan(STEEPEST)
 
 
 @dataclass(frozen=True)
@@ -31,7 +33,7 @@ class Hill:
 
 
 def _grade_of_angle(angle: Number) -> Number:
-    return np.clip(np.tan(np.clip(angle, 0.0, np.arctan(STEEPEST))), 0.0, STEEPEST)
+    return np.minimum(np.tan(np.minimum(np.maximum(angle, 0.0), _STEEPEST_RAD)), STEEPEST)
 
 
 def motor_grade(vehicle: VehicleModel, push_n: Number, speed_m_s: Number) -> Number:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -72,29 +72,46 @@ def top_speed(machine: Machine, source: Source, motor: MotorConstants, grade: Nu
 
 @dataclass(frozen=True)
 class SpeedSet:
-    """Full-throttle speeds with a cool motor [m/s], first axis: `CHARGES` on the course's grade, up the hill and on the
-    level, full charge down the hill, `KNOTS` on the course's grade, `KNOBS` at half charge on the level (None without a
-    controller)."""
+    """Full-throttle speeds [m/s], with a cool motor unless said; first axis: `CHARGES` on the course's grade, up the hill and on the
+    level, full charge down the hill, `KNOTS` on the course's grade, full charge there with a warm motor (as many as temperatures
+    were given), `KNOBS` at half charge on the level (None without a controller)."""
 
     course: Number
     hill: Number
     downhill: Number
     level: Number
     knots: Number
+    warm: Number
     knob: Number | None
 
 
-def speed_set(machine: Machine, grade: float, hill_grade: float) -> SpeedSet:
-    """Every full-throttle speed an evaluation asks for, solved in one array call. Grades are rise over run [1]."""
+def speed_set(machine: Machine, grade: float, hill_grade: float, warm_c: Sequence[tuple[float, float]] = ()) -> SpeedSet:
+    """Every full-throttle speed an evaluation asks for, solved in one array call. Grades are rise over run [1].
+
+    warm_c: winding and magnet temperatures [°C] of the speeds with a warm motor.
+    """
     marks = KNOBS if machine.control.kind != "none" else KNOBS[:0]
     flat = CHARGES if grade != 0.0 else CHARGES[:0]
-    parts = [(CHARGES, grade), (CHARGES, hill_grade), (CHARGES[:1], -hill_grade), (flat, 0.0), (KNOTS, grade), (np.full(marks.shape, 0.5), 0.0)]
+    parts = [
+        (CHARGES, grade),
+        (CHARGES, hill_grade),
+        (CHARGES[:1], -hill_grade),
+        (flat, 0.0),
+        (KNOTS, grade),
+        (np.ones(len(warm_c)), grade),
+        (np.full(marks.shape, 0.5), 0.0),
+    ]
     column = (-1, 1) if np.ndim(machine.vehicle.mass_kg) else (-1,)
     charge = np.concatenate([charges for charges, _ in parts]).reshape(column)
     grades = np.concatenate([np.full(charges.shape, slope) for charges, slope in parts]).reshape(column)
     duty = np.full(charge.shape, machine.control.duty_max)
     duty[len(duty) - len(marks) :] = marks.reshape(column)
     dialled = replace(machine, control=replace(machine.control, duty_max=duty))
-    speeds = top_speed(dialled, machine.source(charge), machine.motor_cool, grades)
-    course, hill, downhill, level, knots, knob = np.split(speeds, np.cumsum([len(charges) for charges, _ in parts])[:-1])
-    return SpeedSet(course, hill, downhill, level if len(level) else course, knots, knob if len(marks) else None)
+    motor = machine.motor_cool
+    if warm_c:
+        temperatures = np.full((2, *charge.shape), machine.ambient_c)
+        temperatures[:, len(duty) - len(marks) - len(warm_c) : len(duty) - len(marks)] = np.array(warm_c).T.reshape((2, *column))
+        motor = machine.motor.at(*temperatures)
+    speeds = top_speed(dialled, machine.source(charge), motor, grades)
+    course, hill, downhill, level, knots, warm, knob = np.split(speeds, np.cumsum([len(charges) for charges, _ in parts])[:-1])
+    return SpeedSet(course, hill, downhill, level if len(level) else course, knots, warm, knob if len(marks) else None)

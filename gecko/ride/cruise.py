@@ -343,11 +343,11 @@ def _finish(
         half = np.where(limit == UNDERVOLTAGE, speed - 0.5 * goal, np.maximum(speed, 0.5 * goal))
         events[2] = _first_below(half, time) + FOLDBACK_S
     events[4] = _first_below(WINDING_STOP_C - winding, time)
-    stack = np.stack([np.broadcast_to(e, shape) for e in events])
-    ends = stack.argmin(axis=0)
+    stack = np.stack(events)
     run_time = stack.min(axis=0)
-    run_time = np.where(np.isfinite(run_time), run_time, time[-1])
-    ends = np.where(np.isfinite(stack.min(axis=0)), ends, 3)
+    ended = np.isfinite(run_time)
+    ends = np.where(ended, stack.argmin(axis=0), 3)
+    run_time = np.where(ended, run_time, time[-1])
     speed_full = np.broadcast_to(speed, full_shape)
     bulk = np.stack((speed_full, pack / 3600.0, pack * volts / 3600.0), axis=1)
     distance, ah, energy = _until(bulk, time[:, None], run_time)
@@ -355,7 +355,7 @@ def _finish(
     hottest = _hottest_ten_minutes(squares, time, run_time)
     row_amps = np.stack([np.broadcast_to(r, full_shape) for r in rows])
     worst_row = np.max(row_amps[:, 0] / np.maximum(pack[0], 1e-9), axis=0)
-    first = OperatingPoint(*(np.broadcast_to(v, full_shape)[0] for v in (point.motor_a, point.pack_a, point.controller_v, point.duty, point.limit)))
+    first = OperatingPoint(*(_at_start(v, full_shape) for v in (point.motor_a, point.pack_a, point.controller_v, point.duty, point.limit)))
     return Cruise(
         first,
         speed_full[0],
@@ -375,6 +375,11 @@ def _finish(
         np.sqrt(hottest),
         worst_row,
     )
+
+
+def _at_start(values: Any, full_shape: tuple[int, ...]) -> Any:
+    """First entry of a trace, or what does not change along it."""
+    return values[0] if np.ndim(values) == len(full_shape) else values
 
 
 def _hottest_ten_minutes(squares: Number, time: Number, end: Number) -> Number:
