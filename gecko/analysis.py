@@ -57,6 +57,11 @@ class Context:
     is_baseline: bool = False
     house: HouseRules = field(default_factory=HouseRules)
 
+    @cached_property
+    def baseline_json(self) -> str:
+        """The baseline as JSON text, empty without one: what two contexts are told apart by."""
+        return "" if self.baseline is None else self.baseline.model_dump_json()
+
 
 class Analysis:
     """A setup and all that follows from it. Properties are computed on first use; SI units, as their names say."""
@@ -325,10 +330,9 @@ class Analysis:
     @cached_property
     def baseline(self) -> Analysis | None:
         """The baseline's analysis, or None when there is none or this is it."""
-        base = self.context.baseline
-        if base is None or self.context.is_baseline:
+        if self.context.baseline is None or self.context.is_baseline:
             return None
-        found = baseline_analysis(base.model_dump_json())
+        found = baseline_analysis(self.context.baseline_json)
         return found if found.machine is not None else None
 
 

@@ -23,7 +23,8 @@ from gecko.reference.tables import AWG_SIZES, OfferedFuse, ampacity_row
 
 def curve(x: Any, y: Any) -> Curve:
     """A line from arrays, rounded to seven digits of the largest value."""
-    return Curve(x=_rounded(x), y=_rounded(y))
+    # Not validated: two lists of floats, made right here, and there are thirty of them with every key press.
+    return Curve.model_construct(x=_rounded(x), y=_rounded(y))
 
 
 def log_curve(x: Any, y: Any) -> Curve:

@@ -15,6 +15,8 @@ def pick(table: Number, index: Number) -> Number:
     """
     if table.ndim == 1:
         return table[index]
+    if index.size == 1:
+        return table[index.item()]
     flat = table.reshape(table.shape[0], -1)
     if index.shape != table.shape[1:]:
         index = np.broadcast_to(index, table.shape[1:])

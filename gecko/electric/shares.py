@@ -28,28 +28,31 @@ class ShareMarch:
 
         self.units, self.temp_c, self.wide = units, temp_c, wide
         chemistries = sorted({u.chemistry for u in units})
-        self._volts = np.stack([open_volts_per_cell(c, _GRID) for c in chemistries])
-        self._chemistry = np.array([chemistries.index(u.chemistry) for u in units])[:, None]
-        self._cells = np.array([u.series_count * u.cells_in_series for u in units], dtype=float)[:, None]
-        self._ohm = stack([u.series_count * u.resistance_ohm * temperature_factor(u.chemistry, temp_c) for u in units])
+        tables = np.stack([np.stack((open_volts_per_cell(c, _GRID), _FACTOR), axis=-1) for c in chemistries])
+        # Values at each point of the grid and the rises to the next, volts and resistance side by side, in one row of entries.
+        self._at = tables.reshape(-1, 2)
+        self._rise = np.diff(tables, axis=1, append=tables[:, -1:]).reshape(-1, 2)
+        self._offset = np.array([chemistries.index(u.chemistry) * (_POINTS + 1) for u in units])[:, None]
+        cells = np.broadcast_to(np.array([u.series_count * u.cells_in_series for u in units], dtype=float)[:, None], (len(units), *wide))
+        ohm = stack([u.series_count * u.resistance_ohm * temperature_factor(u.chemistry, temp_c) for u in units])
+        self._scale = np.stack((cells, ohm), axis=-1)
         self._lead = any(u.chemistry == "lead" for u in units)
         self._usable = stack([usable_ah(u, 0.0, temp_c) for u in units])
         lengths = [len(row.units) for row in bank.rows]
         self._starts = np.concatenate([[0], np.cumsum(lengths)[:-1]])
         self._row_of = np.repeat(np.arange(len(lengths)), lengths)
         self._counts = np.array([row.parallel_count for row in bank.rows], dtype=float)[:, None]
-        self._row_ohm = stack([row.lead_ohm for row in bank.rows])
+        lead_ohm = stack([row.lead_ohm for row in bank.rows])
+        self._leads = np.stack((np.zeros_like(lead_ohm), lead_ohm), axis=-1)
 
     def slopes(self, soc: NDArray[np.float64], bank_a: Number) -> NDArray[np.float64]:
         """Fall of each unit's charge per Ah drawn from the bank, `−(I_k/I)/C_k`. [1/Ah] Shape as `soc`."""
-        place = np.clip(soc, 0.0, 1.0) * _POINTS
-        low = np.minimum(place.astype(np.intp), _POINTS - 1)
-        share = place - low
-        volts = self._volts[self._chemistry, low]
-        volts = (volts + share * (self._volts[self._chemistry, low + 1] - volts)) * self._cells
-        ohm = self._ohm * (_FACTOR[low] + share * (_FACTOR[low + 1] - _FACTOR[low]))
-        row_v = np.add.reduceat(volts, self._starts, axis=0)
-        row_ohm = np.add.reduceat(ohm, self._starts, axis=0) + self._row_ohm
+        place = np.minimum(np.maximum(soc, 0.0), 1.0) * _POINTS
+        low = place.astype(np.intp)
+        entry = low + self._offset
+        each = (self._at[entry] + (place - low)[..., None] * self._rise[entry]) * self._scale
+        rows = np.add.reduceat(each, self._starts, axis=0) + self._leads
+        row_v, row_ohm = rows[..., 0], rows[..., 1]
         weight = self._counts / row_ohm
         terminal = ((weight * row_v).sum(axis=0) - bank_a) / weight.sum(axis=0)
         own = ((row_v - terminal) / row_ohm)[self._row_of]

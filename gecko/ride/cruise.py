@@ -53,6 +53,12 @@ _COARSE = np.concatenate(
 _DRAWN = 1.0 - np.concatenate([[0.0, 0.002, 0.006], np.linspace(0.01, 0.85, 36), np.linspace(0.857, 1.15, 48)])
 _DRAWN_COARSE = 1.0 - np.concatenate([[0.0, 0.005], np.linspace(0.02, 0.85, 20), np.linspace(0.865, 1.15, 25)])
 FOLDBACK_S = 10.0
+PAST_EMPTY = -0.02
+"""A unit this far below empty has surely ended the ride. [1]"""
+SAME_SHARES = 0.02
+"""Unlike rows share the current alike while the bank's amps differ by less than this share of the largest. [1]"""
+SAME_CHARGE = 0.005
+"""A new march of the shares that moves no charge by more than this needs no further repetition. [1]"""
 SETTLED_K = 0.5
 """A ride's temperatures count as settled when the next repetition would move the winding by less than this. [K]"""
 FIRST_SHRINK = 0.35
@@ -118,8 +124,8 @@ def _until(values: Number, time_s: Number, end_s: Number) -> Number:
     return read_at(cumulative(values, time_s), time_s, end_s)
 
 
-def _charge_path(machine: Machine, amps: Number, grid: Number, shape: tuple[int, ...]) -> tuple[tuple[Number, ...], Number]:
-    """State of charge of each unit group along the ride, and the time at each point [s], for a profile of bank amps.
+def _soc_path(machine: Machine, amps: Number, grid: Number, shape: tuple[int, ...]) -> tuple[Number, ...]:
+    """State of charge of each unit group along the ride for a profile of bank amps.
 
     One kind of unit: the grid is its charge. Unlike units: the grid is charge drawn from the bank, and the shares are
     marched with a midpoint step.
@@ -127,32 +133,38 @@ def _charge_path(machine: Machine, amps: Number, grid: Number, shape: tuple[int,
     bank = machine.bank
     full_shape = (len(grid), *shape)
     if bank.uniform:
-        unit, count = bank.units[0], bank.rows[0].parallel_count
-        soc = np.broadcast_to(grid.reshape((-1,) + (1,) * len(shape)), full_shape)
-        own = np.maximum(amps, 1e-6) / count
-        rate = own / usable_ah(unit, own, machine.pack_c)
-        return (soc,), running_sum(-np.diff(soc, axis=0) * 3600.0 * mean_inverse(rate[:-1], rate[1:]))
+        return (np.broadcast_to(grid.reshape((-1,) + (1,) * len(shape)), full_shape),)
     total = rated_ah(bank)
-    drawn = 1.0 - grid
     march = ShareMarch(bank, machine.pack_c, shape)
     current = np.maximum(amps, 1e-6).reshape(len(grid), -1)
+    middle, steps = (current[1:] + current[:-1]) / 2.0, -np.diff(grid)
     soc_now = np.ones((len(bank.units), current.shape[1]))
     path = [soc_now]
     before: Any = None
-    before_step = 1.0
-    for i in range(len(grid) - 1):
-        step = (drawn[i + 1] - drawn[i]) * total
-        slope = march.slopes(soc_now, (current[i] + current[i + 1]) / 2.0)
+    for i, amount in enumerate(steps.tolist()):
+        slope = march.slopes(soc_now, middle[i])
         # Two-step Adams–Bashforth: second order with one evaluation a step.
-        ahead = slope if before is None else slope + (slope - before) * (step / before_step / 2.0)
-        soc_now = np.clip(soc_now + ahead * step, -0.05, 1.0)
-        before, before_step = slope, step
+        ahead = slope if before is None else slope + (slope - before) * (amount / steps[i - 1] / 2.0)
+        soc_now = np.minimum(np.maximum(soc_now + ahead * (amount * total), -0.05), 1.0)
+        before = slope
         path.append(soc_now)
-    safe = np.maximum(amps, 1e-6)
-    weight = np.diff(drawn).reshape((-1,) + (1,) * len(shape)) * total * 3600.0
-    time = running_sum(weight * mean_inverse(safe[:-1], safe[1:]))
-    stacked = np.stack(path, axis=1).reshape((len(bank.units), *full_shape))
-    return tuple(stacked), time
+        if bool((soc_now < PAST_EMPTY).any(axis=0).all()):
+            # The ride is over: what an empty unit would do next is nobody's question.
+            path.extend([soc_now] * (len(grid) - len(path)))
+            break
+    return tuple(np.stack(path, axis=1).reshape((len(bank.units), len(grid), *shape)))
+
+
+def _time_path(machine: Machine, amps: Number, grid: Number, shape: tuple[int, ...]) -> Number:
+    """Time at each point of the grid for a profile of bank amps: charge over current. [s] Shape (points, …)."""
+    bank = machine.bank
+    steps = -np.diff(grid).reshape((-1,) + (1,) * len(shape)) * 3600.0
+    safe = np.maximum(np.broadcast_to(amps, (len(grid), *shape)), 1e-6)
+    if not bank.uniform:
+        return running_sum(steps * rated_ah(bank) * mean_inverse(safe[:-1], safe[1:]))
+    own = safe / bank.rows[0].parallel_count
+    rate = own / usable_ah(bank.units[0], own, machine.pack_c)
+    return running_sum(steps * mean_inverse(rate[:-1], rate[1:]))
 
 
 def _follow(machine: Machine, source: Source, motor: Any, grade: float, start: Number, times: int) -> Number:
@@ -189,7 +201,8 @@ def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, co
         knots_m_s = top_speed(machine, machine.source(KNOTS.reshape((-1,) + (1,) * len(shape))), machine.motor_cool, grade)
     knots = np.broadcast_to(knots_m_s, (len(KNOTS), *shape))
     amps, losses, air = _half_way(machine, aimed_m_s, knots[1], grade)
-    soc, time = _charge_path(machine, np.broadcast_to(amps, (points, *shape)), grid, shape)
+    marched = np.broadcast_to(amps, (points, *shape))
+    soc, time = _soc_path(machine, marched, grid, shape), _time_path(machine, marched, grid, shape)
     winding, case = _first_guess(machine, losses, air, time)
     mean_soc = np.clip(np.mean(np.stack(soc), axis=0), 0.0, 1.0)
     low = np.clip(np.searchsorted(-KNOTS, -mean_soc) - 1, 0, len(KNOTS) - 2)
@@ -224,11 +237,18 @@ def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, co
                     np.where(holds, point.duty, slow.duty),
                     np.where(holds, point.limit, slow.limit),
                 )
-        soc, time = _charge_path(machine, point.pack_a, grid, shape)
+        # Past the foldback it crawls for hours and settles late, and past the first empty unit nobody rides.
+        riding = np.logical_and.accumulate((speed >= 0.5 * speed[0]) & np.logical_and.reduce([charge >= 0.0 for charge in soc]))
+        unmoved = True
+        if not machine.bank.uniform and np.max(np.abs(point.pack_a - marched) * riding) > SAME_SHARES * np.max(point.pack_a * riding):
+            marched = np.broadcast_to(point.pack_a, (points, *shape))
+            shared = soc
+            soc = _soc_path(machine, marched, grid, shape)
+            unmoved = all(np.max(np.abs(now - then) * riding) < SAME_CHARGE for now, then in zip(soc, shared, strict=True))
+        time = _time_path(machine, point.pack_a, grid, shape)
         before_w, before_c, before_change = winding, case, change
         winding, case = _warm(machine, motor, point, speed, time)
-        # Past the foldback it crawls for hours and settles late; what counts is the ride before it.
-        moved = (winding - before_w) * (speed >= 0.5 * speed[0])
+        moved = (winding - before_w) * riding
         change = np.abs(moved).max(axis=0)
         if before_change is not None:
             shrinks = np.clip(change / np.maximum(before_change, 1e-9), 0.0, 0.7)
@@ -237,7 +257,7 @@ def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, co
         if before_change is not None:
             winding = _clamped(machine, winding - machine.ambient_c + moved * left)
             case = _clamped(machine, case - machine.ambient_c + (case - before_c) * (moved != 0.0) * left)
-        if np.max(change * left) < (SETTLED_K * 5.0 if coarse else SETTLED_K):
+        if unmoved and np.max(change * left) < (SETTLED_K * 5.0 if coarse else SETTLED_K):
             break
     return _finish(machine, aimed_m_s, soc, time, speed, point, source, winding, case, shape)
 
@@ -333,7 +353,7 @@ def _finish(
                 low = np.minimum(low, _first_below(np.broadcast_to(terminal - floor, full_shape), time))
             if unit.trip_a is not None:
                 delay = unit.trip_delay_s if unit.trip_delay_s is not None else 1.0
-                trip = np.minimum(trip, _first_below(np.broadcast_to(unit.trip_a - own, full_shape), time) + delay)
+                trip = np.minimum(trip, _first_below(unit.trip_a - np.broadcast_to(own, full_shape), time) + delay)
             empty = np.minimum(empty, _first_below(np.broadcast_to(soc[index] - 1e-7, full_shape), time))
             index += 1
     events[1], events[3], events[5] = low, empty, trip

@@ -20,8 +20,7 @@ KEEP_S = 24 * 3600
 
 def context_key(context: Context) -> str:
     """What of the context an answer depends on, as text."""
-    baseline = context.baseline.model_dump_json() if context.baseline else ""
-    return json.dumps([baseline, context.is_baseline, asdict(context.house)], sort_keys=True)
+    return json.dumps([context.baseline_json, context.is_baseline, asdict(context.house)], sort_keys=True)
 
 
 def cached_json(kind: str, setup: Setup, context: Context, compute: Callable[[], str]) -> str:
