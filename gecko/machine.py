@@ -57,10 +57,13 @@ class Machine:
         omega = self.vehicle.omega(speed_m_s)
         return full_throttle(source.open_v, self.source_ohm(source), motor, self.control, omega)
 
+    def amps(self, source: Source, motor: MotorConstants, speed_m_s: Number) -> Number:
+        """Motor amps with full throttle at a road speed [m/s]. [A]"""
+        return motor_current(source.open_v, self.source_ohm(source), motor, self.control, self.vehicle.omega(speed_m_s))
+
     def push(self, source: Source, motor: MotorConstants, speed_m_s: Number, standing: bool = False) -> Number:
         """Push at the ground with full throttle at a road speed [m/s]. [N]"""
-        amps = motor_current(source.open_v, self.source_ohm(source), motor, self.control, self.vehicle.omega(speed_m_s))
-        return wheel_force_n(self.vehicle, motor, amps, standing)
+        return wheel_force_n(self.vehicle, motor, self.amps(source, motor, speed_m_s), standing)
 
     def no_load_speed(self, source: Source, motor: MotorConstants) -> Number:
         """Road speed no full throttle can pass on the level: `E·η/k`. [m/s]"""

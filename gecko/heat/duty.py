@@ -22,7 +22,7 @@ def stalled(machine: Machine, source: Source, until_s: float = 3600.0) -> HeatRu
     """Full throttle at standstill with s held, from ambient until 155 °C or `until_s` [s]."""
     table_c = np.linspace(machine.ambient_c, 320.0, 40)
     motor = machine.motor.at(table_c, machine.ambient_c)
-    amps = machine.full(source, motor, 0.0).motor_a
+    amps = machine.amps(source, motor, 0.0)
     copper, _ = motor_losses_w(motor, amps, 0.0, machine.motor_count)
     watts = copper.tolist()
     step = float(table_c[1] - table_c[0])
@@ -57,7 +57,7 @@ def flat_out(machine: Machine, source: Source, grade: float = 0.0, until_s: floa
     grid = np.array(knots)
     motor = machine.motor.at(grid[:, None], grid[None, :] + 0.0 * grid[:, None])
     speed = top_speed(machine, source, motor, grade) if speeds_m_s is None else speeds_m_s.reshape(len(knots), -1)
-    amps = np.abs(machine.full(source, motor, speed).motor_a)
+    amps = np.abs(machine.amps(source, motor, speed))
     _, other = motor_losses_w(motor, amps, machine.vehicle.omega(speed), machine.motor_count)
     air = machine.thermal.air_conductance(speed) + 0.0 * speed
     cold_ohm = float(machine.motor.resistance_ohm / machine.motor_count)

@@ -152,6 +152,7 @@ def heat_run(losses: Losses, thermal: MotorThermal, ambient_c: float, until_s: f
         times.append(t)
         windings.append(winding + ambient_c)
         cases.append(case + ambient_c)
-        if stop_c < math.inf and float(np.min(winding)) + ambient_c > stop_c:
+        coolest = winding if isinstance(winding, float) else float(np.min(winding))
+        if coolest + ambient_c > stop_c:
             break
     return HeatRun(times, windings, cases)

@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 
 from gecko.electric.bank import Source, rated_ah, unit_ohm, unit_volts_v, usable_ah
-from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint, motor_current, part_throttle
+from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint, part_throttle
 from gecko.electric.shares import ShareMarch
 from gecko.figures import Number
 from gecko.heat.motor import WINDING_STOP_C, motor_losses_w, resistance_factor, two_node_transition
@@ -222,7 +222,7 @@ def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, co
             aimed = np.broadcast_to(aimed_m_s, (points, *shape))
             wanted = motor_a_for_force(vehicle, motor, resistance_n(vehicle, aimed, grade))
             wanted = np.maximum(wanted, 0.0)
-            most = motor_current(source.open_v, ohms, motor, machine.control, vehicle.omega(aimed))
+            most = machine.amps(source, motor, aimed)
             holds = wanted <= most
             point = part_throttle(source.open_v, ohms, motor, machine.control, vehicle.omega(aimed), wanted)
             speed = aimed
