@@ -7,7 +7,7 @@ import { useSettings } from "../lib/settings";
 import { sentence, wire, withUnit } from "../lib/units";
 import { usePlan } from "../lib/usePlan";
 import { useOutcomeItems } from "../outcome/OutcomeBand";
-import { expects } from "../stages/expects";
+import { expects } from "../stages/hookup/expects";
 import { askedOf } from "../trail/Trail";
 import { needsOf } from "./needs";
 

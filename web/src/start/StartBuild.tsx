@@ -8,13 +8,12 @@ import { Shortcuts } from "../app/Shortcuts";
 import { MachineDrawing } from "../garage/MachineDrawing";
 import { useParts } from "../lib/parts";
 import { applyPatch, type Doc, type Json, read, write } from "../lib/pointer";
-import { useSettings } from "../lib/settings";
-import { duration, withUnit } from "../lib/units";
 import { useHelp } from "../lib/useHelp";
 import { usePlan, useSettled } from "../lib/usePlan";
-import { SideRibbon } from "../trail/Ribbon";
 import { FormProvider, NumberField, SelectField, TextField } from "../ui/Field";
-import { BasisGlyph, Glyph } from "../ui/Glyph";
+import { Arrangement } from "./Arrangement";
+import { KEPT, kept, type ShelfEntry } from "./kept";
+import { Tags } from "./Tags";
 
 const FAMILIES = [
   ["ride-on car", "Ride-on car", "pedal, two small motors"],
@@ -25,108 +24,6 @@ const FAMILIES = [
   ["mini bike", "Mini bike", "brushless, chain"],
   ["transplant", "Transplant", "any body, geared axle"],
 ] as const;
-const KEPT = "gecko-start";
-type ShelfEntry = { id: string; count: number };
-type Kept = { family: string; doc: Doc; name: string; shelf: ShelfEntry[] };
-
-function kept(): Kept | null {
-  try {
-    return JSON.parse(sessionStorage.getItem(KEPT) ?? "null") as Kept | null;
-  } catch {
-    return null;
-  }
-}
-
-/** A tag on the drawing: filled when read, italic when typical. */
-function Tag({ label, text, basis }: { label: string; text: string; basis: "measured" | "nameplate" | "assumed" }) {
-  return (
-    <li className={`rounded-md border bg-card px-2 py-1 ${basis === "assumed" ? "border-dashed border-strong" : "border-ink"}`}>
-      <b className="block text-small">{label}</b>
-      <span className={`flex items-center gap-1 text-small ${basis === "assumed" ? "text-ink3 italic" : ""}`}>
-        <BasisGlyph basis={basis} /> {text}
-      </span>
-    </li>
-  );
-}
-
-function Tags({ doc }: { doc: Doc }) {
-  const { units } = useSettings();
-  const figure = (pointer: string) =>
-    read(doc, pointer) as { value?: number; basis?: "measured" | "nameplate" | "assumed" } | null | undefined;
-  const tag = (label: string, pointer: string, say: (v: number) => string) => {
-    const f = figure(pointer);
-    return f?.value === undefined ? null : <Tag key={pointer} label={label} text={say(f.value)} basis={f.basis ?? "assumed"} />;
-  };
-  return (
-    <ul className="flex flex-wrap justify-center gap-2" aria-label="What is known">
-      {tag(
-        "Battery",
-        "/bank/rows/0/units/0/capacity_ah",
-        (v) => `${(read(doc, "/stock/volts_v/value") as number | undefined) ?? "?"} V, ${v} Ah`,
-      )}
-      {tag("Motor", "/motor/power_w", (v) => `${read(doc, "/motor/count") === 2 ? "two, " : ""}${v} W`)}
-      {tag("Gears", "/drivetrain/ratio", (v) => `about ${v}:1`)}
-      {tag("Wheel", "/wheel/diameter_m", (v) => withUnit(v, "small", units))}
-      {tag("Mass", "/vehicle/mass_kg", (v) => withUnit(v, "mass", units))}
-      <Tag
-        label="Rider"
-        text={
-          read(doc, "/rider/age_years")
-            ? `${read(doc, "/rider/name") || "rider"}, ${read(doc, "/rider/age_years")} years`
-            : "adult"
-        }
-        basis={read(doc, "/rider/age_years") ? "measured" : "assumed"}
-      />
-    </ul>
-  );
-}
-
-function Arrangement({
-  offer,
-  base,
-  checked,
-  onToggle,
-}: {
-  offer: Offer;
-  base: boolean;
-  checked: boolean;
-  onToggle: () => void;
-}) {
-  const { units } = useSettings();
-  const id = `offer-${offer.name.replace(/\W/g, "-")}-${offer.rows}-${offer.in_series}`;
-  return (
-    <li className={`min-w-0 flex-none basis-[245px] border-r border-line p-3 ${checked ? "bg-leaftint" : "bg-paper"}`}>
-      <label htmlFor={id} className="flex items-start justify-between gap-2">
-        <b className="font-head text-[15px]">{offer.name}</b>
-        <input
-          id={id}
-          type="checkbox"
-          className="size-6 accent-[var(--leaf-deep)]"
-          checked={checked}
-          disabled={base}
-          onChange={onToggle}
-        />
-      </label>
-      <p className="text-small text-ink2">
-        {base ? "baseline" : `${offer.rows} × ${offer.in_series}`}{" "}
-        {offer.advice && <b className="text-leaftext">· {offer.advice}</b>}
-      </p>
-      <p className="mt-1 flex gap-4 font-head text-[22px] font-bold whitespace-nowrap">
-        <span>{offer.top_speed_m_s == null ? "–" : withUnit(offer.top_speed_m_s, "speed", units)}</span>
-        <span>{offer.run_time_s == null ? "–" : duration(offer.run_time_s)}</span>
-      </p>
-      <SideRibbon stations={offer.shares.map((share, i) => ({ share, state: offer.states[i] ?? "unknown" }))} id={id} tall={44} />
-      <p className="mt-1 text-small" title={offer.stops.join(", ")}>
-        <Glyph mark={offer.stops.length ? "stop" : offer.cautions ? "caution" : "fine"} size={13} quiet />{" "}
-        {offer.stops.length
-          ? `${offer.stops.length} ${offer.stops.length === 1 ? "stop" : "stops"}: ${offer.stops[0]}`
-          : offer.cautions
-            ? `no stops, ${offer.cautions} ${offer.cautions === 1 ? "caution" : "cautions"}`
-            : "no stops"}
-      </p>
-    </li>
-  );
-}
 
 export function StartBuild() {
   const navigate = useNavigate();

@@ -22,13 +22,13 @@ import { Glyph, type Mark } from "../ui/Glyph";
 import { SetupMenu } from "./SetupMenu";
 
 const PANELS = {
-  survey: lazy(() => import("../stages/Survey").then((m) => ({ default: m.Survey }))),
-  power: lazy(() => import("../stages/Power").then((m) => ({ default: m.Power }))),
-  protect: lazy(() => import("../stages/Protect").then((m) => ({ default: m.Protect }))),
-  drive: lazy(() => import("../stages/Drive").then((m) => ({ default: m.Drive }))),
-  hookup: lazy(() => import("../stages/Hookup").then((m) => ({ default: m.HookupStage }))),
-  prove: lazy(() => import("../stages/Prove").then((m) => ({ default: m.Prove }))),
-  care: lazy(() => import("../stages/Care").then((m) => ({ default: m.Care }))),
+  survey: lazy(() => import("../stages/survey/Survey").then((m) => ({ default: m.Survey }))),
+  power: lazy(() => import("../stages/power/Power").then((m) => ({ default: m.Power }))),
+  protect: lazy(() => import("../stages/protect/Protect").then((m) => ({ default: m.Protect }))),
+  drive: lazy(() => import("../stages/drive/Drive").then((m) => ({ default: m.Drive }))),
+  hookup: lazy(() => import("../stages/hookup/Hookup").then((m) => ({ default: m.HookupStage }))),
+  prove: lazy(() => import("../stages/prove/Prove").then((m) => ({ default: m.Prove }))),
+  care: lazy(() => import("../stages/care/Care").then((m) => ({ default: m.Care }))),
 };
 export type StageName = keyof typeof PANELS;
 export const STAGES = Object.keys(PANELS) as StageName[];

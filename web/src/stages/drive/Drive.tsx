@@ -1,163 +1,18 @@
 /** Drive: controller, motor, gearing, wheel, rider's cap; what pushes and what holds back. */
 import { useQuery } from "@tanstack/react-query";
-import { client, type Evaluation, unwrap } from "../api/client";
-import { useGarage } from "../app/Header";
-import { useParts } from "../lib/parts";
-import { type Doc, read } from "../lib/pointer";
-import { useSettings } from "../lib/settings";
-import { duration, plainNumber, sentence, shown, toShown, withUnit } from "../lib/units";
-import { CheckField, NumberField, SelectField } from "../ui/Field";
-import { Glyph } from "../ui/Glyph";
-import { type MarkPoint, Plot, type Words } from "../ui/Plot";
-import type { StageProps } from "../workspace/Workspace";
-import { Block, Grid, Heading } from "./Heading";
-
-const HOLDS: Record<string, string> = {
-  grip: "grip holds",
-  phase: "motor amps hold",
-  battery: "controller amps hold",
-  volts: "volts hold",
-  source: "sag holds",
-  undervoltage: "low cut-off holds",
-};
-
-function PushPlot({ evaluation }: { evaluation: Evaluation }) {
-  const { units } = useSettings();
-  const o = evaluation.outcome;
-  const { push, level, grade, push_ungripped: free } = evaluation.curves.force ?? {};
-  if (!o || !push || !level || !grade || !free) return null;
-  const speed = (v: number) => toShown(v, units.speed);
-  const xs = (line: typeof push) => ({ x: line.x.map(speed), y: line.y });
-  const end = speed(push.x.at(-1) ?? 1);
-  const high = Math.max(...push.y, ...level.y) * 1.18;
-  const crossing: MarkPoint = {
-    x: speed(o.top_speed_m_s),
-    y: level.y[level.x.findIndex((v) => v >= o.top_speed_m_s)] ?? 0,
-    text: `top speed ${withUnit(o.top_speed_m_s, "speed", units)}`,
-    colour: "var(--focus)",
-    anchor: speed(o.top_speed_m_s) > end * 0.6 ? "end" : "start",
-    dy: 24,
-  };
-  const cap = o.cap_m_s == null ? null : speed(o.cap_m_s);
-  const words: Words[] = (evaluation.curves.force_limits ?? [])
-    .filter((s) => Number(s.to) - Number(s.from) > 0.08 * (push.x.at(-1) ?? 1) && Number(s.from) < o.top_speed_m_s)
-    .map((s) => {
-      const middle = (Number(s.from) + Math.min(Number(s.to), o.top_speed_m_s)) / 2;
-      const y = push.y[push.x.findIndex((v) => v >= middle)] ?? 0;
-      return {
-        x: speed(middle),
-        y: y + high * 0.035,
-        text: HOLDS[String(s.limit)] ?? String(s.limit),
-        bold: true,
-        anchor: "middle" as const,
-      };
-    });
-  return (
-    <Plot
-      title={`Push against speed: it meets the resistance at ${withUnit(o.top_speed_m_s, "speed", units)}, where ${HOLDS[o.limit_at_top] ?? o.limit_at_top}`}
-      xLabel={`${units.speed} on this ground, full charge`}
-      yLabel="newtons of push"
-      x={[0, end]}
-      y={[0, high]}
-      height={270}
-      zones={cap !== null && cap < end ? [{ x0: cap, colour: "var(--hot-tint)", opacity: 0.75 }] : []}
-      bands={[{ x: push.x.filter((v) => v <= o.top_speed_m_s).map(speed), low: level.y, high: push.y, opacity: 0.18 }]}
-      lines={[
-        { ...xs(free), colour: "var(--ink-3)", dash: "3 4", width: 1.4 },
-        { ...xs(push), width: 3 },
-        { ...xs(level), colour: "var(--ink)", width: 2 },
-        { ...xs(grade), colour: "var(--ink)", dash: "2 4", width: 1.6 },
-        ...(cap !== null && cap < end ? [{ x: [cap, cap], y: [0, high], colour: "var(--hot-deep)", width: 1.6 }] : []),
-      ]}
-      marks={[crossing]}
-      words={[
-        ...words,
-        { x: end * 0.02, y: (level.y[0] ?? 0) + high * 0.03, text: "level ground holds back" },
-        ...(o.hill_grade_asked > 0
-          ? [
-              {
-                x: end * 0.02,
-                y: (grade.y[0] ?? 0) + high * 0.03,
-                text: `${Math.round(100 * o.hill_grade_asked)} % slope holds back`,
-              },
-            ]
-          : []),
-        ...(cap !== null && cap < end
-          ? [{ x: cap, y: high * 0.97, text: ` rider's cap ${cap.toFixed(1)}`, colour: "var(--hot-text)", bold: true }]
-          : []),
-      ]}
-    />
-  );
-}
-
-function Knob({ mark }: { mark: number }) {
-  const angle = (m: number) => ((-135 + 270 * m) * Math.PI) / 180;
-  const point = (m: number, r: number) => `${60 + r * Math.sin(angle(m))} ${60 - r * Math.cos(angle(m))}`;
-  return (
-    <svg viewBox="0 0 120 112" width="120" role="img" aria-label={`Knob at mark ${plainNumber(10 * mark)} of 10`}>
-      <path d={`M${point(0, 46)}A46 46 0 1 1 ${point(1, 46)}`} fill="none" stroke="var(--paper-sunk)" strokeWidth="9" />
-      <path
-        d={`M${point(0, 46)}A46 46 0 ${mark > 0.667 ? 1 : 0} 1 ${point(mark, 46)}`}
-        fill="none"
-        stroke="var(--leaf)"
-        strokeWidth="9"
-      />
-      {Array.from({ length: 11 }, (_, i) => (
-        <path key={i} d={`M${point(i / 10, 36)}L${point(i / 10, 31)}`} stroke="var(--ink)" strokeWidth="1.4" />
-      ))}
-      <circle cx="60" cy="60" r="24" fill="var(--card)" stroke="var(--ink)" strokeWidth="1.8" />
-      <path d={`M${point(mark, 22)}L${point(mark, 10)}`} stroke="var(--focus)" strokeWidth="4" strokeLinecap="round" />
-      <text x="60" y="66" textAnchor="middle" fontSize="17" fontWeight="700">
-        {plainNumber(10 * mark)}
-      </text>
-    </svg>
-  );
-}
-
-function HeatPlot({ evaluation }: { evaluation: Evaluation }) {
-  const { units } = useSettings();
-  const { course, flat_out: flat } = evaluation.curves.heat ?? {};
-  const o = evaluation.outcome;
-  if (!course || !flat || !o) return null;
-  const temp = (v: number) => toShown(v, units.temp);
-  const inMinutes = (c: typeof course) => ({ x: c.x.map((t) => t / 60), y: c.y.map(temp) });
-  return (
-    <Plot
-      title={`Winding heat: ${withUnit(o.motor_20min_c, "temp", units)} after 20 minutes of laps`}
-      xLabel="minutes"
-      yLabel={`winding, ${units.temp}`}
-      x={[0, 20]}
-      y={[temp(15), temp(170)]}
-      height={210}
-      zones={[
-        { y0: temp(130), y1: temp(155), colour: "var(--amber-tint)" },
-        { y0: temp(155), colour: "var(--hot-tint)" },
-      ]}
-      lines={[
-        { ...inMinutes(course), width: 2.6 },
-        { ...inMinutes(flat), colour: "var(--ink-2)", dash: "5 4" },
-      ]}
-      words={[
-        {
-          x: 19.6,
-          y: temp(134),
-          text: `${withUnit(130, "temp", units)}: give it a rest`,
-          anchor: "end",
-          colour: "var(--amber-text)",
-        },
-        { x: 19.6, y: temp(159), text: `${withUnit(155, "temp", units)}: the end`, anchor: "end", colour: "var(--hot-text)" },
-        {
-          x: 19.6,
-          y: temp(Math.min(course.y.at(-1) ?? 0, 150)) - temp(6) + temp(0),
-          text: "lawn laps",
-          anchor: "end",
-          bold: true,
-        },
-        { x: 6, y: temp(Math.min((flat.y.at(-1) ?? 0) + 4, 165)), text: "flat out", colour: "var(--ink-2)" },
-      ]}
-    />
-  );
-}
+import { client, unwrap } from "../../api/client";
+import { useGarage } from "../../app/Header";
+import { useParts } from "../../lib/parts";
+import { type Doc, read } from "../../lib/pointer";
+import { useSettings } from "../../lib/settings";
+import { duration, plainNumber, sentence, shown, withUnit } from "../../lib/units";
+import { CheckField, NumberField, SelectField } from "../../ui/Field";
+import { Glyph } from "../../ui/Glyph";
+import type { StageProps } from "../../workspace/Workspace";
+import { Block, Grid, Heading } from "../Heading";
+import { HeatPlot } from "./HeatPlot";
+import { Knob } from "./Knob";
+import { PushPlot } from "./PushPlot";
 
 const THROTTLES = [
   ["hall", "three-wire Hall"],

@@ -1,5 +1,5 @@
 /** The hookup's drawing, laid out from the blocks and wires the core gives: packs on top, motors below, minus bar at the right. */
-import type { Hookup, Step } from "../api/client";
+import type { Hookup, Step } from "../../api/client";
 
 const W = 116;
 const H = 40;

@@ -1,6 +1,6 @@
 /** What a step's meter should show, in a few words. */
-import type { Step } from "../api/client";
-import { plainNumber } from "../lib/units";
+import type { Step } from "../../api/client";
+import { plainNumber } from "../../lib/units";
 
 export function expects(step: Step): string {
   const r = step.reading;

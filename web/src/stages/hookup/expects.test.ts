@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import type { Step } from "../api/client";
+import type { Step } from "../../api/client";
 import { expects } from "./expects";
 
 const step = (reading: Partial<NonNullable<Step["reading"]>> | null): Step => ({

@@ -1,23 +1,20 @@
-/** Care: charging for each pack, and the journal. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
-import { client, Failed, unwrap } from "../api/client";
-import { useParts } from "../lib/parts";
-import { type Doc, type Json, read } from "../lib/pointer";
-import { plainNumber } from "../lib/units";
-import { NumberField, SelectField } from "../ui/Field";
-import { Fit } from "../ui/Fit";
-import { Glyph } from "../ui/Glyph";
-import type { StageProps } from "../workspace/Workspace";
-import { Block, Grid, Heading } from "./Heading";
-
-const KINDS = ["note", "repair", "change", "crash", "charge", "upkeep"] as const;
+/** Charger against pack, unit by unit, with the hours. */
+import { useQuery } from "@tanstack/react-query";
+import { client, unwrap } from "../../api/client";
+import { useParts } from "../../lib/parts";
+import { type Doc, type Json, read } from "../../lib/pointer";
+import { plainNumber } from "../../lib/units";
+import { NumberField, SelectField } from "../../ui/Field";
+import { Fit } from "../../ui/Fit";
+import { Glyph } from "../../ui/Glyph";
+import type { StageProps } from "../../workspace/Workspace";
+import { Block, Grid } from "../Heading";
 
 function hours(h: number): string {
   return `${Math.floor(h)} h ${String(Math.round((h % 1) * 60)).padStart(2, "0")} min`;
 }
 
-function Charging({ draft }: StageProps) {
+export function Charging({ draft }: StageProps) {
   const parts = useParts();
   const chargers = (read(draft.doc, "/chargers") as Json[] | undefined) ?? [];
   const plans = useQuery({
@@ -140,110 +137,5 @@ function Charging({ draft }: StageProps) {
         </select>
       </label>
     </Block>
-  );
-}
-
-function Journal({ build, row }: StageProps) {
-  const queryClient = useQueryClient();
-  const [kind, setKind] = useState<(typeof KINDS)[number]>("note");
-  const [text, setText] = useState("");
-  const list = useQuery({
-    queryKey: ["journal", build.id],
-    queryFn: () => unwrap(client.GET("/api/builds/{build_id}/journal", { params: { path: { build_id: build.id } } })),
-  });
-  const refresh = () => queryClient.invalidateQueries({ queryKey: ["journal", build.id] });
-  const add = useMutation({
-    mutationFn: () =>
-      unwrap(
-        client.POST("/api/builds/{build_id}/journal", {
-          params: { path: { build_id: build.id } },
-          body: { kind, text, setup_id: row.id },
-        }),
-      ),
-    onSuccess: () => {
-      setText("");
-      refresh();
-    },
-  });
-  const remove = useMutation({
-    mutationFn: (id: number) =>
-      unwrap(
-        client.DELETE("/api/builds/{build_id}/journal/{entry_id}", { params: { path: { build_id: build.id, entry_id: id } } }),
-      ),
-    onSuccess: refresh,
-  });
-  return (
-    <Block title="Journal" line="Repairs, changes, crashes, and every stop that was overruled.">
-      <form
-        className="grid gap-2"
-        onSubmit={(e: FormEvent) => {
-          e.preventDefault();
-          add.mutate();
-        }}
-      >
-        <textarea
-          className="input min-h-16 py-2"
-          aria-label="What happened"
-          placeholder="What happened?"
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-        />
-        <div className="flex gap-2">
-          <select
-            className="input flex-1"
-            aria-label="Kind of entry"
-            value={kind}
-            onChange={(e) => setKind(e.target.value as typeof kind)}
-          >
-            {KINDS.map((k) => (
-              <option key={k}>{k}</option>
-            ))}
-          </select>
-          <button type="submit" className="btn go" disabled={add.isPending}>
-            Write it down
-          </button>
-        </div>
-        {add.error && (
-          <p role="alert" className="font-semibold text-hottext">
-            {add.error instanceof Failed ? add.error.message : "That did not work. Your text is still here."}
-          </p>
-        )}
-      </form>
-      <ul className="mt-3">
-        {list.data?.map((e) => (
-          <li key={e.id} className="flex gap-3 border-b border-line py-1.5">
-            <span className="w-16 flex-none text-small text-ink3">
-              {new Date(e.when).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}
-            </span>
-            <span className="min-w-0 flex-1">
-              <b className="capitalize">{e.kind}</b> {e.text}
-            </span>
-            {e.kind !== "overruled" && (
-              <button
-                type="button"
-                className="btn quiet !min-h-7 !px-1"
-                aria-label="Delete this entry"
-                onClick={() => remove.mutate(e.id)}
-              >
-                ×
-              </button>
-            )}
-          </li>
-        ))}
-      </ul>
-      {list.data?.length === 0 && <p className="mt-2 text-ink2">Nothing written yet.</p>}
-    </Block>
-  );
-}
-
-export function Care(props: StageProps) {
-  return (
-    <>
-      <Heading title="Care" line="Charging, upkeep and what happened." />
-      <div className="grid grid-cols-2 gap-6 max-desk:grid-cols-1">
-        <Charging {...props} />
-        <Journal {...props} />
-      </div>
-    </>
   );
 }

@@ -2,12 +2,12 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { client, Failed, type Judgement, type Step, unwrap } from "../api/client";
-import { parseNumber, plainNumber } from "../lib/units";
-import { Glyph } from "../ui/Glyph";
-import type { StageProps } from "../workspace/Workspace";
+import { client, Failed, type Judgement, type Step, unwrap } from "../../api/client";
+import { parseNumber, plainNumber } from "../../lib/units";
+import { Glyph } from "../../ui/Glyph";
+import type { StageProps } from "../../workspace/Workspace";
+import { Heading } from "../Heading";
 import { expects } from "./expects";
-import { Heading } from "./Heading";
 import { HookupDrawing } from "./HookupDrawing";
 
 function Wrong({ judgement }: { judgement: Judgement }) {

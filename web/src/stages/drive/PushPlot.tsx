@@ -1,0 +1,83 @@
+/** What pushes and what holds back, against speed; top speed where they meet. */
+import type { Evaluation } from "../../api/client";
+import { useSettings } from "../../lib/settings";
+import { toShown, withUnit } from "../../lib/units";
+import { type MarkPoint, Plot, type Words } from "../../ui/Plot";
+
+const HOLDS: Record<string, string> = {
+  grip: "grip holds",
+  phase: "motor amps hold",
+  battery: "controller amps hold",
+  volts: "volts hold",
+  source: "sag holds",
+  undervoltage: "low cut-off holds",
+};
+
+export function PushPlot({ evaluation }: { evaluation: Evaluation }) {
+  const { units } = useSettings();
+  const o = evaluation.outcome;
+  const { push, level, grade, push_ungripped: free } = evaluation.curves.force ?? {};
+  if (!o || !push || !level || !grade || !free) return null;
+  const speed = (v: number) => toShown(v, units.speed);
+  const xs = (line: typeof push) => ({ x: line.x.map(speed), y: line.y });
+  const end = speed(push.x.at(-1) ?? 1);
+  const high = Math.max(...push.y, ...level.y) * 1.18;
+  const crossing: MarkPoint = {
+    x: speed(o.top_speed_m_s),
+    y: level.y[level.x.findIndex((v) => v >= o.top_speed_m_s)] ?? 0,
+    text: `top speed ${withUnit(o.top_speed_m_s, "speed", units)}`,
+    colour: "var(--focus)",
+    anchor: speed(o.top_speed_m_s) > end * 0.6 ? "end" : "start",
+    dy: 24,
+  };
+  const cap = o.cap_m_s == null ? null : speed(o.cap_m_s);
+  const words: Words[] = (evaluation.curves.force_limits ?? [])
+    .filter((s) => Number(s.to) - Number(s.from) > 0.08 * (push.x.at(-1) ?? 1) && Number(s.from) < o.top_speed_m_s)
+    .map((s) => {
+      const middle = (Number(s.from) + Math.min(Number(s.to), o.top_speed_m_s)) / 2;
+      const y = push.y[push.x.findIndex((v) => v >= middle)] ?? 0;
+      return {
+        x: speed(middle),
+        y: y + high * 0.035,
+        text: HOLDS[String(s.limit)] ?? String(s.limit),
+        bold: true,
+        anchor: "middle" as const,
+      };
+    });
+  return (
+    <Plot
+      title={`Push against speed: it meets the resistance at ${withUnit(o.top_speed_m_s, "speed", units)}, where ${HOLDS[o.limit_at_top] ?? o.limit_at_top}`}
+      xLabel={`${units.speed} on this ground, full charge`}
+      yLabel="newtons of push"
+      x={[0, end]}
+      y={[0, high]}
+      height={270}
+      zones={cap !== null && cap < end ? [{ x0: cap, colour: "var(--hot-tint)", opacity: 0.75 }] : []}
+      bands={[{ x: push.x.filter((v) => v <= o.top_speed_m_s).map(speed), low: level.y, high: push.y, opacity: 0.18 }]}
+      lines={[
+        { ...xs(free), colour: "var(--ink-3)", dash: "3 4", width: 1.4 },
+        { ...xs(push), width: 3 },
+        { ...xs(level), colour: "var(--ink)", width: 2 },
+        { ...xs(grade), colour: "var(--ink)", dash: "2 4", width: 1.6 },
+        ...(cap !== null && cap < end ? [{ x: [cap, cap], y: [0, high], colour: "var(--hot-deep)", width: 1.6 }] : []),
+      ]}
+      marks={[crossing]}
+      words={[
+        ...words,
+        { x: end * 0.02, y: (level.y[0] ?? 0) + high * 0.03, text: "level ground holds back" },
+        ...(o.hill_grade_asked > 0
+          ? [
+              {
+                x: end * 0.02,
+                y: (grade.y[0] ?? 0) + high * 0.03,
+                text: `${Math.round(100 * o.hill_grade_asked)} % slope holds back`,
+              },
+            ]
+          : []),
+        ...(cap !== null && cap < end
+          ? [{ x: cap, y: high * 0.97, text: ` rider's cap ${cap.toFixed(1)}`, colour: "var(--hot-text)", bold: true }]
+          : []),
+      ]}
+    />
+  );
+}

@@ -1,0 +1,183 @@
+/** The bank as it lies on the bench, drawn from the document. */
+import type { Evaluation } from "../../api/client";
+import type { Doc } from "../../lib/pointer";
+import { plainNumber } from "../../lib/units";
+import { MOST_ROWS, MOST_SERIES, type Row } from "./rows";
+
+/** The bench with two axes: to the right more amp-hours and amps, upward more volts. */
+export function BenchDrawing({
+  width,
+  rows,
+  evaluation,
+  onSeries,
+  onRow,
+}: {
+  width: number;
+  rows: Row[];
+  evaluation: Evaluation | undefined;
+  onSeries: () => void;
+  onRow: () => void;
+}) {
+  const count = rows.length;
+  const series = Math.max(...rows.map((r) => r.units.length), 1);
+  const unit = rows[0]?.units[0];
+  const volts = evaluation?.bank?.nominal_v ?? 0;
+  const perUnit = volts / series;
+  const ah = Number((unit?.capacity_ah as Doc | undefined)?.value ?? 0);
+  const limit = evaluation?.trail.find((s) => s.id === "controller")?.stands;
+  const full = evaluation?.bank?.full_v ?? 0;
+  const nextFull = (full / series) * (series + 1);
+  const refused = limit != null && nextFull > limit;
+  const w = Math.max(34, Math.min(96, (width - 182) / count - 12));
+  const h = Math.min(92, 132 / series);
+  const x0 = 56;
+  const base = 214;
+  const y0 = base - series * (h + 8);
+  return (
+    <svg
+      viewBox={`0 0 ${width} 262`}
+      className="block h-auto w-full"
+      role="group"
+      aria-label={`${count} ${count === 1 ? "row" : "rows"} of ${series} ${series === 1 ? "pack" : "packs in series"}: ${plainNumber(volts)} volts, ${plainNumber(ah * count)} amp-hours`}
+    >
+      <path d={`M34 232V20m-5 8 5-8 5 8M34 240H${width - 8}m-8-5 8 5-8 5`} fill="none" stroke="var(--ink-2)" strokeWidth="1.4" />
+      <text x="20" y="190" fontSize="11.5" transform="rotate(-90 20 190)">
+        in a row: more volts
+      </text>
+      <text x={width / 2} y="257" fontSize="11.5" textAnchor="middle">
+        side by side: more amp-hours and amps
+      </text>
+      <rect x={x0 - 8} y={y0 - 12} width={count * (w + 12) + 12} height="5" fill="var(--w-red)" />
+      <text x={x0 + count * (w + 12) + 10} y={y0 - 6} fontSize="15" fontWeight="700">
+        +
+      </text>
+      <rect x={x0 - 8} y={base + 6} width={count * (w + 12) + 12} height="5" fill="var(--w-black)" />
+      <text x={x0 + count * (w + 12) + 10} y={base + 14} fontSize="15" fontWeight="700">
+        −
+      </text>
+      {rows.map((row, r) => {
+        const x = x0 + r * (w + 12);
+        return (
+          <g key={r}>
+            <path d={`M${x + w / 2} ${y0 - 8}V${base + 8}`} stroke="var(--ink)" strokeWidth="4" />
+            {row.units.map((u, i) => {
+              const y = base - (i + 1) * (h + 8) + 4;
+              const resting = (u.resting_v as Doc | null)?.value;
+              const cells = Math.min(Number(u.cells_in_series ?? 1), 10);
+              return (
+                <g key={i}>
+                  <rect x={x} y={y} width={w} height={h} rx="7" fill="var(--leaf-tint)" stroke="var(--ink)" strokeWidth="1.8" />
+                  <text x={x + 8} y={y + 15} fontSize="12.5" fontWeight="700">
+                    {String.fromCharCode(65 + r)}
+                    {series > 1 ? i + 1 : ""}
+                  </text>
+                  <text x={x + w - 7} y={w < 74 && h > 60 ? y + h - 7 : y + 15} fontSize="11.5" textAnchor="end">
+                    {typeof resting === "number" ? `${resting} V` : `${plainNumber(perUnit)} V`}
+                  </text>
+                  {h > 46 &&
+                    Array.from({ length: Math.ceil(cells / 2) }, (_, k) => (
+                      <g key={k}>
+                        <rect
+                          x={x + 8}
+                          y={y + 22 + k * ((h - 30) / Math.ceil(cells / 2))}
+                          width={w / 2 - 12}
+                          height={Math.min(8, (h - 34) / Math.ceil(cells / 2))}
+                          rx="2"
+                          fill="var(--leaf)"
+                        />
+                        {k * 2 + 1 < cells && (
+                          <rect
+                            x={x + w / 2 + 4}
+                            y={y + 22 + k * ((h - 30) / Math.ceil(cells / 2))}
+                            width={w / 2 - 12}
+                            height={Math.min(8, (h - 34) / Math.ceil(cells / 2))}
+                            rx="2"
+                            fill="var(--leaf)"
+                          />
+                        )}
+                      </g>
+                    ))}
+                </g>
+              );
+            })}
+            {row.fuse != null && (
+              <rect x={x + w / 2 - 5} y={y0 - 6} width="10" height="8" fill="var(--card)" stroke="var(--ink)" />
+            )}
+          </g>
+        );
+      })}
+      {count < MOST_ROWS && (
+        <g
+          role="button"
+          tabIndex={0}
+          className="cursor-pointer"
+          onClick={onRow}
+          onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && onRow()}
+          aria-label="One more row side by side"
+        >
+          <rect
+            x={x0 + count * (w + 12) + 26}
+            y={base - h - 4}
+            width={Math.max(w, 84)}
+            height={h}
+            rx="7"
+            fill="none"
+            stroke="var(--focus)"
+            strokeWidth="1.6"
+            strokeDasharray="5 4"
+          />
+          <text
+            x={x0 + count * (w + 12) + 26 + Math.max(w, 84) / 2}
+            y={base - h / 2 - 6}
+            fontSize="12"
+            fontWeight="700"
+            textAnchor="middle"
+            style={{ fill: "var(--focus)" }}
+          >
+            one more row
+          </text>
+          <text x={x0 + count * (w + 12) + 26 + Math.max(w, 84) / 2} y={base - h / 2 + 9} fontSize="11" textAnchor="middle">
+            {plainNumber(ah * (count + 1))} Ah
+          </text>
+        </g>
+      )}
+      {series < MOST_SERIES && nextFull <= 120 && (
+        <g
+          role="button"
+          tabIndex={0}
+          className="cursor-pointer"
+          onClick={onSeries}
+          onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && onSeries()}
+          aria-label="One more in series"
+        >
+          <rect
+            x={x0 - 8}
+            y={Math.max(y0 - 54, 4)}
+            width="216"
+            height="34"
+            rx="6"
+            fill="var(--card)"
+            stroke={refused ? "var(--hot-deep)" : "var(--line-strong)"}
+            strokeWidth="1.3"
+            strokeDasharray="5 4"
+          />
+          <text x={x0 + 4} y={Math.max(y0 - 54, 4) + 14} fontSize="12" fontWeight="700">
+            One more in series: {plainNumber(perUnit * (series + 1))} V
+          </text>
+          <text
+            x={x0 + 4}
+            y={Math.max(y0 - 54, 4) + 28}
+            fontSize="11"
+            style={{ fill: refused ? "var(--hot-text)" : "var(--ink-2)" }}
+          >
+            {refused
+              ? `controller stands ${plainNumber(limit)} V, full is ${plainNumber(nextFull)}`
+              : limit != null
+                ? "within what the controller stands"
+                : "check motor and switch first"}
+          </text>
+        </g>
+      )}
+    </svg>
+  );
+}

@@ -1,0 +1,76 @@
+/** Pack volts against amps at three charges. */
+import type { Evaluation } from "../../api/client";
+import { plainNumber } from "../../lib/units";
+import { Plot } from "../../ui/Plot";
+
+export function Sag({ evaluation }: { evaluation: Evaluation }) {
+  const o = evaluation.outcome;
+  const { full, half, low } = evaluation.curves.sag ?? {};
+  if (!o || !full || !half || !low) return null;
+  const end = full.x.at(-1) ?? 1;
+  const bottom = Math.min(...low.y, evaluation.bank?.empty_v ?? 1e9) * 0.97;
+  const at = (line: typeof half, a: number) => line.y[0]! + ((line.y.at(-1)! - line.y[0]!) * a) / (line.x.at(-1) ?? 1);
+  const stands = evaluation.bank?.continuous_a;
+  return (
+    <Plot
+      title={`Volts fall from ${plainNumber(half.y[0]!)} at rest to ${plainNumber(at(half, o.peak_a))} at ${plainNumber(o.peak_a)} amps, half charged`}
+      xLabel="amps drawn from the packs"
+      yLabel="volts at the packs"
+      x={[0, end]}
+      y={[bottom, full.y[0]! * 1.02]}
+      zones={stands != null && stands < end ? [{ x0: stands, colour: "var(--hot-tint)", opacity: 0.7 }] : []}
+      lines={[
+        full,
+        { ...half, width: 3 },
+        { ...low, dash: "5 4" },
+        {
+          x: [0, end],
+          y: [evaluation.bank?.empty_v ?? 0, evaluation.bank?.empty_v ?? 0],
+          colour: "var(--hot-deep)",
+          dash: "7 4",
+          width: 1.4,
+        },
+      ]}
+      marks={[
+        {
+          x: o.cruise_a,
+          y: at(half, o.cruise_a),
+          text: `cruise ${plainNumber(o.cruise_a)} A`,
+          filled: false,
+          anchor: "start",
+          dx: 6,
+          dy: -9,
+        },
+        {
+          x: o.peak_a,
+          y: at(half, o.peak_a),
+          text: `${plainNumber(o.peak_a)} A · ${at(half, o.peak_a).toFixed(1)} V`,
+          colour: "var(--focus)",
+          anchor: "end",
+          dx: -6,
+          dy: 18,
+        },
+      ]}
+      words={[
+        { x: end * 0.02, y: full.y[0]! * 0.997, text: "full" },
+        { x: end * 0.02, y: low.y[0]! * 0.985, text: "20 %" },
+        {
+          x: end * 0.3,
+          y: (evaluation.bank?.empty_v ?? 0) * 1.008,
+          text: `empty ${plainNumber(evaluation.bank?.empty_v ?? 0)} V`,
+          colour: "var(--hot-text)",
+        },
+        ...(stands != null && stands < end
+          ? [
+              {
+                x: stands * 1.01,
+                y: full.y[0]! * 1.005,
+                text: `packs stand ${plainNumber(stands)} A steady`,
+                colour: "var(--hot-text)",
+              },
+            ]
+          : []),
+      ]}
+    />
+  );
+}

@@ -1,0 +1,65 @@
+/** The pack's volts against what the controller stands. */
+import type { Evaluation } from "../../api/client";
+import { type Doc, read } from "../../lib/pointer";
+import { plainNumber } from "../../lib/units";
+
+export function Window({ evaluation, doc, width }: { evaluation: Evaluation; doc: Doc; width: number }) {
+  const bank = evaluation.bank;
+  if (!bank) return null;
+  const low = read(doc, "/controller/undervoltage_v/value") as number | undefined;
+  const most = evaluation.trail.find((s) => s.id === "controller")?.stands ?? undefined;
+  const stock = read(doc, "/stock/volts_v/value") as number | undefined;
+  const span: [number, number] = [
+    Math.min(bank.empty_v, low ?? bank.empty_v, stock ?? bank.empty_v) * 0.85,
+    Math.max(bank.full_v, most ?? 0) * 1.08,
+  ];
+  const over = most !== undefined && bank.full_v > most;
+  const x = (v: number) => 14 + ((v - span[0]) / (span[1] - span[0])) * (width - 28);
+  return (
+    <svg
+      viewBox={`0 0 ${width} 150`}
+      className="block h-auto w-full"
+      role="img"
+      aria-label={`Window from ${plainNumber(bank.empty_v)} empty to ${plainNumber(bank.full_v)} volts full${most ? `; the controller stands ${plainNumber(most)} volts` : ""}`}
+    >
+      {most !== undefined && (
+        <rect x={x(low ?? span[0])} y="22" width={x(most) - x(low ?? span[0])} height="96" fill="var(--paper-sunk)" />
+      )}
+      {most !== undefined && (
+        <text x={x(((low ?? span[0]) + most) / 2)} y="14" fontSize="11.5" textAnchor="middle" fontWeight="700">
+          {low ? `controller runs ${plainNumber(low)} to ${plainNumber(most)} V` : `controller stands ${plainNumber(most)} V`}
+        </text>
+      )}
+      {[low, most].map((v, i) => v !== undefined && <path key={i} d={`M${x(v)} 20V120`} stroke="var(--ink)" strokeWidth="1.6" />)}
+      <rect
+        x={x(bank.empty_v)}
+        y="54"
+        width={x(bank.full_v) - x(bank.empty_v)}
+        height="24"
+        rx="4"
+        fill={over ? "var(--hot)" : "var(--leaf)"}
+      />
+      <path d={`M${x(bank.nominal_v)} 48v36`} stroke="var(--ink)" strokeWidth="2.4" />
+      <text x={x(bank.empty_v)} y="96" fontSize="11" textAnchor="middle">
+        {plainNumber(bank.empty_v)}
+      </text>
+      <text x={x(bank.nominal_v)} y="44" fontSize="11" textAnchor="middle">
+        {plainNumber(bank.nominal_v)} nominal
+      </text>
+      <text x={x(bank.full_v)} y="96" fontSize="11" textAnchor="middle" fontWeight="700">
+        {plainNumber(bank.full_v)} full
+      </text>
+      {stock !== undefined && (
+        <text x={x(stock)} y="112" fontSize="11" textAnchor="middle" style={{ fill: "var(--ink-3)" }}>
+          ▲ stock {plainNumber(stock)}
+        </text>
+      )}
+      <path d={`M14 122H${width - 14}`} stroke="var(--ink)" />
+      {Array.from({ length: 6 }, (_, i) => span[0] + ((i + 0.5) / 6) * (span[1] - span[0])).map((v) => (
+        <text key={v} x={x(Math.round(v))} y="138" fontSize="11" textAnchor="middle">
+          {Math.round(v)} V
+        </text>
+      ))}
+    </svg>
+  );
+}

@@ -1,0 +1,108 @@
+/** Every fuse against every gauge: what fits, and why not. */
+import { useState } from "react";
+import type { Choice } from "../../api/client";
+import { useSettings } from "../../lib/settings";
+import { plainNumber, wire } from "../../lib/units";
+import { Glyph } from "../../ui/Glyph";
+
+export const WHY: Record<string, { word: string; line: string; small: boolean }> = {
+  continuous: { word: "load", line: "it cannot carry the ride for good", small: true },
+  limit_110: { word: "climb", line: "it does not carry the controller's limit on a long climb", small: true },
+  nuisance: { word: "launch", line: "ten launches may open it", small: true },
+  wire: { word: "wire", line: "the wire is too hot before it opens", small: false },
+  parts: { word: "parts", line: "it is larger than a plug, switch or holder behind it", small: false },
+  breaking: { word: "breaks", line: "a dead short is more than it can break", small: false },
+  withstand: { word: "short", line: "a short damages the wire before it opens", small: false },
+  cold_short: { word: "cold", line: "on a cold day a weak short would not open it", small: false },
+  volts: { word: "volts", line: "its DC volts are under full charge", small: false },
+  drop: { word: "drop", line: "over 10 % of the volts are lost in the lead", small: false },
+  selectivity: { word: "order", line: "it opens before a row's own fuse", small: true },
+};
+
+export function Matrix({
+  choice,
+  pick,
+}: {
+  choice: Choice;
+  pick: (kind: string, volts: number, rating: number, awg: number) => void;
+}) {
+  const { units } = useSettings();
+  const [told, setTold] = useState("Each cell says the first condition that fails. Choose a cell to put that fuse and wire in.");
+  const marked = [choice.best?.awg, choice.chosen?.awg].filter((awg) => awg !== undefined).map((awg) => choice.awg.indexOf(awg));
+  const from = Math.max(0, Math.min(Math.min(...marked, 3) - 1, choice.awg.length - 5));
+  const shown = choice.awg.slice(from, Math.max(from + 5, Math.max(...marked, 0) + 1));
+  return (
+    <div>
+      <div className="overflow-x-auto">
+        <table className="w-full border-separate border-spacing-[3px] text-[11.5px]">
+          <thead>
+            <tr>
+              <th scope="col" className="text-left font-normal">
+                Fuse
+              </th>
+              {shown.map((awg) => (
+                <th key={awg} scope="col" className="leading-tight whitespace-nowrap">
+                  {wire(awg, units)}
+                  <br />
+                  <span className="font-normal text-ink3">
+                    {plainNumber(choice.ampacity_a[choice.awg.indexOf(awg)] ?? 0, 0)} A
+                  </span>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {choice.rows.map((row) => (
+              <tr key={`${row.kind}${row.dc_volts_v}${row.rating_a}`}>
+                <th scope="row" className="text-left whitespace-nowrap">
+                  {plainNumber(row.rating_a)} A{" "}
+                  <span className="font-normal text-ink3">
+                    {row.kind} {plainNumber(row.dc_volts_v)} V
+                  </span>
+                </th>
+                {shown
+                  .map((awg) => ({ awg, fails: row.fails[choice.awg.indexOf(awg)] ?? [] }))
+                  .map((cell) => {
+                    const at = (p: Choice["chosen"]) =>
+                      p != null &&
+                      p.awg === cell.awg &&
+                      p.kind === row.kind &&
+                      p.rating_a === row.rating_a &&
+                      p.dc_volts_v === row.dc_volts_v;
+                    const best = at(choice.best);
+                    const first = cell.fails[0];
+                    const why = first ? WHY[first] : undefined;
+                    const fits = cell.fails.length === 0;
+                    const small = cell.fails.every((f) => WHY[f]?.small);
+                    const words = `${plainNumber(row.rating_a)} A × ${wire(cell.awg, units)}: ${fits ? "fits every condition" : cell.fails.map((f) => WHY[f]?.line).join("; ")}`;
+                    return (
+                      <td key={cell.awg} className="p-0">
+                        <button
+                          type="button"
+                          aria-label={words}
+                          onMouseEnter={() => setTold(words)}
+                          onFocus={() => setTold(words)}
+                          onClick={() => pick(row.kind, row.dc_volts_v, row.rating_a, cell.awg)}
+                          className={`flex h-[26px] w-full items-center justify-center gap-1 rounded-[5px] px-1 whitespace-nowrap max-desk:h-9 ${best ? "bg-leafdeep font-bold text-onleaf" : fits ? "bg-leaftint" : small ? "bg-ambertint" : "bg-hottint"} ${at(choice.chosen) ? "outline-[2.5px] outline-focus" : ""}`}
+                        >
+                          <Glyph mark={fits ? "fits" : small ? "caution" : "stop"} size={11} quiet />
+                          {best
+                            ? "best"
+                            : fits
+                              ? "fits"
+                              : `${why?.word}${cell.fails.length > 1 ? ` +${cell.fails.length - 1}` : ""}`}
+                        </button>
+                      </td>
+                    );
+                  })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="mt-1 min-h-[2.6em] text-small text-ink2" aria-live="polite">
+        {told}
+      </p>
+    </div>
+  );
+}

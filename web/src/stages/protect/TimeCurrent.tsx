@@ -1,0 +1,76 @@
+/** When the fuse opens and how long the wire stands it, on logarithmic axes. */
+import type { Choice, Curve } from "../../api/client";
+import { useSettings } from "../../lib/settings";
+import { plainNumber, wire } from "../../lib/units";
+import { Plot } from "../../ui/Plot";
+import { Block } from "../Heading";
+import { at } from "./GuardPlot";
+
+export function TimeCurrent({ choice, which }: { choice: Choice; which: "chosen" | "best" }) {
+  const { units } = useSettings();
+  const pick = choice[which];
+  const lines = choice.curves?.[which] as Record<string, Curve> | undefined;
+  if (!pick || !lines) return null;
+  const { shortest, longest, wire: heat } = lines as { shortest: Curve; longest: Curve; wire: Curve };
+  const fails = pick.fails.includes("wire") || pick.fails.includes("withstand");
+  const fault = pick.numbers.prospective_a!;
+  const low = Math.max(Math.min(pick.rating_a, choice.launch_peak_a) * 0.7, 1);
+  return (
+    <Block
+      title={`${plainNumber(pick.rating_a)} A × ${wire(pick.awg, units)}`}
+      line={fails ? "The wire is too hot before the fuse opens." : "The fuse opens first at every current."}
+    >
+      <Plot
+        title={`Seconds to open against amps for ${pick.rating_a} A and ${wire(pick.awg, units)}`}
+        xLabel="amps through the main lead"
+        yLabel="seconds"
+        log
+        x={[low, Math.max(fault * 1.6, pick.rating_a * 12)]}
+        y={[0.01, 2000]}
+        zones={[
+          {
+            x0: low,
+            x1: Math.max(choice.launch_peak_a, low * 1.01),
+            y0: 0.01,
+            y1: Math.max(choice.launch_s, 0.02),
+            colour: "var(--amber-tint)",
+            opacity: 0.9,
+          },
+        ]}
+        bands={
+          longest.x.length
+            ? [{ x: longest.x, low: longest.x.map((x) => at(shortest, x)), high: longest.y, colour: "var(--ink)", opacity: 0.14 }]
+            : []
+        }
+        lines={[
+          { ...shortest, colour: "var(--ink-2)", width: 1.3 },
+          { ...longest, colour: "var(--ink)", width: 2 },
+          { ...heat, colour: fails ? "var(--hot-deep)" : "var(--leaf-deep)", width: 2.6 },
+          { x: [fault, fault], y: [0.01, 2000], colour: "var(--ink)", dash: "3 3", width: 1.3 },
+        ]}
+        words={[
+          {
+            x: low * 1.06,
+            y: 0.016,
+            text: `launch ${plainNumber(choice.launch_peak_a, 0)} A, ${choice.launch_s.toFixed(1)} s`,
+            colour: "var(--amber-text)",
+          },
+          { x: fault * 0.95, y: 700, text: `short ${plainNumber(fault, 0)} A`, anchor: "end" },
+          {
+            x: heat.x[Math.floor(heat.x.length / 3)] ?? low,
+            y: heat.y[Math.floor(heat.y.length / 3)] ?? 1,
+            text: ` ${wire(pick.awg, units)} too hot`,
+            colour: fails ? "var(--hot-text)" : "var(--leaf-text)",
+            bold: true,
+          },
+          {
+            x: longest.x[Math.floor(longest.x.length / 2)] ?? low,
+            y: (longest.y[Math.floor(longest.y.length / 2)] ?? 1) * 0.75,
+            text: " fuse open",
+            colour: "var(--ink-2)",
+          },
+        ]}
+      />
+    </Block>
+  );
+}

@@ -1,0 +1,140 @@
+/** A new run: marked length, times out and back, knob, volts. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useId, useState } from "react";
+import { client, Failed, type NewTrial, unwrap } from "../../api/client";
+import { read } from "../../lib/pointer";
+import { useSettings } from "../../lib/settings";
+import { fromShown, parseNumber, plainNumber } from "../../lib/units";
+import type { StageProps } from "../../workspace/Workspace";
+
+type PassText = { time: string; direction: "out" | "back" };
+
+function Small({
+  label,
+  unit,
+  value,
+  onChange,
+  wide,
+}: {
+  label: string;
+  unit: string;
+  value: string;
+  onChange: (v: string) => void;
+  wide?: boolean;
+}) {
+  const id = useId();
+  return (
+    <div className={wide ? "col-span-2" : ""}>
+      <label htmlFor={id} className="mb-1 block text-small font-bold text-ink2">
+        {label} <span className="font-normal text-ink3">{unit}</span>
+      </label>
+      <input
+        id={id}
+        className="input"
+        inputMode="decimal"
+        autoComplete="off"
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+      />
+    </div>
+  );
+}
+
+export function EntryForm({ build, row, draft }: StageProps) {
+  const { units } = useSettings();
+  const queryClient = useQueryClient();
+  const direct = read(draft.doc, "/controller/kind") === "none";
+  const limiter = (read(draft.doc, "/throttle/limiter_mark") as number | null) ?? 1;
+  const [distance, setDistance] = useState(units.length === "ft" ? "100" : "30");
+  const [passes, setPasses] = useState<PassText[]>([
+    { time: "", direction: "out" },
+    { time: "", direction: "back" },
+  ]);
+  const [knob, setKnob] = useState(String(plainNumber(10 * limiter)));
+  const [before, setBefore] = useState("");
+  const [after, setAfter] = useState("");
+  const [note, setNote] = useState("");
+  const [trouble, setTrouble] = useState("");
+  const save = useMutation({
+    mutationFn: (body: NewTrial) =>
+      unwrap(client.POST("/api/builds/{build_id}/trials", { params: { path: { build_id: build.id } }, body })),
+    onSuccess: () => {
+      setPasses([
+        { time: "", direction: "out" },
+        { time: "", direction: "back" },
+      ]);
+      setNote("");
+      queryClient.invalidateQueries({ queryKey: ["trials", build.id] });
+      queryClient.invalidateQueries({ queryKey: ["garage"] });
+    },
+    onError: (e) => setTrouble(e instanceof Failed ? e.error.message : "That did not work. Your numbers are still here."),
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    setTrouble("");
+    const metres = parseNumber(distance);
+    if (metres === undefined || metres <= 0) return setTrouble("Enter the marked length, such as 100.");
+    const filled = passes.filter((p) => p.time.trim() !== "");
+    if (filled.length === 0) return setTrouble("Enter at least one time, in seconds.");
+    const times = filled.map((p) => parseNumber(p.time));
+    if (times.some((t) => t === undefined || t <= 0))
+      return setTrouble("A time must be a number of seconds above zero, such as 12.4.");
+    const optional = (text: string) => (text.trim() === "" ? null : parseNumber(text));
+    const [mark, v0, v1] = [optional(knob), optional(before), optional(after)];
+    if (mark === undefined || v0 === undefined || v1 === undefined)
+      return setTrouble("Knob and volts must be numbers, or empty.");
+    if (mark !== null && (mark <= 0 || mark > 10)) return setTrouble("The knob's mark is between 0 and 10.");
+    save.mutate({
+      setup_id: row.id,
+      passes: filled.map((p, i) => ({ distance_m: fromShown(metres, units.length), time_s: times[i]!, direction: p.direction })),
+      knob: direct || mark === null ? null : mark / 10,
+      surface: String(read(draft.doc, "/ground/surface") ?? ""),
+      grade: 0,
+      volts_before_v: v0,
+      volts_after_v: v1,
+      motor_c: null,
+      note,
+      when: null,
+    });
+  };
+  return (
+    <form className="card bg-focustint p-3" onSubmit={submit} aria-label="New trial run">
+      <h2 className="text-[15px]">
+        New run <span className="font-normal text-ink2">with “{row.name}”, flying start, level</span>
+      </h2>
+      <div className="mt-2 grid grid-cols-4 gap-2 max-desk:grid-cols-2">
+        <Small label="Marked length" unit={units.length} value={distance} onChange={setDistance} />
+        {!direct && <Small label="Knob mark" unit="of 10" value={knob} onChange={setKnob} />}
+        <Small label="Rest volts before" unit="V" value={before} onChange={setBefore} />
+        <Small label="after" unit="V" value={after} onChange={setAfter} />
+        {passes.map((p, i) => (
+          <Small
+            key={i}
+            label={`${p.direction === "out" ? "Out" : "Back"} ${Math.floor(i / 2) + 1}`}
+            unit="s"
+            value={p.time}
+            onChange={(time) => setPasses(passes.map((q, k) => (k === i ? { ...q, time } : q)))}
+          />
+        ))}
+        <Small label="Note" unit="" value={note} onChange={setNote} wide />
+      </div>
+      {trouble && (
+        <p role="alert" className="mt-2 font-semibold text-hottext">
+          {trouble}
+        </p>
+      )}
+      <div className="mt-3 flex gap-2">
+        <button type="submit" className="btn go flex-1" disabled={save.isPending || draft.save.kind !== "saved"}>
+          {save.isPending ? "Saving…" : "Save run"}
+        </button>
+        <button
+          type="button"
+          className="btn"
+          onClick={() => setPasses([...passes, { time: "", direction: "out" }, { time: "", direction: "back" }])}
+        >
+          Two more passes
+        </button>
+      </div>
+    </form>
+  );
+}

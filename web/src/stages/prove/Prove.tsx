@@ -1,0 +1,179 @@
+/** Prove: checks on the stand, then timed distances; prediction against measurement, gain over the baseline. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, unwrap } from "../../api/client";
+import { useSettings } from "../../lib/settings";
+import { plainNumber, shown, withUnit } from "../../lib/units";
+import { Glyph } from "../../ui/Glyph";
+import type { StageProps } from "../../workspace/Workspace";
+import { Block, Heading } from "../Heading";
+import { EntryForm } from "./EntryForm";
+import { KnobPlot } from "./KnobPlot";
+
+export function Prove(props: StageProps) {
+  const { build, row, plan } = props;
+  const { units } = useSettings();
+  const queryClient = useQueryClient();
+  const trials = useQuery({
+    queryKey: ["trials", build.id],
+    queryFn: () => unwrap(client.GET("/api/builds/{build_id}/trials", { params: { path: { build_id: build.id } } })),
+  });
+  const refresh = () => queryClient.invalidateQueries({ queryKey: ["build"] });
+  // What was clicked shows at once and for each box by itself; the query's own pending state comes a moment too late.
+  const [clicked, setClicked] = useState<Record<string, boolean>>({});
+  const stand = useMutation({
+    mutationFn: ({ step, on }: { step: string; on: boolean }) => {
+      const path = { setup_id: row.id, step };
+      return on
+        ? unwrap(
+            client.PUT("/api/setups/{setup_id}/ticks/{step}", {
+              params: { path },
+              body: { measured: null, measured_open: false },
+            }),
+          )
+        : unwrap(client.DELETE("/api/setups/{setup_id}/ticks/{step}", { params: { path } }));
+    },
+    // Awaited, so that the box keeps what was clicked until the answer is in.
+    onSuccess: () => refresh(),
+    onSettled: (_data, _error, { step }) => setClicked(({ [step]: _answered, ...others }) => others),
+  });
+  const remove = useMutation({
+    mutationFn: (id: number) =>
+      unwrap(
+        client.DELETE("/api/builds/{build_id}/trials/{trial_id}", { params: { path: { build_id: build.id, trial_id: id } } }),
+      ),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ["trials", build.id] }),
+  });
+  const all = trials.data ?? [];
+  const mine = all.filter((t) => t.setup_id === row.id);
+  const gained = [...mine].reverse().find((t) => t.gain != null);
+  const base = all.filter((t) => build.setups.find((s) => s.id === t.setup_id)?.is_baseline);
+  const baseTop = row.is_baseline
+    ? undefined
+    : base.length
+      ? base.reduce((sum, t) => sum + t.speed_m_s, 0) / base.length
+      : plan.evaluation?.baseline?.top_speed_m_s;
+  const done = new Set(row.ticks.map((t) => t.step));
+  const steps = Object.entries(build.stand_steps);
+  const ready = steps.every(([key]) => done.has(key));
+  return (
+    <>
+      <Heading
+        title="Prove"
+        line="Wheels off the ground first. Then ride a marked length, both ways, and see if the plan holds."
+      />
+      <div className="grid grid-cols-[minmax(0,1.5fr)_minmax(220px,1fr)] gap-5 max-desk:grid-cols-1">
+        <KnobPlot trials={all} plan={plan} row={row} baseTop={baseTop} />
+        <div className="grid content-start gap-4">
+          {gained?.gain != null && (
+            <div className="border-l-4 border-leaf pl-3">
+              <p className="font-head text-[30px] leading-8 font-bold">
+                {gained.gain >= 1 ? "+" : "−"}
+                {Math.abs(100 * (gained.gain - 1)).toFixed(0)} %
+              </p>
+              <p className="text-ink2">
+                over the baseline on the same ground, give or take {(100 * (gained.gain_half_width ?? 0)).toFixed(0)} % (95 %).
+              </p>
+            </div>
+          )}
+          {!gained && !row.is_baseline && (
+            <p className="rounded-lg bg-sunk p-3 text-ink2">
+              The gain shows when the baseline and this setup were both timed on the same ground with the knob full up.
+            </p>
+          )}
+          <Block title="On the stand" {...(ready ? {} : { line: "Before anybody rides: all of these." })}>
+            <ul>
+              {steps.map(([key, words]) => (
+                <li key={key} className="flex items-center gap-2 border-b border-line py-1">
+                  <input
+                    id={key}
+                    type="checkbox"
+                    className="size-5 accent-[var(--leaf-deep)]"
+                    checked={clicked[key] ?? done.has(key)}
+                    onChange={(e) => {
+                      setClicked({ ...clicked, [key]: e.target.checked });
+                      stand.mutate({ step: key, on: e.target.checked });
+                    }}
+                  />
+                  <label htmlFor={key} className="flex-1">
+                    {words}
+                  </label>
+                </li>
+              ))}
+            </ul>
+          </Block>
+        </div>
+      </div>
+      <div className="mt-4">
+        <EntryForm {...props} />
+      </div>
+      <Block title="Trial runs" className="mt-4">
+        {all.length === 0 ? (
+          <p className="text-ink2">
+            No run yet. The first one with the stock setup is the baseline every gain is measured against.
+          </p>
+        ) : (
+          <div className="relative overflow-x-auto">
+            <table className="w-full text-[12.5px] [&_td]:px-2 [&_td]:py-1.5 [&_th]:px-2 [&_th]:text-left [&_th]:font-normal [&_th]:text-ink3">
+              <thead>
+                <tr className="border-b-2 border-ink">
+                  <th scope="col">Setup</th>
+                  <th scope="col">When</th>
+                  <th scope="col">Ground</th>
+                  <th scope="col">Passes</th>
+                  <th scope="col">Knob</th>
+                  <th scope="col">Volts before</th>
+                  <th scope="col">Measured {units.speed}</th>
+                  <th scope="col">Predicted</th>
+                  <th scope="col">Fit</th>
+                  <th scope="col">
+                    <span className="sr-only">Delete</span>
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {all.map((t) => {
+                  const inside =
+                    t.predicted_low_m_s != null &&
+                    t.speed_m_s + t.half_width_m_s >= t.predicted_low_m_s &&
+                    t.speed_m_s - t.half_width_m_s <= (t.predicted_high_m_s ?? 0);
+                  const off = t.predicted_m_s ? 100 * (t.speed_m_s / t.predicted_m_s - 1) : 0;
+                  return (
+                    <tr key={t.id} className={`border-b border-line ${t.setup_id === row.id ? "" : "bg-paper"}`}>
+                      <td className="font-bold">{t.setup_name}</td>
+                      <td>{new Date(t.when).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}</td>
+                      <td>{t.surface}</td>
+                      <td>
+                        {t.passes.length} × {withUnit(t.passes[0]?.distance_m ?? 0, "length", units)}
+                      </td>
+                      <td>{t.knob == null ? "–" : plainNumber(10 * t.knob)}</td>
+                      <td>{t.volts_before_v ?? "–"}</td>
+                      <td>
+                        <b>{shown(t.speed_m_s, "speed", units)}</b> ± {shown(t.half_width_m_s, "speed", units)}
+                      </td>
+                      <td>{t.predicted_m_s == null ? "–" : shown(t.predicted_m_s, "speed", units)}</td>
+                      <td className="whitespace-nowrap">
+                        <Glyph mark={inside ? "fits" : "caution"} size={13} />{" "}
+                        {inside && Math.abs(off) < 5 ? "fits" : `${Math.abs(off).toFixed(0)} % ${off < 0 ? "low" : "high"}`}
+                      </td>
+                      <td>
+                        <button
+                          type="button"
+                          className="btn quiet !min-h-7 !px-1"
+                          aria-label={`Delete run of ${t.setup_name}`}
+                          onClick={() => remove.mutate(t.id)}
+                        >
+                          ×
+                        </button>
+                      </td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          </div>
+        )}
+      </Block>
+    </>
+  );
+}

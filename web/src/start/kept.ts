@@ -1,0 +1,16 @@
+/** What was entered so far, kept in this browser until the build is made. */
+import type { Doc } from "../lib/pointer";
+
+export const KEPT = "gecko-start";
+
+export type ShelfEntry = { id: string; count: number };
+
+type Kept = { family: string; doc: Doc; name: string; shelf: ShelfEntry[] };
+
+export function kept(): Kept | null {
+  try {
+    return JSON.parse(sessionStorage.getItem(KEPT) ?? "null") as Kept | null;
+  } catch {
+    return null;
+  }
+}
