@@ -10,7 +10,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from gecko.cases import solve_case
+from gecko.cases.solve import solve_case
 from gecko.errors import field_problems
 from gecko.evaluate import evaluate, fixes, ranges
 from gecko.evaluation import Evaluation

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 from unittest import TestCase
 
-from gecko.cases import solve_case
+from gecko.cases.solve import solve_case
 
 FOLDER = Path(__file__).parent / "cases"
 

@@ -1,25 +1,21 @@
-"""Solved machines: reads the `inputs` of a case file and computes everything its `expected` holds.
-
-The format is explicit: no default of the Setup document enters. Units are in the key names.
-"""
+"""Solved machines: computes everything the `expected` of a case file holds, in its shape."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
-from gecko.electric.bank import BankModel, RowModel, Unit, bank_limits, join_rows, rated_ah, source_at
-from gecko.electric.motor import MotorConstants, combine, from_nameplate
-from gecko.electric.operating_point import ControllerModel, OperatingPoint
-from gecko.electric.path import fuse_ohm, wire_ohm_per_m
+from gecko.cases.fuse_and_wire import fuse_and_wire
+from gecko.cases.load import Case, full_charge_v, load_case
+from gecko.electric.bank import bank_limits, join_rows, rated_ah
+from gecko.electric.motor import MotorConstants
+from gecko.electric.operating_point import OperatingPoint
 from gecko.heat.duty import flat_out, stalled
-from gecko.heat.motor import HeatRun, thermal_from_plate
-from gecko.machine import GuardModel, Machine
+from gecko.heat.motor import HeatRun
+from gecko.machine import Machine
 from gecko.motion.forces import (
-    VehicleModel,
     motor_a_for_force,
     pitch_over,
     resistance_n,
@@ -32,110 +28,10 @@ from gecko.motion.forces import (
 from gecko.motion.hill import hill
 from gecko.motion.launch import Launch, launch
 from gecko.motion.top_speed import top_speed
-from gecko.parts.pack import FULL_PER_CELL_V
-from gecko.protection.choice import KIND_ORDER, ChoiceInput, ChoiceTable, choice_table
-from gecko.reference.tables import OfferedFuse
 from gecko.ride.cruise import Cruise, cruise
 from gecko.ride.lap import stop_and_go_lap
 
 CHARGES = {"s=1": 1.0, "s=0.5": 0.5, "s=0.2": 0.2}
-
-
-@dataclass(frozen=True)
-class Case:
-    """A case file's inputs as a machine, with the parts of the file the machine does not hold."""
-
-    inputs: Mapping[str, Any]
-    machine: Machine
-    motor_each: MotorConstants
-
-
-def load_case(inputs: Mapping[str, Any]) -> Case:
-    """Build the machine of a case from its `inputs`."""
-    rows = tuple(
-        RowModel(
-            tuple(
-                Unit(
-                    unit["chemistry"],
-                    unit["cells_in_series"],
-                    float(unit["capacity_ah"]),
-                    float(unit["resistance_ohm"]),
-                    unit.get("series_count", 1),
-                    unit.get("peukert_exponent"),
-                    unit.get("continuous_a"),
-                    unit.get("peak_10s_a"),
-                    unit.get("trip_a"),
-                    unit.get("trip_delay_s"),
-                    unit.get("protection_low_v"),
-                )
-                for unit in row["units"]
-            ),
-            row.get("parallel_count", 1),
-        )
-        for row in inputs["bank"]["rows"]
-    )
-    motor, plate = inputs["motor"], inputs["motor"]["nameplate"]
-    each = from_nameplate(
-        plate["volts_v"],
-        plate["power_out_w"],
-        plate["efficiency"],
-        plate["copper_share"],
-        speed_rpm=plate.get("speed_rpm"),
-        no_load_rpm=plate.get("no_load_rpm"),
-        kv_rpm_per_v=plate.get("kv_rpm_per_v"),
-        magnet=motor["magnet"],
-    )
-    given, vehicle = inputs["controller"], inputs["vehicle"]
-    control = ControllerModel(
-        given["kind"],
-        given["duty_max"],
-        given["efficiency"],
-        given["phase_limit_a"],
-        given["battery_limit_a"],
-        given["undervoltage_v"],
-        given["idle_a"],
-    )
-    guard = inputs.get("guard")
-    machine = Machine(
-        BankModel(rows),
-        path_ohm(inputs["path"]),
-        combine(each, motor["count"], motor["wiring"]),
-        motor["count"],
-        motor["wiring"],
-        thermal_from_plate(each, motor["mass_kg_each"], motor["open_airflow"]),
-        control,
-        VehicleModel(
-            vehicle["gear_ratio"],
-            vehicle["wheel_radius_m"],
-            vehicle["gear_efficiency"],
-            vehicle["mass_total_kg"],
-            vehicle["drag_area_m2"],
-            vehicle["rolling_resistance"],
-            vehicle["friction_coefficient"],
-            vehicle["driven_axle"],
-            vehicle["wheelbase_m"],
-            vehicle["com_ahead_of_rear_m"],
-            vehicle["com_height_m"],
-            vehicle["track_m"],
-            vehicle["rotating_mass_share"],
-            inputs["air_density_kg_m3"],
-            inputs["gravity_m_s2"],
-        ),
-        GuardModel(guard["volts_v"], guard["delay_s"]) if guard else None,
-        inputs["ambient_c"],
-        inputs["pack_temp_c"],
-    )
-    return Case(inputs, machine, each)
-
-
-def path_ohm(path: Mapping[str, Any], *, without_leads_and_fuse: bool = False) -> float:
-    """Resistance of a case's path: leads both ways, contacts per pole, fuse, switch, guard. [Ω]"""
-    total = sum(c["poles"] * c["resistance_per_pole_ohm"] for c in path["contacts"])
-    total += path["switch_ohm"] + path["guard_ohm"]
-    if not without_leads_and_fuse:
-        total += sum(float(wire_ohm_per_m(lead["awg"], lead["copper_temp_c"])) * lead["length_both_ways_m"] for lead in path["leads"])
-        total += fuse_ohm(path["fuse_rating_a"]) if path["fuse_rating_a"] else 0.0
-    return float(total)
 
 
 def solve_case(document: Mapping[str, Any]) -> dict[str, Any]:
@@ -165,7 +61,7 @@ def solve_case(document: Mapping[str, Any]) -> dict[str, Any]:
             "stalled_full_throttle": _heat(stalled(machine, full)),
         },
         "bank_current_limits": _limits(machine, run, ride),
-        "fuse_and_wire": _fuse_and_wire(case, run),
+        "fuse_and_wire": fuse_and_wire(case, run),
     }
     return dict(_plain(result))
 
@@ -232,12 +128,6 @@ def _derived(case: Case) -> dict[str, Any]:
             "leads_plus_fuses_ohm": extra,
         }
     return derived
-
-
-def full_charge_v(bank: BankModel) -> float:
-    """Charging end volts of the fullest row. [V]"""
-    full = {str(chemistry): volts for chemistry, volts in FULL_PER_CELL_V.items()}
-    return max(sum(u.series_count * u.cells_in_series * full[u.chemistry] for u in row.units) for row in bank.rows)
 
 
 def _point(point: OperatingPoint) -> dict[str, Any]:
@@ -408,129 +298,3 @@ def _limits(machine: Machine, run: Launch, ride: Cruise) -> dict[str, Any]:
     found["peak_above_10s_limit"] = None if limits.peak_10s_a is None else bool(run.pack_a.max() > limits.peak_10s_a)
     found["cruise_rms_above_continuous"] = None if limits.continuous_a is None else bool(ride.rms_pack_a > limits.continuous_a)
     return found
-
-
-def _fuse_and_wire(case: Case, run: Launch) -> dict[str, Any]:
-    given, machine = case.inputs["fuse_wire"], case.machine
-    fuses = tuple(OfferedFuse(offer["type"], offer["dc_volts_v"], offer["breaking_a"], rating) for offer in given["offered"] for rating in offer["ratings_a"])
-    bank = machine.bank
-    warm = source_at(bank, 1.0, max(25.0, given["ambient_c"]))
-    fault = source_at(bank, 1.0, 25.0)
-    cold = source_at(bank, 0.2, given["coldest_day_c"])
-    control = machine.control
-    held = [limit for limit in (control.battery_limit_a, control.phase_limit_a) if limit is not None]
-    trip = bank_limits(bank).trip_a
-    full_v = full_charge_v(bank)
-    table = choice_table(
-        ChoiceInput(
-            given["continuous_a_for_table"],
-            float(min(held)) if held else None,
-            run.pack_a,
-            run.time_s,
-            given["ampacity_row"],
-            given["insulation"],
-            given["bundle_conductors"],
-            given["ambient_c"],
-            given["lead_length_both_ways_m"],
-            given["least_part_rating_a"],
-            full_v,
-            float(machine.source(0.5).open_v),
-            float(warm.open_v),
-            float(warm.resistance_ohm),
-            float(fault.resistance_ohm),
-            float(cold.open_v),
-            float(cold.resistance_ohm),
-            path_ohm(case.inputs["path"], without_leads_and_fuse=True),
-            None if trip is None else float(trip),
-        ),
-        fuses,
-    )
-    return {
-        "continuous_a": given["continuous_a_for_table"],
-        "limit_trip_a": trip,
-        "full_volts_v": full_v,
-        "careful": _school(table, "careful"),
-        "common": _school(table, "common"),
-        "choice_is_robust": _is_robust(table),
-        "infeasible_examples": _infeasible(table),
-    }
-
-
-def cell_name(fuse: OfferedFuse) -> str:
-    """A fuse by kind, volts and rating: "blade 32 V 7.5 A"."""
-    return f"{fuse.kind} {fuse.dc_volts_v:g} V {fuse.rating_a:g} A"
-
-
-def cell_fails(table: ChoiceTable, fuse: int, gauge: int, school: str) -> list[str]:
-    """Names of the conditions a cell fails under a school."""
-    return sorted(name for name, mask in table.failing(school).items() if mask[fuse, gauge])
-
-
-def _infeasible(table: ChoiceTable) -> list[dict[str, Any]]:
-    """Every cell that fails under a school, with its reasons and numbers."""
-    wanted = (
-        "continuous_over_limit",
-        "nuisance_sum",
-        "rating_over_ampacity",
-        "rating_over_least_part",
-        "prospective_a",
-        "i2t_over_withstand",
-        "full_volts_over_fuse_volts",
-    )
-    bad = ~table.feasible("careful") | ~table.feasible("common")
-    found = []
-    for f, g in np.argwhere(bad):
-        fuse = table.fuses[f]
-        found.append(
-            {
-                "type": fuse.kind,
-                "dc_volts_v": fuse.dc_volts_v,
-                "rating_a": fuse.rating_a,
-                "awg": table.awg[g],
-                "fails_careful": cell_fails(table, f, g, "careful"),
-                "fails_common": cell_fails(table, f, g, "common"),
-                "numbers": {name: table.numbers[name][f, g] for name in wanted if name in table.numbers},
-            }
-        )
-    return found
-
-
-def _is_robust(table: ChoiceTable) -> bool:
-    """Whether both recommendations stay for ±1.5 % continuous amps, ±7 % nuisance, ±3 % wire times and short circuits."""
-    return all(
-        table.nudged(name, factor).recommended(school) == table.recommended(school)
-        for name, spread in (("continuous", 0.015), ("nuisance", 0.07), ("wire", 0.03), ("breaking", 0.03), ("withstand", 0.06), ("cold_short", 0.03))
-        for factor in (1.0 - spread, 1.0 + spread)
-        for school in ("careful", "common")
-    )
-
-
-def _school(table: ChoiceTable, school: str) -> dict[str, Any]:
-    feasible = table.feasible(school)
-    best = table.recommended(school)
-    chosen = None
-    numbers = None
-    if best is not None:
-        fuse = table.fuses[best[0]]
-        chosen = {"type": fuse.kind, "dc_volts_v": fuse.dc_volts_v, "rating_a": fuse.rating_a, "awg": table.awg[best[1]]}
-        wanted = (
-            "continuous_over_limit",
-            "nuisance_sum",
-            "rating_over_ampacity",
-            "derated_ampacity_a",
-            "longest_opening_over_wire_time_worst",
-            "prospective_a",
-            "prospective_20_percent_coldest_a",
-            "i2t_over_withstand",
-            "drop_share_at_continuous_a",
-        )
-        numbers = {name: table.numbers[name][best] for name in wanted}
-    order = sorted(range(len(table.fuses)), key=lambda i: KIND_ORDER.index(table.fuses[i].kind))
-    thinnest = {cell_name(table.fuses[i]): table.awg[int(feasible[i].argmax())] for i in order if feasible[i].any()}
-    return {
-        "feasible_cells": int(feasible.sum()),
-        "recommended": chosen,
-        "recommended_simplest_type_first": chosen,
-        "thinnest_feasible_awg": thinnest,
-        "recommended_numbers": numbers,
-    }

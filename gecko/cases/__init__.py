@@ -1,0 +1,1 @@
+"""Solved machines in the exchange format of independent solutions: read, solve, compare."""
