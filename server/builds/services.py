@@ -6,6 +6,8 @@ from datetime import timedelta
 from typing import Any
 
 from django.db import transaction
+from django.db.models import F, Max, QuerySet
+from django.db.models.functions import Coalesce
 from django.utils import timezone
 
 from gecko.analysis import Analysis, Context
@@ -34,6 +36,11 @@ STAND_STEPS = {
     "stand_first": "First ride by an adult, lowest mode, open ground: calm",
 }
 """Checks on the stand before the first ride, in their order."""
+
+
+def builds_of(garage: Garage) -> QuerySet[Build]:
+    """A garage's builds, the one last worked on first."""
+    return garage.builds.annotate(worked=Coalesce(Max("setups__updated"), F("created"))).order_by("-worked", "-pk")
 
 
 def build_of(user: Any, build_id: int) -> Build:

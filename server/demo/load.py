@@ -38,11 +38,12 @@ def load_demo() -> Garage:
     for rider in machines.RIDERS:
         save_rider(garage, None, rider)
     _fill_rack(garage)
+    # The list shows what was worked on last first, so the build to begin with is made last.
     for name, family, description, setups, in_use in (
-        ("Marmalade", "ride-on car", "Two-seat beach buggy, 24 V", machines.marmalade_setups(), 3),
-        ("Thistle", "small dirt bike", "Chain bike, 24 V 280 W, 12 and 80 teeth", machines.thistle_setups(), 1),
-        ("Bramble", "quad", "Youth quad, 48 V 900 W", machines.bramble_setups(), 1),
         ("Pocket Comet", "scooter", "Hub scooter, 48 V", machines.comet_setups(), 1),
+        ("Bramble", "quad", "Youth quad, 48 V 900 W", machines.bramble_setups(), 1),
+        ("Thistle", "small dirt bike", "Chain bike, 24 V 280 W, 12 and 80 teeth", machines.thistle_setups(), 1),
+        ("Marmalade", "ride-on car", "Two-seat beach buggy, 24 V", machines.marmalade_setups(), 3),
     ):
         build = services.create_build(garage, user, name, family, description, setups)
         _ride(build, in_use)

@@ -9,8 +9,8 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
 
 from gecko.evaluation import Out
-from server.builds.models import Build, Setup
-from server.builds.services import STAND_STEPS
+from server.builds.models import Setup
+from server.builds.services import STAND_STEPS, builds_of
 from server.engine.overview import BuildGlance, TrialLine, build_glance
 from server.errors import ErrorOut, not_found
 from server.garage import services
@@ -70,6 +70,26 @@ class RiderIn(Schema):
     document: dict[str, Any]
 
 
+class NamedOut(Out):
+    """Something with a name to be found by."""
+
+    id: int
+    name: str
+
+
+class FindableBuild(NamedOut):
+    """A build with its setups by name."""
+
+    setups: list[NamedOut]
+
+
+class IndexOut(Out):
+    """Names of all there is in a garage, for the finder."""
+
+    builds: list[FindableBuild]
+    rack: list[NamedOut]
+
+
 class OverviewOut(Out):
     """The garage at a glance."""
 
@@ -96,9 +116,9 @@ def list_garages(request: HttpRequest) -> list[GarageOut]:
 
 @router.get("/garages/{garage_id}", response={200: OverviewOut, 404: ErrorOut})
 def overview(request: HttpRequest, garage_id: int, limit: int = Query(60, ge=1, le=1000)) -> HttpResponse:
-    """A garage with its first `limit` builds at a glance, rack and riders; a constant number of queries."""
+    """A garage with rack, riders and `limit` builds at a glance, the one last worked on first; a constant number of queries."""
     garage = services.garage_of(request.user, garage_id)
-    every = Build.objects.filter(garage=garage)
+    every = builds_of(garage)
     setups = Setup.objects.defer("document").prefetch_related("ticks")
     builds = list(every.prefetch_related(Prefetch("setups", setups))[:limit])
     trials: dict[int, list[TrialLine]] = {}
@@ -115,6 +135,18 @@ def overview(request: HttpRequest, garage_id: int, limit: int = Query(60, ge=1, 
     )
     # Sent as it is: validating hundreds of builds a second time would cost more than making them.
     return HttpResponse(found.model_dump_json(), content_type="application/json")
+
+
+@router.get("/garages/{garage_id}/index", response={200: IndexOut, 404: ErrorOut})
+def index(request: HttpRequest, garage_id: int) -> HttpResponse:
+    """Names of every build, setup and part of a garage: three queries, however many there are."""
+    garage = services.garage_of(request.user, garage_id)
+    setups: dict[int, list[NamedOut]] = {}
+    for build_id, setup_id, name in Setup.objects.filter(build__garage=garage).values_list("build_id", "pk", "name"):
+        setups.setdefault(build_id, []).append(NamedOut(id=setup_id, name=name))
+    builds = [FindableBuild(id=pk, name=name, setups=setups.get(pk, [])) for pk, name in builds_of(garage).values_list("pk", "name")]
+    rack = [NamedOut(id=pk, name=label) for pk, label in garage.rack.order_by("kind", "pk").values_list("pk", "label")]
+    return HttpResponse(IndexOut(builds=builds, rack=rack).model_dump_json(), content_type="application/json")
 
 
 @router.patch("/garages/{garage_id}", response={200: GarageOut, 404: ErrorOut, 422: ErrorOut})

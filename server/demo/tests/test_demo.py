@@ -7,7 +7,7 @@ from django.test import TestCase
 from gecko.evaluate import evaluate
 from gecko.setup import load_setup
 from server.builds.models import Build
-from server.builds.services import context_of
+from server.builds.services import builds_of, context_of
 from server.demo.load import load_demo
 from server.logbook.services import prediction_for
 
@@ -18,7 +18,7 @@ class Demo(TestCase):
         cls.garage = load_demo()
 
     def test_four_builds_each_with_a_baseline_and_setups(self) -> None:
-        self.assertEqual([b.name for b in self.garage.builds.all()], ["Marmalade", "Thistle", "Bramble", "Pocket Comet"])
+        self.assertEqual([b.name for b in builds_of(self.garage)], ["Marmalade", "Thistle", "Bramble", "Pocket Comet"])
         for build in self.garage.builds.all():
             self.assertEqual(build.setups.filter(is_baseline=True).count(), 1)
             self.assertTrue(3 <= build.setups.count() <= 4)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from gecko.tests.machines import named
+from gecko.tests.machines import named, safe_bike
 from server.testing import HouseholdCase
 
 
@@ -65,6 +65,29 @@ class Garages(HouseholdCase):
         part = self.home.ok("GET", f"{path}?limit=2")
         self.assertEqual((len(part["builds"]), part["total"]), (2, 3))
         self.assertEqual(self.home.send("GET", f"{path}?limit=0").status_code, 422)
+
+    def test_the_build_last_worked_on_comes_first(self) -> None:
+        path = f"/api/garages/{self.home.garage.pk}"
+        first, second = self.home.build("As found"), self.home.build("As found")
+        self.assertEqual([b["id"] for b in self.home.ok("GET", path)["builds"]], [second["id"], first["id"]])
+        row = first["setups"][0]
+        edited = safe_bike(wheel__diameter_m=named(0.4))
+        self.home.ok("PUT", f"/api/setups/{row['id']}", {"document": edited, "based_on": row["version"], "label": ""})
+        self.assertEqual([b["id"] for b in self.home.ok("GET", path)["builds"]], [first["id"], second["id"]])
+
+    def test_index_names_all_there_is(self) -> None:
+        path = f"/api/garages/{self.home.garage.pk}"
+        build = self.home.build("As found", "Two side by side")
+        self.home.ok("POST", f"{path}/rack", {"kind": "wires", "label": "12 AWG, red", "document": {"awg": 12}, "quantity": 1})
+        index = self.home.ok("GET", f"{path}/index")
+        self.assertEqual([(b["id"], [s["name"] for s in b["setups"]]) for b in index["builds"]], [(build["id"], ["As found", "Two side by side"])])
+        self.assertEqual([part["name"] for part in index["rack"]], ["12 AWG, red"])
+        for _ in range(3):
+            self.home.build()
+        # Session, user and garage, then one each for setups, builds and rack.
+        with self.assertNumQueries(6):
+            self.assertEqual(len(self.home.ok("GET", f"{path}/index")["builds"]), 4)
+        self.assertEqual(self.other.send("GET", f"{path}/index").status_code, 404)
 
     def test_overview_says_where_a_build_stands(self) -> None:
         self.home.build("As found")

@@ -113,7 +113,7 @@ export interface paths {
         };
         /**
          * Overview
-         * @description A garage with its first `limit` builds at a glance, rack and riders; a constant number of queries.
+         * @description A garage with rack, riders and `limit` builds at a glance, the one last worked on first; a constant number of queries.
          */
         get: operations["server_garage_api_overview"];
         put?: never;
@@ -126,6 +126,26 @@ export interface paths {
          * @description Change name, units or house rules.
          */
         patch: operations["server_garage_api_change_garage"];
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/index": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Index
+         * @description Names of every build, setup and part of a garage: three queries, however many there are.
+         */
+        get: operations["server_garage_api_index"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/garages/{garage_id}/rack": {
@@ -981,6 +1001,38 @@ export interface components {
             house_rules?: {
                 [key: string]: unknown;
             } | null;
+        };
+        /**
+         * FindableBuild
+         * @description A build with its setups by name.
+         */
+        FindableBuild: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Setups */
+            setups: components["schemas"]["NamedOut"][];
+        };
+        /**
+         * IndexOut
+         * @description Names of all there is in a garage, for the finder.
+         */
+        IndexOut: {
+            /** Builds */
+            builds: components["schemas"]["FindableBuild"][];
+            /** Rack */
+            rack: components["schemas"]["NamedOut"][];
+        };
+        /**
+         * NamedOut
+         * @description Something with a name to be found by.
+         */
+        NamedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * RackPartIn
@@ -2339,6 +2391,37 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_garage_api_index: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IndexOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -37,21 +37,23 @@ function Finder({ items, close }: { items: FindItem[]; close: () => void }) {
   const [at, setAt] = useState(0);
   const navigate = useNavigate();
   const garage = useGarage();
-  const overview = useQuery({
-    queryKey: ["garage", garage?.id, "all"],
-    queryFn: () =>
-      unwrap(
-        client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garage?.id ?? 0 }, query: { limit: 1000 } } }),
-      ),
+  const index = useQuery({
+    queryKey: ["garage", garage?.id, "index"],
+    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}/index", { params: { path: { garage_id: garage?.id ?? 0 } } })),
     enabled: garage !== undefined,
   });
   const all = useMemo<FindItem[]>(
     () => [
       ...items,
-      ...(overview.data?.builds ?? []).map((b) => ({ label: b.name, kind: "build", to: `/builds/${b.id}` })),
-      ...(overview.data?.rack ?? []).map((p) => ({ label: p.label, kind: "on the rack", to: `/#part-${p.id}` })),
+      ...(index.data?.builds ?? []).map((b) => ({ label: b.name, kind: "build", to: `/builds/${b.id}` })),
+      ...(index.data?.rack ?? []).map((p) => ({ label: p.name, kind: "on the rack", to: `/#part-${p.id}` })),
+      ...(index.data?.builds ?? []).flatMap((b) =>
+        b.setups
+          .filter((s) => !items.some((i) => i.to.startsWith(`/builds/${b.id}/setups/${s.id}/`)))
+          .map((s) => ({ label: s.name, kind: `setup of ${b.name}`, to: `/builds/${b.id}/setups/${s.id}/power` })),
+      ),
     ],
-    [items, overview.data],
+    [items, index.data],
   );
   const found = all.filter((item) => `${item.label} ${item.kind}`.toLowerCase().includes(text.trim().toLowerCase())).slice(0, 9);
   const go = (item: FindItem | undefined) => {
