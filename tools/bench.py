@@ -145,7 +145,7 @@ selector => {
 
 def key_presses(address: str, client: Client) -> None:
     """From a key pressed in the wheel's teeth to the new top speed painted, in the browser."""
-    build = next(b for b in client.get("/api/garages/1")["builds"] if b["name"] == "Thistle")
+    build = next(b for b in client.get("/api/garages/1/index")["builds"] if b["name"] == "Thistle")
     rows = client.get(f"/api/builds/{build['id']}")["setups"]
     setup = next(row for row in rows if not row["is_baseline"])
     shown = '[data-outcome="top_speed_m_s"]'

@@ -1,0 +1,536 @@
+"""Each rule at the edge docs/model.md and the principle of the rule give it: a hair over trips, a hair under does not."""
+
+from __future__ import annotations
+
+from math import pi, sqrt
+from typing import Any
+from unittest import TestCase
+
+from gecko.analysis import Analysis, Context, HouseRules
+from gecko.checks.registry import run_checks
+from gecko.evaluate import evaluate
+from gecko.evaluation import Finding, Outcome
+from gecko.setup import Setup
+from gecko.tests.machines import bike, named, ride_on
+
+CELLS_10 = {"label": "p", "cells_in_series": 10, "capacity_ah": named(6), "age": "new"}
+CHARGER = {"label": "bench charger", "end_v": named(42), "amps_a": named(2)}
+
+
+def cells(n: int, chemistry: str = "li-ion", **more: Any) -> list[dict[str, Any]]:
+    """One row of one pack with `n` cells in series, 6 Ah."""
+    return [{"units": [{"label": "p", "chemistry": chemistry, "cells_in_series": n, "capacity_ah": named(6), **more}]}]
+
+
+def rows(*units: dict[str, Any], fuse_v: float = 58) -> list[dict[str, Any]]:
+    """Rows of one pack each, every row behind its own 20 A fuse."""
+    return [{"units": [unit], "fuse": {"rating_a": 20, "dc_volts_v": fuse_v}} for unit in units]
+
+
+class Edges(TestCase):
+    def found(self, setup: Setup, rule_id: str, context: Context | None = None) -> list[Finding]:
+        return [f.finding for f in run_checks(Analysis(setup, context)) if f.finding.id == rule_id]
+
+    def one(self, setup: Setup, rule_id: str, severity: str, context: Context | None = None) -> Finding:
+        """The only finding of a rule, whose severity is as expected."""
+        found = self.found(setup, rule_id, context)
+        self.assertEqual([f.severity for f in found], [severity], f"{rule_id}: {[f.because for f in found]}")
+        return found[0]
+
+    def none(self, setup: Setup, rule_id: str, context: Context | None = None) -> None:
+        self.assertEqual([f.because for f in self.found(setup, rule_id, context)], [])
+
+    def outcome(self, setup: Setup) -> Outcome:
+        outcome = evaluate(setup).outcome
+        assert outcome is not None
+        return outcome
+
+
+class Window(Edges):
+    """Ten lithium cells: 42.0 V full, 36.0 V nominal."""
+
+    def test_full_charge_counts_not_the_label(self) -> None:
+        said = self.one(bike(controller__max_v=named(41.9)), "pack.window.controller", "stop")
+        self.assertIn("42.0 V", said.because)
+        self.assertIn("41.9 V (printed on it)", said.because)
+        self.none(bike(controller__max_v=named(42.0)), "pack.window.controller")
+
+    def test_an_unprinted_limit_is_a_quarter_over_the_label(self) -> None:
+        """1.25 · 33.5 = 41.875 V is under 42.0 V; 1.25 · 33.7 = 42.125 V is not."""
+        said = self.one(bike(controller__max_v=None, controller__nominal_v=named(33.5)), "pack.window.controller", "stop")
+        self.assertIn("41.9 V (1.25 × its label, assumed)", said.because)
+        self.none(bike(controller__max_v=None, controller__nominal_v=named(33.7)), "pack.window.controller")
+
+    def test_a_controller_with_neither_label_nor_limit_is_not_judged(self) -> None:
+        self.none(bike(controller__max_v=None, controller__nominal_v=None), "pack.window.controller")
+        self.none(bike(controller__undervoltage_v=None, controller__nominal_v=None), "pack.window.low")
+
+    def test_the_low_cut_off_meets_the_nominal_volts(self) -> None:
+        self.one(bike(controller__undervoltage_v=named(36.1)), "pack.window.low", "stop")
+        self.none(bike(controller__undervoltage_v=named(35.9)), "pack.window.low")
+
+    def test_an_unprinted_low_cut_off_is_fifteen_percent_under_the_label(self) -> None:
+        """0.85 · 42.5 = 36.125 V is above 36.0 V; 0.85 · 42.3 = 35.955 V is not."""
+        self.one(bike(controller__undervoltage_v=None, controller__nominal_v=named(42.5)), "pack.window.low", "stop")
+        self.none(bike(controller__undervoltage_v=None, controller__nominal_v=named(42.3)), "pack.window.low")
+
+    def test_a_board_bears_five_percent_over_stock(self) -> None:
+        """36.0 V nominal against 1.05 · 34.2 = 35.91 V and 1.05 · 34.4 = 36.12 V."""
+        board = {"family": "small dirt bike", "board_in_path": "yes"}
+        self.one(bike(vehicle=board, stock={"volts_v": named(34.2)}), "pack.window.board", "stop")
+        self.none(bike(vehicle=board, stock={"volts_v": named(34.4)}), "pack.window.board")
+        self.none(bike(vehicle=board, stock={"volts_v": named(24)}), "pack.window.board", Context(is_baseline=True))
+        self.none(bike(vehicle={**board, "board_in_path": "unknown"}, stock={"volts_v": named(24)}), "pack.window.board")
+
+    def test_sixty_volts_shock_and_seventy_five_stop_a_child(self) -> None:
+        """Cells of 4.20 V: 14 give 58.8 V, 15 give 63.0 V, 17 give 71.4 V, 18 give 75.6 V."""
+        child = {"name": "Bo", "age_years": 13}
+        self.none(bike(bank__rows=cells(14)), "pack.touch")
+        self.assertIn("63.0 V", self.one(bike(bank__rows=cells(15)), "pack.touch", "caution").because)
+        self.one(bike(bank__rows=cells(17), rider=child), "pack.touch", "caution")
+        self.one(bike(bank__rows=cells(18), rider=child), "pack.touch", "stop")
+        self.one(bike(bank__rows=cells(18), rider={"age_years": 14}), "pack.touch", "caution")
+
+    def test_over_the_plate_in_three_steps(self) -> None:
+        """36.0 V on plates of 35.7, 35.6, 28.9, 28.7 and 24.1 V: 1.008, 1.011, 1.246, 1.254 and 1.494 times."""
+        self.none(bike(motor__volts_v=named(35.7)), "pack.overvolt")
+        for plate, severity in ((35.6, "note"), (28.9, "note"), (28.7, "caution"), (24.1, "caution")):
+            self.one(bike(motor__volts_v=named(plate)), "pack.overvolt", severity)
+
+    def test_beyond_half_again_the_winding_decides(self) -> None:
+        """36/23.9 = 1.506 times: a small motor at 130 °C and more is stopped, a large cool one only cautioned."""
+        small, large = bike(motor__volts_v=named(20), motor__power_w=named(120)), bike(motor__volts_v=named(23.9), motor__power_w=named(600))
+        for setup, severity in ((small, "stop"), (large, "caution")):
+            hot = self.outcome(setup).motor_20min_c >= 130
+            self.assertEqual(hot, severity == "stop")
+            self.one(setup, "pack.overvolt", severity)
+
+    def test_motors_in_series_share_the_volts(self) -> None:
+        twice = {"kind": "brushed", "count": 2, "wiring": "series", "volts_v": named(18), "power_w": named(200), "speed_rpm": named(2700)}
+        self.none(bike(motor=twice), "pack.overvolt")
+        self.assertIn("2.00 × its plate", self.one(bike(motor={**twice, "wiring": "parallel"}), "pack.overvolt", "caution").because)
+
+
+class Packs(Edges):
+    """The bike's controller takes 28 A at most, and a launch asks for all of them; with 50 mA idle 28.05 A."""
+
+    def test_the_launch_asks_for_the_controllers_limit(self) -> None:
+        self.assertAlmostEqual(self.outcome(bike()).peak_a, 28.05, places=3)
+
+    def test_cells_are_close_at_eighty_percent_and_over_at_all(self) -> None:
+        """28.05 A are 80 % of 35.06 A."""
+
+        def limited(peak: float) -> Setup:
+            return bike(bank__rows__0__units__0__peak_10s_a=named(peak), bank__rows__0__units__0__continuous_a=None)
+
+        self.none(limited(35.2), "pack.current")
+        self.one(limited(34.9), "pack.current", "caution")
+        self.one(limited(28.1), "pack.current", "caution")
+        self.assertIn("28 A peak; its packs stand 28 A", self.one(limited(27.9), "pack.current", "stop").because)
+
+    def test_the_steady_amps_count_as_well(self) -> None:
+        steady = self.outcome(bike()).rms_a
+
+        def limited(amps: float) -> Setup:
+            return bike(bank__rows__0__units__0__peak_10s_a=None, bank__rows__0__units__0__continuous_a=named(amps))
+
+        self.assertIn("steady", self.one(limited(0.99 * steady), "pack.current", "stop").because)
+        self.one(limited(1.24 * steady), "pack.current", "caution")
+        self.none(limited(1.26 * steady), "pack.current")
+
+    def test_two_like_rows_halve_the_asking(self) -> None:
+        """14 A a row: 80 % of 17.5 A."""
+        two = [{**CELLS_10, "peak_10s_a": named(17.6)}] * 2
+        self.none(bike(bank__rows=rows(*two)), "pack.current")
+        two = [{**CELLS_10, "peak_10s_a": named(17.4)}] * 2
+        self.one(bike(bank__rows=rows(*two)), "pack.current", "caution")
+
+    def test_the_weaker_row_is_named_not_the_mean(self) -> None:
+        """Rows of 0.05 and 0.15 Ω at one voltage share 28 A as 3 to 1: 21 A and 7 A (behind equal 20 A fuses about that)."""
+        strong, weak = ({**CELLS_10, "resistance_ohm": named(ohm), "peak_10s_a": named(20)} for ohm in (0.05, 0.15))
+        self.assertRegex(self.one(bike(bank__rows=rows(strong, weak)), "pack.current", "stop").because, r"asked for 2[01] A peak")
+
+    def test_a_small_pack_is_run_too_hard_above_ten_times(self) -> None:
+        """28 A are 10.04 times 2.79 Ah and 9.96 times 2.81 Ah."""
+        self.one(bike(bank__rows__0__units__0__capacity_ah=named(2.79)), "pack.small", "caution")
+        self.none(bike(bank__rows__0__units__0__capacity_ah=named(2.81)), "pack.small")
+
+    def test_lead_is_not_judged_by_ten_times(self) -> None:
+        self.none(bike(bank__rows=cells(18, "lead", guard_in_tool=False)), "pack.small")
+
+    def test_a_trip_needs_its_delay(self) -> None:
+        tight = {"bank__rows__0__units__0__trip_a": named(27)}
+        self.assertIn("27 A after 0.1 s", self.one(bike(**tight, bank__rows__0__units__0__trip_delay_s=named(0.1)), "pack.trip", "stop").because)
+        self.none(bike(**tight, bank__rows__0__units__0__trip_delay_s=named(60)), "pack.trip")
+        self.none(bike(bank__rows__0__units__0__trip_a=named(28.1), bank__rows__0__units__0__trip_delay_s=named(0.1)), "pack.trip")
+
+    def test_a_blocked_wheel_trips_without_a_controller(self) -> None:
+        stall = self.outcome(ride_on()).stall_a
+        for share, trips in ((0.99, True), (1.01, False)):
+            pack = {"label": "b", "chemistry": "lead", "cells_in_series": 6, "capacity_ah": named(10), "guard_in_tool": False, "trip_delay_s": named(30)}
+            setup = ride_on(bank__rows__0__units=[{**pack, "trip_a": named(share * stall)}])
+            if trips:
+                self.assertIn("blocked wheel", self.one(setup, "pack.trip", "stop").because)
+            else:
+                self.none(setup, "pack.trip")
+
+    def test_sag_counts_from_fifteen_percent_of_nominal(self) -> None:
+        """0.15 · 36 V = 5.4 V at 28 A: 192.9 mΩ."""
+        said = self.one(bike(bank__rows__0__units__0__resistance_ohm=named(0.1935)), "pack.sag", "caution")
+        self.assertIn("5.4 V", said.because)
+        self.none(bike(bank__rows__0__units__0__resistance_ohm=named(0.1925)), "pack.sag")
+
+    def test_a_row_of_unlike_packs_stops_and_of_unlike_age_cautions(self) -> None:
+        half = {"label": "h", "cells_in_series": 5, "capacity_ah": named(6), "age": "new"}
+        self.none(bike(bank__rows=[{"units": [half, half]}]), "pack.mixed.series")
+        self.one(bike(bank__rows=[{"units": [half, {**half, "age": "worn"}]}]), "pack.mixed.series", "caution")
+        for odd in ({"capacity_ah": named(5)}, {"cells_in_series": 4}, {"chemistry": "lfp"}):
+            self.one(bike(bank__rows=[{"units": [half, {**half, **odd}]}]), "pack.mixed.series", "stop")
+
+    def test_each_bad_row_speaks_for_itself(self) -> None:
+        half = {"label": "h", "cells_in_series": 5, "capacity_ah": named(6)}
+        mixed = {"units": [half, {**half, "capacity_ah": named(3)}], "fuse": {"rating_a": 20, "dc_volts_v": 58}}
+        found = self.found(bike(bank__rows=[mixed, mixed]), "pack.mixed.series")
+        self.assertEqual([f.key for f in found], ["pack.mixed.series@0", "pack.mixed.series@1"])
+        self.assertIn("Row 2", found[1].because)
+
+    def test_the_rush_between_rows_meets_the_charge_limit(self) -> None:
+        """Each pack 10 · 0.050/6 + 0.010 = 93.3 mΩ; with 10 mΩ of lead 196.7 mΩ. 1 C is 6 A, reached at 1.180 V."""
+
+        def resting(difference: float) -> Setup:
+            return bike(bank__rows=rows({**CELLS_10, "resting_v": named(40)}, {**CELLS_10, "resting_v": named(40 - difference)}))
+
+        said = self.one(resting(1.2), "pack.mixed.parallel", "stop")
+        self.assertIn("6.1 A", said.because)
+        self.assertIn("1.18 V", said.instruction)
+        self.none(resting(1.17), "pack.mixed.parallel")
+
+    def test_rows_of_other_chemistry_never_belong_together(self) -> None:
+        lead = {"label": "l", "chemistry": "lead", "cells_in_series": 18, "capacity_ah": named(6), "guard_in_tool": False}
+        said = self.one(bike(bank__rows=rows(CELLS_10, lead)), "pack.mixed.parallel", "stop")
+        self.assertIn("10 li-ion cells, 18 lead cells", said.because)
+
+    def test_the_guard_floor_is_three_volts_a_cell(self) -> None:
+        """Lithium 10 · 3.0 = 30 V; LFP 12 · 2.6 = 31.2 V; lead 18 · 1.75 = 31.5 V. The fix is 3 % above."""
+        for bank, floor in ((cells(10), 30.0), (cells(12, "lfp"), 31.2), (cells(18, "lead"), 31.5)):
+            said = self.one(bike(bank__rows=bank, guard__volts_v=named(floor - 0.1)), "pack.guard.level", "caution")
+            self.assertIn(f"{floor:.1f} V", said.because)
+            self.assertIn(f"{round(floor * 1.03, 1):.1f} V", said.instruction)
+            self.none(bike(bank__rows=bank, guard__volts_v=named(floor)), "pack.guard.level")
+
+    def test_a_guard_that_stops_early_wastes_charge(self) -> None:
+        found = self.found(bike(guard__volts_v=named(37.0)), "pack.guard.level")
+        self.assertEqual([f.key for f in found], ["pack.guard.level@high"])
+
+    def test_a_guard_must_bear_the_launch(self) -> None:
+        self.assertEqual([f.key for f in self.found(bike(guard__rating_a=named(27.9)), "pack.guard.level")], ["pack.guard.level@rating"])
+        self.none(bike(guard__rating_a=named(28.1)), "pack.guard.level")
+
+    def test_who_needs_a_guard(self) -> None:
+        unit = "bank__rows__0__units__0__"
+        self.one(bike(guard=None), "pack.guard", "stop")
+        self.none(bike(guard=None, **{unit + "guard_in_tool": False}), "pack.guard")
+        self.none(bike(guard=None, **{unit + "protection_low_v": named(30)}), "pack.guard")
+        self.none(bike(guard=None, bank__rows=cells(18, "lead")), "pack.guard")
+        watched = {"kind": "voltmeter", "volts_v": named(31)}
+        self.one(bike(guard=watched), "pack.guard", "stop")
+        self.none(bike(guard=watched), "pack.guard", Context(house=HouseRules(guard="voltmeter")))
+
+
+class Charging(Edges):
+    def test_end_volts_within_one_percent(self) -> None:
+        """42.0 V ± 0.42 V."""
+        for end, fits in ((42.5, False), (42.4, True), (41.6, True), (41.5, False)):
+            setup = bike(chargers=[{**CHARGER, "end_v": named(end)}])
+            if fits:
+                self.none(setup, "charge.volts")
+            else:
+                self.assertIn(f"stops at {end} V", self.one(setup, "charge.volts", "stop").because)
+
+    def test_lead_bears_three_percent(self) -> None:
+        """Six cells: 14.4 V ± 0.432 V."""
+        for end, fits in ((14.8, True), (14.9, False), (13.9, False), (14.0, True)):
+            setup = ride_on(chargers=[{"label": "c", "chemistry": "lead", "end_v": named(end), "amps_a": named(1)}])
+            self.assertEqual(not self.found(setup, "charge.volts"), fits, end)
+
+    def test_chemistry_before_volts(self) -> None:
+        said = self.one(bike(chargers=[{**CHARGER, "chemistry": "lfp"}]), "charge.volts", "stop")
+        self.assertIn("made for lfp", said.because)
+
+    def test_a_bank_charger_is_judged_by_the_row(self) -> None:
+        half = {"label": "h", "cells_in_series": 5, "capacity_ah": named(6)}
+        two = bike(bank__rows=[{"units": [half, half]}], chargers=[{**CHARGER, "per": "bank"}])
+        self.none(two, "charge.volts")
+        self.one(bike(bank__rows=[{"units": [half, half]}], chargers=[CHARGER]), "charge.volts", "stop")
+
+    def test_amps_against_the_charge_limit(self) -> None:
+        """6 Ah at 1 C: 6 A; half again is 9 A. Two rows share a bank charger's amps. Lead stands a quarter."""
+        for amps, severity in ((5.9, None), (6.1, "caution"), (8.9, "caution"), (9.1, "stop")):
+            setup = bike(chargers=[{**CHARGER, "amps_a": named(amps)}])
+            self.assertEqual([f.severity for f in self.found(setup, "charge.amps")], [severity] if severity else [])
+        shared = rows(CELLS_10, CELLS_10)
+        self.none(bike(bank__rows=shared, chargers=[{**CHARGER, "per": "bank", "amps_a": named(11.9)}]), "charge.amps")
+        self.one(bike(bank__rows=shared, chargers=[{**CHARGER, "per": "bank", "amps_a": named(12.1)}]), "charge.amps", "caution")
+        lead = {"label": "c", "chemistry": "lead", "end_v": named(14.4)}
+        self.none(ride_on(chargers=[{**lead, "amps_a": named(2.4)}]), "charge.amps")
+        self.one(ride_on(chargers=[{**lead, "amps_a": named(2.6)}]), "charge.amps", "caution")
+
+    def test_an_entered_charge_limit_counts_before_the_assumed_one(self) -> None:
+        setup = bike(bank__rows__0__units__0__charge_limit_a=named(3), chargers=[{**CHARGER, "amps_a": named(3.1)}])
+        self.assertIn("stands 3.0 A", self.one(setup, "charge.amps", "caution").because)
+
+    def test_both_kinds_of_confusable_plug(self) -> None:
+        mains = self.one(bike(chargers=[{**CHARGER, "plug": "mains pattern"}]), "plug.charge", "stop")
+        shared = self.one(bike(chargers=[{**CHARGER, "plug": "shared pattern"}]), "plug.charge", "stop")
+        self.assertIn("wall socket", mains.because)
+        self.assertIn("another voltage", shared.because)
+        self.none(bike(chargers=[CHARGER]), "plug.charge")
+
+
+class Protection(Edges):
+    def test_an_unguarded_stretch_of_thirty_centimetres(self) -> None:
+        self.none(bike(main_fuse__distance_m=named(0.30)), "fuse.place")
+        said = self.one(bike(main_fuse__distance_m=named(0.31)), "fuse.place", "caution")
+        self.assertIn("[[0.31|length]]", said.because)
+
+    def test_both_faults_of_place_at_once(self) -> None:
+        keys = [f.key for f in self.found(bike(main_fuse__side="negative", main_fuse__distance_m=named(1)), "fuse.place")]
+        self.assertEqual(keys, ["fuse.place@side", "fuse.place@far"])
+
+    def test_fuse_volts_meet_full_charge_in_every_place(self) -> None:
+        """Ten cells: 42.0 V. A 32 V fuse in row 2 is found beside a good main fuse."""
+        self.none(bike(main_fuse__dc_volts_v=42.0), "fuse.volts")
+        self.one(bike(main_fuse__dc_volts_v=41.9), "fuse.volts", "stop")
+        two = rows(CELLS_10, CELLS_10)
+        two[1] = {**two[1], "fuse": {"rating_a": 20, "dc_volts_v": 32}}
+        self.assertEqual(self.one(bike(bank__rows=two), "fuse.volts", "stop").path, "/bank/rows/1/fuse")
+
+    def test_one_row_needs_the_main_fuse_only(self) -> None:
+        self.none(bike(), "fuse.none")
+        keys = [f.key for f in self.found(bike(bank__rows=[{"units": [CELLS_10]}] * 2, main_fuse=None), "fuse.none")]
+        self.assertEqual(keys, ["fuse.none@main", "fuse.none@rows"])
+        stricter = Context(house=HouseRules(sole_main_fuse=False))
+        self.assertEqual([f.key for f in self.found(bike(), "fuse.none", stricter)], ["fuse.none@pack"])
+
+    def test_the_weakest_part_behind_the_fuse(self) -> None:
+        """A 30 A fuse; each part in turn is the weakest."""
+        for path, value in (("cut_off__rating_a", named(29)), ("main_fuse__holder_a", named(29)), ("guard__rating_a", named(29)), ("plugs__0__rating_a", named(29))):
+            with self.subTest(path):
+                self.assertIn("29 A", self.one(bike(**{path: value}), "fuse.parts", "stop").because)
+                self.none(bike(**{path: named(30)}), "fuse.parts")
+
+    def test_a_plug_by_the_table_when_nothing_is_printed(self) -> None:
+        """A 6.3 mm spade stands 20 A: less than the 30 A fuse."""
+        self.assertIn("20 A", self.one(bike(plugs=[{"kind": "spade 6.3"}]), "fuse.parts", "stop").because)
+
+    def test_fuse_and_wire_by_both_schools(self) -> None:
+        """30 A on 105 °C wire in a pair, air 25 °C: 16 AWG stands 25 · 0.7 = 17.5 A, 10 AWG stands 60 · 0.7 = 42 A."""
+        self.assertIn("stands 18 A", self.one(bike(main_lead__awg=16), "fuse.wire", "stop").because)
+        self.none(bike(main_lead__awg=10), "fuse.wire")
+
+    def test_only_the_careful_school_objects(self) -> None:
+        """A 30 A fuse in a pair of 12 AWG, 45 · 0.7 = 31.5 A: the rating fits, the band at 1.35 times does not."""
+        found = self.found(bike(main_lead__awg=12), "fuse.wire")
+        self.assertEqual([f.severity for f in found], ["caution"])
+        self.none(bike(main_lead__awg=12, main_lead__bundle_conductors=1), "fuse.wire")
+
+    def test_breaking_capacity_against_a_dead_short(self) -> None:
+        """Full, 25 °C: 41.9 V over the pack's 93.3 mΩ at full charge and the fuse: the near fault, some 480 A."""
+        numbers = evaluate(bike()).choice
+        assert numbers is not None and numbers.chosen is not None
+        near = numbers.chosen.numbers["near_fault_a"]
+        self.one(bike(main_fuse__breaking_a=0.99 * near), "fuse.break", "stop")
+        self.none(bike(main_fuse__breaking_a=1.01 * near), "fuse.break")
+
+    def test_a_plug_is_close_at_eighty_percent(self) -> None:
+        rms = self.outcome(bike()).rms_a
+        for rating, severity in ((1.26 * rms, None), (1.24 * rms, "caution"), (1.01 * rms, "caution"), (0.99 * rms, "stop")):
+            found = self.found(bike(plugs__0__rating_a=named(rating)), "plug.rating")
+            self.assertEqual([f.severity for f in found], [severity] if severity else [])
+
+    def test_a_switch_needs_the_dc_volts_and_amps(self) -> None:
+        self.one(bike(cut_off__dc_volts_v=named(41.9)), "switch.dc", "stop")
+        self.none(bike(cut_off__dc_volts_v=named(42)), "switch.dc")
+        rms = self.outcome(bike()).rms_a
+        self.one(bike(cut_off__rating_a=named(0.99 * rms)), "switch.dc", "stop")
+        self.none(bike(cut_off__rating_a=named(1.01 * rms)), "switch.dc")
+        self.none(bike(cut_off__rating_a=None, cut_off__dc_volts_v=None), "switch.dc")
+        self.assertEqual(self.one(ride_on(pedal_switch__dc_volts_v=named(12)), "switch.dc", "stop").path, "/pedal_switch")
+
+    def test_a_lead_loses_three_percent_then_ten(self) -> None:
+        """drop = I·2·L·ρ/A over the half-charge volts, 37.2 V for ten cells at 3.72 V; 16 AWG: 13.17 mΩ a metre."""
+        rms = self.outcome(bike(main_lead__awg=16)).rms_a
+        edge = 0.03 * 37.2 / (2 * rms * 0.013172)
+        self.none(bike(main_lead__awg=16, main_lead__length_m=named(0.97 * edge)), "wire.drop")
+        self.one(bike(main_lead__awg=16, main_lead__length_m=named(1.04 * edge)), "wire.drop", "note")
+        self.one(bike(main_lead__awg=18, main_lead__length_m=named(20)), "wire.drop", "caution")
+
+    def test_ampacity_falls_with_bundle_and_air(self) -> None:
+        """18 AWG, 105 °C, seven in a bundle: 20 · 0.5 = 10 A; alone 20 A. The ride asks for something between."""
+        rms = self.outcome(bike(main_lead__awg=18)).rms_a
+        self.assertTrue(10 < rms < 20, rms)
+        self.assertIn("stands 10 A", self.one(bike(main_lead__awg=18, main_lead__bundle_conductors=7), "wire.ampacity", "stop").because)
+        self.none(bike(main_lead__awg=18, main_lead__bundle_conductors=1), "wire.ampacity")
+
+    def test_a_building_wire_table_stands_less(self) -> None:
+        """12 AWG: 45 A by the vehicle table, 20 A by the building one."""
+        building = Context(house=HouseRules(wire_table="building"))
+        self.assertNotEqual(self.found(bike(main_lead__awg=12), "fuse.wire", building)[0].severity, "caution")
+
+
+class Drive(Edges):
+    def test_throttles_of_an_unknown_kind_are_not_judged(self) -> None:
+        self.none(bike(throttle__kind="unknown"), "ctl.throttle")
+        self.none(bike(controller__throttle="unknown"), "ctl.throttle")
+        for kind in ("potentiometer", "switch"):
+            self.assertIn(f"has a {kind} one", self.one(bike(throttle__kind=kind), "ctl.throttle", "stop").because)
+
+    def test_every_pairing_of_motor_and_controller(self) -> None:
+        hub = {"kind": "hub", "volts_v": named(36), "power_w": named(350), "speed_rpm": named(500)}
+        self.none(bike(motor=hub, controller__kind="brushless"), "ctl.kind")
+        self.one(bike(motor=hub), "ctl.kind", "stop")
+        self.one(bike(motor=hub, controller={"kind": "none"}), "ctl.kind", "stop")
+        self.none(bike(controller={"kind": "none"}), "ctl.kind")
+        blind = {**hub, "has_halls": False}
+        self.none(bike(motor=blind, controller__kind="brushless"), "ctl.kind")
+        said = self.one(bike(motor=blind, controller__kind="brushless", controller__needs_halls=True), "ctl.kind", "stop")
+        self.assertIn("Hall", said.title)
+
+    def test_a_brake_cut_off_counts_only_where_there_is_one(self) -> None:
+        self.one(bike(throttle__brake_cut_off_wired=False), "ctl.brake", "caution")
+        self.none(bike(throttle__brake_cut_off_wired=False, throttle__brake_cut_off_present=False), "ctl.brake")
+        self.none(ride_on(throttle={"brake_cut_off_present": True}), "ctl.brake")
+
+    def test_a_foot_switch_is_a_quads_matter(self) -> None:
+        self.none(bike(throttle__foot_switch_wired=False), "ctl.foot")
+        self.none(bike(vehicle={"family": "quad"}), "ctl.foot")
+        self.one(bike(vehicle={"family": "quad"}, throttle__foot_switch_wired=False), "ctl.foot", "stop")
+
+    def test_the_controllers_limit_against_packs_and_lead(self) -> None:
+        """28 A against packs of 27.9 A, and against 1.35 · 20 · 0.7 = 18.9 A of 18 AWG in a pair."""
+        self.assertIn("the packs", self.one(bike(bank__rows__0__units__0__peak_10s_a=named(27.9)), "ctl.limit", "caution").because)
+        self.none(bike(bank__rows__0__units__0__peak_10s_a=named(28.1)), "ctl.limit")
+        self.assertIn("the lead for some minutes stand 19 A", self.one(bike(main_lead__awg=18), "ctl.limit", "caution").because)
+
+    def test_a_spark_from_thirty_six_volts(self) -> None:
+        """8 cells 33.6 V none; 9 cells 37.8 V a note; 12 cells 50.4 V a caution. A pre-charge path ends it."""
+        for n, severity in ((8, None), (9, "note"), (11, "note"), (12, "caution")):
+            found = self.found(bike(bank__rows=cells(n), controller__precharge=False), "ctl.precharge")
+            self.assertEqual([f.severity for f in found], [severity] if severity else [], n)
+        self.none(bike(bank__rows=cells(12), controller__precharge=True), "ctl.precharge")
+
+    def test_a_pedal_switch_at_twice_its_rating(self) -> None:
+        stall = self.outcome(ride_on()).stall_a
+        self.one(ride_on(pedal_switch__rating_a=named(stall / 1.98)), "ctl.direct", "caution")
+        self.one(ride_on(pedal_switch__rating_a=named(stall / 2.02)), "ctl.direct", "stop")
+        self.one(ride_on(pedal_switch__rating_a=named(stall / 2.02)), "ctl.direct", "caution", Context(is_baseline=True))
+        self.none(bike(), "ctl.direct")
+
+    def test_reverse_is_for_what_has_one(self) -> None:
+        self.none(bike(), "ctl.reverse")
+        self.one(bike(vehicle={"family": "quad"}), "ctl.reverse", "note")
+
+    def test_sprockets_under_eleven_teeth(self) -> None:
+        self.none(bike(drivetrain__motor_teeth=11), "drive.teeth")
+        self.assertIn("10 teeth", self.one(bike(drivetrain__motor_teeth=10), "drive.teeth", "note").because)
+
+    def test_chain_pitch_ignores_case_and_space(self) -> None:
+        drive = {"kind": "chain", "motor_teeth": 12, "wheel_teeth": 88, "chain_pitch": "8 mm"}
+        self.none(bike(drivetrain={**drive, "motor_sprocket_pitch": " 8 MM "}), "drive.chain")
+        both = {**drive, "motor_sprocket_pitch": "6 mm", "wheel_sprocket_pitch": "6 mm"}
+        self.assertEqual([f.key for f in self.found(bike(drivetrain=both), "drive.chain")], ["drive.chain@motor_sprocket_pitch", "drive.chain@wheel_sprocket_pitch"])
+
+    def test_gears_at_half_again_and_two_and_a_half_times(self) -> None:
+        """Twice the cells give about twice the stall torque: caution; three times: stop. Only on plastic gears."""
+        around = Context(baseline=ride_on())
+        for n, severity in ((6, None), (12, "caution"), (18, "stop")):
+            lead = [{"label": "b", "chemistry": "lead", "cells_in_series": n, "capacity_ah": named(10), "resistance_ohm": named(0.024), "guard_in_tool": False}]
+            found = self.found(ride_on(bank__rows__0__units=lead), "drive.gearbox", around)
+            self.assertEqual([f.severity for f in found], [severity] if severity else [], n)
+            chain = self.found(ride_on(bank__rows__0__units=lead, drivetrain={"kind": "differential", "ratio": named(100)}), "drive.gearbox", around)
+            self.assertEqual(chain, [])
+
+    def test_rotor_speed_from_road_speed(self) -> None:
+        """rpm = 60·v/(π·d) times 88/12."""
+        rpm = 60 * self.outcome(bike()).top_speed_m_s / (pi * 0.31) * 88 / 12
+        self.assertIn(f"turns {rpm:.0f} rpm", self.one(bike(motor__max_rpm=named(0.999 * rpm)), "drive.rpm", "caution").because)
+        self.none(bike(motor__max_rpm=named(1.001 * rpm)), "drive.rpm")
+
+
+class RiderAndGround(Edges):
+    def test_the_cap_bears_half_a_percent(self) -> None:
+        top = self.outcome(bike()).top_speed_m_s
+        self.none(bike(rider={"age_years": 30, "mass_kg": named(60), "cap_m_s": named(top / 1.004)}, ground={"hill_grade": 0.0}), "ride.cap")
+        self.one(bike(rider={"age_years": 30, "mass_kg": named(60), "cap_m_s": named(top / 1.006)}, ground={"hill_grade": 0.0}), "ride.cap", "stop")
+
+    def test_a_limiter_within_reach_is_no_limiter(self) -> None:
+        rider = {"age_years": 30, "mass_kg": named(60), "cap_m_s": named(8)}
+        ground = {"hill_grade": 0.0}
+        self.none(bike(rider=rider, throttle__limiter_mark=0.7, ground=ground), "ride.cap")
+        said = self.one(bike(rider=rider, throttle__limiter_mark=0.7, throttle__limiter_reachable=True, ground=ground), "ride.cap", "caution")
+        self.assertEqual(said.key, "ride.cap@reach")
+
+    def test_downhill_a_limiter_does_nothing(self) -> None:
+        rider = {"age_years": 30, "mass_kg": named(60), "cap_m_s": named(4)}
+        setup = bike(rider=rider, throttle__limiter_mark=0.4, ground={"hill_grade": 0.2})
+        self.assertIn("ride.cap@downhill", {f.key for f in self.found(setup, "ride.cap")})
+        self.assertNotIn("ride.cap@downhill", {f.key for f in self.found(bike(rider=rider, throttle__limiter_mark=0.4, ground={"hill_grade": 0.0}), "ride.cap")})
+
+    def test_weight_in_two_steps(self) -> None:
+        """A limit of 60 kg: over it a caution, over 1.15 · 60 = 69 kg a stop."""
+        for kg, severity in ((59.9, None), (60.1, "caution"), (68.9, "caution"), (69.1, "stop")):
+            setup = bike(vehicle={"family": "small dirt bike", "max_load_kg": named(60)}, rider={"mass_kg": named(kg)})
+            self.assertEqual([f.severity for f in self.found(setup, "ride.weight")], [severity] if severity else [], kg)
+
+    def test_tipping_in_a_three_metre_turn(self) -> None:
+        """v = √(g·r·t/(2h)): with the track at the edge for this top speed, a hair wider is quiet."""
+        quad: dict[str, Any] = {"family": "quad", "com_height_m": named(0.6)}
+        top = self.outcome(bike(vehicle=quad, throttle__foot_switch_wired=True)).top_speed_m_s
+        edge = top**2 * 2 * 0.6 / (9.80665 * 3)
+        said = self.one(bike(vehicle={**quad, "track_m": named(0.99 * edge)}, throttle__foot_switch_wired=True), "ride.tip", "caution")
+        self.assertIn(f"{sqrt(0.99) * top:.2f}"[:4], said.because)
+        self.none(bike(vehicle={**quad, "track_m": named(1.01 * edge)}, throttle__foot_switch_wired=True), "ride.tip")
+        self.none(bike(), "ride.tip")
+
+    def test_the_front_lifts_at_g_times_a_over_h(self) -> None:
+        """Rear drive, a child: a stop; an adult: a caution; driven at the front: never."""
+        light: dict[str, Any] = {"family": "small dirt bike", "com_height_m": named(1.4), "com_ahead_of_rear_m": named(0.15)}
+        steep = {"drivetrain__wheel_teeth": 140}
+        self.one(bike(vehicle=light, rider={"age_years": 7}, **steep), "ride.wheelie", "stop")
+        self.one(bike(vehicle=light, rider={"age_years": 30, "mass_kg": named(27)}, **steep), "ride.wheelie", "caution")
+        self.none(bike(vehicle={**light, "driven_axle": "front"}, rider={"age_years": 7}, **steep), "ride.wheelie")
+
+    def test_stopping_room_against_the_baseline(self) -> None:
+        """v·1 s + v²/(2a), by hand with a = 5.0 (disc), 2.5 (drum) and 1.2 m/s² (drag): over 1.5 caution, over 2.5 stop."""
+        base, around = self.outcome(bike()), Context(baseline=bike())
+        self.assertAlmostEqual(base.stop_m, base.top_speed_m_s + base.top_speed_m_s**2 / 10, places=6)
+        seen = set()
+        for n in (10, 14):
+            for brake, deceleration in (("disc", 5.0), ("drum or band", 2.5), ("gearbox drag", 1.2)):
+                setup = bike(vehicle={"family": "small dirt bike", "brake": brake, "braked_axles": "both"}, bank__rows=cells(n))
+                v = self.outcome(setup).top_speed_m_s
+                share = (v + v * v / (2 * deceleration)) / base.stop_m
+                expected = "stop" if share > 2.5 else "caution" if share > 1.5 else None
+                self.assertEqual([f.severity for f in self.found(setup, "ride.stop", around)], [expected] if expected else [], (n, brake, share))
+                self.none(setup, "ride.stop")
+                seen.add(expected)
+        self.assertEqual(seen, {None, "caution", "stop"})
+
+    def test_a_guess_close_to_the_cap_is_named(self) -> None:
+        """Top speed at 84 % of the cap is quiet, at 86 % the assumed figure is named, with how to measure it."""
+        guessed: dict[str, Any] = {"motor__speed_rpm": named(2700, "assumed")}
+        top = self.outcome(bike(**guessed)).top_speed_m_s
+
+        def capped(share: float) -> Setup:
+            return bike(rider={"age_years": 30, "mass_kg": named(60), "cap_m_s": named(top / share)}, **guessed)
+
+        self.none(capped(0.84), "data.assumed")
+        said = self.one(capped(0.86), "data.assumed", "note")
+        self.assertIn("tachometer", said.instruction)
+        self.assertEqual(said.path, "/motor/speed_rpm")
+        self.none(capped(1.02), "data.assumed")
+
+    def test_warranty_and_road_speak_of_changed_machines_only(self) -> None:
+        for rule_id in ("warranty", "ride.road"):
+            self.one(bike(), rule_id, "note")
+            self.none(bike(), rule_id, Context(is_baseline=True))
