@@ -10,7 +10,7 @@ from gecko.analysis import Analysis, Context
 from gecko.checks.edits import figure, fuse_and_gauge, round_up
 from gecko.checks.registry import run_checks
 from gecko.evaluation import Out
-from gecko.parts.pack import Pack
+from gecko.parts.pack import GUARD_FLOOR_PER_CELL_V, Pack
 from gecko.reference.tables import families
 from gecko.setup import Setup, load_setup
 from gecko.trail import build_trail
@@ -142,7 +142,7 @@ def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, An
     # The old charger belongs to the old battery.
     document["chargers"] = []
     bare = pack.chemistry != "lead" and pack.guard_in_tool and pack.protection_low_v is None
-    floor = {"li-ion": 3.0, "lfp": 2.6, "lead": 1.75}[pack.chemistry] * pack.cells_in_series * series
+    floor = GUARD_FLOOR_PER_CELL_V[pack.chemistry] * pack.cells_in_series * series
     analysis = Analysis(load_setup(document))
     peak = float(analysis.peak_a) if analysis.machine is not None else 30.0
     full = pack.full_v * series
