@@ -1,0 +1,275 @@
+"""The hookup's readings solved by hand, the order for every kind of machine, and what a wrong reading is said to mean."""
+
+from __future__ import annotations
+
+from typing import Any
+from unittest import TestCase
+
+from gecko.arrangements import typical_setup
+from gecko.care.charging import charge_plans, wanted_end_v
+from gecko.hookup.netlist import Netlist, State, build_netlist
+from gecko.hookup.steps import Hookup, Reading, Step, build_hookup, judge
+from gecko.parts.charger import Charger
+from gecko.reference.tables import families
+from gecko.setup import Setup, load_setup
+from gecko.tests.machines import bike, named, ride_on
+
+FUSE = {"kind": "blade", "rating_a": 20, "dc_volts_v": 58}
+
+
+def pack(**more: Any) -> dict[str, Any]:
+    return {"label": "p", "cells_in_series": 10, "capacity_ah": named(6), "resistance_ohm": named(0.1), **more}
+
+
+def rows(*units: dict[str, Any]) -> list[dict[str, Any]]:
+    return [{"units": [unit], "fuse": FUSE} for unit in units]
+
+
+def plan_of(setup: Setup) -> Hookup:
+    plan = build_hookup(setup)
+    assert plan is not None
+    return plan
+
+
+def net_of(setup: Setup) -> Netlist:
+    net = build_netlist(setup)
+    assert net is not None
+    return net
+
+
+def step_of(setup: Setup, step: str) -> Step:
+    return next(s for s in plan_of(setup).steps if s.id == step)
+
+
+def reading_of(setup: Setup, step: str) -> Reading:
+    reading = step_of(setup, step).reading
+    assert reading is not None
+    return reading
+
+
+class ByHand(TestCase):
+    def test_a_pack_on_its_own_terminals_shows_what_it_rests_at(self) -> None:
+        """40.2 V at rest: within 2 % either way, and 1 % + 50 mV of the meter: 40.2·0.98 − 0.452 = 38.94 to 41.46 V."""
+        reading = reading_of(bike(bank__rows=rows(pack(resting_v=named(40.2)))), "pack0")
+        self.assertEqual((reading.expected, reading.low, reading.high), (40.2, 38.94, 41.46))
+
+    def test_a_pack_nobody_measured_may_be_anything_between_nearly_empty_and_full(self) -> None:
+        """Ten cells of 3.3 to 4.2 V, 4.1 V likely; with the meter's 1 % + 50 mV: 33 − 0.46 and 42 + 0.46 V."""
+        reading = reading_of(bike(bank__rows=rows(pack())), "pack0")
+        self.assertEqual((reading.expected, reading.low, reading.high), (41.0, 32.54, 42.46))
+
+    def test_windows_of_the_other_chemistries(self) -> None:
+        """LFP 3.0, 3.35, 3.65 V; lead 1.93, 2.12, 2.2 V a cell."""
+        for chemistry, cells, expected, low, high in (("lfp", 12, 40.2, 35.55, 44.25), ("lead", 18, 38.16, 34.31, 40.03)):
+            reading = reading_of(bike(bank__rows=rows(pack(chemistry=chemistry, cells_in_series=cells))), "pack0")
+            self.assertEqual((reading.expected, reading.low, reading.high), (expected, low, high))
+
+    def test_two_unlike_rows_meet_by_their_resistance(self) -> None:
+        """40.0 V behind 0.1 Ω + 3.5 mΩ of fuse, 39.4 V behind 0.3 Ω + 3.5 mΩ: (40/0.1035 + 39.4/0.3035)/(1/0.1035 + 1/0.3035) = 39.8474 V."""
+        setup = bike(bank__rows=rows(pack(resting_v=named(40)), pack(resting_v=named(39.4), resistance_ohm=named(0.3))))
+        self.assertEqual(reading_of(setup, "join1").expected, 39.85)
+
+    def test_two_packs_in_a_row_add_up(self) -> None:
+        half = pack(cells_in_series=5, resting_v=named(20.1))
+        setup = bike(bank__rows=[{"units": [half, {**half, "resting_v": named(20.3)}], "fuse": FUSE}])
+        self.assertEqual(reading_of(setup, "pack0").expected, 40.4)
+        self.assertIn("row A", step_of(setup, "pack0").title)
+
+    def test_the_load_is_dead_until_fuse_and_cut_off_are_in(self) -> None:
+        net = net_of(bike(bank__rows=rows(pack(resting_v=named(40)))))
+        for fuse in (False, True):
+            for switch in (False, True):
+                state = State(frozenset({0}), frozenset({0}), fuse, switch)
+                expected = 40.0 if fuse and switch else 0.0
+                self.assertAlmostEqual(net.volts(state, "load+", "load-")[1], expected, delta=0.05)
+
+    def test_a_row_fuse_left_out_keeps_its_row_out(self) -> None:
+        net = net_of(bike(bank__rows=rows(pack(resting_v=named(40)), pack(resting_v=named(39)))))
+        both, first = frozenset({0, 1}), frozenset({0})
+        self.assertAlmostEqual(net.volts(State(both, first), "joint", "minus")[1], 40.0, places=3)
+        self.assertAlmostEqual(net.volts(State(both, both), "joint", "minus")[1], 39.5, places=3)
+        self.assertAlmostEqual(net.volts(State(first, both), "joint", "minus")[1], 40.0, places=3)
+
+    def test_first_power_loses_the_idle_current_in_the_path_only(self) -> None:
+        """50 mA through 0.1 Ω and some 16 mΩ of path: 6 mV less than at rest."""
+        reading = reading_of(bike(bank__rows__0__units__0__resting_v=named(40), bank__rows__0__units__0__resistance_ohm=named(0.1)), "first_power")
+        self.assertEqual(reading.expected, 39.99)
+
+    def test_the_minus_lead_is_half_the_lead_and_half_the_poles(self) -> None:
+        """0.6 m of 10 AWG at 3.277 mΩ/m and two poles of 0.6 mΩ: 3.166 mΩ; with the meter's own 0.3 Ω at most 0.30 Ω."""
+        reading = reading_of(bike(), "minus")
+        self.assertEqual((reading.expected, reading.high), (0.003, 0.3))
+
+    def test_ohms_through_everything_that_is_in_line(self) -> None:
+        """Holder bridged, cut-off on, guard: 2.333 + 6 + 2 mΩ and the plus lead's 3.166 mΩ."""
+        net = net_of(bike())
+        found = net.resistance(State(main_fuse=True, cut_off=True), "load+", "joint")
+        self.assertAlmostEqual((found or 0) * 1000, 13.50, delta=0.02)
+        self.assertIsNone(net.resistance(State(main_fuse=True), "load+", "joint"))
+
+    def test_two_motors_as_they_are_wired(self) -> None:
+        """One gear motor 12 V, 60 W, η 0.62: I = 8.0645 A, R = 0.6·36.77/65.04 = 0.3393 Ω; two in parallel half, in series twice that."""
+        plate = {"kind": "small gear motor", "count": 2, "volts_v": named(12), "power_w": named(60), "no_load_rpm": named(14000)}
+        for wiring, ohm in (("parallel", 0.1696), ("series", 0.6785)):
+            reading = reading_of(ride_on(motor={**plate, "wiring": wiring}), "motor")
+            self.assertAlmostEqual(reading.expected or 0, ohm, delta=0.001)
+
+
+class Order(TestCase):
+    def order(self, setup: Setup) -> list[str]:
+        return [s.id for s in plan_of(setup).steps]
+
+    def test_the_whole_order_of_a_bike(self) -> None:
+        self.assertEqual(
+            self.order(bike()),
+            ["safe", "motor", "throttle", "brake", "minus", "plus", "guard", "cut_off", "holder", "pack0", "join0", "dead", "precharge", "main_fuse", "first_power"],
+        )
+
+    def test_a_switched_ride_on_has_neither_throttle_nor_precharge(self) -> None:
+        self.assertEqual(self.order(ride_on()), ["safe", "motor", "minus", "plus", "cut_off", "holder", "pack0", "join0", "dead", "main_fuse", "first_power"])
+
+    def test_what_is_not_there_has_no_step(self) -> None:
+        for part, step in (("guard", "guard"), ("cut_off", "cut_off"), ("main_fuse", "main_fuse"), ("motor", "motor")):
+            self.assertNotIn(step, self.order(bike(**{part: None})))
+
+    def test_no_precharge_below_thirty_six_volts(self) -> None:
+        self.assertNotIn("precharge", self.order(bike(bank__rows=rows(pack(cells_in_series=8)))))
+
+    def test_every_typical_machine_gets_a_safe_order(self) -> None:
+        for family in families():
+            ids = self.order(load_setup({**typical_setup(family), "cut_off": {"kind": "pullable plug"}}))
+            with self.subTest(family):
+                self.assertEqual((ids[0], ids[-1]), ("safe", "first_power"))
+                for earlier, later in (("motor", "minus"), ("plus", "holder"), ("cut_off", "pack0"), ("join0", "main_fuse")):
+                    self.assertLess(ids.index(earlier), ids.index(later))
+
+    def test_each_step_says_what_to_do_and_where_to_measure(self) -> None:
+        for setup in (bike(), ride_on(), bike(bank__rows=rows(pack(), pack(), pack()))):
+            plan = plan_of(setup)
+            blocks = {b.id for b in plan.blocks} | {"plus_bar", "minus_bar"}
+            self.assertEqual(len({s.id for s in plan.steps}), len(plan.steps))
+            for step in plan.steps:
+                self.assertTrue(step.title and step.what)
+                self.assertLessEqual(set(step.blocks), blocks, step.id)
+                if step.reading is not None:
+                    self.assertTrue(step.reading.red_on and step.reading.black_on)
+                    self.assertLessEqual(set(step.reading.nodes), blocks, step.id)
+
+    def test_plus_is_found_by_measuring_until_it_was_proven(self) -> None:
+        proven = step_of(bike(), "plus").caution
+        unproven = step_of(bike(vehicle={"family": "small dirt bike"}), "plus").caution
+        self.assertEqual(proven, "")
+        self.assertIn("never by the colour", unproven)
+
+    def test_a_hub_has_phases_and_halls(self) -> None:
+        hub = {"kind": "hub", "volts_v": named(36), "power_w": named(350), "speed_rpm": named(500)}
+        step = step_of(bike(motor=hub, controller__kind="brushless"), "motor")
+        self.assertIn("Hall", step.what)
+        assert step.reading is not None
+        self.assertEqual(step.reading.red_on, "one phase")
+
+
+class Joining(TestCase):
+    def test_rows_may_differ_by_what_the_weaker_bears(self) -> None:
+        """6 A into 0.2 Ω are 1.2 V, capped at half a volt a pack; a 1 A limit leaves 0.2 V."""
+        self.assertEqual(reading_of(bike(bank__rows=rows(pack(), pack())), "match1").high, 0.5)
+        gentle = reading_of(bike(bank__rows=rows(pack(), pack(charge_limit_a=named(1)))), "match1")
+        self.assertEqual((gentle.low, gentle.high, gentle.expected), (-0.2, 0.2, 0.0))
+
+    def test_too_far_apart_says_keep_them_apart(self) -> None:
+        reading = reading_of(bike(bank__rows=rows(pack(), pack())), "match1")
+        self.assertTrue(judge(reading, -0.49).fits and judge(reading, 0.49).fits)
+        found = judge(reading, -0.8)
+        self.assertEqual((found.fits, found.headline), (False, "They differ by 0.80 V: do not join them yet."))
+        self.assertIn("Charge both", found.next_reading)
+
+
+class Judging(TestCase):
+    def test_the_edges_of_a_range_fit(self) -> None:
+        reading = reading_of(bike(), "pack0")
+        assert reading.low is not None and reading.high is not None
+        for value, fits in ((reading.low, True), (reading.high, True), (reading.low - 0.01, False), (reading.high + 0.01, False)):
+            self.assertEqual(judge(reading, value).fits, fits, value)
+
+    def test_volts_where_there_should_be_none(self) -> None:
+        found = judge(reading_of(bike(), "dead"), 12.0)
+        self.assertEqual((found.fits, found.headline), (False, "12.0 V where there should be none."))
+        self.assertIn("now", found.make_safe)
+
+    def test_a_short_is_told_from_a_little_too_few_ohms(self) -> None:
+        reading = reading_of(bike(), "plus")
+        self.assertIn("Nearly a short", judge(reading, 0.4).headline)
+        self.assertIn("Lower", judge(reading, 60).headline)
+        self.assertTrue(judge(reading, 100).fits)
+
+    def test_a_weak_crimp(self) -> None:
+        found = judge(reading_of(bike(), "minus"), 4.0)
+        self.assertIn("weak crimp", found.causes[0])
+
+    def test_open_is_right_across_an_empty_holder_and_wrong_in_a_lead(self) -> None:
+        self.assertTrue(judge(reading_of(bike(), "holder"), None).fits)
+        self.assertFalse(judge(reading_of(bike(), "holder"), 0.2).fits)
+        self.assertFalse(judge(reading_of(bike(), "minus"), None).fits)
+        self.assertFalse(judge(reading_of(bike(), "motor"), None).fits)
+
+    def test_every_wrong_reading_gets_causes_and_a_next_one(self) -> None:
+        for setup in (bike(bank__rows=rows(pack(), pack())), ride_on()):
+            for step in plan_of(setup).steps:
+                if step.reading is None:
+                    continue
+                for value in (None, -99.0, 0.0, 1.0, 7.0, 99.0, 1e6):
+                    found = judge(step.reading, value)
+                    if not found.fits:
+                        self.assertTrue(found.headline and found.make_safe and len(found.causes) == 3 and found.next_reading, (step.id, value))
+
+
+class Drawing(TestCase):
+    def test_blocks_run_from_the_packs_to_the_motor(self) -> None:
+        layers = {b.id: b.layer for b in plan_of(bike(bank__rows=rows(pack(), pack()))).blocks}
+        order = ["row0", "row_fuse0", "main_fuse", "cut_off", "guard", "controller", "motor0"]
+        self.assertEqual([layers[b] for b in order], sorted(layers[b] for b in order))
+        self.assertEqual(layers["row1"], layers["row0"])
+
+    def test_no_two_blocks_share_a_place(self) -> None:
+        for setup in (bike(bank__rows=rows(*[pack()] * 4)), ride_on()):
+            places = [(b.layer, b.column) for b in plan_of(setup).blocks]
+            self.assertEqual(len(places), len(set(places)))
+
+    def test_wires_carry_gauge_and_polarity(self) -> None:
+        wires = plan_of(bike()).wires
+        self.assertEqual([w.label for w in wires if (w.start, w.end) == ("guard_out", "load+")], ["10 AWG"])
+        self.assertLessEqual({w.polarity for w in wires}, {"plus", "minus", "motor", "signal"})
+
+
+class Chargers(TestCase):
+    def plan(self, setup: Setup, **charger: Any) -> Any:
+        return charge_plans(setup, [Charger.model_validate({"end_v": 42, "amps_a": 2, **charger})])[0]
+
+    def test_hours_of_one_pack_and_of_a_bank_in_place(self) -> None:
+        """6 Ah at 2 A: 1.1·3 + 5/12 = 3.7167 h; two rows charged in place: 12 Ah, 7.0167 h."""
+        two = bike(bank__rows=rows(pack(), pack()))
+        self.assertAlmostEqual(self.plan(two).hours, 3.716667, places=5)
+        self.assertAlmostEqual(self.plan(two, per="bank").hours, 7.016667, places=5)
+
+    def test_end_volts_wanted(self) -> None:
+        half = pack(cells_in_series=5)
+        row = bike(bank__rows=[{"units": [half, half]}])
+        for per, wanted in (("unit", 21.0), ("bank", 42.0)):
+            self.assertAlmostEqual(wanted_end_v(Charger.model_validate({"end_v": 42, "amps_a": 2, "per": per}), row) or 0, wanted)
+        self.assertIsNone(wanted_end_v(Charger.model_validate({"end_v": 42, "amps_a": 2}), load_setup({})))
+
+    def test_each_reason_not_to_use_it(self) -> None:
+        for charger, words in (
+            ({"chemistry": "lead"}, "made for lead, the packs are li-ion"),
+            ({"end_v": 29.4}, "ends at 29.4 V; 42.0 V is right (4.20 V a cell)"),
+            ({"amps_a": 8}, "8.0 A are more than the 6.0 A a pack stands"),
+        ):
+            found = self.plan(bike(), **charger)
+            self.assertFalse(found.fits)
+            self.assertIn(words, found.why)
+        several = self.plan(bike(), chemistry="lead", end_v=29.4, amps_a=8)
+        self.assertEqual(several.why.count(";"), 3)
+
+    def test_a_fitting_charger_says_nothing_more(self) -> None:
+        self.assertEqual((self.plan(bike()).fits, self.plan(bike()).why), (True, ""))
+        self.assertEqual(charge_plans(load_setup({}), [Charger.model_validate({"end_v": 42, "amps_a": 2})]), [])
