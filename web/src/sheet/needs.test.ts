@@ -56,6 +56,9 @@ test("the rack serves what fits and nothing else", () => {
   expect(need("wire").serves(part("wires", { awg: 14, metres: 4 }))).toBe(0);
   expect(need("guard").serves(part("guards", { rating_a: plate(40) }))).toBe(0);
   expect(need("guard").serves(part("guards", { rating_a: plate(80) }))).toBe(1);
+  expect(need("cut-off").serves(part("switches", { rating_a: plate(60), dc_volts_v: plate(60) }))).toBe(1);
+  expect(need("cut-off").serves(part("switches", { rating_a: plate(20), dc_volts_v: plate(60) }))).toBe(0);
+  expect(need("cut-off").serves(part("switches", { kind: "switch" }))).toBe(0);
   expect(need("controller").serves(part("controllers", { kind: "brushed", nominal_v: plate(18) }))).toBe(1);
   expect(need("controller").serves(part("controllers", { kind: "brushless", nominal_v: plate(18) }))).toBe(0);
   expect(need("charger").serves(part("chargers", { chemistry: "lead", end_v: plate(21) }))).toBe(0);

@@ -12,6 +12,10 @@ export interface Need {
   serves: (part: RackPart) => number;
 }
 
+/** Whether a part's figure is known to reach what the setup asks for; nothing asked is always reached. */
+const atLeast = (part: Record<string, unknown>, name: string, doc: Doc, place: string) =>
+  (figure(part as Doc, name) ?? 0) >= (figure(doc, place + name) ?? 0);
+
 const figure = (doc: Json | undefined, pointer: string) => read(doc, `${pointer}/value`) as number | undefined;
 
 /** Parts the setup needs. Lengths are both ways, with a tenth to spare. */
@@ -79,14 +83,14 @@ export function needsOf(doc: Doc, wireName: (awg: number) => string): Need[] {
       "cut-off",
       `Cut-off (${read(doc, "/cut_off/kind")})${figure(doc, "/cut_off/rating_a") ? `, ${figure(doc, "/cut_off/rating_a")} A` : ""}${figure(doc, "/cut_off/dc_volts_v") ? `, ${figure(doc, "/cut_off/dc_volts_v")} V DC` : ""}`,
       1,
-      same("switches", () => true),
+      same("switches", (d) => atLeast(d, "/rating_a", doc, "/cut_off") && atLeast(d, "/dc_volts_v", doc, "/cut_off")),
     );
   if (read(doc, "/guard/kind") === "module")
     add(
       "guard",
       `Low-volt guard, set to ${figure(doc, "/guard/volts_v")} V`,
       1,
-      same("guards", (d) => (figure(d as Doc, "/rating_a") ?? 0) >= (figure(doc, "/guard/rating_a") ?? 0)),
+      same("guards", (d) => atLeast(d, "/rating_a", doc, "/guard")),
     );
   const kind = read(doc, "/controller/kind");
   if (kind && kind !== "none")

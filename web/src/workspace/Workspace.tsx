@@ -127,7 +127,9 @@ function Conflict({ draft }: { draft: Draft }) {
           Take the other version
         </button>
       </div>
-      <p className="mt-3 text-small text-ink2">The other one stays in the history either way.</p>
+      <p className="mt-3 text-small text-ink2">
+        Keep yours, and the other one stays in the history. Take the other one, and yours is one undo away.
+      </p>
     </Dialog>
   );
 }

@@ -153,8 +153,14 @@ export function Prove(props: StageProps) {
                       </td>
                       <td>{t.predicted_m_s == null ? "–" : shown(t.predicted_m_s, "speed", units)}</td>
                       <td className="whitespace-nowrap">
-                        <Glyph mark={inside ? "fits" : "caution"} size={13} />{" "}
-                        {inside && Math.abs(off) < 5 ? "fits" : `${Math.abs(off).toFixed(0)} % ${off < 0 ? "low" : "high"}`}
+                        {t.predicted_m_s == null ? (
+                          "–"
+                        ) : (
+                          <>
+                            <Glyph mark={inside ? "fits" : "caution"} size={13} />{" "}
+                            {inside && Math.abs(off) < 5 ? "fits" : `${Math.abs(off).toFixed(0)} % ${off < 0 ? "low" : "high"}`}
+                          </>
+                        )}
                       </td>
                       <td>
                         <button

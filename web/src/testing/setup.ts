@@ -1,0 +1,27 @@
+/** What the browser has and the test's stand-in for it lacks. */
+import { cleanup } from "@testing-library/react";
+import { afterEach } from "vitest";
+
+class NoResize {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+}
+globalThis.ResizeObserver = NoResize;
+Element.prototype.scrollIntoView = () => {};
+Element.prototype.hasPointerCapture = () => false;
+
+// The client asks for paths; outside a browser a request needs its host too, and knows only its own kind of signal.
+const Bare = globalThis.Request;
+globalThis.Request = class extends Bare {
+  constructor(input: RequestInfo | URL, init?: RequestInit) {
+    const { signal: _signal, ...rest } = init ?? {};
+    super(typeof input === "string" ? new URL(input, "http://garage.test") : input, rest);
+  }
+};
+
+afterEach(() => {
+  cleanup();
+  localStorage.clear();
+  sessionStorage.clear();
+});
