@@ -10,7 +10,8 @@ from gecko.analysis import Analysis, Context
 from gecko.checks.edits import figure, fuse_and_gauge, round_up
 from gecko.checks.registry import run_checks
 from gecko.evaluation import Out
-from gecko.parts.pack import GUARD_FLOOR_PER_CELL_V, Pack
+from gecko.parts.pack import Pack
+from gecko.protection.guard import guard_level_v
 from gecko.reference.tables import families
 from gecko.setup import Setup, load_setup
 from gecko.trail import build_trail
@@ -142,13 +143,14 @@ def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, An
     # The old charger belongs to the old battery.
     document["chargers"] = []
     bare = pack.chemistry != "lead" and pack.guard_in_tool and pack.protection_low_v is None
-    floor = GUARD_FLOOR_PER_CELL_V[pack.chemistry] * pack.cells_in_series * series
-    analysis = Analysis(load_setup(document))
+    setup = load_setup(document)
+    assert setup.bank is not None
+    analysis = Analysis(setup)
     peak = float(analysis.peak_a) if analysis.machine is not None else 30.0
     full = pack.full_v * series
     rating = round_up(max(peak * 1.3, 40.0), 10)
     if bare:
-        document["guard"] = {"kind": "module", "volts_v": figure(round(floor * 1.03, 1)), "rating_a": figure(rating)}
+        document["guard"] = {"kind": "module", "volts_v": figure(guard_level_v(setup.bank)), "rating_a": figure(rating)}
     document["cut_off"] = {"kind": "switch", "rating_a": figure(rating), "dc_volts_v": figure(round_up(full, 10))}
     if document.get("main_fuse") and document["main_fuse"]["dc_volts_v"] < full:
         document["main_fuse"]["dc_volts_v"] = next(v for v in (32.0, 58.0, 80.0, 125.0) if v >= full)

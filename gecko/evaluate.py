@@ -28,6 +28,7 @@ from gecko.heat.motor import WINDING_STOP_C
 from gecko.motion.forces import wheelie_acceleration
 from gecko.motion.top_speed import KNOBS
 from gecko.parts.pack import REST_FULL_PER_CELL_V, Pack
+from gecko.protection.guard import guard_level_v
 from gecko.resolve import Resolved
 from gecko.setup import Setup, load_setup
 from gecko.trail import build_trail, held_back
@@ -75,6 +76,7 @@ def _bank(a: Analysis) -> BankOut | None:
         full_v=a.full_v or 0.0,
         empty_v=max(sum(u.empty_v for u in row.units) for row in rows),
         rest_full_v=max(sum(_rest_full(u) for u in row.units) for row in rows),
+        guard_v=guard_level_v(bank),
         capacity_ah=float(rated_ah(model)) if model else capacity,
         energy_wh=nominal * capacity,
         resistance_ohm=float(source.resistance_ohm) if source else 0.0,

@@ -32,6 +32,8 @@ class BankOut(Out):
     full_v: float
     empty_v: float
     rest_full_v: float
+    guard_v: float
+    """A good set point for its low-volt guard."""
     capacity_ah: float
     energy_wh: float
     resistance_ohm: float

@@ -19,7 +19,12 @@ class ChargePlan(Out):
 
     charger: str
     per: str
+    charges: int
+    """Charges one after the other until the whole bank is full: every pack by itself, or once for the bank in place."""
     hours: float
+    """For one of them, the longest."""
+    total_hours: float
+    """For all of them."""
     end_v: float
     wanted_v: float
     fits: bool
@@ -66,12 +71,17 @@ def charge_plans(setup: Setup, chargers: list[Charger]) -> list[ChargePlan]:
             problems.append(f"it ends at {charger.end_v.value:.1f} V; {wanted:.1f} V is right ({per_cell:.2f} V a cell)")
         if amps / many > charge_limit_a(pack):
             problems.append(f"{amps / many:.1f} A are more than the {charge_limit_a(pack):.1f} A a pack stands")
-        used = pack.capacity_ah.value * many
+        units = [u for row in setup.bank.rows for u in row.units]
+        each = [charge_hours(u.chemistry, u.capacity_ah.value, amps) for u in units]
+        if charger.per == "bank":
+            each = [charge_hours(pack.chemistry, sum(min(u.capacity_ah.value for u in row.units) for row in setup.bank.rows), amps)]
         plans.append(
             ChargePlan(
                 charger=charger.label,
                 per=charger.per,
-                hours=charge_hours(pack.chemistry, used, amps),
+                charges=len(each),
+                hours=max(each),
+                total_hours=sum(each),
                 end_v=charger.end_v.value,
                 wanted_v=wanted,
                 fits=not problems,

@@ -11,7 +11,8 @@ from gecko.checks.edits import both, fewer_in_series, figure, one_more_row, put,
 from gecko.checks.registry import Edit, Trip, rule
 from gecko.constants import SHOCK_VOLTS_V
 from gecko.evaluation import Severity
-from gecko.parts.pack import GUARD_FLOOR_PER_CELL_V, charge_limit_a, resistance_figure
+from gecko.parts.pack import charge_limit_a, resistance_figure
+from gecko.protection.guard import guard_floor_v, guard_level_v
 from gecko.words import amps, q, volts
 
 
@@ -295,8 +296,7 @@ def guard(a: Analysis) -> Iterator[Trip]:
     if not bare or accepted:
         return
     assert a.setup.bank is not None
-    floor = max(sum(GUARD_FLOOR_PER_CELL_V[u.chemistry] * u.cells_in_series for u in row.units) for row in a.setup.bank.rows)
-    level = round(floor * 1.03, 1)
+    floor, level = guard_floor_v(a.setup.bank), guard_level_v(a.setup.bank)
     yield Trip(
         "stop",
         "Nothing saves the cells from being drained",
@@ -317,9 +317,8 @@ def guard_level(a: Analysis) -> Iterator[Trip]:
     have, bank = a.setup.guard, a.setup.bank
     if have is None or bank is None:
         return
-    floor = max(sum(GUARD_FLOOR_PER_CELL_V[u.chemistry] * u.cells_in_series for u in row.units) for row in bank.rows)
+    floor, good = guard_floor_v(bank), guard_level_v(bank)
     level = have.volts_v.value
-    good = round(floor * 1.03, 1)
     if level < floor - 0.01:
         yield Trip(
             "caution",

@@ -251,6 +251,16 @@ class Chargers(TestCase):
         self.assertAlmostEqual(self.plan(two).hours, 3.716667, places=5)
         self.assertAlmostEqual(self.plan(two, per="bank").hours, 7.016667, places=5)
 
+    def test_all_packs_one_after_the_other(self) -> None:
+        """Two rows of two 5-cell packs, three of 6 Ah and one of 4 Ah at 2 A: 3·3.7167 + 2.6167 = 13.7667 h; in place once, 10 Ah: 5.9167 h."""
+        half = pack(cells_in_series=5)
+        uneven = bike(bank__rows=[{"units": [half, half], "fuse": FUSE}, {"units": [half, {**half, "capacity_ah": named(4)}], "fuse": FUSE}])
+        each, place = self.plan(uneven, end_v=21), self.plan(uneven, per="bank")
+        self.assertEqual((each.charges, place.charges), (4, 1))
+        self.assertAlmostEqual(each.total_hours, 13.766667, places=5)
+        self.assertAlmostEqual(each.hours, 3.716667, places=5)
+        self.assertAlmostEqual(place.total_hours, 5.916667, places=5)
+
     def test_end_volts_wanted(self) -> None:
         half = pack(cells_in_series=5)
         row = bike(bank__rows=[{"units": [half, half]}])

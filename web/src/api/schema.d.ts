@@ -1484,6 +1484,11 @@ export interface components {
             empty_v: number;
             /** Rest Full V */
             rest_full_v: number;
+            /**
+             * Guard V
+             * @description A good set point for its low-volt guard.
+             */
+            guard_v: number;
             /** Capacity Ah */
             capacity_ah: number;
             /** Energy Wh */
@@ -2082,8 +2087,21 @@ export interface components {
             charger: string;
             /** Per */
             per: string;
-            /** Hours */
+            /**
+             * Charges
+             * @description Charges one after the other until the whole bank is full: every pack by itself, or once for the bank in place.
+             */
+            charges: number;
+            /**
+             * Hours
+             * @description For one of them, the longest.
+             */
             hours: number;
+            /**
+             * Total Hours
+             * @description For all of them.
+             */
+            total_hours: number;
             /** End V */
             end_v: number;
             /** Wanted V */

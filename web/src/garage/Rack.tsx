@@ -193,6 +193,7 @@ export function Riders({ garageId, riders }: { garageId: number; riders: Rider[]
   const [age, setAge] = useState("");
   const refresh = useRefresh();
   const years = parseNumber(age);
+  const bad = age.trim() !== "" && (years === undefined || years < 1 || years > 110);
   const add = useMutation({
     mutationFn: () =>
       unwrap(
@@ -256,14 +257,20 @@ export function Riders({ garageId, riders }: { garageId: number; riders: Rider[]
           className="input"
           placeholder="Age"
           aria-label="Rider's age"
+          aria-invalid={bad || undefined}
           inputMode="numeric"
           value={age}
           onChange={(e) => setAge(e.target.value)}
         />
-        <button type="submit" className="btn" disabled={!name.trim() || add.isPending}>
+        <button type="submit" className="btn" disabled={!name.trim() || bad || add.isPending}>
           Add
         </button>
       </form>
+      {bad && (
+        <p role="alert" className="mt-1 font-semibold text-hottext">
+          Enter the age in years, such as 8, or leave it empty.
+        </p>
+      )}
       {add.error && (
         <p role="alert" className="mt-1 font-semibold text-hottext">
           {add.error instanceof Failed ? add.error.message : "That did not work."}

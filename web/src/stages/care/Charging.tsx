@@ -10,8 +10,9 @@ import { Glyph } from "../../ui/Glyph";
 import type { StageProps } from "../../workspace/Workspace";
 import { Block, Grid } from "../Heading";
 
-function hours(h: number): string {
-  return `${Math.floor(h)} h ${String(Math.round((h % 1) * 60)).padStart(2, "0")} min`;
+export function hours(h: number): string {
+  const minutes = Math.round(h * 60);
+  return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")} min`;
 }
 
 export function Charging({ draft }: StageProps) {
@@ -24,8 +25,7 @@ export function Charging({ draft }: StageProps) {
     retry: false,
     placeholderData: (old) => old,
   });
-  const rows = ((read(draft.doc, "/bank/rows") as Json[]) ?? []).length;
-  const longest = Math.max(...(plans.data ?? []).map((p) => p.hours), 1);
+  const longest = Math.max(...(plans.data ?? []).map((p) => p.total_hours), 1);
   return (
     <Block
       title="Charging"
@@ -43,17 +43,17 @@ export function Charging({ draft }: StageProps) {
                 viewBox={`0 0 ${width} 34`}
                 className="mt-1 block h-auto w-full"
                 role="img"
-                aria-label={`${hours(p.hours)} for one charge${p.per === "unit" && rows > 1 ? `, ${hours(p.hours * rows)} for all packs one after the other` : ""}`}
+                aria-label={`${hours(p.hours)} for one charge${p.charges > 1 ? `, ${hours(p.total_hours)} for all packs one after the other` : ""}`}
               >
                 <rect x="0" y="6" width={width} height="16" rx="4" fill="var(--paper-sunk)" />
-                {Array.from({ length: p.per === "unit" ? rows : 1 }, (_, r) => {
-                  const scale = width / (longest * (p.per === "unit" ? Math.max(rows, 1) : Math.max(rows, 1)));
+                {Array.from({ length: p.charges }, (_, r) => {
+                  const each = (width * p.total_hours) / longest / p.charges;
                   return (
                     <rect
                       key={r}
-                      x={r * p.hours * scale + 1}
+                      x={r * each + 1}
                       y="6"
-                      width={Math.max(p.hours * scale - 3, 2)}
+                      width={Math.max(each - 3, 2)}
                       height="16"
                       rx="4"
                       fill={p.fits ? "var(--leaf)" : "var(--hot)"}
@@ -63,7 +63,7 @@ export function Charging({ draft }: StageProps) {
                 <text x="4" y="33" fontSize="11">
                   {hours(p.hours)}{" "}
                   {p.per === "unit"
-                    ? `a pack${rows > 1 ? `, ${hours(p.hours * rows)} for all ${rows} one after the other` : ""}`
+                    ? `a pack${p.charges > 1 ? `, ${hours(p.total_hours)} for all ${p.charges} one after the other` : ""}`
                     : "for the bank in place"}
                 </text>
               </svg>

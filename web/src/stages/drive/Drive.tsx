@@ -282,7 +282,7 @@ export function Drive({ draft, plan }: StageProps) {
                 options={["paving", "packed dirt", "short grass", "long grass", "deep sand"].map((k) => [k, k] as const)}
               />
               <NumberField label="Steepest slope" pointer="/ground/hill_grade" unit="rise/run" plain />
-              <NumberField label={`Warm day, °C`} pointer="/ground/ambient_c" unit="°C" plain />
+              <NumberField label="Warm day" pointer="/ground/ambient_c" kind="temp" plain />
             </Grid>
             <p className="mt-2 text-small text-ink3">
               A speed cap is a starting point. Local rules on where such machines may be ridden and the maker's limits come first.

@@ -11,6 +11,10 @@ export function HeatPlot({ evaluation }: { evaluation: Evaluation }) {
   if (!course || !flat || !o) return null;
   const temp = (v: number) => toShown(v, units.temp);
   const inMinutes = (c: typeof course) => ({ x: c.x.map((t) => t / 60), y: c.y.map(temp) });
+  const rising = Math.max(
+    flat.y.findIndex((c) => c >= Math.min(95, 0.8 * Math.max(...flat.y))),
+    0,
+  );
   return (
     <Plot
       title={`Winding heat: ${withUnit(o.motor_20min_c, "temp", units)} after 20 minutes of laps`}
@@ -43,7 +47,8 @@ export function HeatPlot({ evaluation }: { evaluation: Evaluation }) {
           anchor: "end",
           bold: true,
         },
-        { x: 6, y: temp(Math.min((flat.y.at(-1) ?? 0) + 4, 165)), text: "flat out", colour: "var(--ink-2)" },
+        // Beside the line on its way up: at its end it would crowd the words of the limits.
+        { x: (flat.x[rising] ?? 0) / 60 + 0.3, y: temp((flat.y[rising] ?? 0) - 7), text: "flat out", colour: "var(--ink-2)" },
       ]}
     />
   );

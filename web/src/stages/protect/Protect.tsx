@@ -1,7 +1,7 @@
 /** Protect: fuse and wire are one decision; the low-volt guard; plugs and switches. */
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
-import { wire } from "../../lib/units";
+import { plainNumber, wire } from "../../lib/units";
 import { CheckField, NumberField, SelectField } from "../../ui/Field";
 import type { StageProps } from "../../workspace/Workspace";
 import { Block, Grid, Heading } from "../Heading";
@@ -89,15 +89,14 @@ export function Protect({ draft, plan }: StageProps) {
               />
               {start("/guard", null, "No guard")}
             </Grid>
-          ) : (
+          ) : plan.evaluation?.bank ? (
             start(
               "/guard",
-              {
-                kind: "module",
-                volts_v: { value: Math.round((plan.evaluation?.bank?.empty_v ?? 15) * 10.3) / 10, basis: "nameplate" },
-              },
-              "Add a low-volt guard",
+              { kind: "module", volts_v: { value: plan.evaluation.bank.guard_v, basis: "nameplate" } },
+              `Add a low-volt guard at ${plainNumber(plan.evaluation.bank.guard_v)} V`,
             )
+          ) : (
+            <p className="text-ink2">Choose the packs first: its set point follows from them.</p>
           )}
           {plan.evaluation && <GuardPlot evaluation={plan.evaluation} level={level} />}
         </Block>

@@ -1,0 +1,165 @@
+import { screen, waitFor, within } from "@testing-library/react";
+import { Route, Routes } from "react-router";
+import { expect, test } from "vitest";
+import type { Judgement, SetupRow, Step } from "../../api/client";
+import { type Answers, draftOf, rowOf, serve, show, stageOf } from "../../testing/render";
+import { HookupStage } from "./Hookup";
+
+const step = (id: string, more: Partial<Step> = {}): Step => ({
+  id,
+  title: `Do ${id}`,
+  what: `What ${id} is.`,
+  blocks: [],
+  caution: "",
+  reading: {
+    kind: "volts",
+    red_on: `${id} plus`,
+    black_on: `${id} minus`,
+    nodes: ["row0", "row0"],
+    low: 19.6,
+    high: 21.4,
+    expected: 20.5,
+    unit: "V",
+    note: "",
+  },
+  ...more,
+});
+const ohms = step("holder", {
+  reading: {
+    kind: "open",
+    red_on: "a",
+    black_on: "b",
+    nodes: ["row0", "row0"],
+    low: 10000,
+    high: null,
+    expected: null,
+    unit: "Ω",
+    note: "OL.",
+  },
+});
+const quiet = step("precharge", { reading: null, caution: "The resistor gets warm." });
+const steps = [step("pack0"), ohms, quiet];
+const plan = {
+  steps,
+  blocks: [{ id: "row0", kind: "pack", label: "Pack A", detail: "", layer: 0, column: 0 }],
+  wires: [],
+  rows: 1,
+};
+const fits: Judgement = { fits: true, headline: "In range.", make_safe: "", causes: [], next_reading: "" };
+const wrong: Judgement = {
+  fits: false,
+  headline: "Reversed.",
+  make_safe: "Packs out.",
+  causes: ["The tips are swapped", "The pack is"],
+  next_reading: "Measure the pack.",
+};
+const hookup: Answers = { "POST /api/hookup": () => ({ body: { plan } }) };
+const answer = (judgement: Judgement) => () => ({ body: { tick: {}, judgement } });
+
+function page(answers: Answers, row: SetupRow = rowOf(), at = "/builds/2/setups/7/hookup", draft = draftOf()) {
+  const asked = serve({ ...hookup, ...answers });
+  const stage = (place?: string) => <HookupStage {...stageOf({ row, draft, ...(place ? { place } : {}) })} />;
+  const routes = (
+    <Routes>
+      <Route path="/builds/2/setups/7/hookup" element={stage()} />
+      {steps.map((s) => (
+        <Route key={s.id} path={`/builds/2/setups/7/hookup/${s.id}`} element={stage(s.id)} />
+      ))}
+    </Routes>
+  );
+  return { asked, ...show(routes, at) };
+}
+const ticked = (id: string, good = true) => ({ step: id, measured: 20.5, measured_open: false, fits: good, revision: 1 });
+const address = () => screen.getByLabelText("address").textContent;
+
+test("opens at the first step nobody has done, with where the tips go and what they should show", async () => {
+  page({}, rowOf({ ticks: [ticked("pack0")] }));
+  expect(await screen.findByRole("heading", { name: "2 Do holder" })).toBeDefined();
+  expect(screen.getByText("1 of 3 checked")).toBeDefined();
+  expect(screen.getAllByText("OL, open").length).toBe(2);
+});
+
+test("a reading in range ticks the step and goes on to the next", async () => {
+  const { user, asked } = page({ "PUT /api/setups/7/ticks/pack0": answer(fits) });
+  await user.type(await screen.findByLabelText("you read"), "20,5");
+  await user.click(screen.getByRole("button", { name: "Tick step 1" }));
+  await waitFor(() => expect(address()).toBe("/builds/2/setups/7/hookup/holder"));
+  expect(asked.at(-1)?.body).toEqual({ measured: 20.5, measured_open: false });
+});
+
+test("a reading out of range stays, makes safe first and ranks the causes", async () => {
+  const { user } = page({ "PUT /api/setups/7/ticks/pack0": answer(wrong) });
+  await user.type(await screen.findByLabelText("you read"), "-20.5");
+  await user.click(screen.getByRole("button", { name: "Tick step 1" }));
+  const alert = within(await screen.findByRole("alert"));
+  expect(alert.getByText("Reversed.")).toBeDefined();
+  expect(alert.getByText("Packs out.")).toBeDefined();
+  expect(alert.getAllByRole("listitem").map((li) => li.textContent)).toEqual(wrong.causes);
+  expect(address()).toBe("/builds/2/setups/7/hookup/pack0");
+});
+
+test("what is no number is not sent", async () => {
+  const { user, asked } = page({});
+  await user.type(await screen.findByLabelText("you read"), "about twenty{Enter}");
+  expect(screen.getByRole("alert").textContent).toContain("such as 20.4, or OL");
+  expect(asked.filter((a) => a.method === "PUT")).toEqual([]);
+});
+
+test("open has its own key on an ohm step and is sent as open", async () => {
+  const { user, asked } = page({ "PUT /api/setups/7/ticks/holder": answer(fits) }, rowOf(), "/builds/2/setups/7/hookup/holder");
+  await user.click(await screen.findByRole("button", { name: "OL" }));
+  expect(screen.getByLabelText<HTMLInputElement>("you read").value).toBe("OL");
+  await user.click(screen.getByRole("button", { name: "Tick step 2" }));
+  await waitFor(() => expect(asked.at(-1)?.body).toEqual({ measured: null, measured_open: true }));
+});
+
+test("a step without a reading is only ticked", async () => {
+  const { user, asked } = page(
+    { "PUT /api/setups/7/ticks/precharge": answer(fits) },
+    rowOf(),
+    "/builds/2/setups/7/hookup/precharge",
+  );
+  expect(await screen.findByText("The resistor gets warm.")).toBeDefined();
+  expect(screen.queryByLabelText("you read")).toBeNull();
+  await user.click(screen.getByRole("button", { name: "Tick step 3" }));
+  await waitFor(() => expect(asked.some((a) => a.method === "PUT")).toBe(true));
+});
+
+test("a refused tick says why and keeps the number", async () => {
+  const refuse = () => ({ status: 422, body: { code: "invalid", message: "A meter shows at most 1000 V." } });
+  const { user } = page({ "PUT /api/setups/7/ticks/pack0": refuse });
+  await user.type(await screen.findByLabelText("you read"), "5000{Enter}");
+  expect((await screen.findByRole("alert")).textContent).toBe("A meter shows at most 1000 V.");
+});
+
+test("done steps show what was read and can be taken back", async () => {
+  const { user, asked } = page(
+    { "DELETE /api/setups/7/ticks/pack0": () => ({ status: 204 }) },
+    rowOf({ ticks: [ticked("pack0", false)] }),
+  );
+  expect(await screen.findByText("20.5 V")).toBeDefined();
+  expect(screen.getByText("0 of 3 checked")).toBeDefined();
+  await user.click(screen.getByRole("button", { name: "Take back step 1" }));
+  await waitFor(() => expect(asked.at(-1)?.method).toBe("DELETE"));
+});
+
+test("any step can be looked at, and the next one by its button", async () => {
+  const { user } = page({});
+  await user.click(await screen.findByRole("button", { name: /^Do precharge/ }));
+  expect(address()).toBe("/builds/2/setups/7/hookup/precharge");
+  expect(screen.queryByRole("button", { name: "Next" })).toBeNull();
+  await user.click(screen.getByRole("button", { name: /^Do pack0/ }));
+  await user.click(screen.getByRole("button", { name: "Next" }));
+  expect(address()).toBe("/builds/2/setups/7/hookup/holder");
+});
+
+test("steps of a change that is not saved yet wait with their tick", async () => {
+  page({}, rowOf(), undefined, draftOf({}, { save: { kind: "waiting" } }));
+  expect(await screen.findByText(/can be ticked once it is saved/)).toBeDefined();
+  expect((await screen.findByRole<HTMLButtonElement>("button", { name: "Tick step 1" })).disabled).toBe(true);
+});
+
+test("without packs it asks for them", async () => {
+  page({ "POST /api/hookup": () => ({ body: { plan: null } }) });
+  expect(await screen.findByText(/Choose the packs first/)).toBeDefined();
+});
