@@ -10,11 +10,42 @@ from gecko.analysis import Analysis, Context
 from gecko.checks.edits import figure, fuse_and_gauge, round_up
 from gecko.checks.registry import run_checks
 from gecko.evaluation import Out
-from gecko.parts.pack import Pack
+from gecko.parts.pack import EMPTY_PER_CELL_V, NOMINAL_PER_CELL_V, Chemistry, Pack
 from gecko.protection.guard import guard_level_v
 from gecko.reference.tables import families
 from gecko.setup import Setup, load_setup
 from gecko.trail import build_trail
+
+
+def stock_battery(chemistry: Chemistry, volts_v: float, capacity_ah: float) -> list[dict[str, Any]]:
+    """The packs a stock battery of these volts [V] and this capacity [Ah] most likely is, in series, every number assumed.
+
+    Lead comes in blocks of 12 V, below 10 V in one of 6 V; lithium as one pack with its own protection.
+    """
+
+    def a(value: float) -> dict[str, Any]:
+        return figure(value, "assumed")
+
+    if chemistry == "lead":
+        block, cells = (6, 3) if volts_v < 10.0 else (12, 6)
+        one = {"label": f"{block} V lead block", "chemistry": "lead", "cells_in_series": cells, "capacity_ah": a(capacity_ah), "guard_in_tool": False}
+        return [one] * min(max(round(volts_v / block), 1), 8)
+    per_cell = NOMINAL_PER_CELL_V[chemistry]
+    cells = min(max(round(volts_v / per_cell), 1), 28)
+    return [
+        {
+            "label": f"{cells}-cell pack",
+            "chemistry": chemistry,
+            "cells_in_series": cells,
+            "cell_kind": "energy",
+            "capacity_ah": a(capacity_ah),
+            "continuous_a": a(2.0 * capacity_ah),
+            "peak_10s_a": a(3.5 * capacity_ah),
+            "trip_a": a(4.5 * capacity_ah),
+            "protection_low_v": a(EMPTY_PER_CELL_V[chemistry] * cells),
+            "guard_in_tool": False,
+        }
+    ]
 
 
 def typical_setup(family: str) -> dict[str, Any]:
@@ -24,27 +55,8 @@ def typical_setup(family: str) -> dict[str, Any]:
     def a(value: float) -> dict[str, Any]:
         return {"value": value, "basis": "assumed"}
 
-    lead = family in ("ride-on car", "small dirt bike", "quad", "transplant")
-    blocks = round(f.volts_v / 12.0)
-    if lead:
-        one = {"label": "12 V lead block", "chemistry": "lead", "cells_in_series": 6, "capacity_ah": a(f.capacity_ah), "guard_in_tool": False}
-        units = [one] * blocks
-    else:
-        cells = round(f.volts_v / 3.6)
-        units = [
-            {
-                "label": f"{cells}-cell pack",
-                "chemistry": "li-ion",
-                "cells_in_series": cells,
-                "cell_kind": "energy",
-                "capacity_ah": a(f.capacity_ah),
-                "continuous_a": a(2.0 * f.capacity_ah),
-                "peak_10s_a": a(3.5 * f.capacity_ah),
-                "trip_a": a(4.5 * f.capacity_ah),
-                "protection_low_v": a(3.0 * cells),
-                "guard_in_tool": False,
-            }
-        ]
+    chemistry: Chemistry = "lead" if family in ("ride-on car", "small dirt bike", "quad", "transplant") else "li-ion"
+    units = stock_battery(chemistry, f.volts_v, f.capacity_ah)
     direct = f.controller == "none"
     watts = f.power_w * f.motors
     limit = round_up(1.6 * watts / f.volts_v, 1)

@@ -76,6 +76,26 @@ class Engine(HouseholdCase):
         self.assertEqual([o["name"] for o in found["offers"]], ["One pack", "Two packs side by side"])
         self.assertEqual(self.home.send("GET", "/api/typical/spaceship").status_code, 404)
 
+    def test_a_stock_battery_by_its_volts(self) -> None:
+        """Lead in blocks of 12 V, below 10 V one of 6 V; lithium 48/3.6 = 13 cells with a cut-off of 3.0 V each."""
+
+        def asked(chemistry: str, volts: float) -> Any:
+            return self.home.ok("GET", f"/api/stock-battery?chemistry={chemistry}&volts={volts}&capacity=9")
+
+        for volts, blocks, cells in ((6, 1, 3), (12, 1, 6), (24, 2, 6), (36, 3, 6), (48, 4, 6)):
+            found = asked("lead", volts)
+            self.assertEqual([u["cells_in_series"] for u in found], [cells] * blocks)
+            self.assertEqual(found[0]["capacity_ah"], {"value": 9.0, "basis": "assumed", "spread": None})
+        pack = asked("li-ion", 48)[0]
+        self.assertEqual((pack["cells_in_series"], pack["protection_low_v"]["value"], pack["guard_in_tool"]), (13, 39.0, False))
+        for query in (
+            "chemistry=lead&volts=0&capacity=9",
+            "chemistry=lead&volts=nan&capacity=9",
+            "chemistry=zinc&volts=9&capacity=9",
+            "chemistry=lead&volts=500&capacity=9",
+        ):
+            self.assertEqual(self.home.send("GET", f"/api/stock-battery?{query}").status_code, 422)
+
     def test_judging_a_reading(self) -> None:
         plan = self.home.ok("POST", "/api/hookup", {"setup": safe_bike()})["plan"]
         reading = next(s for s in plan["steps"] if s["id"] == "pack0")["reading"]

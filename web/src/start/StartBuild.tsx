@@ -7,7 +7,7 @@ import { Header, useGarage } from "../app/Header";
 import { Shortcuts } from "../app/Shortcuts";
 import { MachineDrawing } from "../garage/MachineDrawing";
 import { useParts } from "../lib/parts";
-import { applyPatch, type Doc, type Json, read, write } from "../lib/pointer";
+import { type Doc, type Json, read, write } from "../lib/pointer";
 import { useHelp } from "../lib/useHelp";
 import { usePlan, useSettled } from "../lib/usePlan";
 import { FormProvider, NumberField, SelectField, TextField } from "../ui/Field";
@@ -106,37 +106,34 @@ export function StartBuild() {
   });
   const assumed = {};
   const edit = (pointer: string, value: Json) => setDoc((now) => (now ? write(now, pointer, value) : now));
-  /** Stock volts and amp-hours are the stock battery: change its blocks with them. */
+  const battery = useMutation({
+    mutationFn: (query: { chemistry: "li-ion" | "lfp" | "lead"; volts: number; capacity: number }) =>
+      unwrap(client.GET("/api/stock-battery", { params: { query } })),
+    // What was typed on since counts, not what was asked for.
+    onSuccess: (units, { volts }) =>
+      setDoc((now) => {
+        if (!now || read(now, "/stock/volts_v/value") !== volts) return now;
+        return write(write(now, "/bank/rows/0/units", units as Json), "/motor/volts_v", { value: volts, basis: "assumed" });
+      }),
+  });
+  /** Stock volts and amp-hours are the stock battery: its packs change with them. */
   const editStock = (pointer: string, value: Json) => {
     edit(pointer, value);
     const number = (value as { value?: number } | null)?.value;
-    if (number === undefined) return;
-    setDoc((now) => {
-      if (!now) return now;
-      const units = (read(now, "/bank/rows/0/units") as Doc[]) ?? [];
-      const unit = units[0];
-      if (!unit) return now;
-      if (pointer === "/stock/capacity_ah")
-        return write(
-          now,
-          "/bank/rows/0/units",
-          units.map((u) => ({ ...u, capacity_ah: value })),
-        );
-      const lead = unit.chemistry === "lead";
-      const six = lead && number < 10;
-      const count = lead && !six ? Math.max(Math.round(number / 12), 1) : 1;
-      const cells = lead ? (six ? 3 : 6) : Math.max(Math.min(Math.round(number / 3.6), 28), 1);
-      const label = lead ? `${six ? 6 : 12} V lead block` : `${cells}-cell pack`;
-      const low = lead ? null : { value: 3 * cells, basis: "assumed" };
-      return applyPatch(
-        write(
-          now,
-          "/bank/rows/0/units",
-          Array.from({ length: Math.min(count, 8) }, () => ({ ...unit, label, cells_in_series: cells, protection_low_v: low })),
-        ),
-        [{ op: "replace", path: "/motor/volts_v", value: { value: number, basis: "assumed" } }],
+    const units = (read(doc ?? {}, "/bank/rows/0/units") as Doc[] | undefined) ?? [];
+    const unit = units[0];
+    if (number === undefined || !unit) return;
+    if (pointer === "/stock/capacity_ah")
+      edit(
+        "/bank/rows/0/units",
+        units.map((u) => ({ ...u, capacity_ah: value })),
       );
-    });
+    else if (number > 0)
+      battery.mutate({
+        chemistry: unit.chemistry as "li-ion" | "lfp" | "lead",
+        volts: number,
+        capacity: (read(unit, "/capacity_ah/value") as number | undefined) ?? 10,
+      });
   };
   const isBattery = (pointer: string) => pointer === "/stock/volts_v" || pointer === "/stock/capacity_ah";
   const form = {
@@ -295,7 +292,7 @@ export function StartBuild() {
           </aside>
         </main>
         <section className="border-t-[1.5px] border-ink bg-paper" aria-label="Arrangements">
-          {(plan.problems.length > 0 || offers.error) && (
+          {(plan.problems.length > 0 || offers.error || battery.error) && (
             <p role="alert" className="bg-hottint px-4 py-2 font-semibold text-hottext">
               {plan.problems[0]?.message ??
                 (offers.error instanceof Failed ? offers.error.error.message : "The arrangements cannot be computed just now.")}
