@@ -1,6 +1,6 @@
 /** Everything on screen about a draft: evaluation, ranges, checked fixes. All of it is the server's. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { client, type Evaluation, Failed, type FindingFixes, type Problem, type Ranges, unwrap } from "../api/client";
 import type { Doc } from "./pointer";
 
@@ -12,6 +12,13 @@ export function useSettled<T>(value: T, ms: number): T {
     return () => clearTimeout(timer);
   }, [value, ms]);
   return settled;
+}
+
+/** The last answer there was: a wrong value on screen must not take away what was computed before it. */
+function useLast<T>(answer: T | undefined): T | undefined {
+  const last = useRef(answer);
+  if (answer !== undefined) last.current = answer;
+  return last.current;
 }
 
 export interface Plan {
@@ -48,9 +55,9 @@ export function usePlan(doc: Doc, buildId: number | undefined, isBaseline: boole
   });
   const failure = evaluation.error instanceof Failed ? evaluation.error.error : null;
   return {
-    evaluation: evaluation.data,
-    ranges: ranges.data,
-    fixes: fixes.data ?? [],
+    evaluation: useLast(evaluation.data),
+    ranges: useLast(ranges.data),
+    fixes: useLast(fixes.data) ?? [],
     problems: failure
       ? failure.problems?.length
         ? failure.problems

@@ -1,0 +1,184 @@
+import { screen, waitFor, within } from "@testing-library/react";
+import { expect, test } from "vitest";
+import type { BuildGlance, Garage, RackPart, Rider } from "../api/client";
+import { type Answers, serve, show } from "../testing/render";
+import { GarageHome } from "./GarageHome";
+
+const garage: Garage = { id: 1, name: "Shed", units: {}, house_rules: { wire_school: "careful" } };
+const glance = (id: number, more: Partial<BuildGlance> = {}): BuildGlance => ({
+  id,
+  name: `Build ${id}`,
+  family: "quad",
+  description: "",
+  setups: 3,
+  setup_id: 10 + id,
+  setup_name: "Two packs",
+  stations: [
+    { id: "leads", name: "Leads", asks: 12, stands: 30, share: 0.4, state: "fine", unit: "A", weak: true },
+  ] as unknown as BuildGlance["stations"],
+  stages: { survey: "done", power: "done", protect: "stop", drive: "open", hookup: "open", prove: "open", care: "open" },
+  next_stage: "protect",
+  next_step: "There is no main fuse",
+  stops: 1,
+  cautions: 0,
+  top_speed_m_s: 4.4704,
+  run_time_s: 1800,
+  last_trial: null,
+  ...more,
+});
+const part: RackPart = { id: 4, kind: "packs", label: "5-cell tool pack, 5 Ah", document: { cells_in_series: 5 }, quantity: 2 };
+const rider: Rider = { id: 5, name: "Ada", document: { age_years: 8, mass_kg: { value: 30, basis: "measured" } } };
+
+function page(builds: BuildGlance[], answers: Answers = {}, total = builds.length) {
+  const asked = serve({
+    "GET /api/garages": () => ({ body: [garage] }),
+    "GET /api/garages/1": () => ({ body: { garage, builds, total, rack: [part], riders: [rider] } }),
+    "GET /api/parts": () => ({
+      body: {
+        packs: [{ id: "p", label: "10-cell pack", part: { cells_in_series: 10 } }],
+        fuses: [{ id: "f", label: "30 A blade", part: { rating_a: 30 } }],
+      },
+    }),
+    ...answers,
+  });
+  return { asked, ...show(<GarageHome />) };
+}
+const sent = (asked: ReturnType<typeof serve>, method: string) =>
+  asked.filter((a) => a.method === method).map((a) => [a.path, a.body]);
+
+test("an empty garage says how to begin", async () => {
+  page([]);
+  const start = await screen.findByRole("link", { name: "Start your first build" });
+  expect(start.getAttribute("href")).toBe("/start");
+  expect(screen.getByText("0 builds")).toBeDefined();
+});
+
+test("a build shows its weak link, what it is planned for and what comes next", async () => {
+  page([glance(1)]);
+  expect(await screen.findByRole("heading", { name: "Build 1" })).toBeDefined();
+  expect(screen.getByText("12 of 30 A")).toBeDefined();
+  expect(screen.getByText("10.0 mph")).toBeDefined();
+  expect(screen.getByText("There is no main fuse")).toBeDefined();
+  expect(screen.getByRole("link", { name: "Open protect" }).getAttribute("href")).toBe("/builds/1/setups/11/protect");
+  expect(screen.getByText("1 build, 1 stop to clear")).toBeDefined();
+});
+
+test("a ride that was timed counts before the plan", async () => {
+  page([
+    glance(1, {
+      last_trial: { speed_m_s: 3.57632, setup: "As found", when: "2026-05-02T10:00:00Z" } as BuildGlance["last_trial"],
+    }),
+  ]);
+  expect(await screen.findByText("8.0 mph")).toBeDefined();
+  expect(screen.getByText("As found, 2 May")).toBeDefined();
+});
+
+test("a long list is shown in parts and says so", async () => {
+  page([glance(1), glance(2)], {}, 130);
+  expect(await screen.findByText("130 builds, 2 stops to clear in the 2 shown")).toBeDefined();
+  expect(screen.getByRole("button", { name: "Show more of the 130 builds" })).toBeDefined();
+});
+
+test("a garage that cannot be read says so", async () => {
+  page([], { "GET /api/garages/1": () => ({ status: 500, body: {} }) });
+  expect((await screen.findByRole("alert")).textContent).toContain("Reload to try again");
+});
+
+const file = (text: string) => new File([text], "build.json", { type: "application/json" });
+
+test("a build file is read and sent whole", async () => {
+  const { user, asked } = page([], { "POST /api/garages/1/import": () => ({ body: {} }) });
+  await user.upload(await screen.findByLabelText("Build file"), file('{"format": "plucky-gecko-build", "version": 1}'));
+  await waitFor(() =>
+    expect(sent(asked, "POST")).toEqual([["/api/garages/1/import", { format: "plucky-gecko-build", version: 1 }]]),
+  );
+});
+
+test("a file that is no build lists what is wrong and where", async () => {
+  const problems = [
+    { path: "/setups/0/document/motor/kind", message: "Kind must be one of …" },
+    { path: "/name", message: "Name is missing." },
+  ];
+  const { user } = page([], {
+    "POST /api/garages/1/import": () => ({
+      status: 422,
+      body: { code: "import_invalid", message: "The file does not fit.", problems, hint: "Export it again." },
+    }),
+  });
+  await user.upload(await screen.findByLabelText("Build file"), file("{}"));
+  const dialog = within(await screen.findByRole("dialog", { name: "Nothing was imported" }));
+  expect(dialog.getAllByRole("listitem").length).toBe(2);
+  expect(dialog.getByText("/setups/0/document/motor/kind")).toBeDefined();
+  expect(dialog.getByText("Export it again.")).toBeDefined();
+});
+
+test("a file that is not even JSON", async () => {
+  const { user, asked } = page([]);
+  await user.upload(await screen.findByLabelText("Build file"), file("dear garage"));
+  expect(await screen.findByText(/This file is not JSON/)).toBeDefined();
+  expect(sent(asked, "POST")).toEqual([]);
+});
+
+test("parts on the rack go up and down, the last one off", async () => {
+  const { user, asked } = page([], { "PUT /api/garages/1/rack/4": () => ({ body: part }) });
+  await user.click(await screen.findByRole("button", { name: `One ${part.label} more` }));
+  await user.click(screen.getByRole("button", { name: `One ${part.label} less` }));
+  await waitFor(() => expect(sent(asked, "PUT").map(([, body]) => (body as { quantity: number }).quantity)).toEqual([3, 1]));
+});
+
+test("a part is added by kind and number, and only a whole one", async () => {
+  const { user, asked } = page([], { "POST /api/garages/1/rack": () => ({ body: part }) });
+  await user.click(await screen.findByRole("button", { name: "Add a part" }));
+  const dialog = within(await screen.findByRole("dialog", { name: "Add a part" }));
+  await user.selectOptions(await dialog.findByLabelText("Kind"), "fuses");
+  const count = dialog.getByLabelText("How many");
+  await user.clear(count);
+  await user.type(count, "1,5");
+  expect(dialog.getByRole("alert").textContent).toBe("Enter a whole number from 1.");
+  expect(dialog.getByRole<HTMLButtonElement>("button", { name: "Put it on the rack" }).disabled).toBe(true);
+  await user.clear(count);
+  await user.type(count, "4");
+  await user.click(dialog.getByRole("button", { name: "Put it on the rack" }));
+  await waitFor(() =>
+    expect(sent(asked, "POST")).toEqual([
+      ["/api/garages/1/rack", { kind: "fuses", label: "30 A blade", document: { rating_a: 30 }, quantity: 4 }],
+    ]),
+  );
+});
+
+test("a rider with an age that is none is told at once", async () => {
+  const { user, asked } = page([], { "POST /api/garages/1/riders": () => ({ body: rider }) });
+  expect(await screen.findByText("8 years · 66 lb")).toBeDefined();
+  await user.type(screen.getByLabelText("Rider's name"), "Bo");
+  await user.type(screen.getByLabelText("Rider's age"), "five");
+  expect(screen.getByRole("alert").textContent).toContain("Enter the age in years");
+  expect(screen.getByRole<HTMLButtonElement>("button", { name: "Add" }).disabled).toBe(true);
+  await user.clear(screen.getByLabelText("Rider's age"));
+  await user.type(screen.getByLabelText("Rider's age"), "5");
+  await user.click(screen.getByRole("button", { name: "Add" }));
+  await waitFor(() =>
+    expect(sent(asked, "POST")).toEqual([["/api/garages/1/riders", { document: { name: "Bo", age_years: 5 } }]]),
+  );
+});
+
+test("a rider can leave, a house rule can change", async () => {
+  const { user, asked } = page([], {
+    "DELETE /api/garages/1/riders/5": () => ({ status: 204 }),
+    "PATCH /api/garages/1": () => ({ body: garage }),
+  });
+  await user.click(await screen.findByRole("button", { name: "Remove Ada" }));
+  await user.click(screen.getByText("House rules"));
+  await user.selectOptions(screen.getByLabelText("Fuse and wire"), "common");
+  await waitFor(() => expect(sent(asked, "PATCH")).toEqual([["/api/garages/1", { house_rules: { wire_school: "common" } }]]));
+  expect(sent(asked, "DELETE").length).toBe(1);
+});
+
+test("the units of the garage are the reader's, and a switch keeps them", async () => {
+  const { user, asked } = page([glance(1)], { "PATCH /api/garages/1": () => ({ body: garage }) });
+  await screen.findByText("10.0 mph");
+  await user.click(screen.getAllByRole("button", { name: "km/h" })[0] as HTMLElement);
+  expect(screen.getByText("16.1 km/h")).toBeDefined();
+  await waitFor(() =>
+    expect(sent(asked, "PATCH")).toEqual([["/api/garages/1", { units: expect.objectContaining({ speed: "km/h" }) }]]),
+  );
+});

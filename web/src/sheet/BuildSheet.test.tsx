@@ -1,0 +1,131 @@
+import { screen, waitFor, within } from "@testing-library/react";
+import { Route, Routes } from "react-router";
+import { expect, test } from "vitest";
+import type { Evaluation } from "../api/client";
+import { type Answers, buildOf, findingOf, rowOf, serve, show, stationOf } from "../testing/render";
+import { BuildSheet } from "./BuildSheet";
+
+const plate = (value: number) => ({ value, basis: "nameplate" });
+const fuse = { kind: "blade", rating_a: 30, dc_volts_v: 32 };
+const document = { main_fuse: fuse, main_lead: { awg: 12, length_m: plate(1) }, plugs: [{ kind: "two-pole 60", poles: 4 }] };
+const stop = findingOf();
+const evaluation = {
+  findings: [stop],
+  gaps: [],
+  trail: [stationOf({ weak: true })],
+  curves: {},
+  baseline: null,
+  outcome: { top_speed_m_s: 4.4704, run_time_s: 1800, hill_grade: 0.2, peak_a: 28, lowest_v: 21, motor_20min_c: 60, bases: {} },
+} as unknown as Evaluation;
+const reading = {
+  kind: "volts",
+  red_on: "A plus",
+  black_on: "A minus",
+  nodes: [],
+  low: 19.6,
+  high: 21.4,
+  expected: 20.5,
+  unit: "V",
+  note: "",
+};
+const steps = [
+  { id: "pack0", title: "Measure pack A", what: "On its own terminals.", blocks: [], caution: "", reading },
+  { id: "first_power", title: "First power", what: "Hands clear.", blocks: [], caution: "Fuse out if anything turns.", reading },
+];
+const overrule = { finding: stop.key, title: stop.title, reason: "Bench only.", created: "2026-05-02T10:00:00Z" };
+
+function page(row = rowOf({ document }), more: Answers = {}, at = "/builds/2/setups/7/sheet") {
+  const baseline = rowOf({
+    id: 6,
+    name: "As found",
+    is_baseline: true,
+    document: { plugs: [{ kind: "two-pole 60", poles: 2 }] },
+  });
+  serve({
+    "GET /api/builds/2": () => ({ body: buildOf({ setups: [baseline, row] }) }),
+    "GET /api/garages/1": () => ({
+      body: {
+        garage: {},
+        builds: [],
+        total: 0,
+        riders: [],
+        rack: [{ id: 1, kind: "wires", label: "12 AWG", document: { awg: 12, metres: 1 }, quantity: 1 }],
+      },
+    }),
+    "POST /api/evaluate": () => ({ body: evaluation }),
+    "POST /api/ranges": () => ({ body: { outcomes: { top_speed_m_s: { low: 4.02336, median: 4.4, high: 4.91744 } } } }),
+    "POST /api/fixes": () => ({ body: [] }),
+    "POST /api/hookup": () => ({ body: { plan: { steps, blocks: [], wires: [], rows: 1 } } }),
+    ...more,
+  });
+  return show(
+    <Routes>
+      <Route path="/builds/:buildId/setups/:setupId/sheet" element={<BuildSheet />} />
+    </Routes>,
+    at,
+  );
+}
+const cells = async (text: string) => {
+  const row = (await screen.findByText(text)).closest("tr") as HTMLElement;
+  return within(row)
+    .getAllByRole("cell")
+    .map((c) => c.textContent);
+};
+
+test("the plan with its ranges and its weak link", async () => {
+  page();
+  expect(await screen.findByRole("heading", { name: "Puddle Hopper: Two packs" })).toBeDefined();
+  await waitFor(() => expect(screen.getByText("likely 9.0–11.0")).toBeDefined());
+  expect(screen.getByText("Leads (weak link)")).toBeDefined();
+  expect(screen.getByText(/Planning figures, not a certificate/)).toBeDefined();
+});
+
+test("parts to buy: needed less those on the machine and on the rack, lengths with a tenth to spare", async () => {
+  page();
+  expect(await cells("30 A blade fuse, 32 V DC or more, with holder")).toEqual([
+    "30 A blade fuse, 32 V DC or more, with holder",
+    "1",
+    "–",
+    "–",
+    "1",
+  ]);
+  // 2.2 m needed, 1 m on the rack: 1.2 m, in feet.
+  expect(await cells("12 AWG copper wire")).toEqual(["12 AWG copper wire", "7.2 ft", "–", "3.3 ft", "3.9 ft"]);
+  expect(await cells("two-pole 60 plug, pair")).toEqual(["two-pole 60 plug, pair", "2", "1", "–", "1"]);
+});
+
+test("a stop that is open forbids power, an overruled one prints its reason", async () => {
+  page();
+  expect(await screen.findByText("Not cleared: do not power up.")).toBeDefined();
+});
+
+test("an overruled stop prints its reason and day", async () => {
+  page(rowOf({ document, overrules: [overrule] }));
+  expect(await screen.findByText(/Overruled on 02\/05\/2026: “Bench only.”/)).toBeDefined();
+  expect(screen.queryByText("Not cleared: do not power up.")).toBeNull();
+});
+
+test("an overruled stop that no longer trips is still told", async () => {
+  page(
+    rowOf({
+      document,
+      overrules: [{ ...overrule, finding: "switch.dc@cut_off", title: "The cut-off cannot break this circuit" }],
+    }),
+  );
+  expect(await screen.findByText(/The cut-off cannot break this circuit: was overruled/)).toBeDefined();
+});
+
+test("every step with its reading, what was read or a line to write on", async () => {
+  page(rowOf({ document, ticks: [{ step: "pack0", measured: 20.4, measured_open: false, fits: true, revision: 1 }] }));
+  const first = (await screen.findByText("Measure pack A.")).closest("li") as HTMLElement;
+  expect(first.textContent).toContain("19.6 to 21.4 V");
+  expect(within(first).getByText("20.4")).toBeDefined();
+  const second = screen.getByText("First power.").closest("li") as HTMLElement;
+  expect(second.textContent).toContain("________");
+  expect(second.textContent).toContain("Fuse out if anything turns.");
+});
+
+test("a build that is not in the garage leads back", async () => {
+  page(undefined, { "GET /api/builds/2": () => ({ status: 404, body: { code: "not_found", message: "no" } }) });
+  expect((await screen.findByRole("alert")).textContent).toContain("not in your garage");
+});

@@ -1,0 +1,118 @@
+import { screen, within } from "@testing-library/react";
+import { expect, test } from "vitest";
+import type { Evaluation } from "../../api/client";
+import { type Doc, read } from "../../lib/pointer";
+import { draftOf, formOf, planOf, serve, show, stageOf } from "../../testing/render";
+import { Power } from "./Power";
+import { resized, rowsOf } from "./rows";
+
+const figure = (value: number) => ({ value, basis: "nameplate" });
+const pack = (more: Doc = {}): Doc => ({
+  label: "5-cell pack",
+  chemistry: "li-ion",
+  cells_in_series: 5,
+  capacity_ah: figure(5),
+  resting_v: null,
+  ...more,
+});
+const bank = (...rows: Doc[][]) =>
+  ({ bank: { rows: rows.map((units) => ({ units, fuse: null, lead: null })) } }) as unknown as Doc;
+const evaluation = {
+  bank: {
+    nominal_v: 36,
+    full_v: 42,
+    empty_v: 30,
+    rest_full_v: 42,
+    guard_v: 30.9,
+    capacity_ah: 10,
+    energy_wh: 360,
+    resistance_ohm: 0.06,
+    peak_10s_a: null,
+    rows: 2,
+    units_per_row: [2, 2],
+  },
+  findings: [],
+  gaps: [],
+  trail: [],
+  curves: {},
+  outcome: null,
+} as unknown as Evaluation;
+
+function page(doc: Doc) {
+  serve({
+    "GET /api/parts": () => ({
+      body: { packs: [{ id: "ten", label: "10-cell pack, 9 Ah", part: pack({ label: "10-cell pack", cells_in_series: 10 }) }] },
+    }),
+  });
+  const draft = draftOf(doc);
+  const form = formOf(doc, { edit: draft.edit });
+  return { draft, ...show(form.wrap(<Power {...stageOf({ draft, plan: planOf(evaluation) })} />)) };
+}
+const changed = (draft: ReturnType<typeof draftOf>) =>
+  (draft.edit as unknown as { mock: { calls: [string, { rows: { units: Doc[] }[] }][] } }).mock.calls.at(-1)?.[1].rows ?? [];
+
+test("rows and packs in a row grow by their steppers", async () => {
+  const { user, draft } = page(bank([pack(), pack()], [pack(), pack()]));
+  const [wide, long] = screen.getAllByRole("button", { name: /: one more$/ });
+  await user.click(wide as HTMLElement);
+  expect(changed(draft).map((r) => r.units.length)).toEqual([2, 2, 2]);
+  await user.click(long as HTMLElement);
+  expect(changed(draft).map((r) => r.units.length)).toEqual([3, 3]);
+});
+
+test("nothing goes below one", () => {
+  page(bank([pack()]));
+  for (const less of screen.getAllByRole<HTMLButtonElement>("button", { name: /: one less$/ })) expect(less.disabled).toBe(true);
+});
+
+test("the bank in numbers, with what is not known as a question", () => {
+  page(bank([pack(), pack()], [pack(), pack()]));
+  const term = (name: string) => within(screen.getByText(name, { selector: "dt" }).parentElement as HTMLElement);
+  expect(term("Volts").getByText("full 42 · empty 30")).toBeDefined();
+  expect(term("Energy").getByText("360")).toBeDefined();
+  expect(term("Inner resistance").getByText("60")).toBeDefined();
+  expect(term("Ten seconds").getByText("?")).toBeDefined();
+});
+
+test("a number of the first of alike packs is a number of all, resting volts are each one's own", async () => {
+  const { user, draft } = page(bank([pack()], [pack()]));
+  await user.click(screen.getByText("The packs in numbers"));
+  await user.type(screen.getByLabelText("Capacity"), "0");
+  expect(changed(draft).map((r) => read(r.units[0], "/capacity_ah/value"))).toEqual([50, 50]);
+  const [first] = screen.getAllByLabelText("Resting volts now");
+  await user.type(first as HTMLElement, "2");
+  expect(draft.edit).toHaveBeenLastCalledWith("/bank/rows/0/units/0/resting_v", { value: 2, basis: "nameplate" });
+});
+
+test("unlike packs are shown as they are, each with its own numbers, and cannot be multiplied", () => {
+  page(bank([pack()], [pack({ label: "Old pack", cells_in_series: 4 })]));
+  expect(screen.getByText(/This bank mixes unlike packs/)).toBeDefined();
+  expect(screen.getAllByLabelText("Capacity").length).toBe(2);
+  expect(screen.queryByRole("button", { name: /: one more$/ })).toBeNull();
+});
+
+test("no packs yet asks for them", () => {
+  page({});
+  expect(screen.getByText(/Choose the packs on your shelf/)).toBeDefined();
+});
+
+test("a bank is resized without losing fuses or what a meter said", () => {
+  const rows = rowsOf({
+    bank: {
+      rows: [
+        { units: [pack({ resting_v: figure(20.1) })], fuse: { rating_a: 20 }, lead: { awg: 12 } },
+        { units: [pack({ resting_v: figure(19.8) })], fuse: { rating_a: 25 }, lead: null },
+      ],
+    },
+  } as unknown as Doc);
+  const wider = resized(rows, pack({ label: "new" }), 3, 2) as unknown as { units: Doc[]; fuse: Doc; lead: Doc }[];
+  expect(wider.map((r) => r.fuse.rating_a)).toEqual([20, 25, 20]);
+  expect(wider.map((r) => r.lead.awg)).toEqual([12, 12, 12]);
+  expect(wider.map((r) => r.units.map((u) => (u.resting_v as Doc | null)?.value ?? null))).toEqual([
+    [20.1, null],
+    [19.8, null],
+    [null, null],
+  ]);
+  expect(wider[2]?.units[1]?.label).toBe("new");
+  expect(rowsOf({})).toEqual([]);
+});

@@ -1,0 +1,198 @@
+import { screen, waitFor, within } from "@testing-library/react";
+import { beforeEach, expect, test } from "vitest";
+import type { Offer } from "../api/client";
+import { type Doc, read } from "../lib/pointer";
+import { type Answers, buildOf, rowOf, serve, show } from "../testing/render";
+import { StartBuild } from "./StartBuild";
+
+const figure = (value: number, basis = "assumed") => ({ value, basis });
+const block = { label: "12 V lead block", chemistry: "lead", cells_in_series: 6, capacity_ah: figure(10) };
+const typical = (family: string): Doc => ({
+  version: 1,
+  vehicle: { family },
+  stock: { volts_v: figure(12), capacity_ah: figure(10) },
+  bank: { rows: [{ units: [block] }] },
+  motor: { kind: "small gear motor", count: 2, volts_v: figure(12), power_w: figure(60) },
+  controller: { kind: family === "ride-on car" ? "none" : "brushed" },
+  drivetrain:
+    family === "ride-on car"
+      ? { kind: "plastic gearbox", ratio: figure(100) }
+      : { kind: "chain", motor_teeth: 11, wheel_teeth: 80 },
+  wheel: { diameter_m: figure(0.254), tyre: "plastic" },
+  rider: null,
+});
+const offer = (more: Partial<Offer> = {}): Offer => ({
+  name: "One pack",
+  setup: { version: 1, marker: "one" },
+  rows: 1,
+  in_series: 1,
+  top_speed_m_s: 3.12928,
+  run_time_s: 1800,
+  stops: [],
+  cautions: 0,
+  shares: [0.5],
+  states: ["fine"],
+  advice: "",
+  ...more,
+});
+const answers: Answers = {
+  "GET /api/garages": () => ({ body: [{ id: 1, name: "Shed", units: {}, house_rules: {} }] }),
+  "GET /api/typical/ride-on%20car": () => ({ body: typical("ride-on car") }),
+  "GET /api/typical/small%20dirt%20bike": () => ({ body: typical("small dirt bike") }),
+  "GET /api/parts": () => ({
+    body: { packs: [{ id: "pack-5s-5", label: "5-cell tool pack, 5 Ah", part: { cells_in_series: 5 } }] },
+  }),
+  "GET /api/setup-schema": () => ({ body: {} }),
+  "GET /api/stock-battery": () => ({ body: [block, block] }),
+  "POST /api/evaluate": () => ({ body: { findings: [], gaps: [], trail: [], curves: {} } }),
+  "POST /api/ranges": () => ({ body: { outcomes: {} } }),
+  "POST /api/fixes": () => ({ body: [] }),
+  "POST /api/offers": ({ body }) => ({
+    body: {
+      baseline: offer({ name: "As found" }),
+      offers: (body.shelf as unknown[]).length
+        ? [
+            offer(),
+            offer({ name: "Two packs side by side", rows: 2, advice: "best start", stops: ["Rows without their own fuses"] }),
+          ]
+        : [],
+    },
+  }),
+  "POST /api/garages/1/builds": () => ({ body: buildOf({ setups: [rowOf({ id: 21, is_baseline: true }), rowOf({ id: 22 })] }) }),
+};
+let asked: ReturnType<typeof serve>;
+const page = (more: Answers = {}) => {
+  asked = serve({ ...answers, ...more });
+  return show(<StartBuild />, "/start");
+};
+const kept = () =>
+  JSON.parse(sessionStorage.getItem("gecko-start") ?? "null") as { doc: Doc; name: string; shelf: unknown[] } | null;
+const made = () =>
+  asked.find((a) => a.path === "/api/garages/1/builds")?.body as {
+    name: string;
+    family: string;
+    setups: { name: string; document: Doc }[];
+  };
+
+beforeEach(() => sessionStorage.clear());
+
+test("every label may be skipped: the typical machine opens as it is", async () => {
+  const { user } = page();
+  const open = await screen.findByRole("button", { name: "Open the build with 1 setup" });
+  await waitFor(() => expect((open as HTMLButtonElement).disabled).toBe(false));
+  await user.click(open);
+  await waitFor(() => expect(made()).toBeDefined());
+  expect(made().name).toBe("Ride-on car");
+  expect(made().setups.map((s) => s.name)).toEqual(["As found"]);
+});
+
+test("packs on the shelf bring arrangements; the best start is chosen already", async () => {
+  const { user } = page();
+  await user.type(await screen.findByLabelText("Name of the build"), "Puddle Hopper");
+  await user.selectOptions(screen.getByLabelText("Add a pack"), "pack-5s-5");
+  expect(await screen.findByText("· best start")).toBeDefined();
+  expect(screen.getByText("1 stop: Rows without their own fuses")).toBeDefined();
+  const boxes = within(screen.getByRole("list", { name: "Arrangements, choose any" })).getAllByRole<HTMLInputElement>("checkbox");
+  expect(boxes.map((b) => [b.checked, b.disabled])).toEqual([
+    [true, true],
+    [false, false],
+    [true, false],
+  ]);
+  await user.click(boxes[1] as HTMLElement);
+  await user.click(screen.getByRole("button", { name: "Open Puddle Hopper with 3 setups" }));
+  await waitFor(() => expect(made()).toBeDefined());
+  expect(made().setups.map((s) => s.name)).toEqual(["As found", "One pack", "Two packs side by side"]);
+  await waitFor(() => expect(screen.getByLabelText("address").textContent).toBe("/builds/2/setups/22/power"));
+  expect(kept()).toBeNull();
+});
+
+test("the count on the shelf goes up, down and away", async () => {
+  const { user } = page();
+  await screen.findByRole("option", { name: "5-cell tool pack, 5 Ah" });
+  await user.selectOptions(screen.getByLabelText("Add a pack"), "pack-5s-5");
+  await user.click(screen.getByRole("button", { name: "One more" }));
+  expect(kept()?.shelf).toEqual([{ id: "pack-5s-5", count: 3 }]);
+  for (let i = 0; i < 3; i++) await user.click(screen.getByRole("button", { name: "One less" }));
+  expect(kept()?.shelf).toEqual([]);
+});
+
+test("another family starts from its own typical machine and keeps the rider", async () => {
+  const { user } = page();
+  await user.type(await screen.findByLabelText("Rider"), "Ada");
+  await user.click(screen.getByRole("button", { name: /Small dirt bike/ }));
+  expect(await screen.findByLabelText("Wheel teeth")).toBeDefined();
+  expect(screen.queryByLabelText("Gear ratio")).toBeNull();
+  expect(screen.getByLabelText("Controller limit")).toBeDefined();
+  expect(screen.getByLabelText<HTMLInputElement>("Rider").value).toBe("Ada");
+});
+
+test("stock volts bring the battery that has them, and the motor's volts with it", async () => {
+  const { user } = page();
+  const volts = await screen.findByLabelText("Battery volts");
+  await user.clear(volts);
+  await user.type(volts, "24");
+  await waitFor(() => expect((read(kept()?.doc, "/bank/rows/0/units") as unknown[]).length).toBe(2));
+  expect(read(kept()?.doc, "/motor/volts_v/value")).toBe(24);
+});
+
+test("a late answer for volts typed over is not taken", async () => {
+  let first: () => void = () => {};
+  let calls = 0;
+  const { user } = page({
+    "GET /api/stock-battery": async () => {
+      calls += 1;
+      if (calls === 1) await new Promise<void>((done) => (first = done));
+      return { body: Array.from({ length: calls === 1 ? 1 : 2 }, () => block) };
+    },
+  });
+  const volts = await screen.findByLabelText("Battery volts");
+  await user.clear(volts);
+  await user.type(volts, "24");
+  await waitFor(() => expect((read(kept()?.doc, "/bank/rows/0/units") as unknown[]).length).toBe(2));
+  first();
+  await new Promise((done) => setTimeout(done, 20));
+  expect((read(kept()?.doc, "/bank/rows/0/units") as unknown[]).length).toBe(2);
+});
+
+test("stock amp-hours are the packs' own", async () => {
+  const { user } = page();
+  const capacity = await screen.findByLabelText("Battery capacity");
+  await user.clear(capacity);
+  await user.type(capacity, "7,2");
+  expect(read(kept()?.doc, "/bank/rows/0/units/0/capacity_ah/value")).toBe(7.2);
+});
+
+test("what was entered is still there after a reload", async () => {
+  const { user, unmount } = page();
+  await user.type(await screen.findByLabelText("Name of the build"), "Bramble Two");
+  const wheel = screen.getByLabelText("Wheel across");
+  await user.clear(wheel);
+  await user.type(wheel, "12");
+  unmount();
+  page();
+  expect((await screen.findByLabelText<HTMLInputElement>("Name of the build")).value).toBe("Bramble Two");
+  expect(screen.getByLabelText<HTMLInputElement>("Wheel across").value).toBe("12");
+});
+
+test("a wrong number is told and keeps the build from being made", async () => {
+  const refuse = () => ({
+    status: 422,
+    body: {
+      code: "invalid",
+      message: "This must be more than zero.",
+      problems: [{ path: "/motor/power_w", message: "This must be more than zero." }],
+    },
+  });
+  page({ "POST /api/evaluate": refuse });
+  // Beside the field, and below where the build would be opened.
+  await waitFor(() => expect(screen.getAllByText("This must be more than zero.").length).toBe(2));
+  expect(screen.getByRole<HTMLButtonElement>("button", { name: /^Open the build/ }).disabled).toBe(true);
+});
+
+test("a build that could not be made loses nothing", async () => {
+  const { user } = page({ "POST /api/garages/1/builds": () => ({ status: 500, body: {} }) });
+  await user.type(await screen.findByLabelText("Name of the build"), "Thistle Two");
+  await user.click(await screen.findByRole("button", { name: /^Open Thistle Two/ }));
+  expect((await screen.findByText("The server answered 500. Try again.")).getAttribute("role")).toBe("alert");
+  expect(kept()?.name).toBe("Thistle Two");
+});

@@ -1,0 +1,150 @@
+import { screen, waitFor, within } from "@testing-library/react";
+import { Route, Routes } from "react-router";
+import { expect, test } from "vitest";
+import type { Evaluation, SetupRow } from "../api/client";
+import { type Answers, buildOf, findingOf, rowOf, serve, show, stationOf } from "../testing/render";
+import { Workspace } from "./Workspace";
+
+const stop = findingOf({ station: "leads" });
+const evaluation = {
+  findings: [stop],
+  gaps: [{ path: "/stock/volts_v", message: "Stock volts not entered: 12 assumed.", kind: "assumed" }],
+  trail: [stationOf({ id: "packs", name: "Packs", stage: "power" }), stationOf({ weak: true, state: "over" })],
+  curves: {},
+  baseline: null,
+  outcome: null,
+  held_back: null,
+} as unknown as Evaluation;
+const patch = [{ op: "add", path: "/main_fuse", value: { rating_a: 30 } }];
+
+function page(
+  more: Answers = {},
+  at = "/builds/2/setups/7/survey",
+  row: SetupRow = rowOf({ document: { vehicle: { family: "quad" } } }),
+) {
+  const build = buildOf({ setups: [rowOf({ id: 6, name: "As found", is_baseline: true, in_use: false }), row] });
+  const asked = serve({
+    "GET /api/garages": () => ({ body: [{ id: 1, name: "Shed", units: {}, house_rules: {} }] }),
+    "GET /api/builds/2": () => ({ body: build }),
+    "GET /api/setup-schema": () => ({ body: {} }),
+    "GET /api/parts": () => ({ body: {} }),
+    "POST /api/evaluate": () => ({ body: evaluation }),
+    "POST /api/ranges": () => ({ body: { outcomes: {} } }),
+    "POST /api/fixes": () => ({ body: [{ key: stop.key, fixes: [{ label: "30 A blade", patch }] }] }),
+    "PUT /api/setups/7": ({ body }) => ({ body: { ...row, document: body.document, version: 4 } }),
+    ...more,
+  });
+  const routes = (
+    <Routes>
+      <Route path="/" element={<p>the garage</p>} />
+      <Route path="/builds/:buildId" element={<Workspace />} />
+      <Route path="/builds/:buildId/setups/:setupId/:stage" element={<Workspace />} />
+      <Route path="/builds/:buildId/setups/:setupId/:stage/:place" element={<Workspace />} />
+    </Routes>
+  );
+  return { asked, ...show(routes, at) };
+}
+const address = () => screen.getByLabelText("address").textContent;
+const save = () => document.querySelector("[data-save]")?.getAttribute("data-save");
+const findings = () => within(screen.getAllByRole("region", { name: "Findings" })[0] as HTMLElement);
+
+test("a build opens at the setup the machine is in", async () => {
+  page({}, "/builds/2");
+  await waitFor(() => expect(address()).toBe("/builds/2/setups/7/power"));
+});
+
+test("a stage nobody knows opens at the packs", async () => {
+  page({}, "/builds/2/setups/7/kitchen");
+  await waitFor(() => expect(address()).toBe("/builds/2/setups/7/power"));
+});
+
+test("stages carry their marks in words", async () => {
+  page();
+  const stages = within(await screen.findByRole("navigation", { name: "Stages" }));
+  await waitFor(() => expect(stages.getByRole("link", { name: /protect/ }).textContent).toContain("1 stop"));
+  expect(stages.getByRole("link", { name: /hookup/ }).textContent).toContain("not started");
+  expect(stages.getByRole("link", { name: /survey/ }).getAttribute("aria-current")).toBe("page");
+});
+
+test("an overruled stop no longer marks its stage", async () => {
+  const overrules = [{ finding: stop.key, title: stop.title, reason: "Bench only.", created: "2026-05-02T10:00:00Z" }];
+  page({}, undefined, rowOf({ overrules }));
+  const stages = within(await screen.findByRole("navigation", { name: "Stages" }));
+  await waitFor(() => expect(stages.getByRole("link", { name: /protect/ }).textContent).toContain("1 open"));
+});
+
+test("typing changes the plan and is saved", async () => {
+  const { user, asked } = page();
+  await user.type(await screen.findByLabelText("Stock volts"), "24");
+  expect(save()).toBe("waiting");
+  await waitFor(() => expect(save()).toBe("saved"), { timeout: 3000 });
+  const sent = asked.filter((a) => a.method === "PUT").at(-1)?.body.document;
+  expect(sent).toEqual({ vehicle: { family: "quad" }, stock: { volts_v: { value: 24, basis: "nameplate" } } });
+});
+
+test("a fix goes in, is named, and comes out again by undo", async () => {
+  const { user, asked } = page();
+  await screen.findByLabelText("Stock volts");
+  await user.click(await findings().findByRole("button", { name: "30 A blade" }));
+  expect((await screen.findAllByRole("status")).some((s) => s.textContent?.includes("30 A blade"))).toBe(true);
+  await waitFor(
+    () =>
+      expect(asked.find((a) => a.method === "PUT")?.body).toMatchObject({
+        document: { main_fuse: { rating_a: 30 } },
+        label: "30 A blade",
+      }),
+    { timeout: 3000 },
+  );
+  await user.click(screen.getByRole("button", { name: "Undo" }));
+  await waitFor(
+    () => expect(asked.filter((a) => a.method === "PUT").at(-1)?.body.document).toEqual({ vehicle: { family: "quad" } }),
+    { timeout: 3000 },
+  );
+});
+
+test("a wrong value is told above the stage, which still shows what was before", async () => {
+  const problems = [{ path: "/stock/volts_v", message: "This must be more than zero." }];
+  const refuse = { status: 422, body: { code: "invalid", message: "This must be more than zero.", problems } };
+  const { user } = page({
+    "POST /api/evaluate": ({ body }) => ((body.setup as { stock?: unknown }).stock ? refuse : { body: evaluation }),
+    "PUT /api/setups/7": () => refuse,
+  });
+  await screen.findAllByText("Weak link");
+  await user.type(await screen.findByLabelText("Stock volts"), "0");
+  await waitFor(() => expect(screen.getByText("What you see below is from before this change.")).toBeDefined());
+  expect(screen.getAllByText("Weak link").length).toBeGreaterThan(0);
+  await waitFor(() => expect(save()).toBe("invalid"), { timeout: 3000 });
+});
+
+test("changed elsewhere: both are offered, with the parts in which they differ", async () => {
+  const theirs = { vehicle: { family: "quad" }, rider: { name: "Bo" } };
+  const { user } = page({
+    "PUT /api/setups/7": () => ({ status: 409, body: { code: "conflict", message: "Changed.", theirs, version: 9 } }),
+  });
+  await user.type(await screen.findByLabelText("Stock volts"), "24");
+  const dialog = within(await screen.findByRole("dialog", { name: "Changed in two places" }, { timeout: 3000 }));
+  expect(dialog.getByText("stock, rider")).toBeDefined();
+  await user.click(dialog.getByRole("button", { name: "Take the other version" }));
+  await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+  expect(screen.getByLabelText<HTMLInputElement>("Stock volts").value).toBe("");
+});
+
+test("keys walk stages and stations", async () => {
+  const { user } = page();
+  await screen.findByLabelText("Stock volts");
+  await waitFor(() => expect(screen.getAllByRole("navigation", { name: "The Trail" }).length).toBeGreaterThan(0));
+  await user.keyboard("]");
+  expect(address()).toMatch(/\/(power\/packs|protect\/leads)$/);
+  await user.keyboard("6");
+  await waitFor(() => expect(address()).toBe("/builds/2/setups/7/prove"));
+  await user.keyboard("b");
+  await waitFor(() => expect(address()).toBe("/builds/2/setups/6/prove"));
+});
+
+test("a build of somebody else is not found, a broken line says so", async () => {
+  const { unmount } = page({ "GET /api/builds/2": () => ({ status: 404, body: { code: "not_found", message: "no" } }) });
+  expect(await screen.findByRole("heading", { name: "This build is not in your garage" })).toBeDefined();
+  unmount();
+  page({ "GET /api/builds/2": () => ({ status: 500, body: {} }) });
+  expect(await screen.findByRole("heading", { name: "The build cannot be opened just now" })).toBeDefined();
+});
