@@ -59,18 +59,18 @@ def session(request: HttpRequest) -> SessionOut:
     return _session(request)
 
 
-@router.post("/sign-up", response={200: SessionOut, 403: ErrorOut, 422: ErrorOut}, auth=None)
+@router.post("/sign-up", response={200: SessionOut, 403: ErrorOut, 422: ErrorOut, 429: ErrorOut}, auth=None)
 def sign_up(request: HttpRequest, payload: SignUpIn) -> SessionOut:
     """Make the first account."""
-    services.check_lan_code(payload.code)
+    services.check_lan_code(request, payload.code)
     services.sign_up(request, payload.username, payload.password, payload.garage)
     return _session(request)
 
 
-@router.post("/sign-in", response={200: SessionOut, 403: ErrorOut}, auth=None)
+@router.post("/sign-in", response={200: SessionOut, 403: ErrorOut, 429: ErrorOut}, auth=None)
 def sign_in(request: HttpRequest, payload: SignInIn) -> SessionOut:
     """Sign in."""
-    services.check_lan_code(payload.code)
+    services.check_lan_code(request, payload.code)
     services.sign_in(request, payload.username, payload.password)
     return _session(request)
 

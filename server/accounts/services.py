@@ -7,6 +7,7 @@ import hmac
 from django.conf import settings
 from django.contrib.auth import authenticate, get_user_model, login
 from django.contrib.auth.password_validation import validate_password
+from django.core.cache import cache
 from django.core.exceptions import ValidationError
 from django.db import transaction
 from django.http import HttpRequest
@@ -18,26 +19,48 @@ from server.garage.services import open_garage
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 
-def check_lan_code(code: str) -> None:
-    """When the garage is open to the local network, every sign-in brings the code printed at the start."""
-    if settings.LAN_CODE and not hmac.compare_digest(settings.LAN_CODE, code.strip()):
+MOST_WRONG_CODES = 10
+WAIT_S = 15 * 60
+"""So many wrong codes from one address, then none is read from it for so long."""
+
+
+def check_lan_code(request: HttpRequest, code: str) -> None:
+    """When the garage is open to the local network, every sign-in brings the code printed at the start.
+
+    Six digits can be guessed by a patient machine, so an address that guesses has to wait.
+    """
+    if not settings.LAN_CODE:
+        return
+    key = f"wrong-codes-{request.META.get('REMOTE_ADDR', '')}"
+    if cache.get(key, 0) >= MOST_WRONG_CODES:
+        raise Refused("Too many wrong codes from here. Wait a quarter of an hour, then read the code again.", code="lan_code_wait", status=429, field="/code")
+    if not hmac.compare_digest(settings.LAN_CODE.encode(), code.strip().encode()):
+        cache.add(key, 0, WAIT_S)
+        cache.incr(key)
         raise Refused("The code is not right. It is printed where the server was started.", code="lan_code", status=403, field="/code")
 
 
-def sign_up(request: HttpRequest, username: str, password: str, garage: str) -> User:
-    """Make the first account and its garage. Later accounts are made by the command `createsuperuser`."""
+def make_account(username: str, password: str) -> User:
+    """An account with a checked name and password. Raises Refused naming the field that is wrong."""
     model = get_user_model()
     username = username.strip()
-    if model.objects.exists():
-        raise Refused("There is an account already: sign in with it.", code="account_exists", status=403)
     if not username:
         raise Refused("Choose a name to sign in with.", field="/username")
+    if model.objects.filter(username__iexact=username).exists():
+        raise Refused("Somebody signs in with this name already. Choose another.", code="name_taken", field="/username")
     try:
         validate_password(password)
     except ValidationError as error:
         raise Refused(" ".join(error.messages), code="weak_password", field="/password") from error
+    return model.objects.create_user(username=username, password=password)
+
+
+def sign_up(request: HttpRequest, username: str, password: str, garage: str) -> User:
+    """Make the first account and its garage. Later ones are made by the garage's owner, or by the command `createsuperuser`."""
+    if get_user_model().objects.exists():
+        raise Refused("There is an account already: sign in with it.", code="account_exists", status=403)
     with transaction.atomic():
-        user = model.objects.create_user(username=username, password=password)
+        user = make_account(username, password)
         open_garage(user, garage.strip() or "My garage")
     login(request, user, backend=BACKEND)
     return user

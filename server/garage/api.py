@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 from django.db.models import Prefetch
 from django.http import HttpRequest, HttpResponse
@@ -13,8 +13,8 @@ from server.builds.models import Setup
 from server.builds.services import STAND_STEPS, builds_of
 from server.engine.overview import BuildGlance, TrialLine, build_glance
 from server.errors import ErrorOut, not_found
-from server.garage import services
-from server.garage.models import Garage, RackPart, Rider
+from server.garage import members, services
+from server.garage.models import Garage, Membership, RackPart, Rider
 from server.logbook.models import Trial
 
 router = Router(tags=["garage"])
@@ -68,6 +68,22 @@ class RiderIn(Schema):
     """A rider's document."""
 
     document: dict[str, Any]
+
+
+class MemberOut(Schema):
+    """Somebody who belongs to the garage."""
+
+    id: int
+    username: str
+    role: Literal["owner", "member"]
+    you: bool
+
+
+class MemberIn(Schema):
+    """Somebody to let in: a name to sign in with and a first password."""
+
+    username: str = Field(max_length=60)
+    password: str = Field(max_length=200)
 
 
 class NamedOut(Out):
@@ -200,4 +216,28 @@ def remove_rider(request: HttpRequest, garage_id: int, rider_id: int) -> tuple[i
     """Remove a rider; setups keep their copy."""
     if not services.garage_of(request.user, garage_id).riders.filter(pk=rider_id).delete()[0]:
         raise not_found("rider")
+    return 204, None
+
+
+def _member(member: Membership, request: HttpRequest) -> MemberOut:
+    return MemberOut(id=member.pk, username=member.user.get_username(), role=member.role, you=member.user_id == request.user.pk)
+
+
+@router.get("/garages/{garage_id}/members", response={200: list[MemberOut], 404: ErrorOut})
+def list_members(request: HttpRequest, garage_id: int) -> list[MemberOut]:
+    """Who belongs to the garage."""
+    return [_member(m, request) for m in members.members_of(services.garage_of(request.user, garage_id))]
+
+
+@router.post("/garages/{garage_id}/members", response={200: MemberOut, 403: ErrorOut, 404: ErrorOut, 422: ErrorOut})
+def add_member(request: HttpRequest, garage_id: int, payload: MemberIn) -> MemberOut:
+    """Make an account for somebody of the household and let it in."""
+    garage = services.garage_of(request.user, garage_id)
+    return _member(members.add_member(garage, request.user, payload.username, payload.password), request)
+
+
+@router.delete("/garages/{garage_id}/members/{member_id}", response={204: None, 403: ErrorOut, 404: ErrorOut, 409: ErrorOut})
+def remove_member(request: HttpRequest, garage_id: int, member_id: int) -> tuple[int, None]:
+    """Take a member out."""
+    members.remove_member(services.garage_of(request.user, garage_id), request.user, member_id)
     return 204, None

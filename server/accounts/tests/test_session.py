@@ -6,8 +6,10 @@ import json
 from typing import Any
 
 from django.contrib.auth import get_user_model
+from django.core.cache import cache
 from django.test import Client, TestCase, override_settings
 
+from server.accounts.services import MOST_WRONG_CODES
 from server.demo.load import load_demo
 from server.garage.models import Garage
 
@@ -43,6 +45,24 @@ class FirstVisit(TestCase):
         without = post(self.client, "sign-in", username="ada", password="orchard-gate-7")
         self.assertEqual((without.status_code, without.json()["code"]), (403, "lan_code"))
         self.assertTrue(post(self.client, "sign-in", username="ada", password="orchard-gate-7", code="246810").json()["signed_in"])
+
+    @override_settings(LAN_CODE="246810")
+    def test_who_guesses_the_code_has_to_wait(self) -> None:
+        get_user_model().objects.create_user(username="ada", password="orchard-gate-7")
+        cache.clear()
+        for guess in range(MOST_WRONG_CODES):
+            self.assertEqual(post(self.client, "sign-in", username="ada", password="orchard-gate-7", code=str(guess)).status_code, 403)
+        late = post(self.client, "sign-in", username="ada", password="orchard-gate-7", code="246810")
+        self.assertEqual((late.status_code, late.json()["code"]), (429, "lan_code_wait"))
+        elsewhere = Client(REMOTE_ADDR="192.0.2.7")
+        self.assertEqual(post(elsewhere, "sign-in", username="ada", password="orchard-gate-7", code="246810").status_code, 200)
+        cache.clear()
+        self.assertEqual(post(self.client, "sign-in", username="ada", password="orchard-gate-7", code="246810").status_code, 200)
+
+    @override_settings(LAN_CODE="246810")
+    def test_a_code_of_other_letters_is_only_wrong(self) -> None:
+        cache.clear()
+        self.assertEqual(post(self.client, "sign-up", username="ada", password="orchard-gate-7", code="zwölf").status_code, 403)
 
     def test_nothing_without_signing_in(self) -> None:
         for path in ("garages", "garages/1", "builds/1", "builds/1/trials", "builds/1/export", "parts"):

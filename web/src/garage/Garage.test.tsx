@@ -29,10 +29,17 @@ const glance = (id: number, more: Partial<BuildGlance> = {}): BuildGlance => ({
 const part: RackPart = { id: 4, kind: "packs", label: "5-cell tool pack, 5 Ah", document: { cells_in_series: 5 }, quantity: 2 };
 const rider: Rider = { id: 5, name: "Ada", document: { age_years: 8, mass_kg: { value: 30, basis: "measured" } } };
 
+const household = [
+  { id: 1, username: "ada", role: "owner", you: true },
+  { id: 2, username: "cleo", role: "member", you: false },
+];
+
 function page(builds: BuildGlance[], answers: Answers = {}, total = builds.length) {
   const asked = serve({
     "GET /api/garages": () => ({ body: [garage] }),
     "GET /api/garages/1": () => ({ body: { garage, builds, total, rack: [part], riders: [rider] } }),
+    "GET /api/session": () => ({ body: { signed_in: true, demo: false } }),
+    "GET /api/garages/1/members": () => ({ body: household }),
     "GET /api/parts": () => ({
       body: {
         packs: [{ id: "p", label: "10-cell pack", part: { cells_in_series: 10 } }],
@@ -181,4 +188,55 @@ test("the units of the garage are the reader's, and a switch keeps them", async 
   await waitFor(() =>
     expect(sent(asked, "PATCH")).toEqual([["/api/garages/1", { units: expect.objectContaining({ speed: "km/h" }) }]]),
   );
+});
+
+test("the owner lets others in and takes them out", async () => {
+  const { user, asked } = page([], {
+    "POST /api/garages/1/members": () => ({ body: household[1] }),
+    "DELETE /api/garages/1/members/2": () => ({ status: 204 }),
+  });
+  await user.click(await screen.findByText("Household"));
+  expect(await screen.findByText("(you)")).toBeDefined();
+  expect(screen.queryByRole("button", { name: "Take ada out" })).toBeNull();
+  await user.type(screen.getByLabelText("Name to sign in with"), "dora");
+  await user.type(screen.getByLabelText("First password"), "willow-lane-3");
+  await user.click(screen.getByRole("button", { name: "Let them in" }));
+  await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>("First password").value).toBe(""));
+  expect(sent(asked, "POST")).toEqual([["/api/garages/1/members", { username: "dora", password: "willow-lane-3" }]]);
+  await user.click(screen.getByRole("button", { name: "Take cleo out" }));
+  await waitFor(() => expect(sent(asked, "DELETE").length).toBe(1));
+});
+
+test("a name that is taken is told and stays to be changed", async () => {
+  const taken = {
+    status: 422,
+    body: { code: "name_taken", message: "Somebody signs in with this name already. Choose another." },
+  };
+  const { user } = page([], { "POST /api/garages/1/members": () => taken });
+  await user.click(await screen.findByText("Household"));
+  await user.type(await screen.findByLabelText("Name to sign in with"), "cleo");
+  await user.type(screen.getByLabelText("First password"), "willow-lane-3{Enter}");
+  expect((await screen.findByRole("alert")).textContent).toContain("Choose another");
+  expect(screen.getByLabelText<HTMLInputElement>("Name to sign in with").value).toBe("cleo");
+});
+
+test("a member neither lets in nor takes out, but may sign out", async () => {
+  const guest = household.map((m) => ({ ...m, you: m.role === "member" }));
+  const { user, asked } = page([], {
+    "GET /api/garages/1/members": () => ({ body: guest }),
+    "POST /api/session/sign-out": () => ({ body: { signed_in: false } }),
+  });
+  await user.click(await screen.findByText("Household"));
+  await screen.findByText("(you)");
+  expect(screen.queryByLabelText("First password")).toBeNull();
+  expect(screen.queryByRole("button", { name: /^Take .* out$/ })).toBeNull();
+  await user.click(screen.getByRole("button", { name: "Sign out" }));
+  await waitFor(() => expect(sent(asked, "POST").map(([path]) => path)).toEqual(["/api/session/sign-out"]));
+});
+
+test("the demo has no way out, for it opens by itself", async () => {
+  const { user } = page([], { "GET /api/session": () => ({ body: { signed_in: true, demo: true } }) });
+  await user.click(await screen.findByText("Household"));
+  expect(await screen.findByText(/opens without signing in/)).toBeDefined();
+  expect(screen.queryByRole("button", { name: "Sign out" })).toBeNull();
 });

@@ -12,6 +12,7 @@ import { SideRibbon } from "../trail/Ribbon";
 import { askedOf } from "../trail/Trail";
 import { Dialog } from "../ui/Dialog";
 import { Glyph, type Mark } from "../ui/Glyph";
+import { Household } from "./Household";
 import { MachineDrawing } from "./MachineDrawing";
 import { HouseRules, Rack, Riders } from "./Rack";
 
@@ -224,6 +225,7 @@ export function GarageHome() {
             {data && <Rack garageId={data.garage.id} parts={data.rack} />}
             {data && <Riders garageId={data.garage.id} riders={data.riders} />}
             {data && <HouseRules garage={data.garage} />}
+            {data && <Household garageId={data.garage.id} />}
           </aside>
         </div>
       </div>

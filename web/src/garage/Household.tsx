@@ -1,0 +1,116 @@
+/** Who belongs to the garage, and the way out of it. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { client, Failed, unwrap } from "../api/client";
+
+export function Household({ garageId }: { garageId: number }) {
+  const queryClient = useQueryClient();
+  const [name, setName] = useState("");
+  const [password, setPassword] = useState("");
+  const session = useQuery({ queryKey: ["session"], queryFn: () => unwrap(client.GET("/api/session")) });
+  const members = useQuery({
+    queryKey: ["members", garageId],
+    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}/members", { params: { path: { garage_id: garageId } } })),
+  });
+  const refresh = () => queryClient.invalidateQueries({ queryKey: ["members", garageId] });
+  const add = useMutation({
+    mutationFn: () =>
+      unwrap(
+        client.POST("/api/garages/{garage_id}/members", {
+          params: { path: { garage_id: garageId } },
+          body: { username: name, password },
+        }),
+      ),
+    onSuccess: () => {
+      setName("");
+      setPassword("");
+      return refresh();
+    },
+  });
+  const remove = useMutation({
+    mutationFn: (id: number) =>
+      unwrap(
+        client.DELETE("/api/garages/{garage_id}/members/{member_id}", {
+          params: { path: { garage_id: garageId, member_id: id } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const leave = useMutation({
+    mutationFn: () => unwrap(client.POST("/api/session/sign-out")),
+    onSuccess: () => queryClient.resetQueries(),
+  });
+  const list = members.data ?? [];
+  const owner = list.some((m) => m.you && m.role === "owner");
+  const trouble = add.error ?? remove.error ?? leave.error;
+  return (
+    <details className="mt-5">
+      <summary className="font-head text-[15px] font-bold">Household</summary>
+      <ul className="mt-2">
+        {list.map((m) => (
+          <li key={m.id} className="flex min-h-9 items-center gap-2 border-b border-line py-1">
+            <b className="min-w-0 flex-1 truncate">
+              {m.username} {m.you && <span className="font-normal text-ink3">(you)</span>}
+            </b>
+            <span className="text-ink2">{m.role}</span>
+            {owner && !m.you && (
+              <button
+                type="button"
+                className="btn quiet !min-h-7 !px-2"
+                aria-label={`Take ${m.username} out`}
+                onClick={() => remove.mutate(m.id)}
+              >
+                ×
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {owner && (
+        <form
+          className="mt-2 grid gap-2"
+          onSubmit={(event: FormEvent) => {
+            event.preventDefault();
+            add.mutate();
+          }}
+        >
+          <p className="text-small text-ink2">Somebody else works on these builds? Make the name and a first password.</p>
+          <div className="grid grid-cols-2 gap-2">
+            <input
+              className="input"
+              aria-label="Name to sign in with"
+              placeholder="Name"
+              autoComplete="off"
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+            />
+            <input
+              className="input"
+              aria-label="First password"
+              placeholder="Password"
+              type="password"
+              autoComplete="new-password"
+              value={password}
+              onChange={(e) => setPassword(e.target.value)}
+            />
+          </div>
+          <button type="submit" className="btn" disabled={!name.trim() || !password || add.isPending}>
+            Let them in
+          </button>
+        </form>
+      )}
+      {trouble && (
+        <p role="alert" className="mt-1 font-semibold text-hottext">
+          {trouble instanceof Failed ? trouble.error.message : "That did not work. Try again."}
+        </p>
+      )}
+      {session.data?.demo ? (
+        <p className="mt-2 text-small text-ink3">This is the demo garage: it opens without signing in.</p>
+      ) : (
+        <button type="button" className="btn mt-3" disabled={leave.isPending} onClick={() => leave.mutate()}>
+          Sign out
+        </button>
+      )}
+    </details>
+  );
+}
