@@ -130,3 +130,64 @@ class WholeTrail(BrowserCase):
         self.saved()
         page.reload()
         expect(page.get_by_role("textbox", name="Stock capacity")).to_have_value("8")
+
+    def test_a_wrong_value_leaves_the_plan_in_view(self) -> None:
+        """Half-typed or impossible, the trail, the findings and the speed of before stay until the value is mended."""
+        page = self.page
+        self.expected_statuses = {422}
+        self.open_garage()
+        page.get_by_role("link", name="Start a build").first.click()
+        page.get_by_role("button", name=re.compile("^Open the build")).click()
+        expect(page.get_by_role("heading", name="Survey", exact=True)).to_be_visible()
+        page.get_by_role("link", name=re.compile("drive", re.I)).first.click()
+        speed = page.locator('[data-outcome="top_speed_m_s"]')
+        expect(speed).to_contain_text("mph")
+        before = speed.inner_text()
+        page.get_by_role("textbox", name="Wheel across").fill("0")
+        expect(page.get_by_text("What you see below is from before this change.")).to_be_visible()
+        expect(speed).to_have_text(before, use_inner_text=True)
+        expect(page.get_by_role("navigation", name="The Trail").get_by_text("Packs").first).to_be_visible()
+
+    def test_a_household_shares_its_garage(self) -> None:
+        page = self.page
+        self.open_garage()
+        page.get_by_role("link", name="Start a build").first.click()
+        page.get_by_label("Name of the build").fill("Marigold")
+        page.get_by_role("button", name=re.compile("^Open Marigold")).click()
+        expect(page.get_by_role("heading", name="Survey", exact=True)).to_be_visible()
+        self.open()
+        page.get_by_text("Household").click()
+        page.get_by_label("Name to sign in with").fill("cleo")
+        page.get_by_label("First password").fill("willow-lane-3")
+        page.get_by_role("button", name="Let them in").click()
+        expect(page.get_by_role("button", name="Take cleo out")).to_be_visible()
+        self.expected_statuses = {401}
+        page.get_by_role("button", name="Sign out").click()
+        expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
+        page.get_by_label("Your name").fill("cleo")
+        page.get_by_label("Password").fill("willow-lane-3")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("heading", name="Marigold")).to_be_visible()
+        page.get_by_text("Household").click()
+        expect(page.get_by_text("(you)")).to_be_visible()
+        expect(page.get_by_role("button", name="Let them in")).to_have_count(0)
+        self.assertEqual(self.axe(), [])
+
+    def test_another_battery_on_the_shelf_of_a_first_visit(self) -> None:
+        """Stock volts make the stock battery: a 24 V bike in lead has two blocks, at 36 V three, and the baseline goes faster."""
+        page = self.page
+        self.open_garage()
+        page.get_by_role("link", name="Start a build").first.click()
+        page.get_by_role("button", name=re.compile("Small dirt bike")).click()
+        baseline = page.get_by_role("list", name="Arrangements, choose any").get_by_role("listitem").first
+        expect(baseline).to_contain_text("mph")
+        slow = float(re.search(r"([\d.]+) mph", baseline.inner_text()).group(1))  # type: ignore[union-attr]
+        page.get_by_role("textbox", name="Battery volts").fill("36")
+        expect(page.get_by_role("textbox", name="Motor volts")).to_have_value("36")
+        expect(page.get_by_label("What is known")).to_contain_text("36 V, 9 Ah")
+        expect(baseline).not_to_contain_text(f"{slow} mph")
+        page.get_by_role("button", name=re.compile("^Open the build")).click()
+        expect(page.get_by_role("heading", name="Survey", exact=True)).to_be_visible()
+        page.get_by_role("link", name=re.compile("power", re.I)).first.click()
+        expect(page.get_by_role("group", name=re.compile("1 row of 3 packs in series: 36 volts, 9 amp-hours"))).to_be_visible()
+        expect(page.locator("dl").get_by_text("full 43.2")).to_be_visible()

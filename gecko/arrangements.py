@@ -10,7 +10,8 @@ from gecko.analysis import Analysis, Context
 from gecko.checks.edits import figure, fuse_and_gauge, round_up
 from gecko.checks.registry import run_checks
 from gecko.evaluation import Out
-from gecko.parts.pack import EMPTY_PER_CELL_V, NOMINAL_PER_CELL_V, Chemistry, Pack
+from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, Chemistry, Pack
+from gecko.protection.fuse import dc_class_v, kind_for_volts
 from gecko.protection.guard import guard_level_v
 from gecko.reference.tables import families
 from gecko.setup import Setup, load_setup
@@ -48,24 +49,30 @@ def stock_battery(chemistry: Chemistry, volts_v: float, capacity_ah: float) -> l
     ]
 
 
-def typical_setup(family: str) -> dict[str, Any]:
-    """The commonest machine of a family as a Setup document, every number assumed. Raises KeyError for no such family."""
+def typical_setup(family: str, volts_v: float | None = None) -> dict[str, Any]:
+    """The commonest machine of a family as a Setup document, every number assumed; at other stock volts [V] where they are known.
+
+    Battery, motor, controller, fuse and switch are then made for those volts, as they are on a machine that left the factory
+    with them. Raises KeyError for no such family.
+    """
     f = families()[family]
+    stock = f.volts_v if volts_v is None else volts_v
 
     def a(value: float) -> dict[str, Any]:
         return {"value": value, "basis": "assumed"}
 
     chemistry: Chemistry = "lead" if family in ("ride-on car", "small dirt bike", "quad", "transplant") else "li-ion"
-    units = stock_battery(chemistry, f.volts_v, f.capacity_ah)
+    units = stock_battery(chemistry, stock, f.capacity_ah)
+    full = FULL_PER_CELL_V[chemistry] * sum(unit["cells_in_series"] for unit in units)
     direct = f.controller == "none"
     watts = f.power_w * f.motors
-    limit = round_up(1.6 * watts / f.volts_v, 1)
+    limit = round_up(1.6 * watts / stock, 1)
     fuse = next((r for r in (15.0, 20.0, 25.0, 30.0, 40.0, 60.0) if r >= limit), 60.0)
     motor: dict[str, Any] = {
         "kind": f.motor,
         "count": f.motors,
         "wiring": "parallel" if f.motors > 1 else "single",
-        "volts_v": a(f.volts_v),
+        "volts_v": a(stock),
         "power_w": a(f.power_w),
         "no_load_rpm" if f.rpm_kind == "no_load" else "speed_rpm": a(f.rpm),
     }
@@ -77,20 +84,20 @@ def typical_setup(family: str) -> dict[str, Any]:
     return {
         "version": 1,
         "vehicle": {"family": family, "driven_axle": f.driven, "brake": f.brake},
-        "stock": {"volts_v": a(f.volts_v), "capacity_ah": a(f.capacity_ah), "fuse_a": a(fuse)},
+        "stock": {"volts_v": a(stock), "capacity_ah": a(f.capacity_ah), "fuse_a": a(fuse)},
         "bank": {"rows": [{"units": units}]},
-        "main_fuse": {"kind": "blade" if fuse <= 40 else "large blade", "rating_a": fuse, "dc_volts_v": 32.0 if f.volts_v * 1.2 <= 32 else 58.0},
+        "main_fuse": {"kind": kind_for_volts("blade" if fuse <= 40 else "large blade", dc_class_v(full)), "rating_a": fuse, "dc_volts_v": dc_class_v(full)},
         "main_lead": {"awg": 14 if direct else 10 if limit > 25 else 12, "length_m": a(0.8), "insulation": "105", "bundle_conductors": 2},
         "plugs": [{"kind": "spade 6.3" if direct and fuse <= 20 else "two-pole 60", "poles": 4}],
         "cut_off": None,
-        "pedal_switch": {"kind": "switch", "rating_a": a(40), "dc_volts_v": a(30)} if direct else None,
+        "pedal_switch": {"kind": "switch", "rating_a": a(40), "dc_volts_v": a(max(30.0, round_up(full, 10)))} if direct else None,
         "controller": {"kind": "none"}
         if direct
         else {
             "kind": f.controller,
-            "nominal_v": a(f.volts_v),
+            "nominal_v": a(stock),
             "battery_limit_a": a(limit),
-            "undervoltage_v": a(round(0.85 * f.volts_v, 1)),
+            "undervoltage_v": a(round(0.85 * stock, 1)),
         },
         "throttle": {
             "kind": "switch" if direct else "hall",
@@ -165,16 +172,15 @@ def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, An
         document["guard"] = {"kind": "module", "volts_v": figure(guard_level_v(setup.bank)), "rating_a": figure(rating)}
     document["cut_off"] = {"kind": "switch", "rating_a": figure(rating), "dc_volts_v": figure(round_up(full, 10))}
     if document.get("main_fuse") and document["main_fuse"]["dc_volts_v"] < full:
-        document["main_fuse"]["dc_volts_v"] = next(v for v in (32.0, 58.0, 80.0, 125.0) if v >= full)
-        if document["main_fuse"]["dc_volts_v"] > 58 and document["main_fuse"]["kind"] != "blade":
-            document["main_fuse"]["kind"] = "bolt-down"
+        needed = dc_class_v(full)
+        document["main_fuse"] |= {"dc_volts_v": needed, "kind": kind_for_volts(document["main_fuse"]["kind"], needed)}
     _choose_fuse_and_wire(document)
     if rows > 1:
         main = document["main_fuse"]["rating_a"] if document.get("main_fuse") else 30.0
         each = next((r for r in (10.0, 15.0, 20.0, 25.0, 30.0, 40.0) if r >= max(main / rows * 1.2, 10.0)), 40.0)
-        volts = next(v for v in (32.0, 58.0, 80.0, 125.0) if v >= full)
+        volts = dc_class_v(full)
         for row in document["bank"]["rows"]:
-            row["fuse"] = {"kind": "blade" if volts <= 80 else "cartridge", "rating_a": each, "dc_volts_v": volts}
+            row["fuse"] = {"kind": kind_for_volts("blade", volts), "rating_a": each, "dc_volts_v": volts}
             row["lead"] = {"awg": 12, "length_m": figure(0.2, "assumed"), "insulation": "105", "bundle_conductors": 2}
     return load_setup(document).model_dump(mode="json")
 

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any
 
 import numpy as np
 
 from gecko.analysis import Analysis
 from gecko.checks.edits import figure, fuse_and_gauge, put
 from gecko.checks.registry import Edit, Trip, rule
+from gecko.protection.fuse import dc_class_v, kind_for_volts
 from gecko.words import amps, q, seconds, volts
 
 
@@ -52,12 +54,13 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
         bare = [r for r, row in enumerate(rows) if row.fuse is None]
         if bare:
             rating = _row_fuse(a)
-            volt = 32.0 if (a.full_v or 0) <= 32 else 58.0 if (a.full_v or 0) <= 58 else 80.0
+            volt = dc_class_v(a.full_v or 0.0)
+            fuse = {"kind": kind_for_volts("blade", volt), "rating_a": rating, "dc_volts_v": volt}
 
-            def add(document: dict, rating: float = rating, volt: float = volt) -> None:  # type: ignore[type-arg]
+            def add(document: dict, fuse: dict[str, Any] = fuse) -> None:  # type: ignore[type-arg]
                 for row in document["bank"]["rows"]:
                     if not row.get("fuse"):
-                        row["fuse"] = {"kind": "blade", "rating_a": rating, "dc_volts_v": volt}
+                        row["fuse"] = dict(fuse)
 
             yield Trip(
                 "stop",
@@ -126,8 +129,8 @@ def fuse_volts(a: Analysis) -> Iterator[Trip]:
     for name, path, fuse in fuses:
         if fuse is None or fuse.dc_volts_v >= full:
             continue
-        next_volts = next((v for v in (32.0, 58.0, 80.0, 125.0) if v >= full), 125.0)
-        kind = fuse.kind if next_volts <= 58 or (fuse.kind == "blade" and next_volts <= 80) else "cartridge"
+        next_volts = dc_class_v(full)
+        kind = kind_for_volts(fuse.kind, next_volts)
         yield Trip(
             "stop",
             f"The {name} fuse is not made for these volts",

@@ -9,11 +9,36 @@ import numpy as np
 from numpy.typing import NDArray
 
 from gecko.figures import Number
+from gecko.parts.fuse import FuseKind
 from gecko.reference.tables import fuse_curve
 
 NEVER_S = 1e9
 """Times from here on count as never. [s]"""
 _LOG_NEVER = float(np.log(NEVER_S))
+
+
+DC_CLASSES_V = (32.0, 58.0, 80.0, 125.0)
+"""DC volts fuses are made for (`reference/offered_fuses.csv`). [V]"""
+
+
+def dc_class_v(full_v: float) -> float:
+    """Lowest class of fuse that covers full-charge volts; the highest there is above all of them. [V]
+
+    >>> dc_class_v(42.0)
+    58.0
+    """
+    return next((volts for volts in DC_CLASSES_V if volts >= full_v), DC_CLASSES_V[-1])
+
+
+def kind_for_volts(kind: FuseKind, volts_v: float) -> FuseKind:
+    """The kind of fuse made for a class [V]: blades up to 80 V, large blades up to 58 V, cartridges above.
+
+    >>> kind_for_volts("large blade", 80.0)
+    'bolt-down'
+    """
+    if volts_v <= 58.0 or (volts_v <= 80.0 and kind in ("blade", "bolt-down")):
+        return kind
+    return "bolt-down" if volts_v <= 80.0 else "cartridge"
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from gecko.analysis import Analysis, Context
-from gecko.arrangements import Shelf, arrange, offers, typical_setup
+from gecko.arrangements import Shelf, arrange, offers, stock_battery, typical_setup
 from gecko.checks.registry import run_checks
 from gecko.errors import field_problems
 from gecko.evaluate import evaluate, fixes, ranges
@@ -274,6 +274,34 @@ class Fixes(TestCase):
                 self.assertTrue(finding.instruction and finding.because and finding.principle, finding.id)
 
 
+class TypicalMachines(TestCase):
+    def test_as_found_none_is_stopped_at_any_usual_volts(self) -> None:
+        """A machine that left the factory with its volts has a controller, a fuse and a switch for them."""
+        for family in families():
+            for volts in (None, 12.0, 24.0, 36.0, 48.0, 60.0, *((6.0,) if family == "ride-on car" else ())):
+                with self.subTest(family=family, volts=volts):
+                    found = evaluate(load_setup(typical_setup(family, volts)), Context(is_baseline=True))
+                    self.assertIsNotNone(found.outcome)
+                    rules = ("pack.window.controller", "pack.window.low", "fuse.volts", "switch.dc", "pack.overvolt")
+                    # Seventeen cells are 61.2 V: a note on a 60 V plate is in order.
+                    about_volts = {f.key for f in found.findings if f.id in rules and f.severity != "note"}
+                    self.assertEqual(about_volts, set())
+
+    def test_batteries_come_as_they_are_sold(self) -> None:
+        """Lead in blocks of 12 V, one of 6 V below 10 V; lithium 48/3.6 = 13 cells that switch off at 3.0 V each."""
+        for volts, blocks, cells in ((6, 1, 3), (12, 1, 6), (24, 2, 6), (48, 4, 6), (200, 8, 6)):
+            self.assertEqual([unit["cells_in_series"] for unit in stock_battery("lead", volts, 9)], [cells] * blocks)
+        (one,) = stock_battery("li-ion", 48, 9)
+        self.assertEqual((one["cells_in_series"], one["protection_low_v"]["value"], one["guard_in_tool"]), (13, 39.0, False))
+        self.assertEqual(stock_battery("lfp", 25.6, 9)[0]["protection_low_v"]["value"], 20.0)
+
+    def test_stock_volts_leave_the_rest_alone(self) -> None:
+        plain, faster = typical_setup("quad"), typical_setup("quad", 60.0)
+        for part in ("vehicle", "drivetrain", "wheel", "ground", "throttle"):
+            self.assertEqual(plain[part], faster[part])
+        self.assertEqual(typical_setup("quad", families()["quad"].volts_v), plain)
+
+
 class Arrangements(TestCase):
     def test_offers_stay_within_sensible_volts_and_are_safe_by_their_own_checks(self) -> None:
         baseline = load_setup(typical_setup("small dirt bike"))
@@ -286,6 +314,33 @@ class Arrangements(TestCase):
         self.assertTrue(all(row["fuse"] for row in document["bank"]["rows"]))
         keys = {f.id for f in evaluate(load_setup(document), Context(baseline=ride_on())).findings if f.severity == "stop"}
         self.assertFalse({k for k in keys if k.startswith(("fuse.", "wire.", "pack.guard"))}, keys)
+
+    def test_high_volts_bring_fuses_that_break_them(self) -> None:
+        """Fifteen lithium cells are 63.0 V full: 80 V blades; twenty-five are 105 V: cartridges."""
+        base = load_setup(typical_setup("kart"))
+        for cells, volts, kind in ((15, 80.0, "blade"), (25, 125.0, "cartridge")):
+            document = arrange(base, Pack.model_validate({"cells_in_series": cells, "capacity_ah": named(9), "guard_in_tool": False}), 2, 1)
+            for row in document["bank"]["rows"]:
+                self.assertEqual((row["fuse"]["dc_volts_v"], row["fuse"]["kind"]), (volts, kind))
+            self.assertGreaterEqual(document["main_fuse"]["dc_volts_v"], 4.2 * cells)
+
+    def test_names_say_how_the_packs_are_joined(self) -> None:
+        baseline = load_setup(typical_setup("small dirt bike"))
+        names = {(o.rows, o.in_series): o.name for o in offers(baseline, [Shelf(Pack.model_validate(pack("pack-5s-5")), 4)])}
+        self.assertEqual(names[1, 1], "One pack")
+        self.assertEqual(names[2, 1], "Two packs side by side")
+        self.assertEqual(names[1, 2], "Two packs in a row")
+        self.assertEqual(names[2, 2], "Four packs, two rows")
+
+    def test_an_empty_shelf_offers_nothing(self) -> None:
+        self.assertEqual(offers(load_setup(typical_setup("quad")), []), [])
+
+    def test_volts_far_from_stock_are_not_offered(self) -> None:
+        """A 48 V quad: one 5-cell pack (18 V) is under 0.7 of it, seven (126 V) over 120 V; three to five make sense."""
+        found = offers(load_setup(typical_setup("quad")), [Shelf(Pack.model_validate(pack("pack-5s-5")), 8)])
+        self.assertEqual({o.in_series for o in found}, {2, 3, 4, 5})
+        for offer in found:
+            self.assertTrue(0.7 * 48 <= 18 * offer.in_series <= 2.2 * 48)
 
     def test_catalogue_holds_only_valid_generic_parts(self) -> None:
         parts = catalogue()

@@ -8,11 +8,11 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
 
 from gecko.analysis import Context
-from gecko.arrangements import Offer, Shelf, glance, offers, stock_battery, typical_setup
+from gecko.arrangements import Offer, Shelf, glance, offers, typical_setup
 from gecko.care.charging import ChargePlan, charge_plans
 from gecko.evaluation import Evaluation, FindingFixes, Ranges
 from gecko.hookup.steps import Hookup, Judgement, Reading, build_hookup, judge
-from gecko.parts.pack import Chemistry, Pack
+from gecko.parts.pack import Pack
 from gecko.reference.catalogue import catalogue
 from gecko.reference.tables import families
 from gecko.setup import json_schema
@@ -133,23 +133,16 @@ def offers_for(request: HttpRequest, payload: OffersIn) -> OffersOut:  # noqa: A
     return OffersOut(baseline=glance(baseline, "As found", Context(is_baseline=True)), offers=offers(baseline, shelf))
 
 
-@router.get("/typical/{family}", response={200: dict[str, Any], 404: ErrorOut})
-def typical(request: HttpRequest, family: str) -> dict[str, Any]:  # noqa: ARG001
-    """The commonest machine of a family, every number assumed."""
+@router.get("/typical/{family}", response={200: dict[str, Any], 404: ErrorOut, 422: ErrorOut})
+def typical(
+    request: HttpRequest,  # noqa: ARG001
+    family: str,
+    volts: Annotated[float | None, Query(gt=0, le=100, allow_inf_nan=False)] = None,
+) -> dict[str, Any]:
+    """The commonest machine of a family, every number assumed; as it leaves the factory with other stock volts, where given."""
     if family not in families():
         raise Refused(f"There is no family {family}: use {', '.join(families())}.", code="not_found", status=404)
-    return services.read(typical_setup(family)).model_dump(mode="json")
-
-
-@router.get("/stock-battery", response={200: list[dict[str, Any]], 422: ErrorOut})
-def battery(
-    request: HttpRequest,  # noqa: ARG001
-    chemistry: Chemistry,
-    volts: Annotated[float, Query(gt=0, le=120, allow_inf_nan=False)],
-    capacity: Annotated[float, Query(gt=0, le=1000, allow_inf_nan=False)],
-) -> list[dict[str, Any]]:
-    """The packs a stock battery of these volts and amp-hours most likely is, in series, every number assumed."""
-    return [Pack.model_validate(unit).model_dump(mode="json") for unit in stock_battery(chemistry, volts, capacity)]
+    return services.read(typical_setup(family, volts)).model_dump(mode="json")
 
 
 @router.get("/parts", response=dict[str, list[PartOut]])

@@ -76,25 +76,17 @@ class Engine(HouseholdCase):
         self.assertEqual([o["name"] for o in found["offers"]], ["One pack", "Two packs side by side"])
         self.assertEqual(self.home.send("GET", "/api/typical/spaceship").status_code, 404)
 
-    def test_a_stock_battery_by_its_volts(self) -> None:
-        """Lead in blocks of 12 V, below 10 V one of 6 V; lithium 48/3.6 = 13 cells with a cut-off of 3.0 V each."""
-
-        def asked(chemistry: str, volts: float) -> Any:
-            return self.home.ok("GET", f"/api/stock-battery?chemistry={chemistry}&volts={volts}&capacity=9")
-
-        for volts, blocks, cells in ((6, 1, 3), (12, 1, 6), (24, 2, 6), (36, 3, 6), (48, 4, 6)):
-            found = asked("lead", volts)
-            self.assertEqual([u["cells_in_series"] for u in found], [cells] * blocks)
-            self.assertEqual(found[0]["capacity_ah"], {"value": 9.0, "basis": "assumed", "spread": None})
-        pack = asked("li-ion", 48)[0]
-        self.assertEqual((pack["cells_in_series"], pack["protection_low_v"]["value"], pack["guard_in_tool"]), (13, 39.0, False))
-        for query in (
-            "chemistry=lead&volts=0&capacity=9",
-            "chemistry=lead&volts=nan&capacity=9",
-            "chemistry=zinc&volts=9&capacity=9",
-            "chemistry=lead&volts=500&capacity=9",
-        ):
-            self.assertEqual(self.home.send("GET", f"/api/stock-battery?{query}").status_code, 422)
+    def test_a_stock_machine_at_other_volts(self) -> None:
+        """Battery, motor, controller and fuse are made for them: a 36 V bike has three lead blocks, 43.2 V full, and a 58 V fuse."""
+        found = self.home.ok("GET", "/api/typical/small%20dirt%20bike?volts=36")
+        self.assertEqual([u["cells_in_series"] for u in found["bank"]["rows"][0]["units"]], [6, 6, 6])
+        for part, name in (("motor", "volts_v"), ("controller", "nominal_v"), ("stock", "volts_v")):
+            self.assertEqual(found[part][name], {"value": 36.0, "basis": "assumed", "spread": None})
+        self.assertEqual((found["main_fuse"]["dc_volts_v"], found["controller"]["undervoltage_v"]["value"]), (58.0, 30.6))
+        evaluation = self.home.ok("POST", "/api/evaluate", {"setup": found, "is_baseline": True})
+        self.assertEqual([f["key"] for f in evaluation["findings"] if f["severity"] == "stop"], [])
+        for volts in ("0", "nan", "500", "many"):
+            self.assertEqual(self.home.send("GET", f"/api/typical/quad?volts={volts}").status_code, 422, volts)
 
     def test_judging_a_reading(self) -> None:
         plan = self.home.ok("POST", "/api/hookup", {"setup": safe_bike()})["plan"]

@@ -757,29 +757,9 @@ export interface paths {
         };
         /**
          * Typical
-         * @description The commonest machine of a family, every number assumed.
+         * @description The commonest machine of a family, every number assumed; as it leaves the factory with other stock volts, where given.
          */
         get: operations["server_engine_api_typical"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/stock-battery": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Battery
-         * @description The packs a stock battery of these volts and amp-hours most likely is, in series, every number assumed.
-         */
-        get: operations["server_engine_api_battery"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4010,7 +3990,9 @@ export interface operations {
     };
     server_engine_api_typical: {
         parameters: {
-            query?: never;
+            query?: {
+                volts?: number | null;
+            };
             header?: never;
             path: {
                 family: string;
@@ -4037,32 +4019,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    server_engine_api_battery: {
-        parameters: {
-            query: {
-                chemistry: "li-ion" | "lfp" | "lead";
-                volts: number;
-                capacity: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    }[];
                 };
             };
             /** @description Unprocessable Entity */

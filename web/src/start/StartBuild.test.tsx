@@ -7,13 +7,17 @@ import { StartBuild } from "./StartBuild";
 
 const figure = (value: number, basis = "assumed") => ({ value, basis });
 const block = { label: "12 V lead block", chemistry: "lead", cells_in_series: 6, capacity_ah: figure(10) };
-const typical = (family: string): Doc => ({
+const typical = (family: string, volts = 12): Doc => ({
   version: 1,
   vehicle: { family },
-  stock: { volts_v: figure(12), capacity_ah: figure(10) },
-  bank: { rows: [{ units: [block] }] },
-  motor: { kind: "small gear motor", count: 2, volts_v: figure(12), power_w: figure(60) },
-  controller: { kind: family === "ride-on car" ? "none" : "brushed" },
+  stock: { volts_v: figure(volts), capacity_ah: figure(10) },
+  bank: { rows: [{ units: Array.from({ length: volts / 12 }, () => block) }] },
+  main_fuse: { rating_a: 20, dc_volts_v: volts > 24 ? 58 : 32 },
+  motor: { kind: "small gear motor", count: 2, volts_v: figure(volts), power_w: figure(60) },
+  controller:
+    family === "ride-on car"
+      ? { kind: "none" }
+      : { kind: "brushed", nominal_v: figure(volts), battery_limit_a: figure(240 / volts) },
   drivetrain:
     family === "ride-on car"
       ? { kind: "plastic gearbox", ratio: figure(100) }
@@ -37,13 +41,12 @@ const offer = (more: Partial<Offer> = {}): Offer => ({
 });
 const answers: Answers = {
   "GET /api/garages": () => ({ body: [{ id: 1, name: "Shed", units: {}, house_rules: {} }] }),
-  "GET /api/typical/ride-on%20car": () => ({ body: typical("ride-on car") }),
-  "GET /api/typical/small%20dirt%20bike": () => ({ body: typical("small dirt bike") }),
+  "GET /api/typical/ride-on%20car": ({ query }) => ({ body: typical("ride-on car", Number(query.get("volts") ?? 12)) }),
+  "GET /api/typical/small%20dirt%20bike": ({ query }) => ({ body: typical("small dirt bike", Number(query.get("volts") ?? 24)) }),
   "GET /api/parts": () => ({
     body: { packs: [{ id: "pack-5s-5", label: "5-cell tool pack, 5 Ah", part: { cells_in_series: 5 } }] },
   }),
   "GET /api/setup-schema": () => ({ body: {} }),
-  "GET /api/stock-battery": () => ({ body: [block, block] }),
   "POST /api/evaluate": () => ({ body: { findings: [], gaps: [], trail: [], curves: {} } }),
   "POST /api/ranges": () => ({ body: { outcomes: {} } }),
   "POST /api/fixes": () => ({ body: [] }),
@@ -126,32 +129,44 @@ test("another family starts from its own typical machine and keeps the rider", a
   expect(screen.getByLabelText<HTMLInputElement>("Rider").value).toBe("Ada");
 });
 
-test("stock volts bring the battery that has them, and the motor's volts with it", async () => {
+const units = () => read(kept()?.doc, "/bank/rows/0/units") as unknown[];
+
+test("stock volts bring the battery that has them, and what was made for them", async () => {
   const { user } = page();
-  const volts = await screen.findByLabelText("Battery volts");
+  await user.click(await screen.findByRole("button", { name: /Small dirt bike/ }));
+  const limit = await screen.findByLabelText("Controller limit");
+  await user.clear(limit);
+  await user.type(limit, "25");
+  const volts = screen.getByLabelText("Battery volts");
   await user.clear(volts);
-  await user.type(volts, "24");
-  await waitFor(() => expect((read(kept()?.doc, "/bank/rows/0/units") as unknown[]).length).toBe(2));
-  expect(read(kept()?.doc, "/motor/volts_v/value")).toBe(24);
+  await user.type(volts, "36");
+  await waitFor(() => expect(units().length).toBe(3));
+  const doc = kept()?.doc;
+  expect([
+    read(doc, "/motor/volts_v/value"),
+    read(doc, "/controller/nominal_v/value"),
+    read(doc, "/main_fuse/dc_volts_v"),
+  ]).toEqual([36, 36, 58]);
+  // Read off the label: it stays.
+  expect(read(doc, "/controller/battery_limit_a")).toEqual({ value: 25, basis: "nameplate" });
 });
 
 test("a late answer for volts typed over is not taken", async () => {
   let first: () => void = () => {};
-  let calls = 0;
   const { user } = page({
-    "GET /api/stock-battery": async () => {
-      calls += 1;
-      if (calls === 1) await new Promise<void>((done) => (first = done));
-      return { body: Array.from({ length: calls === 1 ? 1 : 2 }, () => block) };
+    "GET /api/typical/ride-on%20car": async ({ query }) => {
+      const asked_v = Number(query.get("volts") ?? 12);
+      if (asked_v === 2) await new Promise<void>((done) => (first = done));
+      return { body: typical("ride-on car", asked_v === 2 ? 120 : asked_v) };
     },
   });
   const volts = await screen.findByLabelText("Battery volts");
   await user.clear(volts);
   await user.type(volts, "24");
-  await waitFor(() => expect((read(kept()?.doc, "/bank/rows/0/units") as unknown[]).length).toBe(2));
+  await waitFor(() => expect(units().length).toBe(2));
   first();
   await new Promise((done) => setTimeout(done, 20));
-  expect((read(kept()?.doc, "/bank/rows/0/units") as unknown[]).length).toBe(2);
+  expect(units().length).toBe(2);
 });
 
 test("stock amp-hours are the packs' own", async () => {

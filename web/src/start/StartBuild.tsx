@@ -25,6 +25,16 @@ const FAMILIES = [
   ["transplant", "Transplant", "any body, geared axle"],
 ] as const;
 
+/** What on a stock machine is made for its volts. */
+const MADE_FOR_VOLTS = [
+  "/motor/volts_v",
+  "/controller/nominal_v",
+  "/controller/undervoltage_v",
+  "/controller/battery_limit_a",
+  "/main_fuse/dc_volts_v",
+  "/pedal_switch/dc_volts_v",
+];
+
 export function StartBuild() {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
@@ -106,34 +116,42 @@ export function StartBuild() {
   });
   const assumed = {};
   const edit = (pointer: string, value: Json) => setDoc((now) => (now ? write(now, pointer, value) : now));
-  const battery = useMutation({
-    mutationFn: (query: { chemistry: "li-ion" | "lfp" | "lead"; volts: number; capacity: number }) =>
-      unwrap(client.GET("/api/stock-battery", { params: { query } })),
-    // What was typed on since counts, not what was asked for.
-    onSuccess: (units, { volts }) =>
+  const atVolts = useMutation({
+    mutationFn: (volts: number) =>
+      unwrap(client.GET("/api/typical/{family}", { params: { path: { family }, query: { volts } } })) as Promise<Doc>,
+    // What was typed on since counts, not what was asked for; and what was read off a label stays.
+    onSuccess: (machine, volts) =>
       setDoc((now) => {
-        if (!now || read(now, "/stock/volts_v/value") !== volts) return now;
-        return write(write(now, "/bank/rows/0/units", units as Json), "/motor/volts_v", { value: volts, basis: "assumed" });
+        if (!now || read(now, "/stock/volts_v/value") !== volts || read(now, "/vehicle/family") !== family) return now;
+        const capacity = read(now, "/stock/capacity_ah");
+        const units = ((read(machine, "/bank/rows/0/units") as Doc[]) ?? []).map((u) => ({
+          ...u,
+          capacity_ah: capacity ?? null,
+        }));
+        return MADE_FOR_VOLTS.reduce(
+          (doc, pointer) => {
+            const there = read(doc, pointer);
+            const typed = there !== null && typeof there === "object" && !Array.isArray(there) && there.basis !== "assumed";
+            return typed || !read(doc, pointer.split("/").slice(0, 2).join("/"))
+              ? doc
+              : write(doc, pointer, read(machine, pointer) ?? null);
+          },
+          write(now, "/bank/rows/0/units", units),
+        );
       }),
   });
-  /** Stock volts and amp-hours are the stock battery: its packs change with them. */
+  /** Stock volts and amp-hours are the stock machine's: its packs and what was made for its volts change with them. */
   const editStock = (pointer: string, value: Json) => {
     edit(pointer, value);
     const number = (value as { value?: number } | null)?.value;
     const units = (read(doc ?? {}, "/bank/rows/0/units") as Doc[] | undefined) ?? [];
-    const unit = units[0];
-    if (number === undefined || !unit) return;
+    if (number === undefined) return;
     if (pointer === "/stock/capacity_ah")
       edit(
         "/bank/rows/0/units",
         units.map((u) => ({ ...u, capacity_ah: value })),
       );
-    else if (number > 0)
-      battery.mutate({
-        chemistry: unit.chemistry as "li-ion" | "lfp" | "lead",
-        volts: number,
-        capacity: (read(unit, "/capacity_ah/value") as number | undefined) ?? 10,
-      });
+    else if (number > 0) atVolts.mutate(number);
   };
   const isBattery = (pointer: string) => pointer === "/stock/volts_v" || pointer === "/stock/capacity_ah";
   const form = {
@@ -292,7 +310,7 @@ export function StartBuild() {
           </aside>
         </main>
         <section className="border-t-[1.5px] border-ink bg-paper" aria-label="Arrangements">
-          {(plan.problems.length > 0 || offers.error || battery.error) && (
+          {(plan.problems.length > 0 || offers.error || atVolts.error) && (
             <p role="alert" className="bg-hottint px-4 py-2 font-semibold text-hottext">
               {plan.problems[0]?.message ??
                 (offers.error instanceof Failed ? offers.error.error.message : "The arrangements cannot be computed just now.")}

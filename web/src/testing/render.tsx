@@ -15,6 +15,7 @@ import { FormProvider, type FormScope } from "../ui/Field";
 export interface Asked {
   method: string;
   path: string;
+  query: URLSearchParams;
   body: Record<string, Json>;
 }
 type Answer = { status?: number; body?: unknown };
@@ -24,9 +25,9 @@ export type Answers = Record<string, (asked: Asked) => Answer | Promise<Answer>>
 export function serve(answers: Answers): Asked[] {
   const asked: Asked[] = [];
   vi.stubGlobal("fetch", async (request: Request) => {
-    const path = new URL(request.url).pathname;
+    const { pathname: path, searchParams: query } = new URL(request.url);
     const text = await request.text();
-    const one = { method: request.method, path, body: text ? JSON.parse(text) : {} };
+    const one = { method: request.method, path, query, body: text ? JSON.parse(text) : {} };
     asked.push(one);
     const answer =
       answers[`${one.method} ${path}`] ??

@@ -127,6 +127,16 @@ test("a new number keeps the basis the old one had", async () => {
   expect(read(documentNow(), "/c")).toEqual({ value: 42, basis: "measured" });
 });
 
+test("typing over what was assumed makes it a number that was read", async () => {
+  const { user } = show(
+    <Live start={{ c: plate(4, "assumed") }}>
+      <NumberField label="Capacity" pointer="/c" unit="Ah" />
+    </Live>,
+  );
+  await user.type(screen.getByLabelText("Capacity"), "2");
+  expect(read(documentNow(), "/c")).toEqual({ value: 42, basis: "nameplate" });
+});
+
 test("other units show another number and leave the document alone", async () => {
   const { user } = show(
     <Live start={{ wheel: plate(0.254, "measured") }}>

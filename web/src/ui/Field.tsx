@@ -126,7 +126,8 @@ export function NumberField({ label, pointer, kind = "plain", unit = "", plain =
     if (whole && !Number.isInteger(parsed)) return setTrouble("This must be a whole number");
     setTrouble(undefined);
     const si = fromShown(parsed, shownUnit);
-    edit(pointer, plain ? si : { value: si, basis: figure ? basis : "nameplate" });
+    // Whoever types a number has read it somewhere; that it is a guess after all is one click on its basis.
+    edit(pointer, plain ? si : { value: si, basis: basis === "measured" ? "measured" : "nameplate" });
   };
   const problem = trouble ?? problems.find((p) => p.path === pointer || p.path.startsWith(`${pointer}/`))?.message;
   const noted = assumed[pointer];
