@@ -39,8 +39,14 @@ def _six_digits(values: Any) -> list[float]:
 
 def _rounded(values: Any) -> list[float]:
     array = np.asarray(values, dtype=float)
-    largest = max(float(array.max()), -float(array.min()), 1e-9) if array.size else 1.0
-    return list(array.round(6 - math.floor(math.log10(largest))).tolist())
+    plain: list[float] = array.tolist()
+    largest = max(max(plain), -min(plain), 1e-9) if plain else 1.0
+    places = 6 - math.floor(math.log10(largest))
+    if places < 0:
+        return list(array.round(places).tolist())
+    # As `round` does it, without its detours: thirty lines are rounded with every key press.
+    scale = 10.0**places
+    return list((np.rint(array * scale) / scale).tolist())
 
 
 def build_curves(a: Analysis) -> Curves:
@@ -81,14 +87,12 @@ def build_curves(a: Analysis) -> Curves:
 
 
 def _stretches(v: Any, limit: Any, slips: Any) -> list[dict[str, Any]]:
-    names = ["grip" if s else LIMITS[int(n)] for n, s in zip(np.asarray(limit), np.asarray(slips), strict=True)]
-    found: list[dict[str, Any]] = []
-    for i, name in enumerate(names):
-        if found and found[-1]["limit"] == name:
-            found[-1]["to"] = float(v[i])
-        else:
-            found.append({"from": float(v[i]), "to": float(v[i]), "limit": name})
-    return found
+    """Stretches of the speeds `v` along which one limit holds, the wheels' grip before all others."""
+    which = np.where(slips, len(LIMITS), limit)
+    starts = [0, *(np.flatnonzero(which[1:] != which[:-1]) + 1).tolist()]
+    ends = [*(start - 1 for start in starts[1:]), len(which) - 1]
+    names = (*LIMITS, "grip")
+    return [{"from": float(v[i]), "to": float(v[k]), "limit": names[int(which[i])]} for i, k in zip(starts, ends, strict=True)]
 
 
 @cache

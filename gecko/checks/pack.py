@@ -177,7 +177,7 @@ def trip(a: Analysis) -> Iterator[Trip]:
     limit = a.limits.trip_a
     if limit is None:
         return
-    above = float(a.launch.seconds_above(limit))
+    above = float(a.launch.seconds_above(limit)) if float(a.peak_a) > limit else 0.0
     stalls = float(a.stall_point.pack_a) > limit and a.m.control.kind == "none"
     if above <= a.limits.trip_delay_s and not stalls:
         return
