@@ -148,7 +148,7 @@ def _packs(a: Analysis, peak: float | None, rms: float | None) -> _Pair:
     first = bank.rows[0].units[0]
     wide = f" · {rows} rows" if rows > 1 else ""
     long = f" · {units} in series" if units > 1 else ""
-    detail = f"{volts(a.nominal_v or 0)} · {first.capacity_ah.value * rows:g} Ah{wide}{long}"
+    detail = f"{a.nominal_v or 0:.3g} V · {first.capacity_ah.value * rows:g} Ah{wide}{long}"
     share = a.worst_row_share if a.machine is not None else 1.0
     choices = []
     for asked, name in ((peak, "peak_10s_a"), (rms, "continuous_a")):

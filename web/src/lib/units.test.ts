@@ -1,10 +1,11 @@
 import { expect, test } from "vitest";
-import { duration, fromShown, IMPERIAL, METRIC, parseNumber, sentence, shown, toShown } from "./units";
+import { duration, fromShown, IMPERIAL, METRIC, parseNumber, sentence, shown, toShown, unitOf } from "./units";
 
 test("converts both ways", () => {
   expect(toShown(4.4704, "mph")).toBeCloseTo(10, 6);
   expect(shown(25, "temp", IMPERIAL)).toBe("77");
-  for (const unit of ["mph", "km/h", "ft", "lb", "°F", "in", "mm"])
+  expect([shown(0.05, "grade", METRIC), unitOf("grade", IMPERIAL)]).toEqual(["5", "%"]);
+  for (const unit of ["mph", "km/h", "ft", "lb", "°F", "in", "mm", "%"])
     expect(fromShown(toShown(3.21, unit), unit)).toBeCloseTo(3.21, 9);
 });
 

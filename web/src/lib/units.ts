@@ -1,5 +1,5 @@
 /** Numbers for people: SI inside, converted here and nowhere else. */
-export type Kind = "speed" | "length" | "mass" | "temp" | "small" | "plain";
+export type Kind = "speed" | "length" | "mass" | "temp" | "small" | "grade" | "plain";
 export type UnitChoice = { speed: string; length: string; mass: string; temp: string; wire: string; small: string };
 
 export const IMPERIAL: UnitChoice = { speed: "mph", length: "ft", mass: "lb", temp: "°F", wire: "AWG", small: "in" };
@@ -17,6 +17,7 @@ const SCALES: Record<string, Scale> = {
   "°C": { factor: 1, offset: 0, digits: 0 },
   in: { factor: 1 / 0.0254, digits: 1 },
   mm: { factor: 1000, digits: 0 },
+  "%": { factor: 100, digits: 0 },
 };
 
 /** Cross-sections by gauge in mm² (ASTM B258), for those who buy by the square millimetre. */
@@ -32,7 +33,8 @@ const MM2: Record<number, string> = {
   2: "34",
 };
 
-export const unitOf = (kind: Kind, units: UnitChoice, own = "") => (kind === "plain" ? own : units[kind]);
+export const unitOf = (kind: Kind, units: UnitChoice, own = "") =>
+  kind === "plain" ? own : kind === "grade" ? "%" : units[kind];
 
 export function toShown(value: number, unit: string): number {
   const scale = SCALES[unit];

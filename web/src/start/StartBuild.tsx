@@ -209,8 +209,8 @@ export function StartBuild() {
                 Fill in what you can read. Skip the rest: a typical figure steps in, marked assumed.
               </p>
             </div>
-            <div className="mb-4 grid justify-items-center gap-3 rounded-xl border border-line bg-paper p-4">
-              <MachineDrawing family={family} width={230} />
+            <div className="mb-4 grid justify-items-center gap-2 rounded-xl border border-line bg-paper p-3">
+              <MachineDrawing family={family} width={160} />
               {doc && <Tags doc={doc} />}
             </div>
             {doc && (

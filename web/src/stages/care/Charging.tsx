@@ -63,7 +63,7 @@ export function Charging({ draft }: StageProps) {
                 <text x="4" y="33" fontSize="11">
                   {hours(p.hours)}{" "}
                   {p.per === "unit"
-                    ? `a pack${p.charges > 1 ? `, ${hours(p.total_hours)} for all ${p.charges} one after the other` : ""}`
+                    ? `a pack${p.charges > 1 ? `, ${hours(p.total_hours)} for ${p.charges === 2 ? "both" : `all ${p.charges}`} one after the other` : ""}`
                     : "for the bank in place"}
                 </text>
               </svg>

@@ -12,7 +12,9 @@ import type { StageProps } from "../../workspace/Workspace";
 import { Block, Grid, Heading } from "../Heading";
 import { HeatPlot } from "./HeatPlot";
 import { Knob } from "./Knob";
-import { PushPlot } from "./PushPlot";
+import { HOLDS, PushPlot } from "./PushPlot";
+
+const HILL_ENDS: Record<string, string> = { traction: "then it slips", "tips back": "then it tips back" };
 
 const THROTTLES = [
   ["hall", "three-wire Hall"],
@@ -111,7 +113,10 @@ export function Drive({ draft, plan }: StageProps) {
                         : "at launch",
                   ],
                   ["Stalled, burns in", o.stalled_to_stop_s == null ? "never" : duration(o.stalled_to_stop_s)],
-                  ["Steepest hill", `${Math.round(100 * o.hill_grade)} %, ${o.hill_ends_by.replace("motor:", "by ")}`],
+                  [
+                    "Steepest hill",
+                    `${Math.round(100 * o.hill_grade)} %, ${HILL_ENDS[o.hill_ends_by] ?? HOLDS[o.hill_ends_by.replace("motor:", "")] ?? o.hill_ends_by}`,
+                  ],
                 ] as const
               ).map(([name, text]) => (
                 <div key={name} className="border-b border-line">
@@ -281,7 +286,7 @@ export function Drive({ draft, plan }: StageProps) {
                 pointer="/ground/surface"
                 options={["paving", "packed dirt", "short grass", "long grass", "deep sand"].map((k) => [k, k] as const)}
               />
-              <NumberField label="Steepest slope" pointer="/ground/hill_grade" unit="rise/run" plain />
+              <NumberField label="Steepest slope" pointer="/ground/hill_grade" kind="grade" plain />
               <NumberField label="Warm day" pointer="/ground/ambient_c" kind="temp" plain />
             </Grid>
             <p className="mt-2 text-small text-ink3">

@@ -42,7 +42,7 @@ export function HeatPlot({ evaluation }: { evaluation: Evaluation }) {
         { x: 19.6, y: temp(159), text: `${withUnit(155, "temp", units)}: the end`, anchor: "end", colour: "var(--hot-text)" },
         {
           x: 19.6,
-          y: temp(Math.min(course.y.at(-1) ?? 0, 150)) - temp(6) + temp(0),
+          y: temp(Math.min(course.y.at(-1) ?? 0, 150) + 4),
           text: "lawn laps",
           anchor: "end",
           bold: true,

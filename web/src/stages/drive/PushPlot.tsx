@@ -4,7 +4,8 @@ import { useSettings } from "../../lib/settings";
 import { toShown, withUnit } from "../../lib/units";
 import { type MarkPoint, Plot, type Words } from "../../ui/Plot";
 
-const HOLDS: Record<string, string> = {
+/** What holds back, in a parent's words. */
+export const HOLDS: Record<string, string> = {
   grip: "grip holds",
   phase: "motor amps hold",
   battery: "controller amps hold",
