@@ -11,9 +11,9 @@ from gecko.checks.edits import figure, fuse_and_gauge, round_up
 from gecko.checks.registry import run_checks
 from gecko.evaluation import Out
 from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, Chemistry, Pack
-from gecko.protection.fuse import dc_class_v, kind_for_volts
+from gecko.protection.fuse import fuse_for
 from gecko.protection.guard import guard_level_v
-from gecko.reference.tables import families
+from gecko.reference.tables import families, offered_fuses
 from gecko.setup import Setup, load_setup
 from gecko.trail import build_trail
 
@@ -47,6 +47,12 @@ def stock_battery(chemistry: Chemistry, volts_v: float, capacity_ah: float) -> l
             "guard_in_tool": False,
         }
     ]
+
+
+def _bought(rating_a: float, full_v: float) -> dict[str, Any]:
+    """A fuse one can buy, as it stands in a document; where none has the rating, the largest there is for these volts."""
+    fuse = fuse_for(rating_a, full_v) or max((f for f in offered_fuses() if f.dc_volts_v >= full_v), key=lambda f: f.rating_a)
+    return {"kind": fuse.kind, "rating_a": fuse.rating_a, "dc_volts_v": fuse.dc_volts_v}
 
 
 def typical_setup(family: str, volts_v: float | None = None) -> dict[str, Any]:
@@ -86,7 +92,7 @@ def typical_setup(family: str, volts_v: float | None = None) -> dict[str, Any]:
         "vehicle": {"family": family, "driven_axle": f.driven, "brake": f.brake},
         "stock": {"volts_v": a(stock), "capacity_ah": a(f.capacity_ah), "fuse_a": a(fuse)},
         "bank": {"rows": [{"units": units}]},
-        "main_fuse": {"kind": kind_for_volts("blade" if fuse <= 40 else "large blade", dc_class_v(full)), "rating_a": fuse, "dc_volts_v": dc_class_v(full)},
+        "main_fuse": _bought(fuse, full),
         "main_lead": {"awg": 14 if direct else 10 if limit > 25 else 12, "length_m": a(0.8), "insulation": "105", "bundle_conductors": 2},
         "plugs": [{"kind": "spade 6.3" if direct and fuse <= 20 else "two-pole 60", "poles": 4}],
         "cut_off": None,
@@ -172,15 +178,13 @@ def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, An
         document["guard"] = {"kind": "module", "volts_v": figure(guard_level_v(setup.bank)), "rating_a": figure(rating)}
     document["cut_off"] = {"kind": "switch", "rating_a": figure(rating), "dc_volts_v": figure(round_up(full, 10))}
     if document.get("main_fuse") and document["main_fuse"]["dc_volts_v"] < full:
-        needed = dc_class_v(full)
-        document["main_fuse"] |= {"dc_volts_v": needed, "kind": kind_for_volts(document["main_fuse"]["kind"], needed)}
+        document["main_fuse"] |= _bought(document["main_fuse"]["rating_a"], full)
     _choose_fuse_and_wire(document)
     if rows > 1:
         main = document["main_fuse"]["rating_a"] if document.get("main_fuse") else 30.0
         each = next((r for r in (10.0, 15.0, 20.0, 25.0, 30.0, 40.0) if r >= max(main / rows * 1.2, 10.0)), 40.0)
-        volts = dc_class_v(full)
         for row in document["bank"]["rows"]:
-            row["fuse"] = {"kind": kind_for_volts("blade", volts), "rating_a": each, "dc_volts_v": volts}
+            row["fuse"] = _bought(each, full)
             row["lead"] = {"awg": 12, "length_m": figure(0.2, "assumed"), "insulation": "105", "bundle_conductors": 2}
     return load_setup(document).model_dump(mode="json")
 

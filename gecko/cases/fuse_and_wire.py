@@ -9,7 +9,8 @@ import numpy as np
 from gecko.cases.load import Case, full_charge_v, path_ohm
 from gecko.electric.bank import bank_limits, source_at
 from gecko.motion.launch import Launch
-from gecko.protection.choice import KIND_ORDER, ChoiceInput, ChoiceTable, choice_table
+from gecko.protection.choice import ChoiceInput, ChoiceTable, choice_table
+from gecko.protection.fuse import KIND_ORDER
 from gecko.reference.tables import OfferedFuse
 
 

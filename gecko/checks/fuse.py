@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
 
 import numpy as np
 
 from gecko.analysis import Analysis
 from gecko.checks.edits import figure, fuse_and_gauge, put
 from gecko.checks.registry import Edit, Trip, rule
-from gecko.protection.fuse import dc_class_v, kind_for_volts
+from gecko.parts.fuse import Fuse
+from gecko.protection.fuse import dc_class_v, fuse_for
+from gecko.reference.tables import OfferedFuse
 from gecko.words import amps, q, seconds, volts
 
 
@@ -54,13 +55,12 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
         bare = [r for r, row in enumerate(rows) if row.fuse is None]
         if bare:
             rating = _row_fuse(a)
-            volt = dc_class_v(a.full_v or 0.0)
-            fuse = {"kind": kind_for_volts("blade", volt), "rating_a": rating, "dc_volts_v": volt}
+            fuse = fuse_for(rating, a.full_v or 0.0)
 
-            def add(document: dict, fuse: dict[str, Any] = fuse) -> None:  # type: ignore[type-arg]
+            def add(document: dict, fuse: OfferedFuse | None = fuse) -> None:  # type: ignore[type-arg]
                 for row in document["bank"]["rows"]:
-                    if not row.get("fuse"):
-                        row["fuse"] = dict(fuse)
+                    if fuse and not row.get("fuse"):
+                        row["fuse"] = {"kind": fuse.kind, "rating_a": fuse.rating_a, "dc_volts_v": fuse.dc_volts_v}
 
             yield Trip(
                 "stop",
@@ -120,6 +120,12 @@ def fuse_place(a: Analysis) -> Iterator[Trip]:
         )
 
 
+def _swapped(path: str, fuse: Fuse, bought: OfferedFuse) -> Edit:
+    """Put another fuse in the same place."""
+    other = {**fuse.model_dump(), "kind": bought.kind, "rating_a": bought.rating_a, "dc_volts_v": bought.dc_volts_v, "breaking_a": None}
+    return Edit(f"{bought.rating_a:g} A {bought.kind}, {bought.dc_volts_v:g} V", put(path.strip("/"), other))
+
+
 @rule("fuse.volts", station="main_fuse", stage="protect", principle="A fuse must break its circuit's full DC volts, or it arcs on.", needs="bank")
 def fuse_volts(a: Analysis) -> Iterator[Trip]:
     full = a.full_v or 0.0
@@ -129,21 +135,15 @@ def fuse_volts(a: Analysis) -> Iterator[Trip]:
     for name, path, fuse in fuses:
         if fuse is None or fuse.dc_volts_v >= full:
             continue
-        next_volts = dc_class_v(full)
-        kind = kind_for_volts(fuse.kind, next_volts)
+        bought = fuse_for(fuse.rating_a, full)
+        swap = () if bought is None else (_swapped(path, fuse, bought),)
         yield Trip(
             "stop",
             f"The {name} fuse is not made for these volts",
             f"It breaks {fuse.dc_volts_v:g} V DC; fully charged the bank gives {volts(full)}. It would arc instead of opening.",
-            f"Use a fuse for {next_volts:g} V DC or more.",
+            f"Use a fuse for {dc_class_v(full):g} V DC or more.",
             path,
-            (
-                *(best_edits(a) if name == "main" else ()),
-                Edit(
-                    f"{fuse.rating_a:g} A {kind}, {next_volts:g} V",
-                    put(path.strip("/"), {**fuse.model_dump(), "kind": kind, "dc_volts_v": next_volts, "breaking_a": None}),
-                ),
-            ),
+            (*(best_edits(a) if name == "main" else ()), *swap),
             place=name.replace(" ", ""),
         )
 

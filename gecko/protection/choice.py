@@ -11,11 +11,8 @@ from numpy.typing import NDArray
 from gecko.electric.path import awg_area_m2, fuse_ohm, wire_ohm_per_m
 from gecko.heat.wire import seconds_to_insulation, withstand_a2s
 from gecko.protection.ampacity import INSULATION_C, bundle_factor, derated_ampacity_a
-from gecko.protection.fuse import continuous_limit_a, longest_opening_s, nuisance_sum
+from gecko.protection.fuse import KIND_ORDER, continuous_limit_a, longest_opening_s, nuisance_sum
 from gecko.reference.tables import AWG_SIZES, OfferedFuse, ampacity_row
-
-KIND_ORDER = ("blade", "large blade", "bolt-down", "cartridge")
-"""Simplest kind first."""
 
 CONDITIONS = (
     "continuous",

@@ -9,13 +9,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from gecko.figures import Number
-from gecko.parts.fuse import FuseKind
-from gecko.reference.tables import fuse_curve
+from gecko.reference.tables import OfferedFuse, fuse_curve, offered_fuses
 
 NEVER_S = 1e9
 """Times from here on count as never. [s]"""
 _LOG_NEVER = float(np.log(NEVER_S))
 
+
+KIND_ORDER = ("blade", "large blade", "bolt-down", "cartridge")
+"""Simplest kind first."""
 
 DC_CLASSES_V = (32.0, 58.0, 80.0, 125.0)
 """DC volts fuses are made for (`reference/offered_fuses.csv`). [V]"""
@@ -30,15 +32,15 @@ def dc_class_v(full_v: float) -> float:
     return next((volts for volts in DC_CLASSES_V if volts >= full_v), DC_CLASSES_V[-1])
 
 
-def kind_for_volts(kind: FuseKind, volts_v: float) -> FuseKind:
-    """The kind of fuse made for a class [V]: blades up to 80 V, large blades up to 58 V, cartridges above.
+def fuse_for(rating_a: float, full_v: float) -> OfferedFuse | None:
+    """The simplest fuse one can buy with this rating [A], or the next larger, that breaks full-charge volts [V]; None when there is none.
 
-    >>> kind_for_volts("large blade", 80.0)
-    'bolt-down'
+    >>> fuse = fuse_for(60.0, 58.8)
+    >>> fuse.kind, fuse.dc_volts_v, fuse.rating_a
+    ('bolt-down', 80.0, 60.0)
     """
-    if volts_v <= 58.0 or (volts_v <= 80.0 and kind in ("blade", "bolt-down")):
-        return kind
-    return "bolt-down" if volts_v <= 80.0 else "cartridge"
+    fitting = [fuse for fuse in offered_fuses() if fuse.dc_volts_v >= full_v and fuse.rating_a >= rating_a]
+    return min(fitting, key=lambda fuse: (fuse.rating_a, KIND_ORDER.index(fuse.kind), fuse.dc_volts_v), default=None)
 
 
 @dataclass(frozen=True)

@@ -316,9 +316,9 @@ class Arrangements(TestCase):
         self.assertFalse({k for k in keys if k.startswith(("fuse.", "wire.", "pack.guard"))}, keys)
 
     def test_high_volts_bring_fuses_that_break_them(self) -> None:
-        """Fifteen lithium cells are 63.0 V full: 80 V blades; twenty-five are 105 V: cartridges."""
+        """Fifteen lithium cells are 63.0 V full: 80 V, and above 30 A no blade is made; twenty-five are 105 V: cartridges."""
         base = load_setup(typical_setup("kart"))
-        for cells, volts, kind in ((15, 80.0, "blade"), (25, 125.0, "cartridge")):
+        for cells, volts, kind in ((15, 80.0, "bolt-down"), (25, 125.0, "cartridge")):
             document = arrange(base, Pack.model_validate({"cells_in_series": cells, "capacity_ah": named(9), "guard_in_tool": False}), 2, 1)
             for row in document["bank"]["rows"]:
                 self.assertEqual((row["fuse"]["dc_volts_v"], row["fuse"]["kind"]), (volts, kind))

@@ -10,6 +10,7 @@ from gecko.analysis import Analysis, Context, HouseRules
 from gecko.checks.registry import run_checks
 from gecko.evaluate import evaluate
 from gecko.evaluation import Finding, Outcome
+from gecko.protection.fuse import fuse_for
 from gecko.setup import Setup
 from gecko.tests.machines import bike, named, ride_on
 
@@ -304,6 +305,24 @@ class Protection(Edges):
         two = rows(CELLS_10, CELLS_10)
         two[1] = {**two[1], "fuse": {"rating_a": 20, "dc_volts_v": 32}}
         self.assertEqual(self.one(bike(bank__rows=two), "fuse.volts", "stop").path, "/bank/rows/1/fuse")
+
+    def test_only_fuses_one_can_buy_are_offered(self) -> None:
+        """At 58.8 V a 60 A blade does not exist: the swap is a 60 A bolt-down for 80 V. Row fuses at 63 V are 80 V blades."""
+        setup = bike(bank__rows=cells(14), main_fuse__rating_a=60, main_fuse__dc_volts_v=32)
+        labels = {e.label for f in run_checks(Analysis(setup)) if f.finding.id == "fuse.volts" for e in f.edits}
+        self.assertIn("60 A bolt-down, 80 V", labels)
+        for full, rating, kind, volts in (
+            (12, 10, "blade", 32),
+            (42, 80, "large blade", 58),
+            (63, 30, "blade", 80),
+            (63, 40, "bolt-down", 80),
+            (105, 12, "cartridge", 125),
+        ):
+            fuse = fuse_for(rating, full)
+            assert fuse is not None
+            self.assertEqual((fuse.kind, fuse.dc_volts_v), (kind, volts))
+        self.assertIsNone(fuse_for(200, 42))
+        self.assertEqual(fuse_for(12, 105).rating_a, 15)  # type: ignore[union-attr]
 
     def test_one_row_needs_the_main_fuse_only(self) -> None:
         self.none(bike(), "fuse.none")

@@ -86,7 +86,7 @@ function BuildRow({ build }: { build: BuildGlance }) {
               </li>
             ))}
           </ol>
-          <p className="min-w-0 flex-1 truncate">
+          <p className="min-w-0 flex-1 truncate max-desk:basis-full">
             <span className="text-ink3">Next</span> <b className="ml-1">{build.next_step}</b>
           </p>
           <Link to={`${home}/${build.next_stage}`} className={`btn capitalize ${build.stops ? "" : "go"}`}>

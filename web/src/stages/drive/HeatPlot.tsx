@@ -11,10 +11,26 @@ export function HeatPlot({ evaluation }: { evaluation: Evaluation }) {
   if (!course || !flat || !o) return null;
   const temp = (v: number) => toShown(v, units.temp);
   const inMinutes = (c: typeof course) => ({ x: c.x.map((t) => t / 60), y: c.y.map(temp) });
-  const rising = Math.max(
-    flat.y.findIndex((c) => c >= Math.min(95, 0.8 * Math.max(...flat.y))),
-    0,
-  );
+  const read = (line: typeof course, minutes: number) =>
+    line.y[
+      Math.max(
+        line.x.findIndex((t) => t >= 60 * minutes),
+        0,
+      )
+    ] ?? 0;
+  const flatAbove = read(flat, 2) > read(course, 2);
+  const beside = (text: string, line: typeof course, above: boolean, bold: boolean) => {
+    const minutes = Math.min(above ? 4 : 8, ((line.x.at(-1) ?? 0) / 60) * 0.6);
+    const y = temp(read(line, minutes) + (above ? 8 : -16));
+    return {
+      x: minutes,
+      y,
+      text,
+      bold,
+      anchor: above ? ("end" as const) : ("start" as const),
+      ...(bold ? {} : { colour: "var(--ink-2)" }),
+    };
+  };
   return (
     <Plot
       title={`Winding heat: ${withUnit(o.motor_20min_c, "temp", units)} after 20 minutes of laps`}
@@ -32,23 +48,11 @@ export function HeatPlot({ evaluation }: { evaluation: Evaluation }) {
         { ...inMinutes(flat), colour: "var(--ink-2)", dash: "5 4" },
       ]}
       words={[
-        {
-          x: 19.6,
-          y: temp(134),
-          text: `${withUnit(130, "temp", units)}: give it a rest`,
-          anchor: "end",
-          colour: "var(--amber-text)",
-        },
-        { x: 19.6, y: temp(159), text: `${withUnit(155, "temp", units)}: the end`, anchor: "end", colour: "var(--hot-text)" },
-        {
-          x: 19.6,
-          y: temp(Math.min(course.y.at(-1) ?? 0, 150) + 4),
-          text: "lawn laps",
-          anchor: "end",
-          bold: true,
-        },
-        // Beside the line on its way up: at its end it would crowd the words of the limits.
-        { x: (flat.x[rising] ?? 0) / 60 + 0.3, y: temp((flat.y[rising] ?? 0) - 7), text: "flat out", colour: "var(--ink-2)" },
+        { x: 0.3, y: temp(134), text: `${withUnit(130, "temp", units)}: give it a rest`, colour: "var(--amber-text)" },
+        { x: 0.3, y: temp(159), text: `${withUnit(155, "temp", units)}: the end`, colour: "var(--hot-text)" },
+        // The upper line's name stands above it and the lower one's below.
+        beside("lawn laps", course, !flatAbove, true),
+        beside("flat out", flat, flatAbove, false),
       ]}
     />
   );
