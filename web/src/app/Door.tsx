@@ -1,8 +1,9 @@
 /** First visit makes the account; later ones sign in. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, Failed, type Session, unwrap } from "../api/client";
+import { client, type Session, unwrap } from "../api/client";
 import { Gecko } from "../ui/Glyph";
+import { Trouble } from "../ui/Trouble";
 
 function Line({
   label,
@@ -88,11 +89,7 @@ export function Door({ session }: { session: Session }) {
             note="It is printed where the server was started."
           />
         )}
-        {enter.error && (
-          <p role="alert" className="mb-3 font-semibold text-hottext">
-            {enter.error instanceof Failed ? enter.error.message : "That did not work. Try again."}
-          </p>
-        )}
+        <Trouble error={enter.error} className="mb-3" />
         <button type="submit" className="btn go w-full" disabled={enter.isPending}>
           {first ? "Open the garage" : "Sign in"}
         </button>

@@ -1,11 +1,12 @@
 /** Findings: stop, caution, note; each with because, checked fixes, and for stops the way to overrule with a reason. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, Failed, type Finding, type FindingFixes, type SetupRow, unwrap } from "../api/client";
+import { client, type Finding, type FindingFixes, type SetupRow, unwrap } from "../api/client";
 import { useSettings } from "../lib/settings";
 import { sentence } from "../lib/units";
 import { Dialog } from "../ui/Dialog";
 import { Glyph } from "../ui/Glyph";
+import { Trouble } from "../ui/Trouble";
 
 const LOOK = {
   stop: { box: "border-2 border-hotdeep bg-hottint", word: "Stop", tone: "text-hottext" },
@@ -46,11 +47,7 @@ function OverruleDialog({ row, finding, close }: { row: SetupRow; finding: Findi
       description="A child may ride on this. Write why you accept it; the reason is kept in the journal and printed on the build sheet."
     >
       <textarea className="input min-h-24 py-2" aria-label="Reason" value={reason} onChange={(e) => setReason(e.target.value)} />
-      {send.error && (
-        <p role="alert" className="mt-1 font-semibold text-hottext">
-          {send.error instanceof Failed ? send.error.message : "That did not work. Try again."}
-        </p>
-      )}
+      <Trouble error={send.error} />
       <div className="mt-3 flex justify-end gap-2">
         <button type="button" className="btn" onClick={close}>
           Leave it a stop

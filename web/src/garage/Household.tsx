@@ -1,7 +1,8 @@
 /** Who belongs to the garage, and the way out of it. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { client, Failed, unwrap } from "../api/client";
+import { client, unwrap } from "../api/client";
+import { Trouble } from "../ui/Trouble";
 
 export function Household({ garageId }: { garageId: number }) {
   const queryClient = useQueryClient();
@@ -99,11 +100,7 @@ export function Household({ garageId }: { garageId: number }) {
           </button>
         </form>
       )}
-      {trouble && (
-        <p role="alert" className="mt-1 font-semibold text-hottext">
-          {trouble instanceof Failed ? trouble.error.message : "That did not work. Try again."}
-        </p>
-      )}
+      <Trouble error={trouble} />
       {session.data?.demo ? (
         <p className="mt-2 text-small text-ink3">This is the demo garage: it opens without signing in.</p>
       ) : (

@@ -1,10 +1,11 @@
 /** The rack of parts on hand, the riders, the house rules. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, Failed, type Garage, type RackPart, type Rider, unwrap } from "../api/client";
+import { client, type Garage, type RackPart, type Rider, unwrap } from "../api/client";
 import { useSettings } from "../lib/settings";
 import { parseNumber, withUnit } from "../lib/units";
 import { Dialog } from "../ui/Dialog";
+import { Alert, Trouble } from "../ui/Trouble";
 
 const KINDS: [string, string][] = [
   ["packs", "Packs"],
@@ -91,16 +92,8 @@ function AddPart({ garageId, close }: { garageId: number; close: () => void }) {
             aria-invalid={bad || undefined}
           />
         </label>
-        {bad && (
-          <p role="alert" className="font-semibold text-hottext">
-            Enter a whole number from 1.
-          </p>
-        )}
-        {add.error && (
-          <p role="alert" className="font-semibold text-hottext">
-            {add.error.message}
-          </p>
-        )}
+        {bad && <Alert className="">Enter a whole number from 1.</Alert>}
+        <Trouble error={add.error} className="" />
         <button type="button" className="btn go" disabled={add.isPending || bad} onClick={() => add.mutate()}>
           Put it on the rack
         </button>
@@ -266,16 +259,8 @@ export function Riders({ garageId, riders }: { garageId: number; riders: Rider[]
           Add
         </button>
       </form>
-      {bad && (
-        <p role="alert" className="mt-1 font-semibold text-hottext">
-          Enter the age in years, such as 8, or leave it empty.
-        </p>
-      )}
-      {add.error && (
-        <p role="alert" className="mt-1 font-semibold text-hottext">
-          {add.error instanceof Failed ? add.error.message : "That did not work."}
-        </p>
-      )}
+      {bad && <Alert>Enter the age in years, such as 8, or leave it empty.</Alert>}
+      <Trouble error={add.error} />
     </section>
   );
 }

@@ -11,6 +11,8 @@ import { type Doc, type Json, read, write } from "../lib/pointer";
 import { useHelp } from "../lib/useHelp";
 import { usePlan, useSettled } from "../lib/usePlan";
 import { FormProvider, NumberField, SelectField, TextField } from "../ui/Field";
+import { PickPart } from "../ui/PickPart";
+import { Trouble } from "../ui/Trouble";
 import { Arrangement } from "./Arrangement";
 import { KEPT, kept, type ShelfEntry } from "./kept";
 import { Tags } from "./Tags";
@@ -286,23 +288,12 @@ export function StartBuild() {
                 </li>
               ))}
             </ul>
-            <label className="mt-3 block">
-              <span className="mb-1 block text-small font-bold text-ink2">Add a pack</span>
-              <select
-                className="input"
-                value=""
-                onChange={(e) =>
-                  e.target.value && setShelf([...shelf.filter((s) => s.id !== e.target.value), { id: e.target.value, count: 2 }])
-                }
-              >
-                <option value="">Choose…</option>
-                {packs.map((p) => (
-                  <option key={p.id} value={p.id}>
-                    {p.label}
-                  </option>
-                ))}
-              </select>
-            </label>
+            <PickPart
+              label="Add a pack"
+              className="mt-3 block"
+              parts={packs}
+              onPick={(_part, id) => setShelf([...shelf.filter((s) => s.id !== id), { id, count: 2 }])}
+            />
             <p className="mt-3 border-l-4 border-leaf pl-3 text-ink2">
               <b className="text-ink">Same five cells.</b> “20 V max” is read fresh off the charger, 18 V is the middle. Full is
               21.0 V, and that is what parts must stand.
@@ -348,11 +339,7 @@ export function StartBuild() {
               >
                 Open {name.trim() || "the build"} with {picked.length + 1} {picked.length ? "setups" : "setup"}
               </button>
-              {make.error && (
-                <p role="alert" className="font-semibold text-hottext">
-                  {make.error instanceof Failed ? make.error.error.message : "That did not work. Nothing is lost; try again."}
-                </p>
-              )}
+              <Trouble error={make.error} otherwise="That did not work. Nothing is lost; try again." className="" />
               <p className="text-small text-ink2">Ranges are wide while figures are typical. Survey narrows them.</p>
             </div>
           </div>

@@ -4,8 +4,9 @@ import { ChevronDown } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { type Build, client, Failed, type SetupRow, unwrap } from "../api/client";
+import { type Build, client, type SetupRow, unwrap } from "../api/client";
 import { Dialog } from "../ui/Dialog";
+import { Trouble } from "../ui/Trouble";
 
 type Asking = "copy" | "rename" | "history" | "delete" | "build" | null;
 
@@ -36,11 +37,7 @@ function NameDialog({
           Name
         </label>
         <input id="setup-name" className="input" value={name} onChange={(e) => setName(e.target.value)} />
-        {run.error && (
-          <p role="alert" className="mt-1 font-semibold text-hottext">
-            {run.error instanceof Failed ? run.error.message : "That did not work."}
-          </p>
-        )}
+        <Trouble error={run.error} />
         <button type="submit" className="btn go mt-3" disabled={run.isPending}>
           {words}
         </button>
@@ -198,11 +195,7 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
           title={`Delete “${row.name}”?`}
           description="Its history goes with it. A setup with trials stays."
         >
-          {remove.error && (
-            <p role="alert" className="mb-2 font-semibold text-hottext">
-              {remove.error instanceof Failed ? remove.error.message : "That did not work."}
-            </p>
-          )}
+          <Trouble error={remove.error} className="mb-2" />
           <button type="button" className="btn hot" onClick={() => remove.mutate()}>
             Delete it
           </button>

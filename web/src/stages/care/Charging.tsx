@@ -2,11 +2,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { client, unwrap } from "../../api/client";
 import { useParts } from "../../lib/parts";
-import { type Doc, type Json, read } from "../../lib/pointer";
+import { type Json, read } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
 import { NumberField, SelectField } from "../../ui/Field";
 import { Fit } from "../../ui/Fit";
 import { Glyph } from "../../ui/Glyph";
+import { PickPart } from "../../ui/PickPart";
 import type { StageProps } from "../../workspace/Workspace";
 import { Block, Grid } from "../Heading";
 
@@ -118,24 +119,12 @@ export function Charging({ draft }: StageProps) {
           </Grid>
         </div>
       ))}
-      <label className="block max-w-80">
-        <span className="mb-1 block text-small font-bold text-ink2">Add a charger</span>
-        <select
-          className="input"
-          value=""
-          onChange={(e) => {
-            const p = parts.chargers?.find((c) => c.id === e.target.value);
-            if (p) draft.edit("/chargers", [...chargers, p.part as Doc]);
-          }}
-        >
-          <option value="">Choose…</option>
-          {parts.chargers?.map((c) => (
-            <option key={c.id} value={c.id}>
-              {c.label}
-            </option>
-          ))}
-        </select>
-      </label>
+      <PickPart
+        label="Add a charger"
+        className="block max-w-80"
+        parts={parts.chargers}
+        onPick={(part) => draft.edit("/chargers", [...chargers, part])}
+      />
     </Block>
   );
 }

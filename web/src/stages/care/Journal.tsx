@@ -1,7 +1,8 @@
 /** The build's journal: what happened, and writing it down. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { client, Failed, unwrap } from "../../api/client";
+import { client, unwrap } from "../../api/client";
+import { Trouble } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
 import { Block } from "../Heading";
 
@@ -67,11 +68,7 @@ export function Journal({ build, row }: StageProps) {
             Write it down
           </button>
         </div>
-        {add.error && (
-          <p role="alert" className="font-semibold text-hottext">
-            {add.error instanceof Failed ? add.error.message : "That did not work. Your text is still here."}
-          </p>
-        )}
+        <Trouble error={add.error} otherwise="That did not work. Your text is still here." className="" />
       </form>
       <ul className="mt-3">
         {list.data?.map((e) => (

@@ -8,6 +8,7 @@ import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, sentence, shown, withUnit } from "../../lib/units";
 import { CheckField, NumberField, SelectField } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
+import { PickPart } from "../../ui/PickPart";
 import type { StageProps } from "../../workspace/Workspace";
 import { Block, Grid, Heading } from "../Heading";
 import { HeatPlot } from "./HeatPlot";
@@ -165,26 +166,12 @@ export function Drive({ draft, plan }: StageProps) {
             </Grid>
           </Block>
           <Block title="Controller">
-            <div className="mb-3">
-              <label className="block">
-                <span className="mb-1 block text-small font-bold text-ink2">Take a common one</span>
-                <select
-                  className="input"
-                  value=""
-                  onChange={(e) => {
-                    const p = parts.controllers?.find((c) => c.id === e.target.value);
-                    if (p) draft.edit("/controller", p.part as Doc);
-                  }}
-                >
-                  <option value="">Choose…</option>
-                  {parts.controllers?.map((c) => (
-                    <option key={c.id} value={c.id}>
-                      {c.label}
-                    </option>
-                  ))}
-                </select>
-              </label>
-            </div>
+            <PickPart
+              label="Take a common one"
+              className="mb-3 block"
+              parts={parts.controllers}
+              onPick={(part) => draft.edit("/controller", part)}
+            />
             <Grid min={128}>
               <SelectField
                 label="Kind"

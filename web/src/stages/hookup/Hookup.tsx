@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { client, Failed, type Judgement, type Step, unwrap } from "../../api/client";
 import { parseNumber, plainNumber } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
+import { Alert } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
 import { Heading } from "../Heading";
 import { expects } from "./expects";
@@ -114,11 +115,7 @@ function StepCard({
           </div>
         </>
       )}
-      {(bad || error) && (
-        <p role="alert" className="mt-1 font-semibold text-hottext">
-          {bad ? "Enter a number such as 20.4, or OL for open." : error}
-        </p>
-      )}
+      {(bad || error) && <Alert>{bad ? "Enter a number such as 20.4, or OL for open." : error}</Alert>}
       {judgement && !judgement.fits && <Wrong judgement={judgement} />}
       {judgement?.fits && ticked && (
         <p role="status" className="mt-1 font-bold text-leaftext">

@@ -6,6 +6,7 @@ import { plainNumber } from "../../lib/units";
 import { CheckField, FormProvider, NumberField, SelectField, useForm } from "../../ui/Field";
 import { Fit } from "../../ui/Fit";
 import { type Basis, BasisGlyph } from "../../ui/Glyph";
+import { PickPart } from "../../ui/PickPart";
 import type { StageProps } from "../../workspace/Workspace";
 import { Block, Grid, Heading } from "../Heading";
 import { BenchDrawing } from "./BenchDrawing";
@@ -57,24 +58,13 @@ export function Power({ draft, plan }: StageProps) {
       />
       <div className="grid grid-cols-[200px_minmax(0,1fr)_120px] gap-5 max-wide:grid-cols-[200px_minmax(0,1fr)] max-desk:grid-cols-1">
         <div className="grid content-start gap-3">
-          <label className="block">
-            <span className="mb-1 block text-small font-bold text-ink2">Pack</span>
-            <select
-              className="input"
-              value={packs.find((p) => p.label === unit?.label)?.id ?? ""}
-              onChange={(e) => {
-                const picked = packs.find((p) => p.id === e.target.value);
-                if (picked) set(picked.part as Doc, Math.max(rows.length, 1), Math.max(series, 1));
-              }}
-            >
-              <option value="">{unit ? String(unit.label) : "Choose a pack…"}</option>
-              {packs.map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.label}
-                </option>
-              ))}
-            </select>
-          </label>
+          <PickPart
+            label="Pack"
+            parts={packs}
+            value={packs.find((p) => p.label === unit?.label)?.id ?? ""}
+            none={unit ? String(unit.label) : "Choose a pack…"}
+            onPick={(part) => set(part, Math.max(rows.length, 1), Math.max(series, 1))}
+          />
           {unit && alike && (
             <>
               <Stepper

@@ -5,6 +5,7 @@ import { client, Failed, type NewTrial, unwrap } from "../../api/client";
 import { read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { fromShown, parseNumber, plainNumber } from "../../lib/units";
+import { Alert } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
 
 type PassText = { time: string; direction: "out" | "back" };
@@ -118,11 +119,7 @@ export function EntryForm({ build, row, draft }: StageProps) {
         ))}
         <Small label="Note" unit="" value={note} onChange={setNote} wide />
       </div>
-      {trouble && (
-        <p role="alert" className="mt-2 font-semibold text-hottext">
-          {trouble}
-        </p>
-      )}
+      {trouble && <Alert className="mt-2">{trouble}</Alert>}
       <div className="mt-3 flex gap-2">
         <button type="submit" className="btn go flex-1" disabled={save.isPending || draft.save.kind !== "saved"}>
           {save.isPending ? "Saving…" : "Save run"}

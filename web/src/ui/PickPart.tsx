@@ -1,0 +1,46 @@
+/** A choice among ship-with parts. */
+import type { Doc } from "../lib/pointer";
+
+export interface ShipWithPart {
+  id: string;
+  label: string;
+  part: Record<string, unknown>;
+}
+
+export function PickPart({
+  label,
+  parts = [],
+  value = "",
+  none = "Choose…",
+  className = "block",
+  onPick,
+}: {
+  label: string;
+  parts: ShipWithPart[] | undefined;
+  /** Id of the part that is there already. */
+  value?: string;
+  none?: string;
+  className?: string;
+  onPick: (part: Doc, id: string) => void;
+}) {
+  return (
+    <label className={className}>
+      <span className="mb-1 block text-small font-bold text-ink2">{label}</span>
+      <select
+        className="input"
+        value={value}
+        onChange={(event) => {
+          const picked = parts.find((p) => p.id === event.target.value);
+          if (picked) onPick(picked.part as Doc, picked.id);
+        }}
+      >
+        <option value="">{none}</option>
+        {parts.map((p) => (
+          <option key={p.id} value={p.id}>
+            {p.label}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

@@ -1,0 +1,24 @@
+/** What went wrong, said where it went wrong: the server's own sentence, or one for when there is none. */
+import type { ReactNode } from "react";
+import { Failed } from "../api/client";
+
+export function Trouble({
+  error,
+  otherwise = "That did not work. Try again.",
+  className = "mt-1",
+}: {
+  error: unknown;
+  otherwise?: string;
+  className?: string;
+}) {
+  if (!error) return null;
+  return <Alert className={className}>{error instanceof Failed ? error.error.message : otherwise}</Alert>;
+}
+
+export function Alert({ children, className = "mt-1" }: { children: ReactNode; className?: string }) {
+  return (
+    <p role="alert" className={`${className} font-semibold text-hottext`}>
+      {children}
+    </p>
+  );
+}
