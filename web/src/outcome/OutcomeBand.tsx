@@ -7,6 +7,8 @@ import { BasisGlyph, Glyph } from "../ui/Glyph";
 interface Item {
   name: string;
   label: string;
+  /** Where there is little room. */
+  short?: string;
   value: string;
   unit: string;
   range: string;
@@ -49,7 +51,7 @@ export function useOutcomeItems(evaluation: Evaluation | undefined, ranges: Rang
       ...item("top_speed_m_s", "Top speed", unitOf("speed", units), speed, b?.top_speed_m_s),
       ...(b ? { gain: `${gained >= 0 ? "+" : "−"}${speed(Math.abs(gained))}` } : {}),
     },
-    item("run_time_s", "Cruise run time", "min", minutes, b?.run_time_s),
+    { ...item("run_time_s", "Cruise run time", "min", minutes, b?.run_time_s), short: "Run time" },
     item("hill_grade", "Steepest hill", "%", percent, b?.hill_grade),
     item("peak_a", "Peak amps", "A", amps, b?.peak_a),
     item("lowest_v", "Lowest pack volts", "V", volts, b?.lowest_v),
@@ -84,7 +86,9 @@ export function OutcomeBand({ evaluation, ranges }: { evaluation: Evaluation | u
           data-outcome={item.name}
         >
           <div className="flex items-center justify-between gap-1 text-small whitespace-nowrap text-ink2">
-            <span className="truncate">{item.label}</span> <BasisGlyph basis={bases[item.name] ?? "assumed"} />
+            <span className={`truncate ${item.short ? "max-desk:hidden" : ""}`}>{item.label}</span>
+            {item.short && <span className="truncate desk:hidden">{item.short}</span>}{" "}
+            <BasisGlyph basis={bases[item.name] ?? "assumed"} />
           </div>
           <div
             className="font-head leading-[30px] font-bold whitespace-nowrap"
@@ -107,7 +111,7 @@ export function OutcomeBand({ evaluation, ranges }: { evaluation: Evaluation | u
           className={`min-w-0 overflow-hidden border-l border-line px-3 pt-1.5 ${held.state === "over" ? "bg-hottint" : held.state === "close" ? "bg-ambertint" : "bg-leaftint"}`}
         >
           <div className="text-small text-ink2">Held back by</div>
-          <div className="flex items-center gap-1.5 truncate font-head text-[19px] leading-6 font-bold">
+          <div className="flex items-center gap-1.5 truncate font-head text-[19px] leading-6 font-bold max-desk:text-[16px] max-desk:leading-[18px] max-desk:whitespace-normal">
             <Glyph mark={held.state === "over" ? "over" : held.state === "close" ? "close" : "fine"} size={16} /> {held.title}
           </div>
           <p className="line-clamp-2 text-small leading-[15px] text-ink2 max-desk:hidden" title={sentence(held.sentence, units)}>

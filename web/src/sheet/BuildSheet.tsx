@@ -68,7 +68,7 @@ function Sheet({ build, row, rack }: { build: Build; row: SetupRow; rack: RackPa
           </div>
         ))}
       </dl>
-      <table className="mt-3 w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1">
+      <table className="mt-3 w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1 [&_td]:pr-2 [&_th]:pr-2">
         <thead>
           <tr className="text-left">
             <th scope="col">Station</th>
@@ -116,7 +116,7 @@ function Sheet({ build, row, rack }: { build: Build; row: SetupRow; rack: RackPa
           ))}
       </ul>
       <H>Parts to buy</H>
-      <table className="w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1">
+      <table className="w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1 [&_td]:pr-2 [&_th]:pr-2">
         <thead>
           <tr className="text-left">
             <th scope="col">Part</th>

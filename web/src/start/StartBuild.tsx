@@ -207,7 +207,7 @@ export function StartBuild() {
           <section className="bg-card p-5 max-desk:p-4">
             <div className="mb-3 flex flex-wrap items-baseline gap-3">
               <h1 className="text-[26px]">What have you got?</h1>
-              <p className="flex-1 text-ink2">
+              <p className="flex-1 text-ink2 max-desk:basis-full">
                 Fill in what you can read. Skip the rest: a typical figure steps in, marked assumed.
               </p>
             </div>

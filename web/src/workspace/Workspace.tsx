@@ -1,7 +1,7 @@
 /** The workspace of a build: Trail, stage, findings, outcome; live while typing. */
 import { useQuery } from "@tanstack/react-query";
 import { Flag, LayoutList, Redo2, Undo2, Wrench } from "lucide-react";
-import { lazy, Suspense, useEffect, useMemo, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 import { type Build, client, Failed, type Finding, type SetupRow, unwrap } from "../api/client";
 import { Header } from "../app/Header";
@@ -188,8 +188,12 @@ function SetupTabs({
 }
 
 function StageTape({ build, row, stage, findings }: { build: Build; row: SetupRow; stage: StageName; findings: Finding[] }) {
+  const tape = useRef<HTMLElement>(null);
+  // On a phone the tape is longer than the screen: the stage one is at stays in view.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another stage is another place on the tape
+  useEffect(() => tape.current?.querySelector("[aria-current]")?.scrollIntoView({ inline: "center", block: "nearest" }), [stage]);
   return (
-    <nav className="tape" aria-label="Stages">
+    <nav ref={tape} className="tape" aria-label="Stages">
       {STAGES.map((name, i) => {
         const { mark, words } = stageMark(name, findings, row, build);
         return (

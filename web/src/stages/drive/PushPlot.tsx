@@ -65,13 +65,13 @@ export function PushPlot({ evaluation }: { evaluation: Evaluation }) {
       marks={[crossing]}
       words={[
         ...words,
-        { x: end * 0.02, y: (level.y[0] ?? 0) + high * 0.03, text: "level ground holds back" },
+        { x: end * 0.02, y: (level.y[0] ?? 0) + high * 0.03, text: "level ground" },
         ...(o.hill_grade_asked > 0
           ? [
               {
                 x: end * 0.02,
                 y: (grade.y[0] ?? 0) + high * 0.03,
-                text: `${Math.round(100 * o.hill_grade_asked)} % slope holds back`,
+                text: `${Math.round(100 * o.hill_grade_asked)} % slope`,
               },
             ]
           : []),
