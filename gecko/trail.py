@@ -97,6 +97,7 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
     if setup.motor is not None:
         rise = float(np.asarray(a.course_heat.winding_c[-1])) - setup.ground.ambient_c if known else None
         word = {1: "one", 2: "two"}[setup.motor.count]
+        kind = setup.motor.kind + ("s" if setup.motor.count > 1 and setup.motor.kind.endswith("motor") else "")
         joined = "" if setup.motor.count == 1 else f", {setup.motor.wiring}"
         yield _Pair(
             "motors",
@@ -106,7 +107,7 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
             rise,
             WINDING_STOP_C - setup.ground.ambient_c,
             "K",
-            f"{word} {setup.motor.kind}{joined}",
+            f"{word} {kind}{joined}",
         )
     if setup.drivetrain is not None and setup.drivetrain.kind != "hub":
         yield _gearing(a, known)
