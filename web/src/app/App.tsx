@@ -1,7 +1,7 @@
 /** Routes, and the door: who is not signed in sees only that. */
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense } from "react";
-import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from "react-router";
 import { client, unwrap } from "../api/client";
 import { Door } from "./Door";
 
@@ -21,6 +21,28 @@ function NotFound() {
   );
 }
 
+/** When a page breaks: what to do, in place of a stack of code. The edit under way lies in the browser until the server has it. */
+export function Broken() {
+  const error = useRouteError();
+  return (
+    <main className="grid min-h-full place-content-center gap-3 p-6 text-center" role="alert">
+      <h1 className="text-[32px]">This page broke</h1>
+      <p className="max-w-[46ch] text-ink2">
+        What you typed is kept in this browser. Reload the page; if it breaks again, go back to the garage and open another stage.
+      </p>
+      <p className="flex justify-center gap-3">
+        <button type="button" className="btn go" onClick={() => window.location.reload()}>
+          Reload
+        </button>
+        <a className="btn" href="/">
+          Back to the garage
+        </a>
+      </p>
+      <p className="text-small text-ink3">{error instanceof Error ? error.message : ""}</p>
+    </main>
+  );
+}
+
 const Waiting = () => (
   <p className="p-6 text-ink2" role="status">
     Opening…
@@ -29,14 +51,19 @@ const Waiting = () => (
 const page = (node: React.ReactNode) => <Suspense fallback={<Waiting />}>{node}</Suspense>;
 
 const router = createBrowserRouter([
-  { path: "/", element: page(<GarageHome />) },
-  { path: "/start", element: page(<StartBuild />) },
-  { path: "/builds/:buildId", element: page(<Workspace />) },
-  { path: "/builds/:buildId/setups/:setupId", element: <Navigate to="power" replace relative="path" /> },
-  { path: "/builds/:buildId/setups/:setupId/sheet", element: page(<BuildSheet />) },
-  { path: "/builds/:buildId/setups/:setupId/:stage", element: page(<Workspace />) },
-  { path: "/builds/:buildId/setups/:setupId/:stage/:place", element: page(<Workspace />) },
-  { path: "*", element: <NotFound /> },
+  {
+    errorElement: <Broken />,
+    children: [
+      { path: "/", element: page(<GarageHome />) },
+      { path: "/start", element: page(<StartBuild />) },
+      { path: "/builds/:buildId", element: page(<Workspace />) },
+      { path: "/builds/:buildId/setups/:setupId", element: <Navigate to="power" replace relative="path" /> },
+      { path: "/builds/:buildId/setups/:setupId/sheet", element: page(<BuildSheet />) },
+      { path: "/builds/:buildId/setups/:setupId/:stage", element: page(<Workspace />) },
+      { path: "/builds/:buildId/setups/:setupId/:stage/:place", element: page(<Workspace />) },
+      { path: "*", element: <NotFound /> },
+    ],
+  },
 ]);
 
 export function App() {

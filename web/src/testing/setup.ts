@@ -8,7 +8,8 @@ class NoResize {
   disconnect() {}
 }
 globalThis.ResizeObserver = NoResize;
-Element.prototype.scrollIntoView = () => {};
+// As newer browsers do it: scrolling gives a promise.
+Element.prototype.scrollIntoView = () => Promise.resolve() as never;
 Element.prototype.hasPointerCapture = () => false;
 
 // The client asks for paths; outside a browser a request needs its host too, and knows only its own kind of signal.

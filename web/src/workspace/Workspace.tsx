@@ -191,7 +191,10 @@ function StageTape({ build, row, stage, findings }: { build: Build; row: SetupRo
   const tape = useRef<HTMLElement>(null);
   // On a phone the tape is longer than the screen: the stage one is at stays in view.
   // biome-ignore lint/correctness/useExhaustiveDependencies: another stage is another place on the tape
-  useEffect(() => tape.current?.querySelector("[aria-current]")?.scrollIntoView({ inline: "center", block: "nearest" }), [stage]);
+  useEffect(() => {
+    // Braces: in newer browsers scrolling gives a promise, which is no clean-up.
+    tape.current?.querySelector("[aria-current]")?.scrollIntoView({ inline: "center", block: "nearest" });
+  }, [stage]);
   return (
     <nav ref={tape} className="tape" aria-label="Stages">
       {STAGES.map((name, i) => {
