@@ -1,0 +1,50 @@
+"""Starting the server: where it answers, what it says when it cannot, and that nobody waits for the garbage collector."""
+
+from __future__ import annotations
+
+import gc
+import io
+import socket
+from unittest.mock import patch
+
+from django.core.management import CommandError, call_command
+from django.test import SimpleTestCase, override_settings
+
+from server.engine.management.commands import serve
+
+
+class Serving(SimpleTestCase):
+    def start(self, port: int) -> str:
+        """What the command prints, with a server that returns at once instead of answering."""
+        out = io.StringIO()
+        self.addCleanup(gc.unfreeze)
+        with patch.object(serve, "create_server") as made:
+            call_command("serve", port=port, stdout=out)
+        made.return_value.run.assert_called_once()
+        return out.getvalue()
+
+    def test_says_where_it_is_open(self) -> None:
+        with override_settings(LOOPBACK=True, HOST="127.0.0.1"):
+            self.assertIn("http://127.0.0.1:8765/", self.start(8765))
+
+    def test_on_the_local_network_it_says_the_address_and_the_code(self) -> None:
+        with override_settings(LOOPBACK=False, HOST="0.0.0.0", LAN_CODE="135790"), patch.object(serve, "lan_addresses", return_value=["192.0.2.4"]):
+            said = self.start(8765)
+        self.assertIn("http://192.0.2.4:8765/", said)
+        self.assertIn("135790", said)
+
+    def test_a_port_that_is_taken_says_what_to_do(self) -> None:
+        with socket.socket() as taken:
+            taken.bind(("127.0.0.1", 0))
+            taken.listen()
+            port = taken.getsockname()[1]
+            with override_settings(HOST="127.0.0.1"), self.assertRaisesMessage(CommandError, f"Port {port} is taken"):
+                call_command("serve", port=port)
+
+    def test_addresses_are_those_others_can_reach(self) -> None:
+        self.assertFalse([a for a in serve.lan_addresses() if a.startswith(("127.", "0."))])
+
+    def test_what_is_loaded_is_out_of_the_collectors_sight(self) -> None:
+        self.addCleanup(gc.unfreeze)
+        serve.load_for_good()
+        self.assertGreater(gc.get_freeze_count(), 50_000)
