@@ -1,4 +1,5 @@
 /** What the rider gets, with its range and the baseline beside it. */
+import { memo } from "react";
 import type { Evaluation, Ranges } from "../api/client";
 import { useSettings } from "../lib/settings";
 import { plainNumber, sentence, shown, unitOf } from "../lib/units";
@@ -59,7 +60,13 @@ export function useOutcomeItems(evaluation: Evaluation | undefined, ranges: Rang
   ];
 }
 
-export function OutcomeBand({ evaluation, ranges }: { evaluation: Evaluation | undefined; ranges: Ranges | undefined }) {
+export const OutcomeBand = memo(function OutcomeBand({
+  evaluation,
+  ranges,
+}: {
+  evaluation: Evaluation | undefined;
+  ranges: Ranges | undefined;
+}) {
   const { units } = useSettings();
   const items = useOutcomeItems(evaluation, ranges);
   const held = evaluation?.held_back;
@@ -121,4 +128,4 @@ export function OutcomeBand({ evaluation, ranges }: { evaluation: Evaluation | u
       )}
     </section>
   );
-}
+});

@@ -1,10 +1,11 @@
 /** Winding heat over twenty minutes, in laps and flat out. */
+import { memo } from "react";
 import type { Evaluation } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { toShown, withUnit } from "../../lib/units";
 import { Plot } from "../../ui/Plot";
 
-export function HeatPlot({ evaluation }: { evaluation: Evaluation }) {
+export const HeatPlot = memo(function HeatPlot({ evaluation }: { evaluation: Evaluation }) {
   const { units } = useSettings();
   const { course, flat_out: flat } = evaluation.curves.heat ?? {};
   const o = evaluation.outcome;
@@ -56,4 +57,4 @@ export function HeatPlot({ evaluation }: { evaluation: Evaluation }) {
       ]}
     />
   );
-}
+});

@@ -1,4 +1,5 @@
 /** What pushes and what holds back, against speed; top speed where they meet. */
+import { memo } from "react";
 import type { Evaluation } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { toShown, withUnit } from "../../lib/units";
@@ -14,7 +15,7 @@ export const HOLDS: Record<string, string> = {
   undervoltage: "low cut-off holds",
 };
 
-export function PushPlot({ evaluation }: { evaluation: Evaluation }) {
+export const PushPlot = memo(function PushPlot({ evaluation }: { evaluation: Evaluation }) {
   const { units } = useSettings();
   const o = evaluation.outcome;
   const { push, level, grade, push_ungripped: free } = evaluation.curves.force ?? {};
@@ -81,4 +82,4 @@ export function PushPlot({ evaluation }: { evaluation: Evaluation }) {
       ]}
     />
   );
-}
+});

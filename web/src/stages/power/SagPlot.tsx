@@ -1,9 +1,10 @@
 /** Pack volts against amps at three charges. */
+import { memo } from "react";
 import type { Evaluation } from "../../api/client";
 import { plainNumber } from "../../lib/units";
 import { Plot } from "../../ui/Plot";
 
-export function Sag({ evaluation }: { evaluation: Evaluation }) {
+export const Sag = memo(function Sag({ evaluation }: { evaluation: Evaluation }) {
   const o = evaluation.outcome;
   const { full, half, low } = evaluation.curves.sag ?? {};
   if (!o || !full || !half || !low) return null;
@@ -73,4 +74,4 @@ export function Sag({ evaluation }: { evaluation: Evaluation }) {
       ]}
     />
   );
-}
+});

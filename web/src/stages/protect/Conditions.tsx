@@ -1,10 +1,11 @@
 /** The conditions of one fuse and one gauge, each with its number. */
+import { memo } from "react";
 import type { Choice } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { plainNumber, wire } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
 
-export function Conditions({ choice }: { choice: Choice }) {
+export const Conditions = memo(function Conditions({ choice }: { choice: Choice }) {
   const { units } = useSettings();
   const picks = [
     ["now", choice.chosen],
@@ -56,4 +57,4 @@ export function Conditions({ choice }: { choice: Choice }) {
       </tbody>
     </table>
   );
-}
+});

@@ -1,4 +1,5 @@
 /** When the fuse opens and how long the wire stands it, on logarithmic axes. */
+import { memo } from "react";
 import type { Choice, Curve } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { plainNumber, wire } from "../../lib/units";
@@ -6,7 +7,7 @@ import { Plot } from "../../ui/Plot";
 import { Block } from "../Heading";
 import { at } from "./GuardPlot";
 
-export function TimeCurrent({ choice, which }: { choice: Choice; which: "chosen" | "best" }) {
+export const TimeCurrent = memo(function TimeCurrent({ choice, which }: { choice: Choice; which: "chosen" | "best" }) {
   const { units } = useSettings();
   const pick = choice[which];
   const lines = choice.curves?.[which] as Record<string, Curve> | undefined;
@@ -73,4 +74,4 @@ export function TimeCurrent({ choice, which }: { choice: Choice; which: "chosen"
       />
     </Block>
   );
-}
+});
