@@ -56,25 +56,29 @@ def motor_losses_w(motor: MotorConstants, motor_a: Number, omega: Number, count:
     return copper, other
 
 
-def two_node_transition(copper_w: Any, other_w: Any, thermal: MotorThermal, air_w_per_k: Any, dt_s: Any) -> tuple[Any, Any, tuple[Any, Any, Any, Any]]:
-    """Where the two nodes settle under constant losses, winding and case as rises above the air [K], and the 2 × 2
-    transition matrix of a step of dt_s [s] towards it, row by row [1].
+def two_node_matrix(thermal: MotorThermal, air_w_per_k: Any, dt_s: Any) -> tuple[Any, Any, Any, Any]:
+    """The 2 × 2 transition matrix of a step of dt_s [s] under constant losses, row by row [1].
 
     The linear system is solved by its two time constants: exp(−At) = e_slow·(fast − A)/(fast − slow) + e_fast·(A − slow)/(fast − slow),
     A = [[a, −a], [−b, d]]. Works on floats and on arrays.
     """
-    xp: Any = math if isinstance(dt_s, float) and isinstance(copper_w, float) else np
+    xp: Any = math if isinstance(dt_s, float) and isinstance(air_w_per_k, float) else np
     g = 1.0 / thermal.winding_to_case_k_per_w
     a, b = g / thermal.winding_j_per_k, g / thermal.case_j_per_k
     d = b + air_w_per_k / thermal.case_j_per_k
-    case_end = (copper_w + other_w) / air_w_per_k
-    winding_end = case_end + copper_w / g
     half_sum, half_gap = (a + d) / 2.0, (a - d) / 2.0
     root = xp.sqrt(half_gap * half_gap + a * b)
     e_slow, e_fast = xp.exp((root - half_sum) * dt_s), xp.exp(-(root + half_sum) * dt_s)
     spread = (e_slow - e_fast) / (2.0 * root)
     mean = (e_slow + e_fast) / 2.0
-    return winding_end, case_end, (mean - spread * half_gap, spread * a, spread * b, mean + spread * half_gap)
+    return mean - spread * half_gap, spread * a, spread * b, mean + spread * half_gap
+
+
+def two_node_transition(copper_w: Any, other_w: Any, thermal: MotorThermal, air_w_per_k: Any, dt_s: Any) -> tuple[Any, Any, tuple[Any, Any, Any, Any]]:
+    """Where the two nodes settle under constant losses, winding and case as rises above the air [K], and `two_node_matrix`
+    of a step of dt_s [s] towards it."""
+    case_end = (copper_w + other_w) / air_w_per_k
+    return case_end + copper_w * thermal.winding_to_case_k_per_w, case_end, two_node_matrix(thermal, air_w_per_k, dt_s)
 
 
 def step_two_nodes(winding_k: Any, case_k: Any, copper_w: Any, other_w: Any, thermal: MotorThermal, air_w_per_k: Any, dt_s: Any) -> tuple[Any, Any]:

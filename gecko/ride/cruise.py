@@ -10,12 +10,15 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
+from gecko.constants import COPPER_ALPHA_PER_K
 from gecko.electric.bank import Source, rated_ah, unit_ohm, unit_volts_v, usable_ah
+from gecko.electric.motor import CLAMP_C, MAGNET_PER_K
 from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint, part_throttle
 from gecko.electric.shares import ShareMarch
 from gecko.figures import Number
-from gecko.heat.motor import WINDING_STOP_C, motor_losses_w, resistance_factor, two_node_transition
+from gecko.heat.motor import WINDING_STOP_C, motor_losses_w, resistance_factor, two_node_matrix, two_node_transition
 from gecko.machine import Machine
 from gecko.motion.forces import motor_a_for_force, resistance_n
 from gecko.motion.top_speed import KNOTS, top_speed
@@ -43,8 +46,9 @@ _FINE = np.concatenate(
 )
 _COARSE = np.concatenate(
     [
-        [1.0, 0.999, 0.996, 0.99, 0.975],
-        np.arange(0.95, 0.325, -0.05),
+        [1.0, 0.999, 0.996, 0.991, 0.984, 0.974, 0.96],
+        np.arange(0.94, 0.79, -0.02),
+        np.arange(0.775, 0.325, -0.05),
         [0.3, 0.25, 0.2, 0.175, 0.15, 0.125],
         np.arange(0.10, 0.0005, -0.01),
         [0.0],
@@ -52,6 +56,8 @@ _COARSE = np.concatenate(
 )
 _DRAWN = 1.0 - np.concatenate([[0.0, 0.002, 0.006], np.linspace(0.01, 0.85, 36), np.linspace(0.857, 1.15, 48)])
 _DRAWN_COARSE = 1.0 - np.concatenate([[0.0, 0.005], np.linspace(0.02, 0.85, 20), np.linspace(0.865, 1.15, 25)])
+_HOT = np.concatenate([[0.0, 0.004, 0.01, 0.02, 0.035, 0.055, 0.08], np.linspace(0.11, 1.0, 45), [1.05, 1.15]])
+"""The same for a ride that ends hot, as shares of what it draws until then."""
 FOLDBACK_S = 10.0
 PAST_EMPTY = -0.02
 """A unit this far below empty has surely ended the ride. [1]"""
@@ -60,9 +66,9 @@ SAME_SHARES = 0.02
 SAME_CHARGE = 0.005
 """A new march of the shares that moves no charge by more than this needs no further repetition. [1]"""
 SETTLED_K = 0.5
-"""A ride's temperatures count as settled when the next repetition would move the winding by less than this. [K]"""
-FIRST_SHRINK = 0.35
-"""What a repetition leaves of the error in the hottest rides seen, until two of them tell. [1]"""
+"""A ride's temperatures count as settled when a repetition moves the winding by less than this. [K]"""
+HOTTEST_C = 400.0
+"""A ride in the tables may go on past 155 °C; here it is clamped, the event ends it before. [°C]"""
 
 
 @dataclass(frozen=True)
@@ -101,7 +107,7 @@ class Cruise:
 
     def reaches_winding(self, limit_c: float) -> float | None:
         """Time the winding first reaches a temperature [°C] within the ride, or None. [s] For a single ride."""
-        time = _first_below(limit_c - self.winding_c, self.time_s)
+        time = _first_above(self.winding_c, self.time_s, limit_c)
         return float(time) if np.isfinite(time) and time <= self.run_time_s else None
 
 
@@ -117,6 +123,43 @@ def _first_below(metric: Number, time_s: Number) -> Number:
     share = np.clip(np.where(gap > 0, low / np.where(gap > 0, gap, 1.0), 0.0), 0.0, 1.0)
     time = t_low + share * (t_high - t_low)
     return np.where(below[0], 0.0, np.where(any_below, time, np.inf))
+
+
+def _slope(trace: Number, time_s: Number, index: Number) -> Number:
+    """Slope of a trace at a point, by the parabola through it and its neighbours; at the ends by the first or last three points."""
+    at = np.clip(index, 1, len(time_s) - 2)
+    t0, t1, t2 = (pick(time_s, at + k) for k in (-1, 0, 1))
+    y0, y1, y2 = (pick(trace, at + k) for k in (-1, 0, 1))
+    before, after = np.maximum(t1 - t0, 1e-9), np.maximum(t2 - t1, 1e-9)
+    first, second = (y1 - y0) / before, (y2 - y1) / after
+    bend = (second - first) / (before + after)
+    return first + bend * (2.0 * pick(time_s, index) - t0 - t1)
+
+
+def _first_above(trace: Number, time_s: Number, level: float) -> Number:
+    """Time at which a rising trace first reaches a level, on the cubic through its points and slopes; inf when never. [s]
+
+    A winding rises ever more slowly, and on a hot ride over 20 K from point to point: a straight line would be percents off.
+    """
+    above = trace >= level
+    reached = above.any(axis=0)
+    if not np.any(reached):
+        return np.full(above.shape[1:], np.inf)
+    index = np.maximum(above.argmax(axis=0), 1)
+    t0, t1 = pick(time_s, index - 1), pick(time_s, index)
+    y0, y1 = pick(trace, index - 1), pick(trace, index)
+    span = t1 - t0
+    left, right = _slope(trace, time_s, index - 1) * span, _slope(trace, time_s, index) * span
+    rise = np.where(y1 > y0, y1 - y0, 1.0)
+    # Slopes of up to three times the straight line's keep the cubic rising.
+    left, right = np.clip(left, 0.0, 3.0 * rise), np.clip(right, 0.0, 3.0 * rise)
+    low, high = np.zeros_like(rise), np.ones_like(rise)
+    for _ in range(20):
+        u = (low + high) / 2.0
+        v = 1.0 - u
+        y = y0 * (1.0 + 2.0 * u) * v * v + left * u * v * v + y1 * u * u * (3.0 - 2.0 * u) - right * u * u * v
+        low, high = np.where(y < level, u, low), np.where(y < level, high, u)
+    return np.where(above[0], 0.0, np.where(reached, t0 + high * span, np.inf))
 
 
 def _until(values: Number, time_s: Number, end_s: Number) -> Number:
@@ -196,10 +239,28 @@ def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, co
         np.shape(aimed_m_s) if aimed_m_s is not None else (),
     )
     grid = (_COARSE if coarse else _FINE) if machine.bank.uniform else (_DRAWN_COARSE if coarse else _DRAWN)
-    points = len(grid)
     if knots_m_s is None:
         knots_m_s = top_speed(machine, machine.source(KNOTS.reshape((-1,) + (1,) * len(shape))), machine.motor_cool, grade)
     knots = np.broadcast_to(knots_m_s, (len(KNOTS), *shape))
+    ride = _march(machine, aimed_m_s, grade, grid, knots, shape, coarse)
+    if shape or coarse or ride.ends_by != "winding 155 C":
+        return ride
+    # Hot before long: most of the grid lay beyond the end, so once more with all of it before.
+    drawn = 1.0 - float(np.interp(float(ride.run_time_s), ride.time_s, grid))
+    return _march(machine, aimed_m_s, grade, 1.0 - _HOT * drawn, knots, shape, coarse)
+
+
+def _march(
+    machine: Machine,
+    aimed_m_s: Number | None,
+    grade: float,
+    grid: NDArray[np.float64],
+    knots: Number,
+    shape: tuple[int, ...],
+    coarse: bool,
+) -> Cruise:
+    """The ride on a grid of charge (or, with unlike units, of what is left of the bank after what was drawn). [1]"""
+    vehicle, points = machine.vehicle, len(grid)
     amps, losses, air = _half_way(machine, aimed_m_s, knots[1], grade)
     marched = np.broadcast_to(amps, (points, *shape))
     soc, time = _soc_path(machine, marched, grid, shape), _time_path(machine, marched, grid, shape)
@@ -208,8 +269,6 @@ def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, co
     low = np.clip(np.searchsorted(-KNOTS, -mean_soc) - 1, 0, len(KNOTS) - 2)
     share = (KNOTS[low] - mean_soc) / (KNOTS[low] - KNOTS[low + 1])
     flat = np.take_along_axis(knots, low, 0) * (1.0 - share) + np.take_along_axis(knots, low + 1, 0) * share
-    shrinks: Any = FIRST_SHRINK
-    change: Any = None
     for repetition in range(8):
         source = machine.source(tuple(np.clip(s, 0.0, 1.0) for s in soc))
         motor = machine.motor.at(winding, case)
@@ -246,18 +305,12 @@ def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, co
             soc = _soc_path(machine, marched, grid, shape)
             unmoved = all(np.max(np.abs(now - then) * riding) < SAME_CHARGE for now, then in zip(soc, shared, strict=True))
         time = _time_path(machine, point.pack_a, grid, shape)
-        before_w, before_c, before_change = winding, case, change
-        winding, case = _warm(machine, motor, point, speed, time)
-        moved = (winding - before_w) * riding
-        change = np.abs(moved).max(axis=0)
-        if before_change is not None:
-            shrinks = np.clip(change / np.maximum(before_change, 1e-9), 0.0, 0.7)
-        # Each repetition shrinks the error by about the same factor, so what is left can be told, and added at once.
-        left = shrinks / (1.0 - shrinks)
-        if before_change is not None:
-            winding = _clamped(machine, winding - machine.ambient_c + moved * left)
-            case = _clamped(machine, case - machine.ambient_c + (case - before_c) * (moved != 0.0) * left)
-        if unmoved and np.max(change * left) < (SETTLED_K * 5.0 if coarse else SETTLED_K):
+        before = winding
+        winding, case = _warm(machine, motor, point, speed, time, winding, case)
+        # Nobody rides on past the winding's end either; one point more, for the line through it.
+        cool = np.logical_and.accumulate(np.minimum(winding, before) < WINDING_STOP_C + 1.0)
+        riding[1:] &= cool[:-1]
+        if unmoved and np.max(np.abs(winding - before) * riding) < (SETTLED_K * 5.0 if coarse else SETTLED_K):
             break
     return _finish(machine, aimed_m_s, soc, time, speed, point, source, winding, case, shape)
 
@@ -289,32 +342,46 @@ def _first_guess(machine: Machine, losses_w: tuple[Number, Number], air_w_per_k:
 
 
 def _clamped(machine: Machine, rise_k: Number) -> Number:
-    """Temperature from a rise above the air [°C]. A ride in the tables may go on past 155 °C; the clamp keeps the
-    repetition finite, the event ends it before."""
-    return np.clip(rise_k, 0.0, 400.0 - machine.ambient_c) + machine.ambient_c
+    """Temperature from a rise above the air, within what is believable. [°C]"""
+    return np.clip(rise_k, 0.0, HOTTEST_C - machine.ambient_c) + machine.ambient_c
 
 
-def _warm(machine: Machine, motor: Any, point: OperatingPoint, speed: Number, time: Number) -> tuple[Number, Number]:
-    """Winding and case along the ride [°C], losses taken at each step's middle."""
+def _warm(machine: Machine, motor: Any, point: OperatingPoint, speed: Number, time: Number, winding: Number, case: Number) -> tuple[Number, Number]:
+    """Winding and case along the ride [°C], losses taken at each step's middle.
+
+    The losses are those at the temperatures of the repetition before, `winding` and `case`; where the march finds others on its
+    way, the copper loss goes with them (at a given push it rises with the winding's resistance and with the square of what the
+    magnets lose). Settled, the two agree and the correction is nothing; without it hot rides would settle late or never.
+    """
     omega = machine.vehicle.omega(speed)
     copper, other = motor_losses_w(motor, point.motor_a, omega, machine.motor_count)
     air = machine.thermal.air_conductance(speed) + 0.0 * copper
     steps = np.diff(time, axis=0)
+    magnet = MAGNET_PER_K[machine.motor.magnet]
 
     def middle(values: Number) -> Any:
         return (values[1:] + values[:-1]) / 2.0
 
     copper_m, other_m, air_m = middle(copper), middle(other), middle(air)
-    end_w, end_c, (m11, m12, m21, m22) = two_node_transition(copper_m, other_m, machine.thermal, air_m, steps)
-    # y' = end + M·(y − end): the matrices come from one array call, only the recurrence itself runs step by step.
-    add_w = end_w - m11 * end_w - m12 * end_c
-    add_c = end_c - m21 * end_w - m22 * end_c
-    rows = [v.tolist() if steps.ndim == 1 else v for v in (m11, m12, m21, m22, add_w, add_c)]
-    w: Any = 0.0 if steps.ndim == 1 else np.zeros(steps.shape[1:])
+    m11, m12, m21, m22 = two_node_matrix(machine.thermal, air_m, steps)
+    # y' = end + M·(y − end), and where it ends is linear in the losses: only the recurrence itself runs step by step.
+    to_winding = 1.0 / air_m + machine.thermal.winding_to_case_k_per_w
+    heat_w, heat_c = (1.0 - m11) * to_winding - m12 / air_m, (1.0 - m22) / air_m - m21 * to_winding
+    rest_w, rest_c = other_m * (1.0 - m11 - m12) / air_m, other_m * (1.0 - m22 - m21) / air_m
+    hotter = np.where(winding < CLAMP_C, COPPER_ALPHA_PER_K / resistance_factor(winding), 0.0)[:-1]
+    weaker = np.where(case < CLAMP_C, 2.0 * magnet, 0.0)[:-1]
+    before_w, before_c = (winding - machine.ambient_c)[:-1], (case - machine.ambient_c)[:-1]
+    most = HOTTEST_C - machine.ambient_c
+    plain = steps.ndim == 1
+    columns = (m11, m12, m21, m22, heat_w, heat_c, rest_w, rest_c, copper_m, hotter, weaker, before_w, before_c)
+    rows = [column.tolist() if plain else column for column in columns]
+    least, greatest = (max, min) if plain else (np.maximum, np.minimum)
+    w: Any = 0.0 if plain else np.zeros(steps.shape[1:])
     c: Any = w
     rise_w, rise_c = [w], [c]
-    for a11, a12, a21, a22, b_w, b_c in zip(*rows, strict=True):
-        w, c = a11 * w + a12 * c + b_w, a21 * w + a22 * c + b_c
+    for a11, a12, a21, a22, h_w, h_c, r_w, r_c, loss, by_w, by_c, was_w, was_c in zip(*rows, strict=True):
+        loss = loss * least(1.0 + by_w * (w - was_w) + by_c * (c - was_c), 0.0)
+        w, c = greatest(a11 * w + a12 * c + h_w * loss + r_w, most), greatest(a21 * w + a22 * c + h_c * loss + r_c, most)
         rise_w.append(w)
         rise_c.append(c)
     return _clamped(machine, np.array(rise_w)), _clamped(machine, np.array(rise_c))
@@ -362,7 +429,7 @@ def _finish(
     if machine.control.undervoltage_v is not None:
         half = np.where(limit == UNDERVOLTAGE, speed - 0.5 * goal, np.maximum(speed, 0.5 * goal))
         events[2] = _first_below(half, time) + FOLDBACK_S
-    events[4] = _first_below(WINDING_STOP_C - winding, time)
+    events[4] = _first_above(winding, time, WINDING_STOP_C)
     stack = np.stack(events)
     run_time = stack.min(axis=0)
     ended = np.isfinite(run_time)
