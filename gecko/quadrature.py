@@ -52,3 +52,41 @@ def read_at(trace: Number, time_s: Number, at_s: Number) -> Number:
     y0, y1 = pick(trace, index - 1), pick(trace, index)
     share = np.maximum((at_s - t0) / np.where(t1 > t0, t1 - t0, 1.0), 0.0)
     return y0 + share * (y1 - y0)
+
+
+def _slope(trace: Number, time_s: Number, index: Number) -> Number:
+    """Slope of a trace at a point, in its unit per second, by the parabola through it and its neighbours; at the ends by the first or last three points."""
+    at = np.clip(index, 1, len(time_s) - 2)
+    t0, t1, t2 = (pick(time_s, at + k) for k in (-1, 0, 1))
+    y0, y1, y2 = (pick(trace, at + k) for k in (-1, 0, 1))
+    before, after = np.maximum(t1 - t0, 1e-9), np.maximum(t2 - t1, 1e-9)
+    first, second = (y1 - y0) / before, (y2 - y1) / after
+    bend = (second - first) / (before + after)
+    return first + bend * (2.0 * pick(time_s, index) - t0 - t1)
+
+
+def first_above(trace: Number, time_s: Number, level: float) -> Number:
+    """Time at which a rising trace first reaches a level, both in the trace's unit, on the cubic through its points and slopes;
+    inf when never. [s]
+
+    A winding rises ever more slowly, and by some 10 K from point to point: a straight line would be percents off.
+    """
+    above = trace >= level
+    reached = above.any(axis=0)
+    if not np.any(reached):
+        return np.full(above.shape[1:], np.inf)
+    index = np.maximum(above.argmax(axis=0), 1)
+    t0, t1 = pick(time_s, index - 1), pick(time_s, index)
+    y0, y1 = pick(trace, index - 1), pick(trace, index)
+    span = t1 - t0
+    left, right = _slope(trace, time_s, index - 1) * span, _slope(trace, time_s, index) * span
+    rise = np.where(y1 > y0, y1 - y0, 1.0)
+    # Slopes of up to three times the straight line's keep the cubic rising.
+    left, right = np.clip(left, 0.0, 3.0 * rise), np.clip(right, 0.0, 3.0 * rise)
+    low, high = np.zeros_like(rise), np.ones_like(rise)
+    for _ in range(20):
+        u = (low + high) / 2.0
+        v = 1.0 - u
+        y = y0 * (1.0 + 2.0 * u) * v * v + left * u * v * v + y1 * u * u * (3.0 - 2.0 * u) - right * u * u * v
+        low, high = np.where(y < level, u, low), np.where(y < level, high, u)
+    return np.where(above[0], 0.0, np.where(reached, t0 + high * span, np.inf))

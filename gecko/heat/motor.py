@@ -11,6 +11,7 @@ import numpy as np
 from gecko.constants import COPPER_ALPHA_PER_K, COPPER_HEAT_J_KGK, REFERENCE_C
 from gecko.electric.motor import CLAMP_C, MotorConstants
 from gecko.figures import Number
+from gecko.quadrature import first_above
 
 WINDING_CAUTION_C = 130.0
 WINDING_STOP_C = 155.0
@@ -119,15 +120,8 @@ class HeatRun:
 
     def reaches(self, limit_c: float) -> float | None:
         """First time the winding reaches a temperature [°C], or None when it does not within the run. [s]"""
-        winding = np.asarray(self.winding_c, dtype=float)
-        above = np.nonzero(winding >= limit_c)[0]
-        if above.size == 0:
-            return None
-        i = int(above[0])
-        if i == 0:
-            return 0.0
-        share = (limit_c - winding[i - 1]) / (winding[i] - winding[i - 1])
-        return float(self.time_s[i - 1] + share * (self.time_s[i] - self.time_s[i - 1]))
+        found = float(first_above(np.asarray(self.winding_c, dtype=float), np.asarray(self.time_s, dtype=float), limit_c))
+        return found if math.isfinite(found) else None
 
 
 Losses = Any
@@ -138,7 +132,7 @@ def heat_run(losses: Losses, thermal: MotorThermal, ambient_c: float, until_s: f
     """Heat from ambient [°C] for `until_s` [s] or until the winding passes `stop_c` [°C].
 
     Midpoint rule over the exact two-node step, so losses may follow the temperatures; steps grow with time and stay under
-    about 8 K of winding rise.
+    about 5 K of winding rise.
     """
     winding: Any = 0.0 * thermal.winding_j_per_k
     case: Any = 0.0 * winding
@@ -148,7 +142,7 @@ def heat_run(losses: Losses, thermal: MotorThermal, ambient_c: float, until_s: f
         copper, other, air = losses(winding + ambient_c, case + ambient_c)
         rate = (copper - (winding - case) / thermal.winding_to_case_k_per_w) / thermal.winding_j_per_k
         fastest = float(np.max(np.abs(rate))) if isinstance(rate, np.ndarray) else abs(rate)
-        dt = min(max(2.0, 0.45 * t), max(8.0 / fastest, 0.02) if fastest > 0 else until_s, until_s - t)
+        dt = min(max(2.0, 0.35 * t), max(5.0 / fastest, 0.02) if fastest > 0 else until_s, until_s - t)
         middle = step_two_nodes(winding, case, copper, other, thermal, air, dt / 2.0)
         copper, other, air = losses(middle[0] + ambient_c, middle[1] + ambient_c)
         winding, case = step_two_nodes(winding, case, copper, other, thermal, air, dt)

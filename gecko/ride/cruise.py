@@ -22,7 +22,7 @@ from gecko.heat.motor import WINDING_STOP_C, motor_losses_w, resistance_factor, 
 from gecko.machine import Machine
 from gecko.motion.forces import motor_a_for_force, resistance_n
 from gecko.motion.top_speed import KNOTS, top_speed
-from gecko.quadrature import cumulative, mean_inverse, pick, read_at, running_sum
+from gecko.quadrature import cumulative, first_above, mean_inverse, pick, read_at, running_sum
 
 END_NAMES = (
     "guard",
@@ -107,7 +107,7 @@ class Cruise:
 
     def reaches_winding(self, limit_c: float) -> float | None:
         """Time the winding first reaches a temperature [°C] within the ride, or None. [s] For a single ride."""
-        time = _first_above(self.winding_c, self.time_s, limit_c)
+        time = first_above(self.winding_c, self.time_s, limit_c)
         return float(time) if np.isfinite(time) and time <= self.run_time_s else None
 
 
@@ -123,43 +123,6 @@ def _first_below(metric: Number, time_s: Number) -> Number:
     share = np.clip(np.where(gap > 0, low / np.where(gap > 0, gap, 1.0), 0.0), 0.0, 1.0)
     time = t_low + share * (t_high - t_low)
     return np.where(below[0], 0.0, np.where(any_below, time, np.inf))
-
-
-def _slope(trace: Number, time_s: Number, index: Number) -> Number:
-    """Slope of a trace at a point, by the parabola through it and its neighbours; at the ends by the first or last three points."""
-    at = np.clip(index, 1, len(time_s) - 2)
-    t0, t1, t2 = (pick(time_s, at + k) for k in (-1, 0, 1))
-    y0, y1, y2 = (pick(trace, at + k) for k in (-1, 0, 1))
-    before, after = np.maximum(t1 - t0, 1e-9), np.maximum(t2 - t1, 1e-9)
-    first, second = (y1 - y0) / before, (y2 - y1) / after
-    bend = (second - first) / (before + after)
-    return first + bend * (2.0 * pick(time_s, index) - t0 - t1)
-
-
-def _first_above(trace: Number, time_s: Number, level: float) -> Number:
-    """Time at which a rising trace first reaches a level, on the cubic through its points and slopes; inf when never. [s]
-
-    A winding rises ever more slowly, and on a hot ride over 20 K from point to point: a straight line would be percents off.
-    """
-    above = trace >= level
-    reached = above.any(axis=0)
-    if not np.any(reached):
-        return np.full(above.shape[1:], np.inf)
-    index = np.maximum(above.argmax(axis=0), 1)
-    t0, t1 = pick(time_s, index - 1), pick(time_s, index)
-    y0, y1 = pick(trace, index - 1), pick(trace, index)
-    span = t1 - t0
-    left, right = _slope(trace, time_s, index - 1) * span, _slope(trace, time_s, index) * span
-    rise = np.where(y1 > y0, y1 - y0, 1.0)
-    # Slopes of up to three times the straight line's keep the cubic rising.
-    left, right = np.clip(left, 0.0, 3.0 * rise), np.clip(right, 0.0, 3.0 * rise)
-    low, high = np.zeros_like(rise), np.ones_like(rise)
-    for _ in range(20):
-        u = (low + high) / 2.0
-        v = 1.0 - u
-        y = y0 * (1.0 + 2.0 * u) * v * v + left * u * v * v + y1 * u * u * (3.0 - 2.0 * u) - right * u * u * v
-        low, high = np.where(y < level, u, low), np.where(y < level, high, u)
-    return np.where(above[0], 0.0, np.where(reached, t0 + high * span, np.inf))
 
 
 def _until(values: Number, time_s: Number, end_s: Number) -> Number:
@@ -429,7 +392,7 @@ def _finish(
     if machine.control.undervoltage_v is not None:
         half = np.where(limit == UNDERVOLTAGE, speed - 0.5 * goal, np.maximum(speed, 0.5 * goal))
         events[2] = _first_below(half, time) + FOLDBACK_S
-    events[4] = _first_above(winding, time, WINDING_STOP_C)
+    events[4] = first_above(winding, time, WINDING_STOP_C)
     stack = np.stack(events)
     run_time = stack.min(axis=0)
     ended = np.isfinite(run_time)
