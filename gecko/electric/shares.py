@@ -45,19 +45,34 @@ class ShareMarch:
         lead_ohm = stack([row.lead_ohm for row in bank.rows])
         self._leads = np.stack((np.zeros_like(lead_ohm), lead_ohm), axis=-1)
 
-    def slopes(self, soc: NDArray[np.float64], bank_a: Number) -> NDArray[np.float64]:
-        """Fall of each unit's charge per Ah drawn from the bank, `−(I_k/I)/C_k`. [1/Ah] Shape as `soc`."""
+    def slopes(self, soc: NDArray[np.float64], bank_a: Number, ahead_ah: Number = 0.0) -> NDArray[np.float64]:
+        """Fall of each unit's charge per Ah drawn from the bank, `−(I_k/I)/C_k`, in the middle of `ahead_ah` drawn from here on. [1/Ah]
+
+        Where the volts of a small unit fall steeply, its share falls with them within the step: the volts a row will have lost half
+        way count as resistance, `R + β·Δt/2` with β the fall of its volts per Ah (linearly implicit, second order, stable however
+        steep). Shape as `soc`.
+        """
         place = np.minimum(np.maximum(soc, 0.0), 1.0) * _POINTS
         low = place.astype(np.intp)
         entry = low + self._offset
-        each = (self._at[entry] + (place - low)[..., None] * self._rise[entry]) * self._scale
-        rows = np.add.reduceat(each, self._starts, axis=0) + self._leads
+        rise = self._rise[entry]
+        rows = np.add.reduceat((self._at[entry] + (place - low)[..., None] * rise) * self._scale, self._starts, axis=0) + self._leads
         row_v, row_ohm = rows[..., 0], rows[..., 1]
-        weight = self._counts / row_ohm
-        terminal = ((weight * row_v).sum(axis=0) - bank_a) / weight.sum(axis=0)
-        own = ((row_v - terminal) / row_ohm)[self._row_of]
+        own = self._share(row_v, row_ohm, bank_a)
+        each = own[self._row_of]
         usable = self._usable
         if self._lead:
-            usable = np.stack([np.broadcast_to(usable_ah(u, i, self.temp_c), self.wide) for u, i in zip(self.units, own, strict=True)])
-        fall: NDArray[np.float64] = -own / bank_a / usable
-        return fall
+            usable = np.stack([np.broadcast_to(usable_ah(u, i, self.temp_c), self.wide) for u, i in zip(self.units, each, strict=True)])
+        if np.any(ahead_ah):
+            steep = rise * self._scale
+            fall = np.add.reduceat((steep[..., 0] - each * steep[..., 1]) / usable, self._starts, axis=0) * _POINTS
+            each = self._share(row_v, row_ohm + np.maximum(fall, 0.0) * (ahead_ah / bank_a / 2.0), bank_a)[self._row_of]
+        slopes: NDArray[np.float64] = -each / bank_a / usable
+        return slopes
+
+    def _share(self, row_v: NDArray[np.float64], row_ohm: NDArray[np.float64], bank_a: Number) -> NDArray[np.float64]:
+        """Current of one row of each kind. [A]"""
+        weight = self._counts / row_ohm
+        terminal = ((weight * row_v).sum(axis=0) - bank_a) / weight.sum(axis=0)
+        own: NDArray[np.float64] = (row_v - terminal) / row_ohm
+        return own

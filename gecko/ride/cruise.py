@@ -134,7 +134,7 @@ def _soc_path(machine: Machine, amps: Number, grid: Number, shape: tuple[int, ..
     """State of charge of each unit group along the ride for a profile of bank amps.
 
     One kind of unit: the grid is its charge. Unlike units: the grid is charge drawn from the bank, and the shares are
-    marched with a midpoint step.
+    marched over it.
     """
     bank = machine.bank
     full_shape = (len(grid), *shape)
@@ -146,13 +146,9 @@ def _soc_path(machine: Machine, amps: Number, grid: Number, shape: tuple[int, ..
     middle, steps = (current[1:] + current[:-1]) / 2.0, -np.diff(grid)
     soc_now = np.ones((len(bank.units), current.shape[1]))
     path = [soc_now]
-    before: Any = None
     for i, amount in enumerate(steps.tolist()):
-        slope = march.slopes(soc_now, middle[i])
-        # Two-step Adams–Bashforth: second order with one evaluation a step.
-        ahead = slope if before is None else slope + (slope - before) * (amount / steps[i - 1] / 2.0)
-        soc_now = np.minimum(np.maximum(soc_now + ahead * (amount * total), -0.05), 1.0)
-        before = slope
+        drawn = amount * total
+        soc_now = np.minimum(np.maximum(soc_now + march.slopes(soc_now, middle[i], drawn) * drawn, -0.05), 1.0)
         path.append(soc_now)
         if bool((soc_now < PAST_EMPTY).any(axis=0).all()):
             # The ride is over: what an empty unit would do next is nobody's question.
