@@ -37,7 +37,9 @@ class ShareMarch:
         ohm = stack([u.series_count * u.resistance_ohm * temperature_factor(u.chemistry, temp_c) for u in units])
         self._scale = np.stack((cells, ohm), axis=-1)
         self._lead = any(u.chemistry == "lead" for u in units)
-        self._usable = stack([usable_ah(u, 0.0, temp_c) for u in units])
+        usable = stack([usable_ah(u, 0.0, temp_c) for u in units])
+        # Fall of charge per Ah, and rise of volts and ohms per Ah of a unit's own, for entries of the tables.
+        self._less, self._steeper = -1.0 / usable, self._scale * (_POINTS / usable)[..., None]
         lengths = [len(row.units) for row in bank.rows]
         self._starts = np.concatenate([[0], np.cumsum(lengths)[:-1]])
         self._row_of = np.repeat(np.arange(len(lengths)), lengths)
@@ -45,7 +47,7 @@ class ShareMarch:
         lead_ohm = stack([row.lead_ohm for row in bank.rows])
         self._leads = np.stack((np.zeros_like(lead_ohm), lead_ohm), axis=-1)
 
-    def slopes(self, soc: NDArray[np.float64], bank_a: Number, ahead_ah: Number = 0.0) -> NDArray[np.float64]:
+    def slopes(self, soc: NDArray[np.float64], bank_a: Number, ahead_ah: Number | None = None) -> NDArray[np.float64]:
         """Fall of each unit's charge per Ah drawn from the bank, `−(I_k/I)/C_k`, in the middle of `ahead_ah` drawn from here on. [1/Ah]
 
         Where the volts of a small unit fall steeply, its share falls with them within the step: the volts a row will have lost half
@@ -58,16 +60,16 @@ class ShareMarch:
         rise = self._rise[entry]
         rows = np.add.reduceat((self._at[entry] + (place - low)[..., None] * rise) * self._scale, self._starts, axis=0) + self._leads
         row_v, row_ohm = rows[..., 0], rows[..., 1]
-        own = self._share(row_v, row_ohm, bank_a)
-        each = own[self._row_of]
-        usable = self._usable
+        each = self._share(row_v, row_ohm, bank_a)[self._row_of]
+        less, steeper = self._less, self._steeper
         if self._lead:
             usable = np.stack([np.broadcast_to(usable_ah(u, i, self.temp_c), self.wide) for u, i in zip(self.units, each, strict=True)])
-        if np.any(ahead_ah):
-            steep = rise * self._scale
-            fall = np.add.reduceat((steep[..., 0] - each * steep[..., 1]) / usable, self._starts, axis=0) * _POINTS
+            less, steeper = -1.0 / usable, self._scale * (_POINTS / usable)[..., None]
+        if ahead_ah is not None:
+            steep = rise * steeper
+            fall = np.add.reduceat(steep[..., 0] - each * steep[..., 1], self._starts, axis=0)
             each = self._share(row_v, row_ohm + np.maximum(fall, 0.0) * (ahead_ah / bank_a / 2.0), bank_a)[self._row_of]
-        slopes: NDArray[np.float64] = -each / bank_a / usable
+        slopes: NDArray[np.float64] = each * less / bank_a
         return slopes
 
     def _share(self, row_v: NDArray[np.float64], row_ohm: NDArray[np.float64], bank_a: Number) -> NDArray[np.float64]:

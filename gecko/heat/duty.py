@@ -15,7 +15,7 @@ from gecko.heat.motor import WINDING_STOP_C, HeatRun, heat_run, motor_losses_w, 
 from gecko.machine import Machine
 from gecko.motion.top_speed import top_speed
 
-_GRID_C = (0.0, 25.0, 80.0, 160.0, 300.0)
+_GRID_C = (0.0, 25.0, 50.0, 80.0, 115.0, 160.0, 300.0)
 
 
 def stalled(machine: Machine, source: Source, until_s: float = 3600.0) -> HeatRun:

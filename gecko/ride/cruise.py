@@ -54,7 +54,7 @@ _COARSE = np.concatenate(
         [0.0],
     ]
 )
-_DRAWN = 1.0 - np.concatenate([[0.0, 0.002, 0.006], np.linspace(0.01, 0.85, 36), np.linspace(0.857, 1.15, 48)])
+_DRAWN = 1.0 - np.concatenate([[0.0, 0.002, 0.006], np.linspace(0.012, 0.84, 24), np.linspace(0.86, 1.15, 30)])
 _DRAWN_COARSE = 1.0 - np.concatenate([[0.0, 0.005], np.linspace(0.02, 0.85, 20), np.linspace(0.865, 1.15, 25)])
 _HOT = np.concatenate([[0.0, 0.004, 0.01, 0.02, 0.035, 0.055, 0.08], np.linspace(0.11, 1.0, 45), [1.05, 1.15]])
 """The same for a ride that ends hot, as shares of what it draws until then."""
