@@ -9,10 +9,9 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from gecko.electric.bank import BankLimits, Source, bank_limits, source_at
+from gecko.electric.bank import BankLimits, Source, bank_limits
 from gecko.electric.motor import MotorConstants
 from gecko.electric.operating_point import OperatingPoint
-from gecko.electric.path import fuse_ohm, wire_ohm_per_m
 from gecko.heat.duty import flat_out, flat_out_temperatures, over_laps, stalled
 from gecko.heat.motor import HeatRun
 from gecko.machine import Machine
@@ -20,11 +19,14 @@ from gecko.motion.forces import Stop, stop, turn_speeds, wheel_force_n
 from gecko.motion.hill import Hill, hill
 from gecko.motion.launch import Launch, launch
 from gecko.motion.top_speed import CHARGES, SpeedSet, speed_set
+from gecko.parts.fuse import Fuse
 from gecko.parts.pack import Pack
 from gecko.parts.wire import Lead
-from gecko.protection.ampacity import decision_row, derated_ampacity_a
-from gecko.protection.choice import ChoiceInput, ChoiceTable, choice_table
-from gecko.reference.tables import OfferedFuse, contact, offered_fuses
+from gecko.power.occupancy import Occupancy, all_in, row_worst
+from gecko.protection.ampacity import decision_row, derated_ampacity_a, size_of
+from gecko.protection.choice import ChoiceTable, choice_table
+from gecko.protection.runs import Run, build_runs
+from gecko.reference.tables import OfferedFuse, offered_fuses
 from gecko.resolve import Resolved, resolve
 from gecko.ride.cruise import Cruise, cruise
 from gecko.ride.lap import Lap, stop_and_go_lap
@@ -45,6 +47,7 @@ class HouseRules:
     wire_school: Literal["careful", "common"] = "careful"
     sole_main_fuse: bool = True
     guard: Literal["module", "voltmeter"] = "module"
+    joints: Literal["made fast", "any"] = "made fast"
     brake_cut_off: Literal["keep", "relaxed"] = "keep"
     overvolt_limit: float = 1.5
 
@@ -71,6 +74,8 @@ class Analysis:
         self.context = context or Context()
         self.samples = samples
         self.resolved: Resolved = resolve(setup, samples=samples)
+        self._tables: dict[str, ChoiceTable] = {}
+        self._cells: dict[str, ChoiceTable] = {}
         self.machine: Machine | None = self.resolved.machine
 
     @property
@@ -209,7 +214,7 @@ class Analysis:
 
     @cached_property
     def worst_row_share(self) -> float:
-        """Largest share of the bank's current that one row carries. [1]"""
+        """Largest share of the bank's peak that one row carries. [1]"""
         currents = self.full.row_currents(np.maximum(self.peak_a, 1.0))
         return float(max(np.max(current) for current in currents) / max(float(np.max(self.peak_a)), 1.0))
 
@@ -220,6 +225,13 @@ class Analysis:
         if bank is None:
             return []
         return [(f"/bank/rows/{r}/units/{u}", unit) for r, row in enumerate(bank.rows) for u, unit in enumerate(row.units)]
+
+    @cached_property
+    def pack_loads(self) -> list[tuple[int, Pack, float, float]]:
+        """Every pack with its row and what that row is asked for with all rows in: peak and steady amps. [A]"""
+        bank, loads = self.setup.bank, self.all_rows
+        assert bank is not None
+        return [(r, unit, loads.row_peak_a[r], loads.row_rms_a[r]) for r, row in enumerate(bank.rows) for unit in row.units]
 
     @property
     def full_v(self) -> float | None:
@@ -234,16 +246,17 @@ class Analysis:
 
     def lead_row(self, lead: Lead) -> str:
         """Ampacity row in force for a lead: its insulation, or the building-wire school's."""
-        return "building" if self.context.house.wire_table == "building" else decision_row(lead.insulation)
+        return "building" if self.context.house.wire_table == "building" else decision_row(lead.insulation, lead.lugged_ends)
 
     def lead_stands_a(self, lead: Lead) -> float:
         """Derated ampacity of a lead. [A]"""
-        return derated_ampacity_a(lead.awg, self.lead_row(lead), self.setup.ground.ambient_c, lead.bundle_conductors)
+        air = self.setup.ground.ambient_c if lead.air_c is None else lead.air_c
+        return derated_ampacity_a(size_of(lead), self.lead_row(lead), air, lead.bundle_conductors)
 
     @property
     def least_part_a(self) -> float | None:
         """Least rating of plugs, cut-off and fuse holder behind the main fuse; None when none is known. [A]"""
-        ratings = [plug.rating_a.value if plug.rating_a else contact(plug.kind)[1] for plug in self.setup.plugs]
+        ratings = [plug.stands_a for plug in self.setup.plugs if plug.place == "main"]
         for switch in (self.setup.cut_off, self.setup.pedal_switch):
             if switch is not None and switch.rating_a is not None:
                 ratings.append(switch.rating_a.value)
@@ -256,6 +269,12 @@ class Analysis:
         return min(ratings) if ratings else None
 
     @property
+    def bank_limit_a(self) -> float:
+        """The controller's bank-side limit; 20 A where nothing is known yet. [A]"""
+        limit = self.m.control.battery_limit_a if self.machine is not None else None
+        return 20.0 if limit is None else float(np.mean(limit))
+
+    @property
     def controller_limit_a(self) -> float | None:
         """Smaller of the controller's battery- and motor-side limits. [A]"""
         control = self.m.control
@@ -263,69 +282,59 @@ class Analysis:
         return float(min(float(np.mean(limit)) for limit in held)) if held else None
 
     @cached_property
-    def choice(self) -> tuple[ChoiceTable, ChoiceInput] | None:
-        """Fuse and wire for the main lead, with the fuse and gauge that are in the setup among the candidates."""
-        lead = self.setup.main_lead
-        if self.machine is None or lead is None:
-            return None
-        data = self.choice_input(lead)
-        return choice_table(data, self.candidates()), data
+    def all_rows(self) -> Occupancy:
+        """What bank and rows are asked for with every row in."""
+        return all_in(self)
 
     @cached_property
-    def own_cell(self) -> tuple[ChoiceTable, int, int] | None:
-        """The table with the row and column of the setup's own fuse and gauge, or None when either is missing."""
-        found, fuse, lead = self.choice, self.setup.main_fuse, self.setup.main_lead
-        if found is None or fuse is None or lead is None:
+    def row_worst(self) -> tuple[tuple[float, ...], tuple[float, ...]]:
+        """Peak and steady amps of each row in the worst occupancy that is permitted. [A]"""
+        return row_worst(self)
+
+    @cached_property
+    def motor_rms_a(self) -> float:
+        """RMS amps of all motors together: the larger of laps and the first moment of the cruise. [A]"""
+        return float(max(np.sqrt(np.max(self.laps.mean_square_motor_a2)), np.max(self.ride.first.motor_a)))
+
+    @cached_property
+    def runs(self) -> list[Run]:
+        """Every lead with what flows in it and the fuse that guards it."""
+        return build_runs(self)
+
+    def run(self, run_id: str) -> Run | None:
+        """A run by its id, or None."""
+        return next((run for run in self.runs if run.id == run_id), None)
+
+    def guard_fuse(self, run: Run) -> Fuse | None:
+        """The fuse that guards a run: its own, or that of the run it is guarded by."""
+        if run.fuse is not None or not run.guard:
+            return run.fuse
+        if run.guard == "main":
+            return self.setup.main_fuse
+        bank = self.setup.bank
+        return bank.rows[run.rows[0]].fuse if bank and run.rows else None
+
+    def table(self, run: Run) -> ChoiceTable:
+        """Every fuse one can buy with every gauge for a run, its own fuse and size among them."""
+        if run.id not in self._tables:
+            self._tables[run.id] = choice_table(run.data, candidates(self.guard_fuse(run)), size_of(run.lead))
+        return self._tables[run.id]
+
+    def cell(self, run: Run) -> tuple[ChoiceTable, int, int] | None:
+        """The table of a run's guarding fuse alone with the row and column of what is in the setup; None without a fuse."""
+        fuse = self.guard_fuse(run)
+        if fuse is None:
             return None
-        own = (fuse.kind, fuse.dc_volts_v, fuse.rating_a, fuse.breaks_a)
-        table, _ = found
-        row = next(i for i, offer in enumerate(table.fuses) if (offer.kind, offer.dc_volts_v, offer.rating_a, offer.breaking_a) == own)
-        return table, row, table.awg.index(lead.awg)
+        if run.id not in self._cells:
+            self._cells[run.id] = choice_table(run.data, (offered(fuse),), size_of(run.lead))
+        table = self._cells[run.id]
+        return table, 0, table.sizes.index(size_of(run.lead))
 
-    def candidates(self) -> tuple[OfferedFuse, ...]:
-        """Fuses one can buy, and the one in the setup if it is none of them."""
-        fuses = offered_fuses()
-        mine = self.setup.main_fuse
-        if mine is None:
-            return fuses
-        own = OfferedFuse(mine.kind, mine.dc_volts_v, mine.breaks_a, mine.rating_a)
-        return fuses if own in fuses else (*fuses, own)
-
-    def choice_input(self, lead: Lead) -> ChoiceInput:
-        """What the fuse-and-wire choice needs, for a lead at the main fuse's place."""
-        machine, ground = self.m, self.setup.ground
-        warm = source_at(machine.bank, 1.0, max(25.0, ground.ambient_c))
-        fault = source_at(machine.bank, 1.0, 25.0)
-        cold = source_at(machine.bank, 0.2, ground.coldest_c)
-        trip = self.limits.trip_a
-        row_fuses = [row.fuse.rating_a for row in self.setup.bank.rows if row.fuse] if self.setup.bank else []
-        several = self.setup.bank is not None and len(self.setup.bank.rows) > 1
-        own = self.setup.main_fuse
-        other = float(machine.path_ohm) - 2.0 * lead.length_m.value * float(wire_ohm_per_m(lead.awg))
-        other -= fuse_ohm(own.rating_a) if own else 0.0
-        row = self.lead_row(lead)
-        return ChoiceInput(
-            self.rms_a,
-            self.controller_limit_a,
-            self.launch.pack_a,
-            self.launch.time_s,
-            row,
-            lead.insulation,
-            lead.bundle_conductors,
-            ground.ambient_c,
-            2.0 * lead.length_m.value,
-            self.least_part_a,
-            self.full_v or 0.0,
-            float(self.half.open_v),
-            float(warm.open_v),
-            float(warm.resistance_ohm),
-            float(fault.resistance_ohm),
-            float(cold.open_v),
-            float(cold.resistance_ohm),
-            max(other, 0.0),
-            None if trip is None else float(trip),
-            max(row_fuses) if row_fuses and several else None,
-        )
+    @property
+    def choice(self) -> ChoiceTable | None:
+        """Fuse and wire for the main lead, or None while it is not known."""
+        run = self.run("main")
+        return None if run is None else self.table(run)
 
     @cached_property
     def baseline(self) -> Analysis | None:
@@ -334,6 +343,19 @@ class Analysis:
             return None
         found = baseline_analysis(self.context.baseline_json)
         return found if found.machine is not None else None
+
+
+def offered(fuse: Fuse) -> OfferedFuse:
+    """A fuse as one of those that can be bought."""
+    return OfferedFuse(fuse.kind, fuse.dc_volts_v, fuse.breaks_a, fuse.rating_a)
+
+
+def candidates(own: Fuse | None) -> tuple[OfferedFuse, ...]:
+    """Fuses one can buy, and the one in the setup if it is none of them."""
+    fuses = offered_fuses()
+    if own is None or offered(own) in fuses:
+        return fuses
+    return (*fuses, offered(own))
 
 
 _BASELINES: dict[str, Analysis] = {}

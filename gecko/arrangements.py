@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from gecko.analysis import Analysis, Context
-from gecko.checks.edits import figure, fuse_and_gauge, round_up
+from gecko.checks.edits import as_fuse, as_size, figure, merged, round_up
 from gecko.checks.registry import run_checks
 from gecko.evaluation import Out
 from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, Chemistry, Pack
@@ -192,11 +192,11 @@ def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, An
 def _choose_fuse_and_wire(document: dict[str, Any]) -> None:
     """Put the recommended fuse and gauge in, where there is one."""
     analysis = Analysis(load_setup(document))
-    found = analysis.choice
-    best = found[0].recommended("careful") if found else None
-    if found and best:
-        fuse = found[0].fuses[best[0]]
-        fuse_and_gauge(fuse.kind, fuse.dc_volts_v, fuse.rating_a, found[0].awg[best[1]]).change(document)
+    table = analysis.choice
+    best = table.recommended("careful") if table else None
+    if table and best:
+        merged(document, "/main_fuse", as_fuse(table.fuses[best[0]]))
+        merged(document, "/main_lead", as_size(table.sizes[best[1]]))
 
 
 def offers(baseline: Setup, shelf: list[Shelf]) -> list[Offer]:

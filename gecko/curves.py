@@ -8,17 +8,16 @@ from typing import Any
 
 import numpy as np
 
-from gecko.analysis import Analysis
+from gecko.analysis import Analysis, offered
 from gecko.electric.operating_point import LIMITS
-from gecko.electric.path import awg_area_m2
-from gecko.evaluation import ChoiceOut, ChoicePick, ChoiceRow, Curve, Curves
-from gecko.heat.wire import seconds_to_insulation
+from gecko.evaluation import ChoiceOut, ChoicePick, ChoiceRow, Curve, Curves, SizeOut
+from gecko.heat.wire import WITHSTAND_S, seconds_to_insulation, withstand_a2s
 from gecko.motion.forces import grip_limited_acceleration, resistance_n, wheel_force_n
 from gecko.motion.top_speed import KNOBS
-from gecko.protection.ampacity import INSULATION_C, bundle_factor, derated_ampacity_a
+from gecko.protection.ampacity import INSULATION_C, Size, bundle_factor, derated_ampacity_a, size_of
 from gecko.protection.choice import CONDITIONS, ChoiceInput, ChoiceTable
 from gecko.protection.fuse import opening_times_s
-from gecko.reference.tables import AWG_SIZES, OfferedFuse, ampacity_row
+from gecko.reference.tables import OfferedFuse
 
 
 def curve(x: Any, y: Any) -> Curve:
@@ -104,15 +103,23 @@ def _names(bits: int) -> tuple[str, ...]:
 SHOWN_KINDS = {"blade": 0, "large blade": 1, "bolt-down": 2, "cartridge": 3}
 
 
-def build_choice(a: Analysis) -> ChoiceOut | None:
-    """The fuse × wire table for the main lead, the chosen cell and the best one, with their time–current lines."""
-    found = a.choice
-    if found is None:
+def size_out(size: Size) -> SizeOut:
+    """A wire size as it goes out."""
+    return SizeOut(awg=size.awg, mm2=size.mm2, strands=size.strands)
+
+
+def build_choice(a: Analysis, run_id: str = "main") -> ChoiceOut | None:
+    """The fuse × wire table for a lead, the chosen cell and the best one, with their time–current lines."""
+    run = a.run(run_id)
+    if run is None:
         return None
-    table, data = found
+    table, data, own = a.table(run), run.data, a.guard_fuse(run)
     school = a.context.house.wire_school
     best = table.recommended(school)
-    chosen = a.own_cell[1:] if a.own_cell is not None else None
+    chosen = None
+    if own is not None:
+        mine = offered(own)
+        chosen = (table.fuses.index(mine), table.sizes.index(size_of(run.lead)))
     masks = table.failing(school)
     bits = np.bitwise_or.reduce([masks[name].astype(int) << n for n, name in enumerate(CONDITIONS)]).tolist()
     rows = [
@@ -124,10 +131,12 @@ def build_choice(a: Analysis) -> ChoiceOut | None:
         )
         for i in _shown(table, best, chosen, data)
     ]
+    air = data.air_c if data.wire_air_c is None else data.wire_air_c
     return ChoiceOut(
+        run=run_id,
         school=school,
-        awg=list(AWG_SIZES),
-        ampacity_a=[derated_ampacity_a(awg, data.row, data.air_c, data.conductors) for awg in AWG_SIZES],
+        sizes=[size_out(size) for size in table.sizes],
+        ampacity_a=[derated_ampacity_a(size, data.row, air, data.conductors) for size in table.sizes],
         rows=rows,
         chosen=_pick(table, chosen, school),
         best=_pick(table, best, school),
@@ -136,7 +145,7 @@ def build_choice(a: Analysis) -> ChoiceOut | None:
         launch_peak_a=float(np.max(data.launch_a)),
         launch_s=float(data.launch_s[-1]),
         curves={
-            name: _time_current(table.fuses[cell[0]], table.awg[cell[1]], data.row, data.conductors, data.air_c)
+            name: _time_current(table.fuses[cell[0]], table.sizes[cell[1]], data.row, data.insulation, data.conductors, air)
             for name, cell in (("chosen", chosen), ("best", best))
             if cell is not None
         },
@@ -171,20 +180,23 @@ def _pick(table: ChoiceTable, cell: tuple[int, int] | None, school: str) -> Choi
         kind=fuse.kind,
         dc_volts_v=fuse.dc_volts_v,
         rating_a=fuse.rating_a,
-        awg=table.awg[cell[1]],
+        breaking_a=fuse.breaking_a,
+        size=size_out(table.sizes[cell[1]]),
         fails=[name for name in CONDITIONS if masks[name][cell]],
         numbers={name: float(values[cell]) for name, values in table.numbers.items()},
     )
 
 
 @lru_cache(maxsize=64)
-def _time_current(fuse: OfferedFuse, awg: int, row: str, conductors: int, air_c: float) -> dict[str, Curve]:
-    """Shortest and longest opening of the fuse and the wire's patience, amps to seconds; kept, for they change seldom."""
+def _time_current(fuse: OfferedFuse, size: Size, row: str, insulation: str, conductors: int, air_c: float) -> dict[str, Curve]:
+    """Shortest and longest opening of the fuse, the wire's patience and its withstand, amps to seconds; kept, for they change seldom."""
     load = np.exp(np.linspace(np.log(max(fuse.rating_a, 1.0)), np.log(max(20.0 * fuse.rating_a, 800.0)), 60))
     shortest, longest = opening_times_s(fuse.kind, load / fuse.rating_a)
-    wire = seconds_to_insulation(awg_area_m2(awg), load, ampacity_row(row)[awg] * bundle_factor(conductors), INSULATION_C[row], air_c)
+    bundled = size.table_a(row) * bundle_factor(size.in_bundle(conductors))
+    wire = seconds_to_insulation(size.area_m2, load, bundled, INSULATION_C[row], air_c)
+    withstand = withstand_a2s(size.area_m2, insulation) / np.square(load)
     lines = {}
-    for name, times in (("shortest", shortest), ("longest", longest), ("wire", wire)):
+    for name, times in (("shortest", shortest), ("longest", longest), ("wire", wire), ("withstand", np.where(withstand <= WITHSTAND_S, withstand, np.inf))):
         drawn = np.isfinite(times) & (times < 1e5)
         lines[name] = log_curve(load[drawn], times[drawn])
     return lines

@@ -197,22 +197,32 @@ class ChoiceRow(Out):
     fails: list[list[str]]
 
 
+class SizeOut(Out):
+    """A wire: its gauge, or its mm² where it is sold so, and how many side by side."""
+
+    awg: int
+    mm2: float | None = None
+    strands: int = 1
+
+
 class ChoicePick(Out):
-    """A fuse and a gauge with the numbers of every condition."""
+    """A fuse and a wire with the numbers of every condition."""
 
     kind: str
     dc_volts_v: float
     rating_a: float
-    awg: int
+    breaking_a: float
+    size: SizeOut
     fails: list[str]
     numbers: dict[str, float]
 
 
 class ChoiceOut(Out):
-    """The fuse-and-wire decision for the main lead."""
+    """The fuse-and-wire decision for one lead."""
 
+    run: str
     school: Literal["careful", "common"]
-    awg: list[int]
+    sizes: list[SizeOut]
     ampacity_a: list[float]
     rows: list[ChoiceRow]
     chosen: ChoicePick | None
@@ -223,7 +233,7 @@ class ChoiceOut(Out):
     launch_peak_a: float
     launch_s: float
     curves: dict[str, dict[str, Curve]] = {}
-    """For chosen and best: shortest, longest opening and wire time [s] against amps."""
+    """For chosen and best: shortest, longest opening, wire time and withstand of a short [s] against amps."""
 
 
 class Evaluation(Out):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 import numpy as np
@@ -10,17 +10,18 @@ import numpy as np
 from gecko.electric.bank import BankModel, RowModel, Unit
 from gecko.electric.motor import COPPER_SHARE, EFFICIENCY, MotorConstants, combine, default_mass_kg, from_nameplate
 from gecko.electric.operating_point import DIRECT, ControllerModel
-from gecko.electric.path import fuse_ohm, wire_ohm_per_m
+from gecko.electric.path import fuse_ohm
 from gecko.figures import SAMPLES, Figure, Number, Sampler
 from gecko.heat.motor import thermal_from_plate
 from gecko.machine import GuardModel, Machine
 from gecko.motion.forces import VehicleModel
 from gecko.parts.drivetrain import DriveKind
 from gecko.parts.motor import Motor
-from gecko.parts.pack import Pack, resistance_figure
+from gecko.parts.pack import Pack, adapter_ohm, capacity_figure, resistance_figure
 from gecko.parts.plug import Plug, Switch
 from gecko.parts.vehicle import Brake
-from gecko.reference.tables import FamilyDefaults, contact, families, rider_by_age, surface
+from gecko.parts.wire import Lead
+from gecko.reference.tables import FamilyDefaults, families, rider_by_age, surface
 from gecko.setup import Row, Setup
 
 GEAR_EFFICIENCY: dict[DriveKind, float] = {
@@ -65,6 +66,8 @@ class Resolved:
     family: FamilyDefaults | None = None
     motor: Motor | None = None
     total_mass_kg: float = 0.0
+    row_kinds: tuple[int, ...] = ()
+    """Which row of the bank's model each row of the document is: like rows are one."""
 
 
 def assumed(value: float) -> Figure:
@@ -72,11 +75,11 @@ def assumed(value: float) -> Figure:
     return Figure(value=value, basis="assumed")
 
 
-_OWN = {"label", "resting_v", "age"}
+_OWN = {"label", "resting_v", "charge", "own_charger", "bypass_link", "length_m", "width_m", "height_m", "mass_kg"}
 
 
 def as_kind(pack: Pack) -> dict[str, Any]:
-    """A pack's fields without what is its own alone (name, volts of the moment, age): packs equal in these compute alike."""
+    """A pack's fields without what is its own alone (name, charge of the moment, size): packs equal in these compute alike."""
     return {name: value for name, value in pack if name not in _OWN}
 
 
@@ -114,7 +117,7 @@ class _Resolver:
         family = families()[setup.vehicle.family] if setup.vehicle else None
         rider_kg, cap = self.rider()
         result = Resolved(setup, None, self.gaps, self.figures, float(np.mean(rider_kg)), cap, family=family)
-        bank = self.bank()
+        bank, result.row_kinds = self.bank()
         path = self.path()
         motor = self.motor()
         control = self.controller(motor)
@@ -145,7 +148,7 @@ class _Resolver:
         result.machine = Machine(
             bank,
             path,
-            combine(each, motor.count, motor.wiring),
+            replace(combine(each, motor.count, motor.wiring), lead_ohm=self.motor_lead()),
             motor.count,
             motor.wiring,
             thermal_from_plate(each, mass, family.open_airflow),
@@ -168,20 +171,23 @@ class _Resolver:
             cap = rider.cap_m_s.value
         return drawn, cap
 
-    def bank(self) -> BankModel | None:
+    def bank(self) -> tuple[BankModel | None, tuple[int, ...]]:
         if self.setup.bank is None:
             self.missing("/bank", "Add the packs: nothing electrical can be computed without them.")
-            return None
+            return None, ()
+        which = []
         rows: list[tuple[object, RowModel]] = []
         for r, row in enumerate(self.setup.bank.rows):
             kind = [*((name, value) for name, value in row if name != "units"), *(as_kind(unit) for unit in row.units)]
             for i, (seen, model) in enumerate(rows):
                 if seen == kind:
                     rows[i] = (seen, RowModel(model.units, model.parallel_count + 1, model.lead_ohm))
+                    which.append(i)
                     break
             else:
+                which.append(len(rows))
                 rows.append((kind, self.row(r, row)))
-        return BankModel(tuple(model for _, model in rows))
+        return BankModel(tuple(model for _, model in rows)), tuple(which)
 
     def row(self, r: int, row: Row) -> RowModel:
         groups: list[tuple[Pack, int, int]] = []
@@ -190,17 +196,24 @@ class _Resolver:
                 groups[-1] = (groups[-1][0], groups[-1][1], groups[-1][2] + 1)
             else:
                 groups.append((unit, u, 1))
-        ohm: Number = 0.0
-        if row.lead is not None:
-            length = self.draw(f"/bank/rows/{r}/lead/length_m", row.lead.length_m, None, "Lead length")
-            ohm = ohm + 2.0 * length * float(wire_ohm_per_m(row.lead.awg))
+        place = f"/bank/rows/{r}"
+        ohm: Number = self.lead_ohm(f"{place}/lead", row.lead) + self.lead_ohm(f"{place}/link", row.link)
+        ohm = ohm + sum(adapter_ohm(unit) for unit in row.units)
+        for i, plug in enumerate(row.plugs):
+            ohm = ohm + plug.poles * self.plug_ohm(f"{place}/plugs/{i}", plug)
         if row.fuse is not None:
             ohm = ohm + fuse_ohm(row.fuse.rating_a)
         return RowModel(tuple(self.unit(f"/bank/rows/{r}/units/{u}", pack, n) for pack, u, n in groups), 1, ohm)
 
+    def lead_ohm(self, path: str, lead: Lead | None) -> Number:
+        """Resistance of a lead out and back, none without a lead. [Ω]"""
+        if lead is None:
+            return 0.0
+        return 2.0 * self.draw(f"{path}/length_m", lead.length_m, None, "Lead length") * lead.ohm_per_m
+
     def unit(self, path: str, pack: Pack, count: int) -> Unit:
         draw = self.sampler.draw
-        capacity = self.draw(f"{path}/capacity_ah", pack.capacity_ah, None, "Capacity")
+        capacity = self.draw(f"{path}/capacity_ah", capacity_figure(pack), None, "Capacity")
         resistance = resistance_figure(pack)
         if pack.resistance_ohm is None:
             self.gaps.append(Gap(f"{path}/resistance_ohm", f"Pack resistance not entered: {resistance.value * 1000:.0f} mΩ assumed.", "assumed"))
@@ -217,18 +230,16 @@ class _Resolver:
             pack.trip_a.value if pack.trip_a else None,
             pack.trip_delay_s.value if pack.trip_delay_s else 1.0,
             pack.protection_low_v.value if pack.protection_low_v else None,
+            pack.temp_c,
         )
 
     def path(self) -> Number:
         setup = self.setup
-        total: Number = 0.0
-        if setup.main_lead is not None:
-            length = self.draw("/main_lead/length_m", setup.main_lead.length_m, None, "Lead length")
-            total = total + 2.0 * length * float(wire_ohm_per_m(setup.main_lead.awg))
-        else:
+        total: Number = self.lead_ohm("/main_lead", setup.main_lead)
+        if setup.main_lead is None:
             self.missing("/main_lead", "Enter the main lead's gauge and length: its loss and its fuse depend on them.")
-        for i, plug in enumerate(setup.plugs):
-            total = total + plug.poles * self.plug_ohm(f"/plugs/{i}", plug)
+        total = total + self.lead_ohm("/controller_lead", setup.controller_lead)
+        total = total + self.plugs_ohm("main")
         if setup.main_fuse is not None:
             total = total + fuse_ohm(setup.main_fuse.rating_a)
         for name in ("cut_off", "pedal_switch"):
@@ -239,11 +250,21 @@ class _Resolver:
             total = total + self.draw("/guard/resistance_ohm", setup.guard.resistance_ohm, GUARD_OHM, "Guard resistance")
         return total
 
+    def plugs_ohm(self, place: str) -> Number:
+        total: Number = 0.0
+        for i, plug in enumerate(self.setup.plugs):
+            if plug.place == place:
+                total = total + plug.poles * self.plug_ohm(f"/plugs/{i}", plug)
+        return total
+
     def plug_ohm(self, path: str, plug: Plug) -> Number:
-        table, _ = contact(plug.kind)
-        figure = plug.resistance_ohm or assumed(table * (10.0 if plug.browned else 1.0))
+        figure = plug.contact_figure
         self.figures[f"{path}/resistance_ohm"] = figure
         return self.sampler.draw(figure)
+
+    def motor_lead(self) -> Number:
+        """Leads and plugs between controller and motor, out and back. [Ω]"""
+        return self.lead_ohm("/motor_lead", self.setup.motor_lead) + self.plugs_ohm("motor")
 
     def motor(self) -> Motor | None:
         motor = self.setup.motor

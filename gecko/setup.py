@@ -11,6 +11,8 @@ from pydantic import Field, model_validator
 
 from gecko.constants import REFUSED_VOLTS_V
 from gecko.figures import Part
+from gecko.parts.auxiliary import Auxiliary
+from gecko.parts.bay import Holding
 from gecko.parts.charger import Charger
 from gecko.parts.controller import Controller, Throttle
 from gecko.parts.drivetrain import Drivetrain, Wheel
@@ -34,6 +36,10 @@ class Row(Part):
     """The fuse of this row."""
     lead: Lead | None = None
     """The lead from this row to the joint."""
+    link: Lead | None = None
+    """The links between the packs of this row; its length is half that of all links together, as of a pair."""
+    plugs: list[Plug] = Field(default=[], max_length=6)
+    """Plugs of this row."""
 
     @property
     def full_v(self) -> float:
@@ -46,6 +52,12 @@ class Bank(Part):
 
     rows: list[Row] = Field(min_length=1, max_length=8)
     """The rows, side by side."""
+    occupancy: Literal["all", "one out", "any"] | None = None
+    """Which slots may stay empty while riding: none, one row, or any as long as one row is in. Empty: not stated."""
+    home_pack: Pack | None = None
+    """A small pack that alone brings it home, in place of all rows."""
+    holding: Holding | None = None
+    """How the packs are held and cushioned."""
 
     @model_validator(mode="after")
     def _refuse_high_volts(self) -> Bank:
@@ -69,7 +81,11 @@ class Setup(Part):
     main_fuse: Fuse | None = None
     """The main fuse, at the positive lead close to the packs."""
     main_lead: Lead | None = None
-    """The lead from the packs to the controller."""
+    """The lead from the packs to the controller, or to the cut-off where the controller's own lead is another."""
+    controller_lead: Lead | None = None
+    """The lead from cut-off or guard on to the controller, where it is of another kind."""
+    motor_lead: Lead | None = None
+    """The lead from controller or pedal switch to the motor."""
     plugs: list[Plug] = Field(default=[], max_length=12)
     """Plugs in the main path."""
     cut_off: Switch | None = None
@@ -94,6 +110,8 @@ class Setup(Part):
     """Where it is ridden."""
     chargers: list[Charger] = Field(default=[], max_length=8)
     """Chargers used for these packs."""
+    auxiliaries: list[Auxiliary] = Field(default=[], max_length=8)
+    """Accessories beside the drive, each on its own branch."""
 
 
 def load_setup(document: Any) -> Setup:

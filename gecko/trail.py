@@ -9,11 +9,12 @@ import numpy as np
 
 from gecko.analysis import Analysis
 from gecko.checks.drive import stock_stall_nm
+from gecko.checks.path import asked_plugs
 from gecko.evaluation import Finding, HeldBack, Stage, State, Station
 from gecko.heat.motor import WINDING_STOP_C
 from gecko.motion.forces import grip_limited_acceleration, resistance_n
+from gecko.parts.pack import Pack
 from gecko.protection.fuse import continuous_limit_a
-from gecko.reference.tables import contact
 from gecko.words import q, volts
 
 CLOSE_FROM = 0.85
@@ -40,20 +41,19 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
     peak = float(a.peak_a) if known else None
     bank = setup.bank
     if bank is not None:
-        yield _packs(a, peak, rms)
-        fuses = [row.fuse for row in bank.rows if row.fuse is not None]
-        if fuses:
-            least = min(fuse.rating_a for fuse in fuses)
-            share = a.worst_row_share if known else 1.0
+        yield _packs(a)
+        fused = [(row.fuse, a.row_worst[1][r] if known else None) for r, row in enumerate(bank.rows) if row.fuse is not None]
+        if fused:
+            fuse, asked = max(fused, key=lambda pair: (pair[1] or 1.0) / pair[0].rating_a)
             yield _Pair(
                 "row_fuses",
                 "Row fuses",
                 "protect",
                 "/bank/rows/0/fuse",
-                None if rms is None else rms * share,
-                continuous_limit_a(least, setup.ground.ambient_c),
+                asked,
+                continuous_limit_a(fuse.rating_a, setup.ground.ambient_c),
                 "A",
-                f"{least:g} A, {len(fuses)} of {len(bank.rows)} rows",
+                f"{fuse.rating_a:g} A, {len(fused)} of {len(bank.rows)} rows",
             )
     if setup.main_fuse is not None:
         fuse = setup.main_fuse
@@ -68,21 +68,23 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
             f"{fuse.rating_a:g} A {fuse.kind}, {fuse.dc_volts_v:g} V",
         )
     yield from _switches(a, rms, peak)
-    if setup.plugs:
-        worst = min(setup.plugs, key=lambda p: p.rating_a.value if p.rating_a else contact(p.kind)[1])
-        rating = worst.rating_a.value if worst.rating_a else contact(worst.kind)[1]
-        yield _Pair("plugs", "Plugs", "protect", "/plugs", rms, rating, "A", worst.kind)
+    plugs = list(asked_plugs(a))
+    if plugs:
+        _, _, worst, asked = max(plugs, key=lambda entry: (entry[3] or 1.0) / entry[2].stands_a)
+        yield _Pair("plugs", "Plugs", "protect", "/plugs", asked if known else None, worst.stands_a, "A", worst.kind)
     if setup.main_lead is not None:
-        lead = setup.main_lead
+        worst_run = max(a.runs, key=lambda run: run.amps_a / max(a.lead_stands_a(run.lead), 1e-9), default=None)
+        lead = worst_run.lead if worst_run else setup.main_lead
+        whose = "" if worst_run is None or worst_run.kind == "main" else f"{worst_run.name} · "
         yield _Pair(
             "leads",
             "Leads",
             "protect",
             "/main_lead",
-            rms,
+            worst_run.amps_a if worst_run else None,
             a.lead_stands_a(lead),
             "A",
-            f"{q(lead.awg, 'awg')} · {q(lead.length_m.value, 'length')}",
+            f"{whose}{lead.words} · {q(lead.length_m.value, 'length')}",
         )
     control = setup.controller
     if control is not None and control.kind != "none":
@@ -142,7 +144,7 @@ def _switches(a: Analysis, rms: float | None, peak: float | None) -> Iterator[_P
         yield replace(worst, name=pairs[-1].name)
 
 
-def _packs(a: Analysis, peak: float | None, rms: float | None) -> _Pair:
+def _packs(a: Analysis) -> _Pair:
     bank = a.setup.bank
     assert bank is not None
     rows, units = len(bank.rows), len(bank.rows[0].units)
@@ -150,14 +152,13 @@ def _packs(a: Analysis, peak: float | None, rms: float | None) -> _Pair:
     wide = f" · {rows} rows" if rows > 1 else ""
     long = f" · {units} in series" if units > 1 else ""
     detail = f"{a.nominal_v or 0:.3g} V · {first.capacity_ah.value * rows:g} Ah{wide}{long}"
-    share = a.worst_row_share if a.machine is not None else 1.0
+    unknown: list[tuple[int, Pack, float | None, float | None]] = [(0, pack, None, None) for _, pack in a.packs]
+    loads = a.pack_loads if a.machine is not None else unknown
     choices = []
-    for asked, name in ((peak, "peak_10s_a"), (rms, "continuous_a")):
-        rated = [figure.value for _, pack in a.packs if (figure := getattr(pack, name)) is not None]
-        if rated:
-            choices.append((None if asked is None else asked * share, min(rated)))
+    for _, pack, peak, rms in loads:
+        choices += [(asked, limit.value) for asked, limit in ((peak, pack.peak_10s_a), (rms, pack.continuous_a)) if limit is not None]
     if not choices:
-        return _Pair("packs", "Packs", "power", "/bank", None if peak is None else peak * share, None, "A", detail)
+        return _Pair("packs", "Packs", "power", "/bank", max((p for _, _, p, _ in loads if p is not None), default=None), None, "A", detail)
     asks, stands = max(choices, key=lambda pair: (pair[0] or 0.0) / pair[1])
     return _Pair("packs", "Packs", "power", "/bank", asks, stands, "A", detail)
 

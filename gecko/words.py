@@ -25,6 +25,16 @@ def q(value: float, kind: Kind) -> str:
     return f"[[{float(value):.6g}|{kind}]]"
 
 
+def gauge(awg: int, mm2: float | None = None, strands: int = 1) -> str:
+    """A wire inside a sentence: its gauge, or its mm² where it is sold so, and how many side by side.
+
+    >>> gauge(12), gauge(12, 4.0, 2)
+    ('[[12|awg]]', '2 × 4 mm²')
+    """
+    one = q(awg, "awg") if mm2 is None else f"{mm2:g} mm²"
+    return one if strands == 1 else f"{strands} × {one}"
+
+
 def plain(sentence: str) -> str:
     """A sentence with its quantities written out in mph, m, kg, °C and AWG, for the command line.
 

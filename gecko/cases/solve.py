@@ -9,7 +9,8 @@ import numpy as np
 
 from gecko.cases.fuse_and_wire import fuse_and_wire
 from gecko.cases.load import Case, full_charge_v, load_case
-from gecko.electric.bank import bank_limits, join_rows, rated_ah
+from gecko.electric.bank import bank_limits, rated_ah
+from gecko.electric.joining import join_rows
 from gecko.electric.motor import MotorConstants
 from gecko.electric.operating_point import OperatingPoint
 from gecko.heat.duty import flat_out, stalled

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from gecko.analysis import Analysis
 from gecko.checks.edits import figure, put
 from gecko.checks.registry import Edit, Trip, rule
+from gecko.protection.precharge import precharge as plan_precharge
 from gecko.words import amps, q, volts
 
 
@@ -132,12 +133,14 @@ def precharge(a: Analysis) -> Iterator[Trip]:
     control, full = a.setup.controller, a.full_v
     if control is None or control.kind == "none" or control.precharge or full is None or full <= 36.0:
         return
+    # 20 mΩ: the capacitors' own, this project's planning value.
     ohm = float(a.m.source_ohm(a.full)) + 0.02 if a.machine is not None else 0.1
+    found = plan_precharge(control, a.bank_limit_a, full, ohm)
     yield Trip(
         "caution" if full > 50 else "note",
         "Plugging in will spark",
-        f"Its capacitors draw up to {amps(full / ohm)} for an instant from {volts(full)}; each time it eats the plug's contacts.",
-        "Connect through a resistor first (100 Ω, 5 W, two seconds), or accept the spark on a plug made for it.",
+        f"Its capacitors draw up to {amps(found.spark_a)} for an instant from {volts(full)}, {found.energy_j:.1f} J; each time it eats the plug's contacts.",
+        f"Connect through a resistor first ({found.resistor_ohm:g} Ω, {found.rated_w:g} W, {max(2.0 * found.seconds_s, 1.0):.0f} s), or accept the spark on a plug made for it.",
         "/controller/precharge",
         (Edit("There is a pre-charge path", put("controller/precharge", True)),),
     )

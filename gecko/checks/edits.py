@@ -6,7 +6,9 @@ import math
 from typing import Any
 
 from gecko.checks.registry import Document, Edit
-from gecko.words import q
+from gecko.protection.ampacity import Size
+from gecko.protection.runs import Run
+from gecko.reference.tables import OfferedFuse
 
 
 def figure(value: float, basis: str = "nameplate") -> dict[str, Any]:
@@ -40,17 +42,45 @@ def both(*changes: Any) -> Any:
     return change
 
 
-def fuse_and_gauge(kind: str, volts: float, rating: float, awg: int, *, whole: bool = True) -> Edit:
-    """Put the main fuse and the main lead's gauge together: they are one decision."""
+def as_fuse(offer: OfferedFuse) -> Document:
+    """A fuse one can buy, as it stands in a document."""
+    return {"kind": offer.kind, "rating_a": offer.rating_a, "dc_volts_v": offer.dc_volts_v, "breaking_a": None, "holder_a": None, "holder_v": None}
+
+
+def as_size(size: Size) -> Document:
+    """A wire size, as it stands in a lead's document."""
+    return {"awg": size.awg, "mm2": size.mm2, "strands": size.strands}
+
+
+def places_of(run: Run) -> list[tuple[str, str]]:
+    """Paths of lead and own fuse in the document, for every row the run stands for."""
+    if not run.rows:
+        return [(run.path, run.fuse_path)]
+    name = run.path.rsplit("/", 1)[-1]
+    return [(f"/bank/rows/{r}/{name}", f"/bank/rows/{r}/fuse") for r in run.rows]
+
+
+def merged(document: Document, path: str, values: Document) -> None:
+    """Set some fields of the part at a path, leaving its others."""
+    steps = path.strip("/").split("/")
+    place: Any = document
+    for step in steps[:-1]:
+        place = place[int(step)] if isinstance(place, list) else place[step]
+    place[steps[-1]] = {**(place.get(steps[-1]) or {}), **values}
+
+
+def fuse_and_size(run: Run, offer: OfferedFuse | None, size: Size | None) -> Edit:
+    """Put fuse and wire of a run together: they are one decision. None leaves the one or the other as it is."""
 
     def change(document: Document) -> None:
-        fuse = document.get("main_fuse") or {}
-        document["main_fuse"] = {**fuse, "kind": kind, "rating_a": rating, "dc_volts_v": volts, "breaking_a": None, "holder_a": None}
-        if document.get("main_lead"):
-            document["main_lead"]["awg"] = awg
+        for lead, fuse in places_of(run):
+            if offer is not None:
+                merged(document, fuse, as_fuse(offer))
+            if size is not None:
+                merged(document, lead, as_size(size))
 
-    label = f"{rating:g} A {kind}, {volts:g} V × {q(awg, 'awg')}" if whole else f"{rating:g} A {kind}, {volts:g} V"
-    return Edit(label, change)
+    fuse_words = "" if offer is None else f"{offer.rating_a:g} A {offer.kind}, {offer.dc_volts_v:g} V"
+    return Edit(" × ".join(word for word in (fuse_words, "" if size is None else size.words) if word), change)
 
 
 def one_more_row(document: Document) -> None:

@@ -3,38 +3,118 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 import numpy as np
 
 from gecko.analysis import Analysis
-from gecko.checks.edits import figure, fuse_and_gauge, put
-from gecko.checks.registry import Edit, Trip, rule
+from gecko.checks.edits import as_fuse, figure, fuse_and_size, put
+from gecko.checks.registry import Document, Edit, Trip, rule
 from gecko.parts.fuse import Fuse
-from gecko.protection.fuse import dc_class_v, fuse_for
-from gecko.reference.tables import OfferedFuse
+from gecko.protection.ampacity import size_of
+from gecko.protection.choice import ChoiceTable
+from gecko.protection.fuse import continuous_limit_a, dc_class_v, fuse_for, fuse_rank
+from gecko.protection.runs import Run, letters
+from gecko.reference.tables import OfferedFuse, offered_fuses
 from gecko.words import amps, q, seconds, volts
 
 
-def best_edits(a: Analysis) -> tuple[Edit, ...]:
-    """Fuse-and-wire pairs that meet every condition: the best with any gauge, and the best with the gauge that lies there."""
-    found = a.choice
-    lead = a.setup.main_lead
-    if found is None or lead is None:
+def best_edits(a: Analysis, run: Run | None) -> tuple[Edit, ...]:
+    """Fuse-and-wire pairs of a run that meet every condition: the best with any wire, and the best with the wire that lies there.
+
+    A run that another's fuse guards gets a thicker wire: the thinnest with which that fuse protects it.
+    """
+    if run is None:
         return ()
-    table, _ = found
-    school = a.context.house.wire_school
+    if run.guard not in ("", run.id):
+        return _thicker(a, run)
+    table = a.table(run)
     edits = []
-    feasible = table.feasible(school)
-    column = table.awg.index(lead.awg)
-    same = [i for i in np.nonzero(feasible[:, column])[0] if table.fuses[i].kind != "cartridge"]
+    feasible = table.feasible(a.context.house.wire_school)
+    own = size_of(run.lead)
+    same = [i for i in np.nonzero(feasible[:, table.sizes.index(own)])[0] if table.fuses[i].kind != "cartridge"]
     if same:
         fuse = min((table.fuses[i] for i in same), key=lambda f: (f.kind != "blade", f.rating_a, f.dc_volts_v))
-        edits.append(fuse_and_gauge(fuse.kind, fuse.dc_volts_v, fuse.rating_a, lead.awg, whole=False))
-    best = table.recommended(school)
-    if best is not None and (not same or table.awg[best[1]] != lead.awg):
-        fuse = table.fuses[best[0]]
-        edits.append(fuse_and_gauge(fuse.kind, fuse.dc_volts_v, fuse.rating_a, table.awg[best[1]]))
+        edits.append(fuse_and_size(run, fuse, None))
+    best = table.recommended(a.context.house.wire_school)
+    if best is not None and (not same or table.sizes[best[1]] != own):
+        edits.append(fuse_and_size(run, table.fuses[best[0]], table.sizes[best[1]]))
     return tuple(edits)
+
+
+GUARDED = ("wire", "withstand", "cold_short", "drop")
+"""Conditions that are about the wire of a run another's fuse guards; the others are that fuse's own business."""
+
+
+def _thicker(a: Analysis, run: Run) -> tuple[Edit, ...]:
+    found = a.cell(run)
+    if found is None:
+        return ()
+    table, f, _ = found
+    masks = table.failing(a.context.house.wire_school)
+    carries = table.numbers["derated_ampacity_a"][f] >= run.amps_a
+    good = carries & ~np.logical_or.reduce([masks[name][f] for name in GUARDED])
+    return (fuse_and_size(run, None, table.sizes[int(good.argmax())]),) if good.any() else ()
+
+
+@dataclass(frozen=True)
+class Cell:
+    """A run with the fuse that guards it, in the table of that fuse."""
+
+    run: Run
+    fuse: Fuse
+    table: ChoiceTable
+    f: int
+    g: int
+
+    def fails(self, condition: str) -> bool:
+        """Whether it fails a condition in the careful school."""
+        return bool(self.table.fails[condition][self.f, self.g])
+
+    def number(self, name: str) -> float:
+        """One of the table's numbers."""
+        return float(self.table.numbers[name][self.f, self.g])
+
+    @property
+    def main(self) -> bool:
+        """The main lead with the main fuse."""
+        return self.run.kind == "main"
+
+    @property
+    def fuse_words(self) -> str:
+        """The fuse as a sentence names it."""
+        whose = "" if self.main else f" of {self.run.name[0].lower()}{self.run.name[1:]}" if self.run.rows else f" of the {self.run.name}"
+        return f"{self.fuse.rating_a:g} A fuse{whose}"
+
+    @property
+    def place(self) -> str:
+        """Place of a finding, "" for the main run."""
+        return "" if self.main else self.run.id
+
+    @property
+    def station(self) -> str:
+        """Station of a finding about the fuse, "" for the rule's own."""
+        return "row_fuses" if self.run.kind == "row" else ""
+
+
+def own_cells(a: Analysis) -> Iterator[Cell]:
+    """Every run that has a fuse of its own."""
+    for run in a.runs:
+        if run.fuse is not None:
+            yield _cell(a, run)
+
+
+def guarded_cells(a: Analysis) -> Iterator[Cell]:
+    """Every run without a fuse of its own that another's guards."""
+    for run in a.runs:
+        if run.fuse is None and a.guard_fuse(run) is not None:
+            yield _cell(a, run)
+
+
+def _cell(a: Analysis, run: Run) -> Cell:
+    found, fuse = a.cell(run), a.guard_fuse(run)
+    assert found is not None and fuse is not None
+    return Cell(run, fuse, *found)
 
 
 @rule("fuse.none", station="main_fuse", stage="protect", principle="A fuse for every row and one for the bank; none is never accepted.", needs="bank")
@@ -48,28 +128,29 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
             f"A short in the lead would draw hundreds of amps from {volts(a.full_v or 0)} with nothing to stop it: wire burns in seconds.",
             "Put a fuse into the positive lead, close to the packs.",
             "/main_fuse",
-            best_edits(a),
+            best_edits(a, a.run("main")),
             place="main",
         )
     if len(rows) > 1:
         bare = [r for r, row in enumerate(rows) if row.fuse is None]
         if bare:
-            rating = _row_fuse(a)
-            fuse = fuse_for(rating, a.full_v or 0.0)
+            fuse = row_fuse(a)
 
-            def add(document: dict, fuse: OfferedFuse | None = fuse) -> None:  # type: ignore[type-arg]
+            def add(document: Document, fuse: OfferedFuse | None = fuse) -> None:
                 for row in document["bank"]["rows"]:
                     if fuse and not row.get("fuse"):
-                        row["fuse"] = {"kind": fuse.kind, "rating_a": fuse.rating_a, "dc_volts_v": fuse.dc_volts_v}
+                        row["fuse"] = as_fuse(fuse)
 
+            rating = f"about {fuse.rating_a:g} A, " if fuse else ""
             yield Trip(
                 "stop",
                 "Rows side by side without their own fuses",
-                f"{len(bare)} of {len(rows)} rows have no fuse. When one pack fails, the others empty themselves into it through {q(14, 'awg')} or whatever lies there.",
-                f"Give each row its own fuse, about {rating:g} A, at its positive end.",
+                f"{len(bare)} of {len(rows)} rows have no fuse. When one pack fails, the others empty themselves into it through whatever wire lies there.",
+                f"Give each row its own fuse, {rating}at its positive end.",
                 "/bank/rows",
-                (Edit(f"{rating:g} A fuse for each row", add),),
+                (Edit(f"{fuse.rating_a:g} A fuse for each row", add),) if fuse else (),
                 place="rows",
+                station="row_fuses",
             )
     if a.context.house.sole_main_fuse or len(rows) > 1 or rows[0].fuse is not None:
         return
@@ -83,173 +164,226 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
     )
 
 
-def _row_fuse(a: Analysis) -> float:
-    rows = len(a.setup.bank.rows) if a.setup.bank else 1
-    load = a.rms_a if a.machine else 10.0
-    main = a.setup.main_fuse.rating_a if a.setup.main_fuse else 1e9
-    for rating in (5.0, 7.5, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0):
-        if 0.75 * rating * 0.95 >= load / rows * 1.2 and (rating >= 0.6 * main or rating >= float(a.peak_a) / rows / 1.35 if a.machine else True):
-            return rating
-    return 40.0
+def row_fuse(a: Analysis) -> OfferedFuse | None:
+    """A fuse for each row: it carries the row's worst permitted share with room, and opens after the main fuse."""
+    bank, air = a.setup.bank, a.setup.ground.ambient_c
+    rows = len(bank.rows) if bank else 1
+    main = a.setup.main_fuse.rating_a if a.setup.main_fuse else 0.0
+    load = max(a.row_worst[1]) if a.machine is not None else 10.0
+    share = max(a.row_worst[0]) / max(float(a.peak_a), 1e-6) if a.machine is not None else 1.0 / rows
+    limit = (a.controller_limit_a or 0.0) * min(share, 1.0) / 1.10 if a.machine is not None else 0.0
+    launch = max(a.row_worst[0]) / 1.35 if a.machine is not None and not limit else 0.0
+    full = a.full_v or 0.0
+    fitting = [
+        fuse
+        for fuse in offered_fuses()
+        if fuse.dc_volts_v >= full and continuous_limit_a(fuse.rating_a, air) >= 1.1 * load and fuse.rating_a >= max(1.2 * main / rows, limit, launch)
+    ]
+    return min(fitting, key=fuse_rank, default=None)
+
+
+UNFUSED_M = 0.3
+"""Longest positive lead without a fuse [m]. Source: this project's planning value, in the spirit of small-craft practice, which allows less."""
 
 
 @rule("fuse.place", station="main_fuse", stage="protect", principle="A fuse guards only the lead behind it.", needs="document")
 def fuse_place(a: Analysis) -> Iterator[Trip]:
-    fuse = a.setup.main_fuse
-    if fuse is None:
-        return
-    if fuse.side == "negative":
-        yield Trip(
-            "stop",
-            "The fuse sits in the negative lead",
-            f"The {fuse.rating_a:g} A fuse is in the negative lead: a short from plus to the frame passes it by.",
-            "Move it into the positive lead, close to the packs.",
-            "/main_fuse/side",
-            (Edit("Move it to the positive lead", put("main_fuse/side", "positive")),),
-            place="side",
-        )
-    if fuse.distance_m.value > 0.3:
-        yield Trip(
-            "caution",
-            "A long stretch without a fuse",
-            f"{q(fuse.distance_m.value, 'length')} of positive lead lie between packs and fuse; nothing guards them.",
-            "Move the fuse to within 0.3 m of the packs.",
-            "/main_fuse/distance_m",
-            (Edit(f"Move it to {q(0.15, 'length')}", put("main_fuse/distance_m", figure(0.15, "measured"))),),
-            place="far",
-        )
+    rows = a.setup.bank.rows if a.setup.bank else []
+    fuses = [("", "/main_fuse", "packs", a.setup.main_fuse)]
+    fuses += [(f"row{r}", f"/bank/rows/{r}/fuse", f"row {letters((r,))}", row.fuse) for r, row in enumerate(rows)]
+    for which, path, behind, fuse in fuses:
+        if fuse is None:
+            continue
+        station = "row_fuses" if which else ""
+        if fuse.side == "negative":
+            yield Trip(
+                "stop",
+                "The fuse sits in the negative lead",
+                f"The {fuse.rating_a:g} A fuse of the {behind} is in the negative lead: a short from plus to the frame passes it by.",
+                "Move it into the positive lead, close to the packs.",
+                f"{path}/side",
+                (Edit("Move it to the positive lead", put(f"{path}/side", "positive")),),
+                place=f"{which}side",
+                station=station,
+            )
+        bare = fuse.distance_m.value
+        # The rows' own fuses guard what lies between them and the main fuse.
+        if not which and rows and all(row.fuse is not None for row in rows):
+            bare = 0.0
+        elif not which and rows:
+            bare += max((row.lead.length_m.value for row in rows if row.lead is not None and row.fuse is None), default=0.0)
+        if bare > UNFUSED_M:
+            yield Trip(
+                "caution",
+                "A long stretch without a fuse",
+                f"{q(bare, 'length')} of positive lead lie between {behind} and fuse; nothing guards them.",
+                f"Move the fuse to within {q(UNFUSED_M, 'length')} of the packs.",
+                f"{path}/distance_m",
+                (Edit(f"Move it to {q(0.15, 'length')}", put(f"{path}/distance_m", figure(0.15, "measured"))),),
+                place=f"{which}far",
+                station=station,
+            )
 
 
 def _swapped(path: str, fuse: Fuse, bought: OfferedFuse) -> Edit:
     """Put another fuse in the same place."""
-    other = {**fuse.model_dump(), "kind": bought.kind, "rating_a": bought.rating_a, "dc_volts_v": bought.dc_volts_v, "breaking_a": None}
+    other = {**fuse.model_dump(), **as_fuse(bought)}
     return Edit(f"{bought.rating_a:g} A {bought.kind}, {bought.dc_volts_v:g} V", put(path.strip("/"), other))
 
 
 @rule("fuse.volts", station="main_fuse", stage="protect", principle="A fuse must break its circuit's full DC volts, or it arcs on.", needs="bank")
 def fuse_volts(a: Analysis) -> Iterator[Trip]:
     full = a.full_v or 0.0
-    fuses = [("main", "/main_fuse", a.setup.main_fuse)]
     assert a.setup.bank is not None
-    fuses += [(f"row {r + 1}", f"/bank/rows/{r}/fuse", row.fuse) for r, row in enumerate(a.setup.bank.rows)]
-    for name, path, fuse in fuses:
-        if fuse is None or fuse.dc_volts_v >= full:
+    fuses = [("main fuse", "/main_fuse", a.setup.main_fuse, "main")]
+    fuses += [(f"fuse of row {letters((r,))}", f"/bank/rows/{r}/fuse", row.fuse, f"row{r + 1}") for r, row in enumerate(a.setup.bank.rows)]
+    fuses += [(f"fuse of the {b.label}", f"/auxiliaries/{i}/fuse", b.fuse, f"accessory{i}") for i, b in enumerate(a.setup.auxiliaries) if b.taps != "part of the string"]
+    for name, path, fuse, place in fuses:
+        if fuse is None:
+            continue
+        weak_holder = fuse.holder_v is not None and fuse.holder_v.value < full
+        if fuse.dc_volts_v >= full and not weak_holder:
             continue
         bought = fuse_for(fuse.rating_a, full)
         swap = () if bought is None else (_swapped(path, fuse, bought),)
+        what = f"It breaks {fuse.dc_volts_v:g} V DC" if fuse.dc_volts_v < full else f"Its holder is made for {fuse.holder_v.value:g} V DC" if fuse.holder_v else ""
         yield Trip(
             "stop",
-            f"The {name} fuse is not made for these volts",
-            f"It breaks {fuse.dc_volts_v:g} V DC; fully charged the bank gives {volts(full)}. It would arc instead of opening.",
-            f"Use a fuse for {dc_class_v(full):g} V DC or more.",
+            f"The {name} is not made for these volts",
+            f"{what}; fully charged the bank gives {volts(full)}. It would arc instead of opening.",
+            f"Use a fuse and holder for {dc_class_v(full):g} V DC or more.",
             path,
-            (*(best_edits(a) if name == "main" else ()), *swap),
-            place=name.replace(" ", ""),
+            (*(best_edits(a, a.run("main")) if place == "main" and a.machine is not None else ()), *swap),
+            place=place,
+            station="row_fuses" if place.startswith("row") else "",
         )
 
 
 @rule("fuse.wire", station="leads", stage="protect", principle="Fuse and wire are one decision: the fuse opens before the wire is too hot.")
 def fuse_wire(a: Analysis) -> Iterator[Trip]:
-    cell = a.own_cell
-    fuse, lead = a.setup.main_fuse, a.setup.main_lead
-    if cell is None or fuse is None or lead is None:
-        return
-    table, f, g = cell
-    careful, common = bool(table.fails["wire"][f, g]), bool(table.wire_common[f, g])
-    withstand = bool(table.fails["withstand"][f, g])
-    stands = a.lead_stands_a(lead)
-    worst = float(table.numbers["longest_opening_over_wire_time_worst"][f, g])
-    if not careful and not withstand:
-        return
-    stop = withstand or (careful and common)
-    if withstand:
-        because = (
-            f"A short at the far end lets {amps(float(table.numbers['prospective_a'][f, g]))} through the {q(lead.awg, 'awg')} lead before the "
-            f"{fuse.rating_a:g} A fuse opens: {100 * float(table.numbers['i2t_over_withstand'][f, g]):.0f} % of what the wire withstands."
+    for cell in own_cells(a):
+        careful, withstand = cell.fails("wire"), cell.fails("withstand")
+        if not careful and not withstand:
+            continue
+        stop = withstand or bool(cell.table.wire_common[cell.f, cell.g])
+        yield Trip(
+            "stop" if stop else "caution",
+            "The lead is too hot before the fuse opens",
+            too_hot_words(a, cell),
+            "Use a smaller fuse or a thicker wire.",
+            f"{cell.run.path}/awg",
+            best_edits(a, cell.run),
+            place=cell.place,
         )
-    else:
-        longest = 600.0 if fuse.kind == "blade" else 1800.0
-        because = (
-            f"The {fuse.rating_a:g} A fuse lets {amps(1.35 * fuse.rating_a)} through the {q(lead.awg, 'awg')} lead for up to {seconds(longest)}; "
-            f"the lead stands {amps(stands)}" + (f" and is too hot {worst:.0f} times sooner." if worst > 1 else ".")
+
+
+def too_hot_words(a: Analysis, cell: Cell) -> str:
+    """Why the wire is too hot before its fuse opens: in a short, or in a long overload."""
+    lead, fuse = cell.run.lead, cell.fuse
+    if cell.fails("withstand"):
+        return (
+            f"A short at the far end lets {amps(cell.number('prospective_a'))} through the {lead.words} lead before the "
+            f"{cell.fuse_words} opens: {100 * cell.number('i2t_over_withstand'):.0f} % of what the wire withstands."
         )
-    yield Trip(
-        "stop" if stop else "caution",
-        "The lead is too hot before the fuse opens",
-        because,
-        "Use a smaller fuse or a thicker wire.",
-        "/main_lead/awg",
-        best_edits(a),
+    longest = 600.0 if fuse.kind == "blade" else 1800.0
+    worst = cell.number("longest_opening_over_wire_time_worst")
+    return (
+        f"The {cell.fuse_words} lets {amps(1.35 * fuse.rating_a)} through the {lead.words} lead for up to {seconds(longest)}; the lead stands {amps(a.lead_stands_a(lead))}"
+        + (f" and is too hot {worst:.0f} times sooner." if worst > 1 else ".")
     )
 
 
 @rule("fuse.nuisance", station="main_fuse", stage="protect", principle="A fuse carries the ride and lets a launch pass.")
 def fuse_nuisance(a: Analysis) -> Iterator[Trip]:
-    cell, fuse = a.own_cell, a.setup.main_fuse
-    if cell is None or fuse is None:
-        return
-    table, f, g = cell
-    continuous = float(table.numbers["continuous_over_limit"][f, g])
-    launches = float(table.numbers["nuisance_sum"][f, g])
-    at_limit = bool(table.fails["limit_110"][f, g])
-    if continuous <= 1.0 and launches < 0.5 and not at_limit:
-        return
-    if continuous > 1.0:
-        because = f"The ride asks for {amps(a.rms_a)} on average; a {fuse.rating_a:g} A fuse carries {amps(a.rms_a / continuous)} for good."
-    elif at_limit:
-        because = f"On a long climb the controller sits at its {amps(a.controller_limit_a or 0)}; a {fuse.rating_a:g} A fuse does not carry that."
-    else:
-        because = f"Ten launches at up to {amps(float(a.peak_a))} use up {100 * launches:.0f} % of the {fuse.rating_a:g} A fuse's patience."
-    yield Trip("caution", "The fuse will open while riding", because, "Use the next larger fuse, and the wire that goes with it.", "/main_fuse/rating_a", best_edits(a))
+    for cell in own_cells(a):
+        run, rating = cell.run, cell.fuse.rating_a
+        continuous, launches = cell.number("continuous_over_limit"), cell.number("nuisance_sum")
+        title = "The fuse will open while riding"
+        if continuous > 1.0:
+            because = f"The ride asks for {amps(run.amps_a)} on average; the {cell.fuse_words} carries {amps(run.amps_a / continuous)} for good."
+        elif cell.fails("limit_110"):
+            because = f"On a long climb the controller sits at its limit, {amps(run.data.controller_limit_a or 0)} through this fuse; the {cell.fuse_words} does not carry that."
+        elif launches >= 0.5:
+            because = f"Ten launches at up to {amps(run.peak_a)} use up {100 * launches:.0f} % of the patience of the {cell.fuse_words}."
+        elif cell.fails("selectivity"):
+            row = max(run.data.row_fuses, key=lambda f: f.share / f.rating_a)
+            title = "The row fuses open before the main fuse"
+            because = f"At twice the {rating:g} A of the main fuse a row's {row.rating_a:g} A fuse carries {amps(2 * rating * row.share)} and opens first; the rows left are then overloaded."
+        else:
+            continue
+        yield Trip(
+            "caution",
+            title,
+            because,
+            "Use the next larger fuse, and the wire that goes with it.",
+            f"{run.fuse_path}/rating_a",
+            (*best_edits(a, run), *(_larger_row_fuses(a) if cell.main else ())),
+            place=cell.place,
+            station=cell.station,
+        )
+
+
+def _larger_row_fuses(a: Analysis) -> tuple[Edit, ...]:
+    """Row fuses that open after the main one."""
+    fuse, bank = row_fuse(a), a.setup.bank
+    if fuse is None or bank is None or len(bank.rows) < 2:
+        return ()
+
+    def change(document: Document) -> None:
+        for row in document["bank"]["rows"]:
+            row["fuse"] = {**(row.get("fuse") or {}), **as_fuse(fuse)}
+
+    return (Edit(f"{fuse.rating_a:g} A fuse for each row", change),)
 
 
 @rule("fuse.parts", station="main_fuse", stage="protect", principle="A fuse protects the weakest plug, switch and holder behind it.")
 def fuse_parts(a: Analysis) -> Iterator[Trip]:
-    fuse, least = a.setup.main_fuse, a.least_part_a
-    if fuse is None or least is None or fuse.rating_a <= least:
-        return
-    yield Trip(
-        "stop",
-        "The fuse is larger than a part behind it",
-        f"The {fuse.rating_a:g} A fuse lets more through than the weakest plug, switch or holder stands: {amps(least)}.",
-        "Use a smaller fuse, or a stronger part.",
-        "/main_fuse/rating_a",
-        best_edits(a),
-    )
+    for cell in own_cells(a):
+        least = cell.run.data.least_part_a
+        if least is None or cell.fuse.rating_a <= least:
+            continue
+        yield Trip(
+            "stop",
+            "The fuse is larger than a part behind it",
+            f"The {cell.fuse_words} lets more through than the weakest plug, switch or holder stands: {amps(least)}.",
+            "Use a smaller fuse, or a stronger part.",
+            f"{cell.run.fuse_path}/rating_a",
+            best_edits(a, cell.run),
+            place=cell.place,
+            station=cell.station,
+        )
 
 
 @rule("fuse.blow", station="main_fuse", stage="protect", principle="On a cold day with tired packs a short must still open something.")
 def fuse_blow(a: Analysis) -> Iterator[Trip]:
-    cell, fuse = a.own_cell, a.setup.main_fuse
-    if cell is None or fuse is None:
-        return
-    table, f, g = cell
-    if not table.fails["cold_short"][f, g]:
-        return
-    flows = float(table.numbers["prospective_20_percent_coldest_a"][f, g])
-    yield Trip(
-        "caution",
-        "A weak short would not open the fuse",
-        f"At {q(a.setup.ground.coldest_c, 'temp')} and 20 % charge a short at the far end draws only {amps(flows)}; the {fuse.rating_a:g} A fuse wants twice its rating.",
-        "Use a smaller fuse, or a thicker and shorter lead.",
-        "/main_fuse/rating_a",
-        best_edits(a),
-    )
+    for cell in own_cells(a):
+        if not cell.fails("cold_short"):
+            continue
+        yield Trip(
+            "caution",
+            "A weak short would not open the fuse",
+            f"At {q(a.setup.ground.coldest_c, 'temp')} and 20 % charge a short at the far end draws only {amps(cell.number('prospective_20_percent_coldest_a'))}; "
+            f"the {cell.fuse_words} wants twice its rating.",
+            "Use a smaller fuse, or a thicker and shorter lead.",
+            f"{cell.run.fuse_path}/rating_a",
+            best_edits(a, cell.run),
+            place=cell.place,
+            station=cell.station,
+        )
 
 
 @rule("fuse.break", station="main_fuse", stage="protect", principle="A fuse can break only so much current.")
 def fuse_break(a: Analysis) -> Iterator[Trip]:
-    cell, fuse = a.own_cell, a.setup.main_fuse
-    if cell is None or fuse is None:
-        return
-    table, f, g = cell
-    if not table.fails["breaking"][f, g]:
-        return
-    yield Trip(
-        "stop",
-        "A dead short is too much for this fuse",
-        f"Right behind it a short draws {amps(float(table.numbers['near_fault_a'][f, g]))}; it breaks {amps(fuse.breaks_a)}.",
-        "Use a fuse with a higher breaking capacity, such as a cartridge.",
-        "/main_fuse/kind",
-        best_edits(a),
-    )
+    for cell in own_cells(a):
+        if not cell.fails("breaking"):
+            continue
+        yield Trip(
+            "stop",
+            "A dead short is too much for this fuse",
+            f"Right behind it a short draws {amps(cell.number('near_fault_a'))}; the {cell.fuse_words} breaks {amps(cell.fuse.breaks_a)}.",
+            "Use a fuse with a higher breaking capacity, such as a cartridge.",
+            f"{cell.run.fuse_path}/kind",
+            best_edits(a, cell.run),
+            place=cell.place,
+            station=cell.station,
+        )

@@ -7,12 +7,15 @@ from collections.abc import Iterator
 import numpy as np
 
 from gecko.analysis import Analysis
-from gecko.checks.edits import both, fewer_in_series, figure, one_more_row, put, round_up, without_charger
+from gecko.checks.edits import both, fewer_in_series, figure, one_more_row, put, round_up
 from gecko.checks.registry import Edit, Trip, rule
 from gecko.constants import SHOCK_VOLTS_V
 from gecko.evaluation import Severity
-from gecko.parts.pack import charge_limit_a, resistance_figure
+from gecko.power.joining import worst_joining
+from gecko.power.voltmeter import rebound_v
 from gecko.protection.guard import guard_floor_v, guard_level_v
+from gecko.protection.runs import letters
+from gecko.setup import Row
 from gecko.words import amps, q, volts
 
 
@@ -139,26 +142,25 @@ def touch(a: Analysis) -> Iterator[Trip]:
     )
 
 
-@rule("pack.current", station="packs", stage="power", principle="Cells give only so many amps; one row's share counts.")
+@rule("pack.current", station="packs", stage="power", principle="Cells give only so many amps; each row's own share counts.")
 def current(a: Analysis) -> Iterator[Trip]:
-    share = a.worst_row_share
-    peak, rms = float(a.peak_a) * share, a.rms_a * share
     rated = [
-        (word, asked, limit.value)
-        for _, pack in a.packs
+        (word, asked, limit.value, r)
+        for r, pack, peak, rms in a.pack_loads
         for word, asked, limit in (("peak", peak, pack.peak_10s_a), ("steady", rms, pack.continuous_a))
         if limit is not None
     ]
     if not rated:
         return
-    word, asked, limit = max(rated, key=lambda entry: entry[1] / entry[2])
+    word, asked, limit, r = max(rated, key=lambda entry: entry[1] / entry[2])
     if asked <= 0.8 * limit:
         return
-    over = asked > limit
+    over, share = asked > limit, asked / max(float(a.peak_a) if word == "peak" else a.rms_a, 1e-9)
+    which = "One row" if len(set(a.resolved.row_kinds)) == 1 else f"Row {letters((r,))}"
     yield Trip(
         "stop" if over else "caution",
         "More than the cells can give" if over else "Close to what the cells can give",
-        f"One row is asked for {amps(asked)} {word}; its packs stand {amps(limit)}.",
+        f"{which} is asked for {amps(asked)} {word}; its packs stand {amps(limit)}.",
         "Add a row side by side, or lower the controller's amp limit.",
         "/bank",
         (Edit("One more row side by side", one_more_row), *_lower_limit(a, limit / share * 0.8 if word == "peak" else None)),
@@ -174,19 +176,24 @@ def _lower_limit(a: Analysis, bank_a: float | None) -> tuple[Edit, ...]:
 
 @rule("pack.trip", station="packs", stage="power", principle="A pack's protection opens at full throttle when one small pack does the work of two.")
 def trip(a: Analysis) -> Iterator[Trip]:
-    limit = a.limits.trip_a
-    if limit is None:
+    peak, stall = float(a.peak_a), float(a.stall_point.pack_a)
+    # The bank trips where the first row does: unlike rows do not share alike.
+    rows = [(load / max(peak, 1e-9), pack) for _, pack, load, _ in a.pack_loads if pack.trip_a is not None and not pack.charge_only_guard]
+    if not rows:
         return
-    above = float(a.launch.seconds_above(limit)) if float(a.peak_a) > limit else 0.0
-    stalls = float(a.stall_point.pack_a) > limit and a.m.control.kind == "none"
-    if above <= a.limits.trip_delay_s and not stalls:
+    share, pack = max(rows, key=lambda entry: entry[0] / entry[1].trip_a.value)  # type: ignore[union-attr]
+    assert pack.trip_a is not None
+    limit, delay = pack.trip_a.value / max(share, 1e-9), pack.trip_delay_s.value if pack.trip_delay_s else 1.0
+    above = float(a.launch.seconds_above(limit)) if peak > limit else 0.0
+    stalls = stall > limit and a.m.control.kind == "none"
+    if above <= delay and not stalls:
         return
     yield Trip(
         "stop",
         "The packs switch off at full throttle",
-        f"A launch asks for {amps(float(a.peak_a))}"
-        + (f" and a blocked wheel for {amps(float(a.stall_point.pack_a))}" if stalls else f" for {above:.1f} s")
-        + f"; the packs' own protection opens at {amps(float(limit))} after {a.limits.trip_delay_s:.1f} s.",
+        f"A launch asks for {amps(peak)}"
+        + (f" and a blocked wheel for {amps(stall)}" if stalls else f" for {above:.1f} s")
+        + f"; the packs' own protection opens at {amps(limit)} after {delay:.1f} s.",
         "Add a row side by side, or lower the controller's amp limit below the trip.",
         "/bank",
         (Edit("One more row side by side", one_more_row), *_lower_limit(a, float(limit) * 0.8)),
@@ -195,17 +202,19 @@ def trip(a: Analysis) -> Iterator[Trip]:
 
 @rule("pack.small", station="packs", stage="power", principle="Above ten times its amp-hours a small pack is run too hard.")
 def small(a: Analysis) -> Iterator[Trip]:
-    peak = float(a.peak_a) * a.worst_row_share
-    smallest = min(pack.capacity_ah.value for _, pack in a.packs)
-    if peak <= 10.0 * smallest or all(pack.chemistry == "lead" for _, pack in a.packs):
+    lithium = [(peak / pack.capacity_ah.value, peak, pack.capacity_ah.value) for _, pack, peak, _ in a.pack_loads if pack.chemistry != "lead"]
+    if not lithium:
+        return
+    times, peak, smallest = max(lithium)
+    if times <= 10.0:
         return
     yield Trip(
         "caution",
         "A small pack, pulled hard",
-        f"One row gives {amps(peak)} at launch: {peak / smallest:.0f} times its {smallest:g} Ah. Above ten times it heats and ages fast.",
+        f"One row gives {amps(peak)} at launch: {times:.0f} times its {smallest:g} Ah. Above ten times it heats and ages fast.",
         "Add a row side by side, or lower the controller's amp limit.",
         "/bank",
-        (Edit("One more row side by side", one_more_row), *_lower_limit(a, 9.5 * smallest / a.worst_row_share)),
+        (Edit("One more row side by side", one_more_row), *_lower_limit(a, 9.5 * smallest * float(a.peak_a) / peak)),
     )
 
 
@@ -218,58 +227,86 @@ def mixed_series(a: Analysis) -> Iterator[Trip]:
         if not alike:
             smallest = min(u.capacity_ah.value for u in row.units)
             largest = max(u.capacity_ah.value for u in row.units)
+            unsafe = _unsafe_in_series(a, r, row)
+            what = f"Row {letters((r,))} joins {smallest:g} Ah with {largest:g} Ah, or unlike chemistry or cell count."
             yield Trip(
-                "stop",
+                "stop" if unsafe else "caution",
                 "Unlike packs in series",
-                f"Row {r + 1} joins {smallest:g} Ah with {largest:g} Ah, or unlike chemistry or cell count. The smaller one ends the ride and is driven below empty.",
-                "Use alike packs in a row: same chemistry, cells and capacity.",
+                f"{what} "
+                + (
+                    f"The smaller one ends the ride and is driven below empty: {unsafe}."
+                    if unsafe
+                    else f"Each stops itself; the smaller one ends the ride after {smallest:g} Ah."
+                ),
+                "Use alike packs in a row. A helper pack needs its own low cut-off, its own charger, and must carry the full current.",
                 f"/bank/rows/{r}/units",
                 (Edit("Make the row alike", put(f"bank/rows/{r}/units", [first.model_dump() for _ in row.units])),),
                 place=str(r),
             )
         elif len({u.age for u in row.units}) > 1:
+            why = " A new lead block beside old ones is overcharged while they still fill." if first.chemistry == "lead" else ""
             yield Trip(
                 "caution",
                 "Packs of unlike age in series",
-                f"Row {r + 1} joins packs that are {' and '.join(sorted({u.age for u in row.units}))}. The weaker one empties first.",
+                f"Row {letters((r,))} joins packs that are {' and '.join(sorted({u.age for u in row.units}))}. The weaker one empties first.{why}",
                 "Match them, or charge and check each pack on its own.",
                 f"/bank/rows/{r}/units",
                 place=str(r),
             )
 
 
+def _unsafe_in_series(a: Analysis, r: int, row: Row) -> str:
+    """Why unlike packs may not stay in series; empty when each part guards itself and the weakest carries the full current."""
+    for unit in row.units:
+        if unit.protection_low_v is None or unit.charge_only_guard:
+            return f"{unit.label} has no low cut-off of its own"
+        charger = any(c.per == "unit" and c.chemistry == unit.chemistry and abs(c.end_v.value - unit.full_v) <= 0.03 * unit.full_v for c in a.setup.chargers)
+        if not unit.own_charger and not charger:
+            return f"{unit.label} has no charger of its own"
+    if a.machine is None:
+        return "what the ride asks is not known yet"
+    peak, rms = a.all_rows.row_peak_a[r], a.all_rows.row_rms_a[r]
+    for unit in row.units:
+        if unit.continuous_a is None or unit.continuous_a.value < rms or (unit.peak_10s_a or unit.continuous_a).value < peak:
+            return f"{unit.label} must carry {amps(rms)} steady and {amps(peak)} at launch, and is not known to"
+    return ""
+
+
 @rule("pack.mixed.parallel", station="packs", stage="power", principle="Rows side by side must agree in volts before they are joined.", needs="bank")
 def mixed_parallel(a: Analysis) -> Iterator[Trip]:
     assert a.setup.bank is not None
     rows = a.setup.bank.rows
-    cells = {(sum(u.cells_in_series for u in row.units), row.units[0].chemistry) for row in rows}
+    cells = {(sum(u.cells_in_series for u in row.units), " and ".join(sorted({u.chemistry for u in row.units}))) for row in rows}
     if len(cells) > 1:
+        full = sorted(row.full_v for row in rows)
+        lead = any("lead" in chemistry for _, chemistry in cells) and any(chemistry != "lead" for _, chemistry in cells)
+        why = (
+            " Lead rests and charges at other volts than lithium: beside it, lithium is never full or lead is boiled, and the one drains into the other day and night."
+            if lead
+            else " The fuller one pushes current into the other without end."
+        )
         yield Trip(
             "stop",
             "Rows that do not belong side by side",
             "The rows differ in cells or chemistry: "
             + ", ".join(f"{n} {c} cells" for n, c in sorted(cells))
-            + ". The fuller one pushes current into the other without end.",
+            + f"; full they stand at {volts(full[0])} and {volts(full[-1])}."
+            + why,
             "Join only rows with the same number of cells of the same chemistry.",
             "/bank/rows",
             (Edit("Make every row like the first", lambda d: d["bank"].update(rows=[d["bank"]["rows"][0] for _ in d["bank"]["rows"]])),),
         )
         return
-    resting = [(sum(u.resting_v.value for u in row.units if u.resting_v), row) for row in rows if all(u.resting_v for u in row.units)]
-    if len(resting) < 2:
+    worst = worst_joining(a)
+    if worst is None or worst.first_a <= worst.allowed_a:
         return
-    high, low = max(resting, key=lambda pair: pair[0]), min(resting, key=lambda pair: pair[0])
-    ohm = sum(resistance_figure(u).value for row in (high[1], low[1]) for u in row.units) + 0.01
-    flows = (high[0] - low[0]) / ohm
-    allowed = min(charge_limit_a(u) for u in low[1].units)
-    if flows > allowed:
-        yield Trip(
-            "stop",
-            "Charge the packs to the same volts first",
-            f"They rest at {volts(high[0])} and {volts(low[0])}. Joined now, {amps(flows)} would rush into the lower one; it stands {amps(allowed)}.",
-            f"Charge both until they differ by less than {allowed * ohm:.2f} V, then join them.",
-            "/bank/rows",
-        )
+    yield Trip(
+        "stop",
+        "Charge the packs to the same volts first",
+        f"They rest at {volts(worst.high_v)} and {volts(worst.low_v)}. Joined now, {amps(worst.first_a)} would rush into row {letters((worst.low,))}; it stands {amps(worst.allowed_a)}.",
+        f"Charge both until they differ by less than {worst.within_v:.2f} V, then join them.",
+        "/bank/rows",
+    )
 
 
 @rule("pack.sag", station="packs", stage="power", principle="Deep sag costs speed and heats the packs.")
@@ -290,7 +327,7 @@ def sag(a: Analysis) -> Iterator[Trip]:
 
 @rule("pack.guard", station="packs", stage="protect", principle="A tool pack leaves its guard behind in the tool.", needs="bank")
 def guard(a: Analysis) -> Iterator[Trip]:
-    bare = [p for _, p in a.packs if p.chemistry != "lead" and p.guard_in_tool and p.protection_low_v is None]
+    bare = [p for _, p in a.packs if p.chemistry != "lead" and ((p.guard_in_tool and p.protection_low_v is None) or p.charge_only_guard)]
     have = a.setup.guard
     accepted = have is not None and (have.kind == "module" or a.context.house.guard == "voltmeter")
     if not bare or accepted:
@@ -341,6 +378,19 @@ def guard_level(a: Analysis) -> Iterator[Trip]:
                 (Edit(f"Set the guard to {volts(good)}", put("guard/volts_v", figure(good))),),
                 place="high",
             )
+    if a.machine is not None and have.kind == "module" and have.reset_v is not None:
+        back = rebound_v(a, level)
+        if have.reset_v.value <= back:
+            good_v = round_up(back + 0.03 * level, 0.5)
+            yield Trip(
+                "caution",
+                "The guard will switch on again by itself",
+                f"Unloaded, the packs recover from {volts(level)} to about {volts(back)}; it switches on again at {volts(have.reset_v.value)}, in the middle of a stop.",
+                f"Set it to come back at {volts(good_v)} or only by hand.",
+                "/guard/reset_v",
+                (Edit(f"Set its return to {volts(good_v)}", put("guard/reset_v", figure(good_v))),),
+                place="reset",
+            )
     if a.machine is not None and have.kind == "module" and have.rating_a is not None and have.rating_a.value < float(a.peak_a):
         good_a = part_rating_a(a)
         yield Trip(
@@ -368,68 +418,6 @@ def isolate(a: Analysis) -> Iterator[Trip]:
         "/cut_off",
         (Edit(f"Add a {rating:.0f} A cut-off", put("cut_off", {"kind": "switch", "rating_a": figure(rating), "dc_volts_v": figure(full)})),),
     )
-
-
-@rule("charge.volts", station="packs", stage="care", principle="A charger ends at the volts of its pack, or it under- or overcharges.", needs="bank")
-def charge_volts(a: Analysis) -> Iterator[Trip]:
-    for i, charger in enumerate(a.setup.chargers):
-        targets = [u.full_v for _, u in a.packs] if charger.per == "unit" else [a.full_v or 0.0]
-        chemistries = {u.chemistry for _, u in a.packs}
-        wrong = charger.chemistry not in chemistries
-        off = max(targets, key=lambda t: abs(t - charger.end_v.value))
-        lead_ok = charger.chemistry == "lead" and abs(off - charger.end_v.value) <= 0.03 * off
-        if wrong or (abs(off - charger.end_v.value) > 0.01 * off and not lead_ok):
-            what = f"made for {charger.chemistry}" if wrong else f"stops at {volts(charger.end_v.value)}"
-            yield Trip(
-                "stop",
-                "The charger does not fit these packs",
-                f"{charger.label} is {what}; the {'pack' if charger.per == 'unit' else 'bank'} is full at {volts(off)} ({', '.join(sorted(chemistries))}).",
-                "Use a charger with the right chemistry and end volts. Never an old charger on a longer string.",
-                f"/chargers/{i}/end_v",
-                (Edit("Take this charger out of the setup", without_charger(i)),),
-                place=str(i),
-            )
-
-
-@rule("charge.amps", station="packs", stage="care", principle="Charging faster than the cells stand heats them.", needs="bank")
-def charge_amps(a: Analysis) -> Iterator[Trip]:
-    assert a.setup.bank is not None
-    for i, charger in enumerate(a.setup.chargers):
-        each = charger.amps_a.value / (len(a.setup.bank.rows) if charger.per == "bank" else 1)
-        allowed = min(charge_limit_a(u) for _, u in a.packs)
-        if each <= allowed:
-            continue
-        yield Trip(
-            "stop" if each > 1.5 * allowed else "caution",
-            "The charger is too strong",
-            f"{charger.label} pushes {amps(each)} into a pack that stands {amps(allowed)}.",
-            "Use a gentler charger, or set it lower.",
-            f"/chargers/{i}/amps_a",
-            (
-                Edit(
-                    f"Charge with {allowed:.1f} A",
-                    put(f"chargers/{i}/amps_a", figure(round(allowed * (len(a.setup.bank.rows) if charger.per == "bank" else 1), 2))),
-                ),
-            ),
-            place=str(i),
-        )
-
-
-@rule("plug.charge", station="packs", stage="care", principle="Nobody may confuse a charging plug with a mains plug or with other volts.", needs="bank")
-def charge_plug(a: Analysis) -> Iterator[Trip]:
-    for i, charger in enumerate(a.setup.chargers):
-        if charger.plug == "own":
-            continue
-        why = "is of a mains pattern: somebody will push it into a wall socket" if charger.plug == "mains pattern" else "also fits another voltage in the garage"
-        yield Trip(
-            "stop",
-            "The charging plug can be confused",
-            f"The plug of {charger.label} ({volts(charger.end_v.value)}) {why}.",
-            "Give it a plug of its own pattern.",
-            f"/chargers/{i}/plug",
-            (Edit("Use a plug of its own", put(f"chargers/{i}/plug", "own")),),
-            place=str(i),
-        )
 
 
 @rule("warranty", station="packs", stage="survey", principle="A changed machine is yours.", needs="bank")

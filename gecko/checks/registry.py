@@ -31,6 +31,8 @@ class Trip:
     path: str = ""
     edits: tuple[Edit, ...] = ()
     place: str = ""
+    station: str = ""
+    """The station it is about, where it is not the rule's own."""
 
 
 @dataclass(frozen=True)
@@ -98,7 +100,7 @@ def _found(analysis: Analysis) -> Iterator[Found]:
                     id=entry.id,
                     key=key,
                     severity=severity,
-                    station=entry.station,
+                    station=trip.station or entry.station,
                     stage=entry.stage,
                     title=trip.title,
                     because=trip.because,
@@ -113,6 +115,9 @@ def _found(analysis: Analysis) -> Iterator[Found]:
 
 def run_checks(analysis: Analysis) -> list[Found]:
     """Every finding of a setup, stops first, in the order of the trail within a severity."""
+    import gecko.checks.auxiliary
+    import gecko.checks.bay
+    import gecko.checks.charging
     import gecko.checks.controller
     import gecko.checks.drive
     import gecko.checks.fuse

@@ -5,13 +5,12 @@ The sample axis is always last; every other axis leads.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
 from gecko.constants import REFERENCE_C
 from gecko.figures import Number
-from gecko.quadrature import mean_inverse
 from gecko.reference.tables import cell_curve
 
 
@@ -30,11 +29,17 @@ class Unit:
     trip_a: Number | None = None
     trip_delay_s: float | None = None
     protection_low_v: Number | None = None
+    temp_c: float | None = None
+    """Its own temperature, where it is not that of all packs. [°C]"""
+
+    def at_c(self, packs_c: float) -> float:
+        """Temperature in force among packs of `packs_c`. [°C]"""
+        return packs_c if self.temp_c is None else self.temp_c
 
 
 @dataclass(frozen=True)
 class RowModel:
-    """A row of units in series, `parallel_count` times, with the ohms of its own lead and fuse. [Ω]"""
+    """A row of units in series, `parallel_count` times, with the ohms of its own leads, plugs, adapters and fuse. [Ω]"""
 
     units: tuple[Unit, ...]
     parallel_count: int = 1
@@ -97,7 +102,7 @@ def unit_volts_v(unit: Unit, soc: Number) -> Number:
 
 def unit_ohm(unit: Unit, soc: Number, temp_c: float) -> Number:
     """Resistance of a unit group at charge and temperature. [Ω]"""
-    factor = temperature_factor(unit.chemistry, temp_c) * low_charge_factor(soc)
+    factor = temperature_factor(unit.chemistry, unit.at_c(temp_c)) * low_charge_factor(soc)
     return unit.series_count * unit.resistance_ohm * factor
 
 
@@ -163,6 +168,7 @@ def usable_ah(unit: Unit, current_a: Number, temp_c: float) -> Number:
     Lithium: rated. Lead: Peukert, `C·(I20/I)^(k−1)`, `I20 = C/20`, never above C. Below 25 °C ×(1 − 0.006·(25 − T)),
     not below 0.3. Source: this project's planning value.
     """
+    temp_c = unit.at_c(temp_c)
     capacity: Number = unit.capacity_ah
     if unit.chemistry == "lead":
         twenty_hour = unit.capacity_ah / 20.0
@@ -202,56 +208,13 @@ def bank_limits(bank: BankModel) -> BankLimits:
     return BankLimits(_least_sum(bank, "continuous_a"), _least_sum(bank, "peak_10s_a"), _least_sum(bank, "trip_a"), min(delays))
 
 
-@dataclass(frozen=True)
-class Joining:
-    """Two rows joined at rest: first current [A], charge moved [Ah], time until 2 % of it [s], charges at the end [1]."""
+def charge_at_volts(chemistry: str, volts_per_cell_v: Number) -> Number:
+    """State of charge of a cell at rest at these volts, within 0…1. [1]
 
-    first_current_a: float
-    charge_moved_ah: float
-    time_to_2_percent_s: float
-    soc_a_end: float
-    soc_b_end: float
+    >>> float(charge_at_volts("li-ion", 3.72))
+    0.5
 
-
-def join_rows(a: RowModel, b: RowModel, soc_a: float, soc_b: float, extra_ohm: float, temp_c: float) -> Joining:
-    """Equalising current of two rows joined at rest, integrated over the charge moved until 2 % of the first current.
-
-    `I = (E_a − E_b)/(R_a + R_b + extra_ohm)`; dq is divided by the current at its middle, so dt = dq/I is a quadrature
-    over charge. extra_ohm: leads plus fuses [Ω]; temp_c: packs [°C].
+    The inverse of `open_volts_per_cell`. On LFP's flat stretch a few millivolts are a lot of charge.
     """
-    cap_a = float(min(np.min(u.capacity_ah) for u in a.units)) * a.parallel_count
-    cap_b = float(min(np.min(u.capacity_ah) for u in b.units)) * b.parallel_count
-
-    def current(moved: Number) -> Number:
-        sa, sb = soc_a - moved / cap_a, soc_b + moved / cap_b
-        ea, eb = sum(unit_volts_v(u, sa) for u in a.units), sum(unit_volts_v(u, sb) for u in b.units)
-        ra = sum(unit_ohm(u, sa, temp_c) for u in a.units) / a.parallel_count
-        rb = sum(unit_ohm(u, sb, temp_c) for u in b.units) / b.parallel_count
-        return (ea - eb) / (ra + rb + extra_ohm)
-
-    first = float(current(0.0))
-    if first < 0:
-        swapped = join_rows(b, a, soc_b, soc_a, extra_ohm, temp_c)
-        return replace(
-            swapped,
-            first_current_a=-swapped.first_current_a,
-            charge_moved_ah=-swapped.charge_moved_ah,
-            soc_a_end=swapped.soc_b_end,
-            soc_b_end=swapped.soc_a_end,
-        )
-    if first == 0:
-        return Joining(0.0, 0.0, 0.0, soc_a, soc_b)
-    most = min(soc_a * cap_a, (1.0 - soc_b) * cap_b)
-    grid = np.linspace(0.0, most, 4001)
-    amps = current(grid)
-    below = np.nonzero(amps <= 0.02 * first)[0]
-    if below.size:
-        end = int(below[0])
-        share = (amps[end - 1] - 0.02 * first) / (amps[end - 1] - amps[end])
-        grid = np.append(grid[:end], grid[end - 1] + share * (grid[end] - grid[end - 1]))
-        amps = np.append(amps[:end], 0.02 * first)
-    amps = np.maximum(amps, 1e-9)
-    # The current falls nearly exponentially with time, so it is nearly linear in the charge moved.
-    time_s = float(np.sum(np.diff(grid) * mean_inverse(amps[:-1], amps[1:]))) * 3600.0
-    moved = float(grid[-1])
-    return Joining(first, moved, time_s, soc_a - moved / cap_a, soc_b + moved / cap_b)
+    curve_soc, curve_v = cell_curve(chemistry)
+    return np.interp(volts_per_cell_v, curve_v, curve_soc)

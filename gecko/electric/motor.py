@@ -34,6 +34,13 @@ class MotorConstants:
     rated_copper_w: Number
     rated_other_w: Number
     magnet: str = "ferrite"
+    lead_ohm: Number = 0.0
+    """Leads and plugs between controller and motor: in the loop, but not in the winding. [Ω]"""
+
+    @property
+    def loop_ohm(self) -> Number:
+        """Winding and its leads: what limits the motor's current. [Ω]"""
+        return self.resistance_ohm + self.lead_ohm
 
     def at(self, winding_c: Number, magnet_c: Number) -> MotorConstants:
         """The motor at other temperatures: R rises 0.393 %/K, k falls by its magnet. Temperatures in °C."""
@@ -47,6 +54,7 @@ class MotorConstants:
             self.rated_copper_w,
             self.rated_other_w,
             self.magnet,
+            self.lead_ohm,
         )
 
 
@@ -91,7 +99,7 @@ def from_nameplate(
 
 
 def combine(motor: MotorConstants, count: int, wiring: str) -> MotorConstants:
-    """Two motors as one equivalent: parallel `R/n, k, n·I0`; series `n·R, n·k, I0` [Ω, V·s, A].
+    """Two motors as one equivalent, before its leads: parallel `R/n, k, n·I0`; series `n·R, n·k, I0` [Ω, V·s, A].
 
     Rated losses stay those of one.
     """

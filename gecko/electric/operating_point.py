@@ -54,9 +54,9 @@ def _by_volts(inner: Number, source_ohm: Number, motor: MotorConstants, control:
     """Most duty that helps [1] and the motor current the volts allow with it [A]."""
     given, through = inner * control.efficiency, source_ohm * control.efficiency
     x = back / given
-    best = x + np.sqrt(x * x + motor.resistance_ohm / through)
+    best = x + np.sqrt(x * x + motor.loop_ohm / through)
     duty = np.minimum(control.duty_max, best)
-    return duty, (duty * given - back) / (motor.resistance_ohm + duty * duty * through)
+    return duty, (duty * given - back) / (motor.loop_ohm + duty * duty * through)
 
 
 def _by_bank(inner: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, back: Number) -> tuple[Number, Number] | None:
@@ -75,7 +75,7 @@ def _by_bank(inner: Number, source_ohm: Number, motor: MotorConstants, control: 
             bank_a = np.minimum(folded, bank_a)
     if bank_a is None:
         return None
-    sag, double = bank_a * source_ohm, 2.0 * motor.resistance_ohm
+    sag, double = bank_a * source_ohm, 2.0 * motor.loop_ohm
     power = (inner - sag) * bank_a * (2.0 * control.efficiency)
     allowed = (np.sqrt(np.maximum(back * back + power * double, 0.0)) - back) / double
     # Past half the short-circuit current more amps bring less power: such a limit does not hold.
@@ -85,7 +85,7 @@ def _by_bank(inner: Number, source_ohm: Number, motor: MotorConstants, control: 
 def motor_current(open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number) -> Number:
     """Motor amps with the throttle wide open at motor speed omega [rad/s]; see `full_throttle`. [A]"""
     if control.kind == "none":
-        return (open_v - motor.k_v_s * omega) / (motor.resistance_ohm + source_ohm)
+        return (open_v - motor.k_v_s * omega) / (motor.loop_ohm + source_ohm)
     inner, back = open_v - control.idle_a * source_ohm, motor.k_v_s * omega
     _, current = _by_volts(inner, source_ohm, motor, control, back)
     if control.phase_limit_a is not None:
@@ -109,7 +109,7 @@ def full_throttle(open_v: Number, source_ohm: Number, motor: MotorConstants, con
 
     Source: average-value converter; derivation in docs/model.md.
     """
-    resistance = motor.resistance_ohm
+    resistance = motor.loop_ohm
     back = motor.k_v_s * omega
     if control.kind == "none":
         current = (open_v - back) / (resistance + source_ohm)
@@ -154,7 +154,7 @@ def part_throttle(open_v: Number, source_ohm: Number, motor: MotorConstants, con
     Valid while `motor_a` is at most what full throttle gives there; the caller checks.
     """
     inner = open_v - control.idle_a * source_ohm
-    watts = motor_a * (motor.k_v_s * omega + motor.resistance_ohm * motor_a)
+    watts = motor_a * (motor.k_v_s * omega + motor.loop_ohm * motor_a)
     drawn = bank_side_a(inner, source_ohm, control.efficiency, watts)
     pack = drawn + control.idle_a
     duty = drawn / np.where(motor_a == 0, 1.0, motor_a)

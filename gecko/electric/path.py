@@ -40,7 +40,16 @@ def wire_ohm_per_m(awg: int, copper_c: Number = 20.0) -> Number:
 
     Source: ρ20 and α of annealed copper, IEC 60028; area by ASTM B258.
     """
-    return COPPER_RHO20_OHM_M / awg_area_m2(awg) * (1.0 + COPPER_ALPHA_PER_K * (copper_c - 20.0))
+    return copper_ohm_per_m(awg_area_m2(awg), copper_c)
+
+
+def copper_ohm_per_m(area_m2: Number, copper_c: Number = 20.0) -> Number:
+    """Resistance of one metre of copper of a cross-section [m²] at `copper_c` °C. [Ω/m]
+
+    >>> round(float(copper_ohm_per_m(4e-6)) * 1000, 2)
+    4.31
+    """
+    return COPPER_RHO20_OHM_M / area_m2 * (1.0 + COPPER_ALPHA_PER_K * (copper_c - 20.0))
 
 
 def fuse_ohm(rating_a: Number) -> Number:

@@ -34,7 +34,7 @@ class ShareMarch:
         self._rise = np.diff(tables, axis=1, append=tables[:, -1:]).reshape(-1, 2)
         self._offset = np.array([chemistries.index(u.chemistry) * (_POINTS + 1) for u in units])[:, None]
         cells = np.broadcast_to(np.array([u.series_count * u.cells_in_series for u in units], dtype=float)[:, None], (len(units), *wide))
-        ohm = stack([u.series_count * u.resistance_ohm * temperature_factor(u.chemistry, temp_c) for u in units])
+        ohm = stack([u.series_count * u.resistance_ohm * temperature_factor(u.chemistry, u.at_c(temp_c)) for u in units])
         self._scale = np.stack((cells, ohm), axis=-1)
         self._lead = any(u.chemistry == "lead" for u in units)
         usable = stack([usable_ah(u, 0.0, temp_c) for u in units])

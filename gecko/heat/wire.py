@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 
 from gecko.constants import COPPER_ALPHA_PER_K, COPPER_DENSITY_KG_M3, COPPER_HEAT_J_KGK, COPPER_RHO20_OHM_M
-from gecko.electric.path import awg_area_m2
 from gecko.figures import Number
 from gecko.quadrature import mean_inverse
 
@@ -35,14 +34,30 @@ def seconds_to_insulation(area_m2: Number, current_a: Number, bundled_ampacity_a
     return np.where(settles, np.inf, (insulation_c - air_c) * mean_inverse(start, np.where(settles, start, end)))
 
 
+WITHSTAND_S = 5.0
+"""The adiabatic withstand holds for shorts up to this long; longer ones give heat off meanwhile (IEC 60364-5-54). [s]"""
+
 WITHSTAND_K = {"pvc": 115.0, "60": 115.0, "75": 115.0, "105": 88.0, "silicone": 123.0}
 """Adiabatic constant k by insulation [A·√s/mm²]. Source: adiabatic equation of IEC 60364-5-54 / 60949."""
 
 
-def withstand_a2s(awg: int, insulation: str) -> float:
-    """Energy a wire withstands in a short circuit, `(k·S)²`, S in mm². [A²s]
+def withstand_a2s(area_m2: float, insulation: str) -> float:
+    """Energy a wire of a cross-section [m²] withstands in a short circuit, `(k·S)²`, S in mm². [A²s]
 
-    >>> round(withstand_a2s(12, "105"))
+    >>> from gecko.electric.path import awg_area_m2
+    >>> round(withstand_a2s(awg_area_m2(12), "105"))
     84781
     """
-    return float((WITHSTAND_K[insulation] * awg_area_m2(awg) * 1e6) ** 2)
+    return float((WITHSTAND_K[insulation] * area_m2 * 1e6) ** 2)
+
+
+def settled_c(area_m2: Number, current_a: Number, bundled_ampacity_a: Number, insulation_c: float, air_c: float) -> Number:
+    """Temperature a wire settles at under a steady current, inf where it never does. [°C]
+
+    The same balance as `seconds_to_insulation`: `I²·r20·(1 + α(T − 20)) = g·(T − T_a)`, g from the ampacity.
+    """
+    r20 = COPPER_RHO20_OHM_M / area_m2
+    loss = np.square(bundled_ampacity_a) * r20 * (1.0 + COPPER_ALPHA_PER_K * (insulation_c - 20.0)) / (insulation_c - TABLE_AIR_C)
+    heat = np.square(current_a) * r20
+    left = loss - heat * COPPER_ALPHA_PER_K
+    return np.where(left > 0, (heat * (1.0 - 20.0 * COPPER_ALPHA_PER_K) + loss * air_c) / np.where(left > 0, left, 1.0), np.inf)

@@ -6,11 +6,11 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from gecko.electric.nodal import CurrentSource, Element, Resistor, Solution, VoltSource, connected, solve
-from gecko.electric.path import fuse_ohm, wire_ohm_per_m
+from gecko.electric.path import fuse_ohm
 from gecko.parts.pack import Pack, resistance_figure
-from gecko.reference.tables import contact
 from gecko.resolve import GUARD_OHM, SWITCH_OHM, resolve
 from gecko.setup import Setup
+from gecko.words import plain
 
 BlockKind = Literal["pack", "fuse", "joint", "switch", "guard", "controller", "motor", "throttle", "brake", "pedal switch"]
 
@@ -146,11 +146,11 @@ def build_netlist(setup: Setup) -> Netlist | None:
         ohms["guard"] = setup.guard.resistance_ohm.value if setup.guard.resistance_ohm else GUARD_OHM
         blocks.append(Block("guard", "guard", "Low-volt guard", f"{setup.guard.volts_v.value:g} V", 4, 0, ("cut_out", "guard_out")))
     lead = setup.main_lead
-    one_way = lead.length_m.value * float(wire_ohm_per_m(lead.awg)) if lead else 0.01
-    poles = sum(p.poles * (p.resistance_ohm.value if p.resistance_ohm else contact(p.kind)[0]) for p in setup.plugs)
+    one_way = lead.ohm / 2.0 if lead else 0.01
+    poles = sum(p.ohm for p in setup.plugs if p.place == "main")
     ohms["plus_lead"] = max(one_way + poles / 2.0, 1e-4)
     ohms["minus_lead"] = max(one_way + poles / 2.0, 1e-4)
-    gauge = f"{lead.awg} AWG" if lead else ""
+    gauge = plain(lead.words) if lead else ""
     wires += [Wire("guard_out", "load+", "plus", gauge), Wire("load-", "minus", "minus", gauge)]
     direct = setup.controller is None or setup.controller.kind == "none"
     if direct:

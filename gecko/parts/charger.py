@@ -25,3 +25,7 @@ class Charger(Part):
     """It charges packs one by one, or the whole bank in place."""
     plug: Literal["own", "mains pattern", "shared pattern"] = "own"
     """Its plug: one of its own, of a mains pattern, or one that also fits another voltage."""
+    while_joined: bool = False
+    """Packs are charged one by one while they are still joined side by side."""
+    isolated: bool | None = None
+    """Charging in place: the bank is cut off from the machine meanwhile."""

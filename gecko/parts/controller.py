@@ -39,6 +39,8 @@ class Controller(Part):
     """It has an input for the brake lever."""
     precharge: bool = False
     """There is a pre-charge path for its capacitors."""
+    capacitance_f: positive(0.1) | None = None  # type: ignore[valid-type]
+    """Its input capacitors together, in farad. Empty: 1 000 µF for each 20 A of its limit, assumed."""
 
 
 class Throttle(Part):

@@ -28,6 +28,8 @@ class Fuse(Part):
     """Length of positive lead between the pack and the fuse, which nothing guards."""
     holder_a: positive(500) | None = None  # type: ignore[valid-type]
     """What the holder is rated for. Empty: as much as the fuse."""
+    holder_v: positive(1000) | None = None  # type: ignore[valid-type]
+    """DC volts the holder is made for. Empty: as much as the fuse."""
 
     @property
     def breaks_a(self) -> float:

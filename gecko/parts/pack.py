@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from gecko.figures import Figure, Part, non_negative, positive
+from gecko.parts.adapter import Adapter
 
 Chemistry = Literal["li-ion", "lfp", "lead"]
 CellKind = Literal["power", "energy"]
@@ -55,7 +56,27 @@ class Pack(Part):
     peukert_exponent: positive(2) | None = None  # type: ignore[valid-type]
     """Lead only: how much a hard pull shrinks its capacity. Empty: 1.15 for sealed lead."""
     age: Literal["new", "used", "worn", "unknown"] = "unknown"
-    """How worn it is, as far as known."""
+    """How worn it is, as far as known. Used and worn packs count with less than their label, until measured."""
+    charge: non_negative(1) | None = None  # type: ignore[valid-type]
+    """State of charge now, 0 to 1. Empty: from its resting volts, else full."""
+    temp_c: float | None = Field(default=None, ge=-30, le=60)
+    """Temperature of this pack. Empty: as all packs."""
+    charge_only_guard: bool = False
+    """Its own board guards the charging only: it does not stop a deep discharge."""
+    own_charger: bool = False
+    """It has a charger of its own and is charged apart from the others of its row."""
+    bypass_link: bool = False
+    """A link can bypass it, so that the machine runs without it."""
+    adapter: Adapter | None = None
+    """The adapter or dock it sits in."""
+    length_m: positive(1) | None = None  # type: ignore[valid-type]
+    """Its longest side."""
+    width_m: positive(1) | None = None  # type: ignore[valid-type]
+    """Its second side."""
+    height_m: positive(1) | None = None  # type: ignore[valid-type]
+    """Its third side, with its own terminals."""
+    mass_kg: positive(100) | None = None  # type: ignore[valid-type]
+    """Its mass. Empty: from capacity and volts."""
 
     @property
     def nominal_v(self) -> float:
@@ -85,9 +106,35 @@ def default_resistance_ohm(pack: Pack) -> float:
     return n * per_cell / capacity + 0.010
 
 
+AGED: dict[str, tuple[float, float]] = {"new": (1.0, 1.0), "unknown": (1.0, 1.0), "used": (0.92, 1.15), "worn": (0.80, 1.60)}
+"""What age leaves of the label's capacity, and what it makes of the resistance [1]. Source: 80 % of the rated capacity is the end of
+life in battery standards (IEC 61960, IEEE 1188); the rest is this project's planning value. Measured figures are left alone."""
+
+
+def _aged(figure: Figure, factor: float) -> Figure:
+    return figure if figure.basis == "measured" or factor == 1.0 else figure.model_copy(update={"value": figure.value * factor})
+
+
+def capacity_figure(pack: Pack) -> Figure:
+    """Capacity of the pack as a figure: the label's, less what its age took; as measured where it was. [Ah]"""
+    return _aged(pack.capacity_ah, AGED[pack.age][0])
+
+
 def resistance_figure(pack: Pack) -> Figure:
-    """Resistance of the pack as a figure: the entered one, or the default with basis assumed. [Ω]"""
-    return pack.resistance_ohm or Figure(value=default_resistance_ohm(pack), basis="assumed")
+    """Resistance of the pack as a figure: the entered one, or the default with basis assumed; more with age, unless measured. [Ω]"""
+    return _aged(pack.resistance_ohm or Figure(value=default_resistance_ohm(pack), basis="assumed"), AGED[pack.age][1])
+
+
+CONTACT_OHM = 0.0015
+"""One contact of an adapter when nothing is known [Ω]. Source: this project's planning value."""
+
+
+def adapter_ohm(pack: Pack) -> float:
+    """Resistance of the pack's adapter or dock: two contacts and its leads, out and back. [Ω]"""
+    if pack.adapter is None:
+        return 0.0
+    contact = pack.adapter.contact_ohm.value if pack.adapter.contact_ohm else CONTACT_OHM
+    return 2.0 * contact + (pack.adapter.lead.ohm if pack.adapter.lead else 0.0)
 
 
 def charge_limit_a(pack: Pack) -> float:

@@ -6,7 +6,11 @@ from typing import Literal
 
 from pydantic import Field
 
-from gecko.figures import Part, positive
+from gecko.figures import Figure, Part, positive
+from gecko.reference.tables import contact
+
+BROWNED = 10.0
+"""A browned contact has at least this many times its resistance. [1]"""
 
 PlugKind = Literal["spade 6.3", "bullet 4", "bullet 5.5", "two-pole 60", "two-pole 90", "genderless 45", "other"]
 
@@ -24,6 +28,27 @@ class Plug(Part):
     """Resistance of one contact. Empty: from the table of its kind."""
     browned: bool = False
     """It is browned or melted: it ran too hot and will do so again."""
+    dc_volts_v: positive(1000) | None = None  # type: ignore[valid-type]
+    """DC volts it is made for. Empty: not known."""
+    live_pins: bool = False
+    """The half that stays powered when it is pulled has bare pins."""
+    place: Literal["main", "motor"] = "main"
+    """In the path from the packs, or in the motor's leads."""
+
+    @property
+    def stands_a(self) -> float:
+        """Amps in force: what is printed on it, else its kind's. [A]"""
+        return float(self.rating_a.value) if self.rating_a else contact(self.kind)[1]
+
+    @property
+    def contact_figure(self) -> Figure:
+        """Resistance of one contact as a figure: entered, else its kind's, ten times when browned. [Ω]"""
+        return self.resistance_ohm or Figure(value=contact(self.kind)[0] * (BROWNED if self.browned else 1.0), basis="assumed")
+
+    @property
+    def ohm(self) -> float:
+        """Resistance of all its poles. [Ω]"""
+        return float(self.poles * self.contact_figure.value)
 
 
 class Switch(Part):
@@ -46,6 +71,8 @@ class Guard(Part):
     """A module that switches off, or a voltmeter somebody has to watch."""
     volts_v: positive(120)  # type: ignore[valid-type]
     """Volts at which it switches off (or at which you stop)."""
+    reset_v: positive(120) | None = None  # type: ignore[valid-type]
+    """Volts at which it switches on again. Empty: by hand, or not known."""
     delay_s: positive(60) | None = None  # type: ignore[valid-type]
     """How long the volts must stay below before it acts. Empty: 2 s."""
     rating_a: positive(1000) | None = None  # type: ignore[valid-type]

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from gecko.figures import Part, positive
+from gecko.parts.bay import Bay
 
 Family = Literal["ride-on car", "small dirt bike", "quad", "scooter", "kart", "mini bike", "transplant"]
 Brake = Literal["gearbox drag", "drum or band", "rim", "disc"]
@@ -43,6 +44,8 @@ class Vehicle(Part):
     """The board is bypassed: the new wiring does not pass it."""
     plus_lead_note: str = Field(default="", max_length=300)
     """Which lead is plus, and how you know: read off the battery or measured, never by colour alone."""
+    bay: Bay | None = None
+    """Room for the packs."""
     plus_lead_proven: bool = False
     """The plus lead was read off the old battery or measured."""
 

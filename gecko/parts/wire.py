@@ -6,10 +6,18 @@ from typing import Literal
 
 from pydantic import Field
 
+from gecko.electric.path import awg_area_m2, copper_ohm_per_m
 from gecko.figures import Part, positive
+from gecko.words import gauge
 
 Awg = Literal[18, 16, 14, 12, 10, 8, 6, 4, 2]
 Insulation = Literal["60", "75", "105", "silicone"]
+
+
+Joint = Literal["crimped", "soldered", "twist cap", "unknown"]
+
+MM2_SIZES = (0.75, 1.0, 1.5, 2.5, 4.0, 6.0, 10.0, 16.0, 25.0, 35.0)
+"""Cross-sections sold by the square millimetre (the series of IEC 60228). [mm²]"""
 
 
 class Lead(Part):
@@ -23,3 +31,38 @@ class Lead(Part):
     """What the insulation stands, in °C. Silicone counts as 105 °C unless both ends are lugs."""
     bundle_conductors: int = Field(default=2, ge=1, le=20)
     """How many loaded wires lie tight together; a bundle runs hotter."""
+    mm2: float | None = Field(default=None, gt=0.2, le=60)
+    """Copper of one wire in mm², where it is sold so. It then counts instead of the gauge."""
+    strands: int = Field(default=1, ge=1, le=6)
+    """Wires side by side that share the current. They count as loaded wires of the bundle."""
+    air_c: float | None = Field(default=None, ge=-30, le=120)
+    """Air around this lead, where it runs near a motor or in the sun. Empty: as on a riding day."""
+    lugged_ends: bool = False
+    """Both ends carry lugs on studs, so that silicone may run as hot as it stands."""
+    joint: Joint = "unknown"
+    """How its ends are joined."""
+
+    @property
+    def words(self) -> str:
+        """The wire as a sentence names it."""
+        return gauge(self.awg, self.mm2, self.strands)
+
+    @property
+    def wire_m2(self) -> float:
+        """Copper of one of its wires. [m²]"""
+        return awg_area_m2(self.awg) if self.mm2 is None else self.mm2 * 1e-6
+
+    @property
+    def area_m2(self) -> float:
+        """Copper of all its wires together. [m²]"""
+        return self.strands * self.wire_m2
+
+    @property
+    def ohm(self) -> float:
+        """Resistance out and back at 20 °C. [Ω]"""
+        return 2.0 * float(self.length_m.value) * self.ohm_per_m
+
+    @property
+    def ohm_per_m(self) -> float:
+        """Resistance of one metre at 20 °C, one way. [Ω/m]"""
+        return float(copper_ohm_per_m(self.area_m2))

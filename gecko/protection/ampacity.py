@@ -2,9 +2,16 @@
 
 from __future__ import annotations
 
-from math import sqrt
+from dataclasses import dataclass
+from functools import cache
+from math import exp, sqrt
 
-from gecko.reference.tables import ampacity_row
+import numpy as np
+
+from gecko.electric.path import awg_area_m2
+from gecko.parts.wire import Lead
+from gecko.reference.tables import AWG_SIZES, ampacity_row
+from gecko.words import gauge
 
 INSULATION_C: dict[str, float] = {"60": 60.0, "75": 75.0, "105": 105.0, "silicone": 200.0, "building": 60.0}
 """Rating of each insulation row. [°C]"""
@@ -39,10 +46,72 @@ def decision_row(insulation: str, lugged_ends: bool = False) -> str:
     return "105" if insulation == "silicone" and not lugged_ends else insulation
 
 
-def derated_ampacity_a(awg: int, row: str, air_c: float, conductors: int) -> float:
-    """Ampacity of a gauge after ambient and bundle. [A]
+@dataclass(frozen=True)
+class Size:
+    """What a lead is made of: a gauge, or mm² instead, and how many such wires side by side."""
 
-    >>> round(derated_ampacity_a(12, "105", 35, 1), 2)
+    awg: int
+    mm2: float | None = None
+    strands: int = 1
+
+    @property
+    def area_m2(self) -> float:
+        """Copper of all wires together. [m²]"""
+        return self.strands * (awg_area_m2(self.awg) if self.mm2 is None else self.mm2 * 1e-6)
+
+    def table_a(self, row: str) -> float:
+        """Ampacity of all wires together in free air at 30 °C. [A]
+
+        By gauge from the table; by mm² between its gauges, log–log over the copper, and on along its end slope.
+
+        >>> Size(12).table_a("105"), round(Size(12, mm2=3.309).table_a("105"), 1), Size(12, strands=2).table_a("105")
+        (45.0, 45.0, 90.0)
+        """
+        return self.strands * (ampacity_row(row)[self.awg] if self.mm2 is None else _between_gauges_a(row, self.mm2))
+
+    @property
+    def words(self) -> str:
+        """The size as a sentence names it."""
+        return gauge(self.awg, self.mm2, self.strands)
+
+    def in_bundle(self, conductors: int) -> int:
+        """Loaded wires in the bundle when each wire of a pair of leads counts. [1]"""
+        return conductors + 2 * (self.strands - 1)
+
+
+@cache
+def _between_gauges_a(row: str, mm2: float) -> float:
+    table = ampacity_row(row)
+    areas = np.log([awg_area_m2(awg) * 1e6 for awg in AWG_SIZES])
+    amps = np.log([table[awg] for awg in AWG_SIZES])
+    x = float(np.log(mm2))
+    end = 0 if x < areas[0] else -1
+    if areas[0] <= x <= areas[-1]:
+        return exp(float(np.interp(x, areas, amps)))
+    slope = (amps[1] - amps[0]) / (areas[1] - areas[0]) if end == 0 else (amps[-1] - amps[-2]) / (areas[-1] - areas[-2])
+    return exp(float(amps[end] + slope * (x - areas[end])))
+
+
+STANDARD_SIZES = tuple(Size(awg) for awg in AWG_SIZES)
+"""The gauges the choice looks at, thinnest first."""
+
+
+def size_of(lead: Lead) -> Size:
+    """What a lead is made of: gauge [AWG] or [mm²], and how many wires."""
+    return Size(lead.awg, lead.mm2, lead.strands)
+
+
+def sizes_with(own: Size | None) -> tuple[Size, ...]:
+    """The standard gauges, and the lead's own size in its place among them when it is none of them; thinnest first [m²]."""
+    if own is None or own in STANDARD_SIZES:
+        return STANDARD_SIZES
+    return tuple(sorted((*STANDARD_SIZES, own), key=lambda size: size.area_m2))
+
+
+def derated_ampacity_a(size: Size, row: str, air_c: float, conductors: int) -> float:
+    """Ampacity of a wire size after ambient and bundle. [A]
+
+    >>> round(derated_ampacity_a(Size(12), "105", 35, 1), 2)
     43.47
     """
-    return ampacity_row(row)[awg] * bundle_factor(conductors) * ambient_factor(INSULATION_C[row], air_c)
+    return size.table_a(row) * bundle_factor(size.in_bundle(conductors)) * ambient_factor(INSULATION_C[row], air_c)

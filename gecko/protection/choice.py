@@ -8,11 +8,11 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from gecko.electric.path import awg_area_m2, fuse_ohm, wire_ohm_per_m
+from gecko.electric.path import copper_ohm_per_m, fuse_ohm
 from gecko.heat.wire import seconds_to_insulation, withstand_a2s
-from gecko.protection.ampacity import INSULATION_C, bundle_factor, derated_ampacity_a
-from gecko.protection.fuse import KIND_ORDER, continuous_limit_a, longest_opening_s, nuisance_sum
-from gecko.reference.tables import AWG_SIZES, OfferedFuse, ampacity_row
+from gecko.protection.ampacity import INSULATION_C, Size, bundle_factor, derated_ampacity_a, sizes_with
+from gecko.protection.fuse import KIND_ORDER, continuous_limit_a, longest_opening_s, mean_opening_s, nuisance_sum
+from gecko.reference.tables import OfferedFuse
 
 CONDITIONS = (
     "continuous",
@@ -28,6 +28,15 @@ CONDITIONS = (
     "selectivity",
 )
 """The conditions a cell must meet, by name."""
+
+
+@dataclass(frozen=True)
+class RowFuse:
+    """A row's fuse as the main fuse sees it: kind, rating [A], and the largest share of the bank's current it carries [1]."""
+
+    kind: str
+    rating_a: float
+    share: float
 
 
 @dataclass(frozen=True)
@@ -53,7 +62,9 @@ class ChoiceInput:
     cold_bank_ohm: float
     other_path_ohm: float
     trip_a: float | None
-    row_fuse_a: float | None = None
+    row_fuses: tuple[RowFuse, ...] = ()
+    wire_air_c: float | None = None
+    """Air around the lead, where it is not that of the fuse. [°C]"""
 
 
 @dataclass(frozen=True)
@@ -62,12 +73,17 @@ class ChoiceTable:
     numbers the cells from the one to take first."""
 
     fuses: tuple[OfferedFuse, ...]
-    awg: tuple[int, ...]
+    sizes: tuple[Size, ...]
     fails: dict[str, NDArray[np.bool_]]
     wire_common: NDArray[np.bool_]
     numbers: dict[str, NDArray[np.float64]]
     measures: dict[str, tuple[NDArray[np.float64], float]]
     order: NDArray[np.int_]
+
+    @property
+    def awg(self) -> tuple[int, ...]:
+        """Gauges across. [AWG]"""
+        return tuple(size.awg for size in self.sizes)
 
     def failing(self, school: str) -> dict[str, NDArray[np.bool_]]:
         """Masks by condition under a school: "careful" or "common"."""
@@ -85,7 +101,7 @@ class ChoiceTable:
         """
         feasible = self.feasible(school)
         best = int(np.where(feasible, self.order, self.order.size).argmin())
-        cell = divmod(best, len(self.awg))
+        cell = divmod(best, len(self.sizes))
         return cell if feasible[cell] else None
 
     def nudged(self, condition: str, factor: float) -> ChoiceTable:
@@ -98,7 +114,7 @@ class ChoiceTable:
         masks = self.failing(school)
         gains = []
         for name in masks:
-            rest = np.zeros((len(self.fuses), len(self.awg)), dtype=bool)
+            rest = np.zeros((len(self.fuses), len(self.sizes)), dtype=bool)
             for other, mask in masks.items():
                 if other != name:
                     rest |= mask
@@ -124,18 +140,17 @@ class _Offer:
 
 
 @lru_cache(maxsize=64)
-def _offer(fuses: tuple[OfferedFuse, ...], row: str, insulation: str, conductors: int, air_c: float) -> _Offer:
+def _offer(fuses: tuple[OfferedFuse, ...], sizes: tuple[Size, ...], row: str, insulation: str, conductors: int, air_c: float, wire_air_c: float) -> _Offer:
     """Kept from call to call: it stays the same while the bank, the motor or the rider is edited."""
     kinds = np.array([KIND_ORDER.index(fuse.kind) for fuse in fuses])
     ratings = np.array([fuse.rating_a for fuse in fuses])[:, None]
     volts = np.array([fuse.dc_volts_v for fuse in fuses])[:, None]
-    areas = np.array([awg_area_m2(awg) for awg in AWG_SIZES])[None, :]
-    table = ampacity_row(row)
-    ampacities = np.array([table[awg] for awg in AWG_SIZES])[None, :] * bundle_factor(conductors)
-    worst = np.zeros((len(fuses), len(AWG_SIZES)))
+    areas = np.array([size.area_m2 for size in sizes])[None, :]
+    ampacities = np.array([size.table_a(row) * bundle_factor(size.in_bundle(conductors)) for size in sizes])[None, :]
+    worst = np.zeros((len(fuses), len(sizes)))
     for multiple in (1.35, 2.0):
         longest = np.array([float(longest_opening_s(kind, multiple)) for kind in KIND_ORDER])[kinds][:, None]
-        time = seconds_to_insulation(areas, multiple * ratings, ampacities, INSULATION_C[row], air_c)
+        time = seconds_to_insulation(areas, multiple * ratings, ampacities, INSULATION_C[row], wire_air_c)
         worst = np.maximum(worst, np.where(np.isinf(time), 0.0, longest / np.where(time > 0, time, 1e-12)))
     groups = []
     # Large blade, bolt-down and cartridge share one band, so two groups cover every kind.
@@ -143,7 +158,7 @@ def _offer(fuses: tuple[OfferedFuse, ...], row: str, insulation: str, conductors
         members = np.nonzero(mask)[0]
         each, back = np.unique(ratings[members, 0], return_inverse=True)
         groups.append((kind, members, each, back))
-    gauge = np.broadcast_to(np.arange(len(AWG_SIZES)), worst.shape).ravel()
+    gauge = np.broadcast_to(np.arange(len(sizes)), worst.shape).ravel()
     down = [np.broadcast_to(values, worst.shape).ravel() for values in (volts, ratings, kinds[:, None], kinds[:, None] == KIND_ORDER.index("cartridge"))]
     order = np.empty(worst.size, dtype=int)
     order[np.lexsort((down[0], down[1], down[2], gauge, down[3]))] = np.arange(worst.size)
@@ -153,24 +168,47 @@ def _offer(fuses: tuple[OfferedFuse, ...], row: str, insulation: str, conductors
         np.array([fuse.breaking_a for fuse in fuses])[:, None],
         fuse_ohm(ratings),
         continuous_limit_a(ratings, air_c),
-        np.array([derated_ampacity_a(awg, row, air_c, conductors) for awg in AWG_SIZES])[None, :],
-        np.array([float(wire_ohm_per_m(awg)) for awg in AWG_SIZES])[None, :],
-        np.array([withstand_a2s(awg, insulation) for awg in AWG_SIZES])[None, :],
+        np.array([derated_ampacity_a(size, row, wire_air_c, conductors) for size in sizes])[None, :],
+        copper_ohm_per_m(areas),
+        np.array([withstand_a2s(size.area_m2, insulation) for size in sizes])[None, :],
         worst,
         tuple(groups),
         order.reshape(worst.shape),
     )
 
 
-def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...]) -> ChoiceTable:
+def _out_of_order(data: ChoiceInput, fuses: tuple[OfferedFuse, ...], prospective: NDArray[np.float64]) -> NDArray[np.bool_]:
+    """Where a row's fuse opens no later than the main one for what flows behind both, by the middles of their bands.
+
+    Looked at from twice the main rating up to the short at the far end. Shape (fuses, sizes).
+    """
+    late = np.zeros(prospective.shape, dtype=bool)
+    ratings = np.array([fuse.rating_a for fuse in fuses])[:, None]
+    for kind, members in (("blade", [f.kind == "blade" for f in fuses]), ("large blade", [f.kind != "blade" for f in fuses])):
+        mask = np.array(members)
+        if not mask.any():
+            continue
+        for amps in (np.broadcast_to(2.0 * ratings[mask], prospective[mask].shape), prospective[mask]):
+            main = mean_opening_s(kind, amps / ratings[mask])
+            for row in data.row_fuses:
+                own = mean_opening_s(row.kind, amps * row.share / row.rating_a)
+                late[mask] |= np.isfinite(own) & (own <= main)
+    return late
+
+
+def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...], own: Size | None = None) -> ChoiceTable:
     """Test every fuse with every gauge by the conditions of docs/model.md, "Wire and fuse"; numbers are shares [1] or amps [A].
+
+    own: the size of the lead that lies there, to be among the gauges.
 
     Source: ISO 8820-3 bands, the adiabatic equation (IEC 60364-5-54), the small-craft ampacity tables.
     """
-    offer = _offer(fuses, data.row, data.insulation, data.conductors, data.air_c)
+    sizes = sizes_with(own)
+    wire_air = data.air_c if data.wire_air_c is None else data.wire_air_c
+    offer = _offer(fuses, sizes, data.row, data.insulation, data.conductors, data.air_c, wire_air)
     ratings, derated, worst = offer.ratings, offer.derated, offer.wire_share
     wire_ohm, fuse_r = offer.ohm_per_m * data.length_both_ways_m, offer.fuse_ohm
-    ones = np.ones((len(fuses), len(AWG_SIZES)))
+    ones = np.ones((len(fuses), len(sizes)))
     far = data.warm_open_v / (data.fault_bank_ohm + data.other_path_ohm + wire_ohm + fuse_r)
     near = data.warm_open_v / (data.warm_bank_ohm + fuse_r)
     cold = data.cold_open_v / (data.cold_bank_ohm + data.other_path_ohm + wire_ohm + fuse_r)
@@ -194,7 +232,7 @@ def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...]) -> ChoiceTab
         "cold_short": ~short_ok,
         "volts": (data.full_v > offer.volts) | no,
         "drop": (drop > 0.10) | no,
-        "selectivity": (ratings < data.row_fuse_a) | no if data.row_fuse_a is not None else no,
+        "selectivity": _out_of_order(data, fuses, far * ones) if data.row_fuses else no,
     }
     numbers = {
         "continuous_over_limit": continuous * ones,
@@ -223,4 +261,4 @@ def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...]) -> ChoiceTab
         "withstand": (i2t / offer.stands, 1.0),
         "cold_short": (weak, 1.0),
     }
-    return ChoiceTable(fuses, AWG_SIZES, fails, ratings > derated, numbers, measures, offer.order)
+    return ChoiceTable(fuses, sizes, fails, ratings > derated, numbers, measures, offer.order)

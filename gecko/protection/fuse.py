@@ -32,6 +32,11 @@ def dc_class_v(full_v: float) -> float:
     return next((volts for volts in DC_CLASSES_V if volts >= full_v), DC_CLASSES_V[-1])
 
 
+def fuse_rank(fuse: OfferedFuse) -> tuple[float, int, float]:
+    """Order in which fuses are taken: smallest rating [A], simplest kind, lowest volts [V]."""
+    return fuse.rating_a, KIND_ORDER.index(fuse.kind), fuse.dc_volts_v
+
+
 def fuse_for(rating_a: float, full_v: float) -> OfferedFuse | None:
     """The simplest fuse one can buy with this rating [A], or the next larger, that breaks full-charge volts [V]; None when there is none.
 
@@ -40,7 +45,7 @@ def fuse_for(rating_a: float, full_v: float) -> OfferedFuse | None:
     ('bolt-down', 80.0, 60.0)
     """
     fitting = [fuse for fuse in offered_fuses() if fuse.dc_volts_v >= full_v and fuse.rating_a >= rating_a]
-    return min(fitting, key=lambda fuse: (fuse.rating_a, KIND_ORDER.index(fuse.kind), fuse.dc_volts_v), default=None)
+    return min(fitting, key=fuse_rank, default=None)
 
 
 @dataclass(frozen=True)
@@ -89,6 +94,18 @@ def longest_opening_s(kind: str, multiple: Number) -> NDArray[np.float64]:
     return _longest(_band(kind), _log(multiple))
 
 
+def mean_opening_s(kind: str, multiple: Number) -> NDArray[np.float64]:
+    """Middle of the band, the geometric mean of shortest and longest; inf where the longest is never. [s]
+
+    >>> round(float(mean_opening_s("blade", 2.0)), 3)
+    0.866
+    """
+    band, log_m = _band(kind), _log(multiple)
+    # The geometric mean of two lines in logarithms on the same knots is a line on them.
+    times = np.interp(log_m, band.long_knots, band.mean) - 2.0 * np.maximum(log_m - band.knots[-1], 0.0)
+    return np.where(log_m < band.first_finite, np.inf, np.exp(times))
+
+
 def _log(multiple: Number) -> NDArray[np.float64]:
     logarithm: NDArray[np.float64] = np.log(np.maximum(np.asarray(multiple, dtype=float), 1e-6))
     return logarithm
@@ -125,12 +142,6 @@ def nuisance_sum(kind: str, rating_a: Number, amps: Number, time_s: Number, laun
     """
     ratings = np.asarray(rating_a, dtype=float)
     load = np.asarray(amps, dtype=float).reshape((-1,) + (1,) * ratings.ndim)
-    band, log_m = _band(kind), _log(load / ratings)
-    if against == "mean":
-        # The geometric mean of two lines in logarithms on the same knots is a line on them.
-        gone = np.exp(2.0 * np.maximum(log_m - band.knots[-1], 0.0) - np.interp(log_m, band.long_knots, band.mean))
-        rate = np.where(log_m < band.first_finite, 0.0, gone)
-    else:
-        rate = 1.0 / _shortest(band, log_m)
+    rate = 1.0 / (mean_opening_s(kind, load / ratings) if against == "mean" else _shortest(_band(kind), _log(load / ratings)))
     steps = np.diff(np.asarray(time_s, dtype=float)).reshape((-1,) + (1,) * ratings.ndim)
     return launches * np.sum((rate[1:] + rate[:-1]) / 2.0 * steps, axis=0)

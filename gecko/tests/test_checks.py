@@ -12,7 +12,9 @@ from gecko.tests.machines import bike, named, ride_on
 
 SMALL = {"label": "s", "cells_in_series": 10, "capacity_ah": named(2), "continuous_a": named(8), "peak_10s_a": named(20), "trip_a": named(25)}
 PACK = {"label": "p", "cells_in_series": 10, "capacity_ah": named(6), "age": "new"}
-UNIT = "bank__rows__0__units"
+ADAPTER = {"electronics": "none", "polarity_rechecked": True}
+LAMPS = {"label": "lamps", "amps_a": named(2), "fuse": {"rating_a": 5, "dc_volts_v": 58}, "lead": {"awg": 18, "length_m": named(1)}}
+STEP = {"input_min_v": named(20), "input_max_v": named(60), "output_v": named(12), "output_a": named(5)}
 
 
 def rows(*units: list[dict[str, Any]], fuse: bool = True) -> list[dict[str, Any]]:
@@ -21,6 +23,13 @@ def rows(*units: list[dict[str, Any]], fuse: bool = True) -> list[dict[str, Any]
 
 def child(**more: Any) -> dict[str, Any]:
     return {"name": "Bo", "age_years": 7, **more}
+
+
+def bay(length: float) -> dict[str, Any]:
+    """A bay of a length [m] for one pack of 120 × 75 × 65 mm, which needs 140 × 95 × 115 mm with padding and connectors."""
+    pack = {**PACK, "length_m": named(0.12), "width_m": named(0.075), "height_m": named(0.065)}
+    room = {"length_m": named(length), "width_m": named(0.10), "height_m": named(0.12)}
+    return {"bank__rows": [{"units": [pack]}], "vehicle": {"family": "small dirt bike", "bay": room}}
 
 
 # rule id → (setup that trips it, near twin that does not)
@@ -56,6 +65,26 @@ PAIRS: dict[str, tuple[Setup, Setup]] = {
     "plug.charge": (
         bike(chargers=[{"label": "c", "end_v": named(42), "amps_a": named(2), "plug": "mains pattern"}]),
         bike(chargers=[{"label": "c", "end_v": named(42), "amps_a": named(2), "plug": "own"}]),
+    ),
+    "charge.parallel": (
+        bike(chargers=[{"label": "c", "end_v": named(42), "amps_a": named(2), "per": "bank"}], cut_off=None),
+        bike(chargers=[{"label": "c", "end_v": named(42), "amps_a": named(2), "per": "bank", "isolated": True}], cut_off=None),
+    ),
+    "pack.bay": (bike(**bay(0.139)), bike(**bay(0.141))),
+    "pack.held": (bike(bank__holding={"by": ["tape"]}), bike(bank__holding={"by": ["tape", "strap"]})),
+    "pack.slots": (
+        bike(bank__rows=rows([{**PACK, "continuous_a": named(8)}], [{**PACK, "continuous_a": named(8)}])),
+        bike(bank__rows=rows([{**PACK, "continuous_a": named(20)}], [{**PACK, "continuous_a": named(20)}])),
+    ),
+    "pack.adapter": (bike(bank__rows=rows([{**PACK, "adapter": {"electronics": "none"}}])), bike(bank__rows=rows([{**PACK, "adapter": ADAPTER}]))),
+    "wire.mixed": (bike(controller_lead={"awg": 16, "length_m": named(0.3)}), bike(controller_lead={"awg": 10, "length_m": named(0.3)})),
+    "wire.joint": (bike(main_lead__joint="twist cap"), bike(main_lead__joint="soldered")),
+    "plug.live": (bike(plugs__0__live_pins=True), bike()),
+    "aux.return": (bike(auxiliaries=[{**LAMPS, "returns": "frame"}]), bike(auxiliaries=[LAMPS])),
+    "aux.converter": (bike(auxiliaries=[{**LAMPS, "converter": {**STEP, "input_max_v": named(40)}}]), bike(auxiliaries=[{**LAMPS, "converter": STEP}])),
+    "aux.drain": (
+        bike(auxiliaries=[{"label": "meter", "amps_a": named(0.02), "always_on": True, "taps": "at the packs"}]),
+        bike(auxiliaries=[{"label": "meter", "amps_a": named(0.02), "always_on": True}]),
     ),
     "warranty": (bike(), load_setup({})),
     "fuse.none": (bike(main_fuse=None), bike()),

@@ -10,7 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from gecko.electric.bank import BankModel, RowModel, Unit, bank_limits, join_rows, rated_ah, source_at, usable_ah
+from gecko.electric.bank import BankModel, RowModel, Unit, bank_limits, rated_ah, source_at, usable_ah
+from gecko.electric.joining import join_rows
 from gecko.electric.motor import MotorConstants, combine, from_nameplate
 from gecko.electric.nodal import CurrentSource, Element, Resistor, VoltSource, connected, solve
 from gecko.electric.operating_point import DIRECT, LIMITS, ControllerModel, full_throttle, part_throttle

@@ -8,17 +8,19 @@ from unittest import TestCase
 import numpy as np
 from pydantic import ValidationError
 
-from gecko.checks.edits import both, fewer_in_series, figure, fuse_and_gauge, one_more_row, put, round_up, without_charger
+from gecko.analysis import Analysis
+from gecko.checks.edits import both, fewer_in_series, figure, fuse_and_size, one_more_row, put, round_up, without_charger
 from gecko.errors import GeckoError, UnknownPart, field_problems
 from gecko.figures import SPREAD, Figure, Sampler
 from gecko.parts.charger import Charger
 from gecko.parts.fuse import Fuse
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack, charge_limit_a, default_resistance_ohm, resistance_figure
+from gecko.protection.ampacity import Size
 from gecko.reference.catalogue import catalogue, pack
-from gecko.reference.tables import ampacity_row, contact, families, fuse_curve, offered_fuses, read_rows, rider_by_age, source_of, surface
+from gecko.reference.tables import OfferedFuse, ampacity_row, contact, families, fuse_curve, offered_fuses, read_rows, rider_by_age, source_of, surface
 from gecko.setup import load_setup
-from gecko.tests.machines import named, safe_bike
+from gecko.tests.machines import bike, named, safe_bike
 from gecko.units import mph
 from gecko.words import amps, plain, q, seconds, volts
 
@@ -268,14 +270,26 @@ class Edits(TestCase):
         fewer_in_series(document)
         self.assertEqual(document["bank"]["rows"], [{"units": [1], "fuse": "f"}, {"units": [1], "fuse": "f", "lead": None}])
 
-    def test_fuse_and_gauge_go_together_and_forget_the_old_ratings(self) -> None:
-        document: dict[str, Any] = {"main_fuse": {"rating_a": 50, "breaking_a": 100, "holder_a": 20, "side": "negative"}, "main_lead": {"awg": 14, "length_m": 1}}
-        edit = fuse_and_gauge("blade", 58, 30, 10)
+    def test_fuse_and_wire_go_together_and_forget_the_old_ratings(self) -> None:
+        setup = bike(main_fuse__breaking_a=100, main_fuse__holder_a=named(20), main_fuse__side="negative", main_lead__mm2=2.5)
+        run = Analysis(setup).run("main")
+        assert run is not None
+        edit = fuse_and_size(run, OfferedFuse("blade", 58.0, 1000.0, 30.0), Size(10))
+        document = setup.model_dump(mode="json")
         edit.change(document)
         self.assertEqual(plain(edit.label), "30 A blade, 58 V × 10 AWG")
-        self.assertEqual(document["main_lead"]["awg"], 10)
+        self.assertEqual((document["main_lead"]["awg"], document["main_lead"]["mm2"]), (10, None))
         fuse = document["main_fuse"]
         self.assertEqual((fuse["rating_a"], fuse["breaking_a"], fuse["holder_a"], fuse["side"]), (30, None, None, "negative"))
+
+    def test_a_run_of_like_rows_is_changed_in_each(self) -> None:
+        row = {"units": [safe_bike()["bank"]["rows"][0]["units"][0]], "fuse": {"rating_a": 20, "dc_volts_v": 58}, "lead": {"awg": 14, "length_m": named(0.2)}}
+        setup = bike(bank__rows=[row, row])
+        run = Analysis(setup).run("row0")
+        assert run is not None
+        document = setup.model_dump(mode="json")
+        fuse_and_size(run, None, Size(12)).change(document)
+        self.assertEqual([r["lead"]["awg"] for r in document["bank"]["rows"]], [12, 12])
 
     def test_a_charger_is_taken_out_by_its_place(self) -> None:
         document = {"chargers": ["a", "b", "c"]}

@@ -7,9 +7,10 @@ from unittest import TestCase
 
 import numpy as np
 
+from gecko.electric.path import awg_area_m2
 from gecko.heat.wire import withstand_a2s
-from gecko.protection.ampacity import ambient_factor, bundle_factor, decision_row, derated_ampacity_a
-from gecko.protection.choice import ChoiceInput, choice_table
+from gecko.protection.ampacity import Size, ambient_factor, bundle_factor, decision_row, derated_ampacity_a
+from gecko.protection.choice import ChoiceInput, RowFuse, choice_table
 from gecko.protection.fuse import continuous_limit_a, nuisance_sum, opening_times_s
 from gecko.reference.tables import offered_fuses
 
@@ -72,7 +73,7 @@ class FuseBands(TestCase):
 class Ampacity(TestCase):
     def test_derating_by_hand(self) -> None:
         """10 AWG 105 °C, three in a bundle, 45 °C air: 60·0.7·√(60/75) = 37.566 A."""
-        self.assertAlmostEqual(derated_ampacity_a(10, "105", 45.0, 3), 37.5660, places=3)
+        self.assertAlmostEqual(derated_ampacity_a(Size(10), "105", 45.0, 3), 37.5660, places=3)
 
     def test_factors_at_their_ends(self) -> None:
         self.assertEqual([bundle_factor(n) for n in (1, 2, 3, 4, 6, 7)], [1.0, 0.7, 0.7, 0.6, 0.6, 0.5])
@@ -83,7 +84,7 @@ class Ampacity(TestCase):
 
     def test_withstand_by_the_adiabatic_equation(self) -> None:
         """(k·S)² for 10 AWG, 105 °C: (88·5.261)² = 214 342 A²s within the rounding of the area."""
-        self.assertAlmostEqual(withstand_a2s(10, "105") / 214_342.0, 1.0, delta=1e-3)
+        self.assertAlmostEqual(withstand_a2s(awg_area_m2(10), "105") / 214_342.0, 1.0, delta=1e-3)
 
 
 class Choice(TestCase):
@@ -110,7 +111,7 @@ class Choice(TestCase):
             {"warm_bank_ohm": 0.03},
             {"full_v": 60.0},
             {"length_both_ways_m": 60.0},
-            {"row_fuse_a": 40.0},
+            {"row_fuses": (RowFuse("blade", 15.0, 0.5),)},
             {"conductors": 7},
         ):
             with self.subTest(change):

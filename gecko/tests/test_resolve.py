@@ -82,11 +82,13 @@ class Electric(TestCase):
             self.assertEqual((guard.volts_v, guard.delay_s), (31.0, seconds))
 
     def test_like_rows_become_one_counted_row(self) -> None:
-        """Names, ages and volts of the moment do not make packs unlike; capacity does."""
+        """Names, sizes and volts of the moment do not make packs unlike; capacity and age do."""
         pack = {"cells_in_series": 10, "capacity_ah": named(6)}
         fuse = {"rating_a": 20, "dc_volts_v": 58}
-        alike = bike(bank__rows=[{"units": [{**pack, **own}], "fuse": fuse} for own in ({"label": "a"}, {"label": "b", "age": "worn"}, {"resting_v": named(40)})])
+        alike = bike(bank__rows=[{"units": [{**pack, **own}], "fuse": fuse} for own in ({"label": "a"}, {"label": "b", "mass_kg": named(2)}, {"resting_v": named(40)})])
         self.assertEqual([row.parallel_count for row in machine(alike).bank.rows], [3])
+        worn = bike(bank__rows=[{"units": [{**pack, "age": age}], "fuse": fuse} for age in ("new", "worn")])
+        self.assertEqual([round(float(row.units[0].capacity_ah), 9) for row in machine(worn).bank.rows], [6.0, 4.8])
         unlike = bike(bank__rows=[{"units": [{**pack, "capacity_ah": named(c)}], "fuse": fuse} for c in (6, 4, 6)])
         self.assertEqual([(row.parallel_count, row.units[0].capacity_ah) for row in machine(unlike).bank.rows], [(2, 6.0), (1, 4.0)])
 

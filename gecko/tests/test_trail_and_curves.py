@@ -140,11 +140,11 @@ class Lines(TestCase):
     def test_the_fuse_table_shows_chosen_and_best_with_their_lines(self) -> None:
         choice = evaluate(bike(main_lead__awg=16)).choice
         assert choice is not None and choice.chosen is not None and choice.best is not None
-        self.assertEqual((choice.chosen.awg, choice.best.fails), (16, []))
+        self.assertEqual((choice.chosen.size.awg, choice.best.fails), (16, []))
         self.assertIn("wire", choice.chosen.fails)
-        self.assertEqual({len(row.fails) for row in choice.rows}, {len(choice.awg)})
+        self.assertEqual({len(row.fails) for row in choice.rows}, {len(choice.sizes)})
         self.assertEqual(set(choice.curves), {"chosen", "best"})
-        self.assertEqual(set(choice.curves["best"]), {"shortest", "longest", "wire"})
+        self.assertEqual(set(choice.curves["best"]), {"shortest", "longest", "wire", "withstand"})
 
     def test_a_fuse_that_is_not_sold_still_has_its_cell(self) -> None:
         choice = evaluate(bike(main_fuse__rating_a=33)).choice

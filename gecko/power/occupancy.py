@@ -1,0 +1,147 @@
+"""Which slots are filled, and what the rows that are in must then carry.
+
+With rows left out the ride asks for the same watts from fewer packs. Peak and steady amps of an occupancy follow from that, the
+peak capped by the controller's bank-side limit; they are what rules, row fuses and row leads are sized by.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from gecko.electric.bank import BankModel, source_at
+
+if TYPE_CHECKING:
+    from gecko.analysis import Analysis
+
+
+@dataclass(frozen=True)
+class Occupancy:
+    """Rows of the document that are in, amps asked of the bank and of each row [A], and whether it is a permitted way to ride.
+
+    `row_peak_a` and `row_rms_a` count every row of the document, 0 for those left out. `enough` is False where the rows left
+    cannot give the watts at all.
+    """
+
+    rows: tuple[int, ...]
+    permitted: bool
+    peak_a: float
+    rms_a: float
+    row_peak_a: tuple[float, ...]
+    row_rms_a: tuple[float, ...]
+    open_v: float
+    resistance_ohm: float
+    enough: bool
+
+
+def subset(bank: BankModel, kinds: tuple[int, ...], rows: tuple[int, ...]) -> BankModel:
+    """The bank with these rows of the document in and the others out. kinds: which row of the model each row is."""
+    counts = {k: sum(kinds[r] == k for r in rows) for k in sorted({kinds[r] for r in rows})}
+    return BankModel(tuple(replace(bank.rows[k], parallel_count=n) for k, n in counts.items()))
+
+
+def amps_for_watts(open_v: float, ohm: float, watts_w: float) -> float | None:
+    """Amps at which a source gives these watts at its terminals, `I = (E − √(E² − 4·R·P))/(2·R)`; None where it never can. [A]
+
+    >>> round(amps_for_watts(20.0, 0.1, 190.0), 6), amps_for_watts(20.0, 0.1, 1001.0)
+    (10.0, None)
+    """
+    root = open_v * open_v - 4.0 * ohm * watts_w
+    return None if root < 0 else (open_v - root**0.5) / (2.0 * ohm)
+
+
+def _of(a: Analysis, rows: tuple[int, ...], permitted: bool) -> Occupancy:
+    bank, kinds = a.m.bank, a.resolved.row_kinds
+    part = subset(bank, kinds, rows)
+    full, half = source_at(part, 1.0, a.m.pack_c), source_at(part, 0.5, a.m.pack_c)
+    amps, enough = [], True
+    for asked, all_in, left in ((float(a.peak_a), a.full, full), (a.rms_a, a.half, half)):
+        found = amps_for_watts(float(left.open_v), float(left.resistance_ohm), asked * float(all_in.volts(asked)))
+        enough = enough and found is not None
+        # At most half the short-circuit current: past it more amps bring fewer watts.
+        amps.append(float(left.open_v / (2.0 * left.resistance_ohm)) if found is None else found)
+    limit = a.m.control.battery_limit_a
+    peak = amps[0] if limit is None else min(amps[0], float(limit) + a.m.control.idle_a)
+    if a.m.control.kind == "none":
+        # Nothing meters a switched motor: it takes what resistance lets through, less with fewer rows.
+        loop = float(a.m.path_ohm + a.motor.loop_ohm)
+        scale = (float(a.full.resistance_ohm) + loop) / (float(full.resistance_ohm) + loop) * float(full.open_v / a.full.open_v)
+        peak, enough = float(a.peak_a) * scale, True
+    order = sorted({kinds[r] for r in rows})
+
+    def by_row(currents: tuple[float, ...]) -> tuple[float, ...]:
+        return tuple(float(currents[order.index(kinds[r])]) if r in rows else 0.0 for r in range(len(kinds)))
+
+    return Occupancy(
+        rows, permitted, peak, amps[1], by_row(full.row_currents(peak)), by_row(half.row_currents(amps[1])), float(half.open_v), float(half.resistance_ohm), enough
+    )
+
+
+def all_in(a: Analysis) -> Occupancy:
+    """Every row in: shares at the launch's peak at full charge, and the largest share each row has over the whole ride."""
+    kinds = a.resolved.row_kinds
+    rows = tuple(range(len(kinds)))
+    peak, rms = float(a.peak_a), a.rms_a
+    shares = ride_shares(a)
+    currents = [float(np.asarray(c)) for c in a.full.row_currents(peak)]
+    return Occupancy(
+        rows,
+        True,
+        peak,
+        rms,
+        tuple(currents[k] for k in kinds),
+        tuple(rms * shares[k] for k in kinds),
+        float(a.half.open_v),
+        float(a.half.resistance_ohm),
+        True,
+    )
+
+
+def ride_shares(a: Analysis) -> list[float]:
+    """Largest share of the bank's amps that one row of each kind carries at any moment of the ride. [1]"""
+    bank = a.m.bank
+    if len(bank.rows) == 1:
+        return [1.0 / bank.rows[0].parallel_count]
+    ride = a.ride
+    riding = ride.time_s <= ride.run_time_s
+    source = a.m.source(tuple(np.clip(s[riding], 0.0, 1.0) for s in ride.soc))
+    pack = np.maximum(ride.pack_a[riding], 1e-6)
+    return [float(np.max(current / pack)) for current in source.row_currents(ride.pack_a[riding])]
+
+
+def occupancies(a: Analysis, *, every: bool = False) -> list[Occupancy]:
+    """All rows in first, then those with rows left out, each distinct one once.
+
+    every: also those the setup does not permit, marked so, to see which slots must never be filled alone.
+    """
+    first = a.all_rows
+    bank, kinds = a.setup.bank, a.resolved.row_kinds
+    if bank is None or len(kinds) < 2:
+        return [first]
+    rows = range(len(kinds))
+    stated = bank.occupancy
+    found, seen = [first], {tuple(sorted(kinds))}
+    wanted = [(tuple(q for q in rows if q != r), stated in ("one out", "any")) for r in rows] + [((r,), stated == "any") for r in rows]
+    for part, permitted in wanted:
+        key = tuple(sorted(kinds[r] for r in part))
+        if key in seen or not (permitted or every):
+            continue
+        seen.add(key)
+        found.append(_of(a, part, permitted))
+    return found
+
+
+def row_worst(a: Analysis) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """Peak and steady amps of each row of the document in the worst occupancy that is permitted. [A]"""
+    allowed = occupancies(a)
+    count = len(a.resolved.row_kinds)
+    kinds = a.resolved.row_kinds
+
+    def most(name: str) -> tuple[float, ...]:
+        # Like rows stand in for each other, so an occupancy that was looked at for one of them holds for all.
+        each = [max(getattr(o, name)[r] for o in allowed) for r in range(count)]
+        return tuple(max(each[q] for q in range(count) if kinds[q] == kinds[r]) for r in range(count))
+
+    return most("row_peak_a"), most("row_rms_a")

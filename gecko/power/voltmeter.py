@@ -1,0 +1,90 @@
+"""What a voltmeter tells: volts against charge at rest and at cruise, and what the guard's set point leaves or overstrains."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from gecko.parts.pack import EMPTY_PER_CELL_V
+
+if TYPE_CHECKING:
+    from gecko.analysis import Analysis
+
+CHARGES = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3, 0.2, 0.1)
+
+
+@dataclass(frozen=True)
+class MeterLine:
+    """Charge [1] with the bank's volts at rest and while cruising. [V]"""
+
+    charge: float
+    rest_v: float
+    cruise_v: float
+
+
+def meter_table(a: Analysis) -> list[MeterLine]:
+    """Volts at the bank to read off, fullest first, at the amps of the steady cruise."""
+    amps = cruise_a(a)
+    lines = []
+    for charge in CHARGES:
+        source = a.m.source(charge)
+        lines.append(MeterLine(charge, float(source.open_v), float(source.volts(amps))))
+    return lines
+
+
+def cruise_a(a: Analysis) -> float:
+    """Mean amps of the steady cruise. [A]"""
+    return float(a.ride.pack_ah * 3600.0 / max(float(a.ride.run_time_s), 1e-9))
+
+
+def rebound_v(a: Analysis, level_v: float) -> float:
+    """Volts the packs recover to at rest after a guard has opened at `level_v` under cruise. [V]
+
+    The charge is the one at which the cruise meets the set point; what it gains back is the current times the resistance to the guard.
+    """
+    charges = np.linspace(0.0, 1.0, 201)
+    source = a.m.source(charges)
+    amps = cruise_a(a)
+    seen = source.open_v - amps * a.m.source_ohm(source)
+    return float(np.interp(np.interp(level_v, seen, charges), charges, source.open_v))
+
+
+@dataclass(frozen=True)
+class SetPoint:
+    """A guard's set point [V]: share of charge left when it opens at cruise and at the launch's peak, volts per cell, rebound [V]."""
+
+    volts_v: float
+    left_cruise: float
+    left_peak: float
+    cell_v: float
+    rebound_v: float
+    below_floor: bool
+
+
+def set_points(a: Analysis, floor_v: float) -> list[SetPoint]:
+    """Set points from well under the floor to where a third of the charge is left, for the bank's own cells."""
+    bank = a.setup.bank
+    assert bank is not None
+    cells = max(sum(u.cells_in_series for u in row.units) for row in bank.rows)
+    empty = min(sum(EMPTY_PER_CELL_V[u.chemistry] * u.cells_in_series for u in row.units) for row in bank.rows)
+    charges = np.linspace(0.0, 1.0, 201)
+    source = a.m.source(charges)
+    ohm = a.m.source_ohm(source)
+    cruise, peak = source.open_v - cruise_a(a) * ohm, source.open_v - float(a.peak_a) * ohm
+    top = float(np.interp(0.35, charges, cruise))
+    points = []
+    for volts in np.linspace(0.92 * empty, max(top, 1.02 * empty), 9):
+        level = round(float(volts), 1)
+        points.append(
+            SetPoint(
+                level,
+                float(np.interp(level, cruise, charges)),
+                float(np.interp(level, peak, charges)),
+                level / cells,
+                rebound_v(a, level),
+                level < floor_v - 0.01,
+            )
+        )
+    return points
