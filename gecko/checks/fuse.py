@@ -285,6 +285,8 @@ def too_hot_words(a: Analysis, cell: Cell) -> str:
             f"A short at the far end lets {amps(cell.number('prospective_a'))} through the {lead.words} lead before the "
             f"{cell.fuse_words} opens: {100 * cell.number('i2t_over_withstand'):.0f} % of what the wire withstands."
         )
+    if a.lead_stands_a(lead) <= 0:
+        return f"The air around the {lead.words} lead is as hot as its insulation stands: nothing may flow there, and the {cell.fuse_words} lets {amps(fuse.rating_a)} through."
     longest = 600.0 if fuse.kind == "blade" else 1800.0
     worst = cell.number("longest_opening_over_wire_time_worst")
     return (
