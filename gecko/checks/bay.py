@@ -63,7 +63,7 @@ def held(a: Analysis) -> Iterator[Trip]:
     yield Trip("caution", title, because, "Straps or brackets that bear a fall, padding all round, plates behind plastic.", "/bank/holding", (edit,))
 
 
-def _overloaded(a: Analysis, which: Occupancy) -> list[str]:
+def overloaded(a: Analysis, which: Occupancy) -> list[str]:
     """What the rows that are in cannot bear, in words; empty when they can."""
     bank = a.setup.bank
     assert bank is not None
@@ -98,7 +98,7 @@ def slots(a: Analysis) -> Iterator[Trip]:
     never: list[str] = []
     because, permitted = "", False
     for which in occupancies(a, every=True)[1:]:
-        bad = _overloaded(a, which)
+        bad = overloaded(a, which)
         if not bad:
             continue
         # Like rows stand in for each other: what holds for one of them alone holds for each.

@@ -123,7 +123,7 @@ def occupancies(a: Analysis, *, every: bool = False) -> list[Occupancy]:
     rows = range(len(kinds))
     stated = bank.occupancy
     found, seen = [first], {tuple(sorted(kinds))}
-    wanted = [(tuple(q for q in rows if q != r), stated in ("one out", "any")) for r in rows] + [((r,), stated == "any") for r in rows]
+    wanted = [(tuple(q for q in rows if q != r), stated in ("one out", "any")) for r in reversed(rows)] + [((r,), stated == "any") for r in rows]
     for part, permitted in wanted:
         key = tuple(sorted(kinds[r] for r in part))
         if key in seen or not (permitted or every):

@@ -30,6 +30,10 @@ CONDITIONS = (
 """The conditions a cell must meet, by name."""
 
 
+IN_ORDER = 1.05
+"""A row's fuse opens after the main one when the middle of its band is later by more than this. [1] This project's planning value."""
+
+
 @dataclass(frozen=True)
 class RowFuse:
     """A row's fuse as the main fuse sees it: kind, rating [A], and the largest share of the bank's current it carries [1]."""
@@ -192,7 +196,7 @@ def _out_of_order(data: ChoiceInput, fuses: tuple[OfferedFuse, ...], prospective
             main = mean_opening_s(kind, amps / ratings[mask])
             for row in data.row_fuses:
                 own = mean_opening_s(row.kind, amps * row.share / row.rating_a)
-                late[mask] |= np.isfinite(own) & (own <= main)
+                late[mask] |= np.isfinite(own) & (own <= IN_ORDER * main)
     return late
 
 

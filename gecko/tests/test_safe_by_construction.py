@@ -130,7 +130,7 @@ def safe(pick: random.Random) -> Document:
 
 
 def full_of(d: Document) -> float:
-    return sum(CELL_V[u["chemistry"]][1] * u["cells_in_series"] for u in d["bank"]["rows"][0]["units"])
+    return float(sum(CELL_V[u["chemistry"]][1] * u["cells_in_series"] for u in d["bank"]["rows"][0]["units"]))
 
 
 def limit_of(d: Document) -> float:
