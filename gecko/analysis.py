@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from gecko.electric.bank import BankLimits, Source, bank_limits
+from gecko.electric.contacts import plug_stands_a
 from gecko.electric.motor import MotorConstants
 from gecko.electric.operating_point import OperatingPoint
 from gecko.heat.duty import flat_out, flat_out_temperatures, over_laps, stalled
@@ -256,7 +257,7 @@ class Analysis:
     @property
     def least_part_a(self) -> float | None:
         """Least rating of plugs, cut-off and fuse holder behind the main fuse; None when none is known. [A]"""
-        ratings = [plug.stands_a for plug in self.setup.plugs if plug.place == "main"]
+        ratings = [plug_stands_a(plug) for plug in self.setup.plugs if plug.place == "main"]
         for switch in (self.setup.cut_off, self.setup.pedal_switch):
             if switch is not None and switch.rating_a is not None:
                 ratings.append(switch.rating_a.value)

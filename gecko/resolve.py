@@ -8,6 +8,7 @@ from typing import Any, Literal
 import numpy as np
 
 from gecko.electric.bank import BankModel, RowModel, Unit
+from gecko.electric.contacts import contact_figure
 from gecko.electric.motor import COPPER_SHARE, EFFICIENCY, MotorConstants, combine, default_mass_kg, from_nameplate
 from gecko.electric.operating_point import DIRECT, ControllerModel
 from gecko.electric.path import fuse_ohm
@@ -258,7 +259,7 @@ class _Resolver:
         return total
 
     def plug_ohm(self, path: str, plug: Plug) -> Number:
-        figure = plug.contact_figure
+        figure = contact_figure(plug)
         self.figures[f"{path}/resistance_ohm"] = figure
         return self.sampler.draw(figure)
 

@@ -10,6 +10,7 @@ import numpy as np
 from gecko.analysis import Analysis
 from gecko.checks.drive import stock_stall_nm
 from gecko.checks.path import asked_plugs
+from gecko.electric.contacts import plug_stands_a
 from gecko.evaluation import Finding, HeldBack, Stage, State, Station
 from gecko.heat.motor import WINDING_STOP_C
 from gecko.motion.forces import grip_limited_acceleration, resistance_n
@@ -70,8 +71,8 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
     yield from _switches(a, rms, peak)
     plugs = list(asked_plugs(a))
     if plugs:
-        _, _, worst, asked = max(plugs, key=lambda entry: (entry[3] or 1.0) / entry[2].stands_a)
-        yield _Pair("plugs", "Plugs", "protect", "/plugs", asked if known else None, worst.stands_a, "A", worst.kind)
+        _, _, worst, asked = max(plugs, key=lambda entry: (entry[3] or 1.0) / plug_stands_a(entry[2]))
+        yield _Pair("plugs", "Plugs", "protect", "/plugs", asked if known else None, plug_stands_a(worst), "A", worst.kind)
     if setup.main_lead is not None:
         worst_run = max(a.runs, key=lambda run: run.amps_a / max(a.lead_stands_a(run.lead), 1e-9), default=None)
         lead = worst_run.lead if worst_run else setup.main_lead

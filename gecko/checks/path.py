@@ -8,6 +8,7 @@ from gecko.analysis import Analysis
 from gecko.checks.edits import both, figure, fuse_and_size, put, round_up
 from gecko.checks.fuse import GUARDED, best_edits, guarded_cells, too_hot_words
 from gecko.checks.registry import Edit, Trip, rule
+from gecko.electric.contacts import plug_stands_a
 from gecko.parts.plug import Plug
 from gecko.protection.ampacity import STANDARD_SIZES, Size, derated_ampacity_a
 from gecko.protection.runs import Run
@@ -140,7 +141,7 @@ def asked_plugs(a: Analysis) -> Iterator[tuple[str, str, Plug, float]]:
 @rule("plug.rating", station="plugs", stage="protect", principle="A plug that carries too much browns and melts.")
 def plug_rating(a: Analysis) -> Iterator[Trip]:
     for path, place, plug, asked in asked_plugs(a):
-        stands = plug.stands_a
+        stands = plug_stands_a(plug)
         if asked <= 0.8 * stands:
             continue
         over = asked > stands

@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Literal
 
+from gecko.electric.contacts import plug_ohm
 from gecko.electric.nodal import CurrentSource, Element, Resistor, Solution, VoltSource, connected, solve
 from gecko.electric.path import fuse_ohm
 from gecko.parts.pack import Pack, resistance_figure
+from gecko.power.state import row_path_ohm
 from gecko.resolve import GUARD_OHM, SWITCH_OHM, resolve
 from gecko.setup import Setup
 from gecko.words import plain
@@ -147,7 +149,8 @@ def build_netlist(setup: Setup) -> Netlist | None:
         blocks.append(Block("guard", "guard", "Low-volt guard", f"{setup.guard.volts_v.value:g} V", 4, 0, ("cut_out", "guard_out")))
     lead = setup.main_lead
     one_way = lead.ohm / 2.0 if lead else 0.01
-    poles = sum(p.ohm for p in setup.plugs if p.place == "main")
+    one_way += setup.controller_lead.ohm / 2.0 if setup.controller_lead else 0.0
+    poles = sum(plug_ohm(p) for p in setup.plugs if p.place == "main")
     ohms["plus_lead"] = max(one_way + poles / 2.0, 1e-4)
     ohms["minus_lead"] = max(one_way + poles / 2.0, 1e-4)
     gauge = plain(lead.words) if lead else ""
@@ -177,7 +180,7 @@ def build_netlist(setup: Setup) -> Netlist | None:
         tuple(blocks),
         tuple(wires),
         tuple(_row_window(row.units) for row in bank.rows),
-        tuple(sum(resistance_figure(u).value for u in row.units) for row in bank.rows),
+        tuple(sum(resistance_figure(u).value for u in row.units) + row_path_ohm(row) - (fuse_ohm(row.fuse.rating_a) if row.fuse else 0.0) for row in bank.rows),
         motor_ohm,
         idle,
         ohms,

@@ -6,11 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from gecko.figures import Figure, Part, positive
-from gecko.reference.tables import contact
-
-BROWNED = 10.0
-"""A browned contact has at least this many times its resistance. [1]"""
+from gecko.figures import Part, positive
 
 PlugKind = Literal["spade 6.3", "bullet 4", "bullet 5.5", "two-pole 60", "two-pole 90", "genderless 45", "other"]
 
@@ -34,21 +30,6 @@ class Plug(Part):
     """The half that stays powered when it is pulled has bare pins."""
     place: Literal["main", "motor"] = "main"
     """In the path from the packs, or in the motor's leads."""
-
-    @property
-    def stands_a(self) -> float:
-        """Amps in force: what is printed on it, else its kind's. [A]"""
-        return float(self.rating_a.value) if self.rating_a else contact(self.kind)[1]
-
-    @property
-    def contact_figure(self) -> Figure:
-        """Resistance of one contact as a figure: entered, else its kind's, ten times when browned. [Ω]"""
-        return self.resistance_ohm or Figure(value=contact(self.kind)[0] * (BROWNED if self.browned else 1.0), basis="assumed")
-
-    @property
-    def ohm(self) -> float:
-        """Resistance of all its poles. [Ω]"""
-        return float(self.poles * self.contact_figure.value)
 
 
 class Switch(Part):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from gecko.electric.bank import RowModel, Unit, charge_at_volts
+from gecko.electric.contacts import plug_ohm
 from gecko.electric.path import fuse_ohm
 from gecko.parts.pack import Pack, adapter_ohm, capacity_figure, resistance_figure
 from gecko.setup import Row
@@ -48,7 +49,7 @@ def unit_of(pack: Pack) -> Unit:
 def row_path_ohm(row: Row) -> float:
     """Leads, links, plugs, adapters and fuse of a row. [Ω]"""
     ohm = sum(lead.ohm for lead in (row.lead, row.link) if lead is not None)
-    ohm += sum(plug.ohm for plug in row.plugs) + sum(adapter_ohm(unit) for unit in row.units)
+    ohm += sum(plug_ohm(plug) for plug in row.plugs) + sum(adapter_ohm(unit) for unit in row.units)
     return ohm + (fuse_ohm(row.fuse.rating_a) if row.fuse else 0.0)
 
 

@@ -15,6 +15,7 @@ from gecko.checks.fuse import GUARDED, UNFUSED_M, best_edits
 from gecko.checks.registry import Edit, run_checks
 from gecko.constants import COPPER_ALPHA_PER_K, COPPER_DENSITY_KG_M3, COPPER_HEAT_J_KGK, COPPER_RHO20_OHM_M
 from gecko.curves import build_choice, size_out
+from gecko.electric.contacts import plug_ohm, plug_stands_a
 from gecko.electric.path import fuse_ohm
 from gecko.evaluation import CheckedFix, ChoiceOut, Out, SizeOut
 from gecko.heat.wire import settled_c
@@ -256,7 +257,7 @@ def _joints(a: Analysis) -> Iterator[JointOut]:
         )
 
     def plug(one: Plug, place: str, rms: float, peak: float) -> JointOut:
-        return joint(f"{one.kind} plug", "plug", place, one.ohm, rms, peak, one.stands_a, one.dc_volts_v.value if one.dc_volts_v else None)
+        return joint(f"{one.kind} plug", "plug", place, plug_ohm(one), rms, peak, plug_stands_a(one), one.dc_volts_v.value if one.dc_volts_v else None)
 
     def fused(fuse: Fuse, name: str, place: str, rms: float, peak: float) -> JointOut:
         return joint(name, "fuse", place, float(fuse_ohm(fuse.rating_a)), rms, peak, fuse.rating_a, fuse.dc_volts_v)

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from gecko.electric.bank import BankModel, RowModel, source_at
+from gecko.electric.contacts import plug_stands_a
 from gecko.electric.path import fuse_ohm
 from gecko.parts.auxiliary import Auxiliary
 from gecko.parts.fuse import Fuse
@@ -145,7 +146,7 @@ class _Builder:
             trip = None if any(t is None for t in trips) else float(min(float(t) for t in trips if t is not None))
             fault = _fault(a, BankModel((RowModel(model.units),)), trip)
             share = peaks[first] / bank_peak
-            parts = [plug.stands_a for plug in row.plugs]
+            parts = [plug_stands_a(plug) for plug in row.plugs]
             parts += [unit.adapter.rating_a.value for unit in row.units if unit.adapter and unit.adapter.rating_a]
             if row.fuse and row.fuse.holder_a:
                 parts.append(row.fuse.holder_a.value)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
@@ -13,6 +13,9 @@ from gecko.care.charging import ChargePlan, charge_plans
 from gecko.evaluation import Evaluation, FindingFixes, Ranges
 from gecko.hookup.steps import Hookup, Judgement, Reading, build_hookup, judge
 from gecko.parts.pack import Pack
+from gecko.power.measure import capacity_ah, resistance_ohm
+from gecko.power.plan import PowerPlan
+from gecko.protection.plan import ProtectPlan
 from gecko.reference.catalogue import catalogue
 from gecko.reference.tables import families
 from gecko.setup import json_schema
@@ -61,6 +64,34 @@ class JudgeIn(Schema):
     measured: float | None = None
 
 
+class ProtectIn(DraftIn):
+    """A draft, and the run whose table of fuse and wire is asked for."""
+
+    run: str = Field(default="main", max_length=40)
+
+
+class MeasureIn(Schema):
+    """Readings on a pack: volts at rest and under a known load, or a timed discharge between two states of charge."""
+
+    pack: dict[str, Any]
+    what: Literal["resistance", "capacity"]
+    amps_a: float = Field(ge=0, le=2000, allow_inf_nan=False)
+    temp_c: float = Field(default=25.0, ge=-30, le=60)
+    rest_v: float | None = Field(default=None, gt=0, le=200)
+    load_v: float | None = Field(default=None, ge=0, le=200)
+    seconds_s: float | None = Field(default=None, ge=0, le=400_000)
+    start_charge: float = Field(default=1.0, ge=0, le=1)
+    end_charge: float = Field(default=0.0, ge=0, le=1)
+
+
+class MeasuredOut(Schema):
+    """The figure that was won: resistance [Ω] or capacity [Ah], its relative spread, and a word of doubt."""
+
+    value: float
+    spread: float
+    doubt: str
+
+
 class HookupOut(Schema):
     """The plan, or none while there are no packs."""
 
@@ -104,6 +135,31 @@ def ranges_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
 def fixes_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
     """Checked fixes of a draft's findings."""
     return _raw(services.fixes_json(services.read(payload.setup), _context(request, payload)))
+
+
+@router.post("/power", response={200: PowerPlan, 422: ErrorOut})
+def power_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
+    """The packs at depth: emptying, joining, slots, swap, cold, guard, bay."""
+    return _raw(services.power_json(services.read(payload.setup), _context(request, payload)))
+
+
+@router.post("/protect", response={200: ProtectPlan, 422: ErrorOut})
+def protect_of_draft(request: HttpRequest, payload: ProtectIn) -> HttpResponse:
+    """The wiring at depth: runs, joints, shorts, unfused stretches, pre-charge, and one run's table of fuse and wire."""
+    return _raw(services.protect_json(services.read(payload.setup), _context(request, payload), payload.run))
+
+
+@router.post("/measure", response={200: MeasuredOut, 422: ErrorOut})
+def measure_pack(request: HttpRequest, payload: MeasureIn) -> MeasuredOut:  # noqa: ARG001
+    """Resistance or capacity of a pack from what a meter and a clock showed."""
+    pack = Pack.model_validate(payload.pack)
+    if payload.what == "resistance":
+        if payload.rest_v is None or payload.load_v is None:
+            raise Refused("Enter both readings: volts at rest and volts under the load.", field="/rest_v")
+        found = resistance_ohm(pack, payload.rest_v, payload.load_v, payload.amps_a, payload.temp_c)
+    else:
+        found = capacity_ah(pack, payload.amps_a, payload.seconds_s or 0.0, payload.start_charge, payload.end_charge, payload.temp_c)
+    return MeasuredOut(value=found.value, spread=found.spread, doubt=found.doubt)
 
 
 @router.post("/hookup", response={200: HookupOut, 422: ErrorOut})

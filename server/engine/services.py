@@ -13,6 +13,8 @@ from django.core.cache import cache
 import gecko
 from gecko.analysis import Context
 from gecko.evaluate import evaluate, fixes, ranges
+from gecko.power.plan import power_plan
+from gecko.protection.plan import protect_plan
 from gecko.setup import Setup, load_setup
 
 KEEP_S = 24 * 3600
@@ -46,6 +48,16 @@ def ranges_json(setup: Setup, context: Context) -> str:
 def fixes_json(setup: Setup, context: Context) -> str:
     """Checked fixes as JSON text."""
     return cached_json("fixes", setup, context, lambda: "[" + ",".join(f.model_dump_json() for f in fixes(setup, context)) + "]")
+
+
+def power_json(setup: Setup, context: Context) -> str:
+    """The plan of the packs as JSON text."""
+    return cached_json("power", setup, context, lambda: power_plan(setup, context).model_dump_json())
+
+
+def protect_json(setup: Setup, context: Context, run_id: str) -> str:
+    """The plan of the wiring as JSON text, with the fuse-and-wire table of one run."""
+    return cached_json(f"protect {run_id}", setup, context, lambda: protect_plan(setup, context, run_id).model_dump_json())
 
 
 def read(document: dict[str, Any]) -> Setup:

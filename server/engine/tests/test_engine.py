@@ -30,6 +30,30 @@ class Engine(HouseholdCase):
         self.assertEqual(self.home.ok("POST", "/api/hookup", draft)["plan"]["steps"][-1]["id"], "first_power")
         self.assertEqual(self.home.ok("POST", "/api/charging", draft), [])
 
+    def test_the_plans_of_packs_and_wiring(self) -> None:
+        pack = safe_bike()["bank"]["rows"][0]["units"][0]
+        rows = [{"units": [{**pack, "charge": named(s)}], "fuse": {"rating_a": 30, "dc_volts_v": 58}, "lead": {"awg": 10, "length_m": named(0.2)}} for s in (1.0, 0.6)]
+        draft = {"setup": safe_bike(bank={"rows": rows})}
+        power = self.home.ok("POST", "/api/power", draft)
+        self.assertEqual([e["start"] for e in power["emptying"]], ["full", "as they rest"])
+        self.assertGreater(power["joining"][0]["first_a"], 0)
+        protect = self.home.ok("POST", "/api/protect", {**draft, "run": "row0"})
+        self.assertEqual([r["id"] for r in protect["runs"]], ["row0", "main"])
+        self.assertEqual(protect["choice"]["run"], "row0")
+        main = self.home.ok("POST", "/api/protect", draft)["choice"]
+        self.assertEqual((main["run"], main["sizes"][4]["awg"]), ("main", 10))
+
+    def test_measuring_a_pack(self) -> None:
+        """18.8 V at 12 A after 20.0 V at rest: 100 mΩ. Readings that cannot be are told what to do, in the one shape of errors."""
+        asked: dict[str, Any] = {"pack": {"cells_in_series": 5, "capacity_ah": named(4)}, "what": "resistance", "amps_a": 12, "rest_v": 20.0, "load_v": 18.8}
+        self.assertAlmostEqual(self.home.ok("POST", "/api/measure", asked)["value"], 0.1)
+        discharge = {**asked, "what": "capacity", "amps_a": 2, "seconds_s": 3600, "end_charge": 0.5}
+        self.assertAlmostEqual(self.home.ok("POST", "/api/measure", discharge)["value"], 4.0)
+        for wrong, words in (({"load_v": 20.5}, "swapped"), ({"load_v": None}, "both readings"), ({"amps_a": 0}, "more than zero")):
+            answer = self.home.send("POST", "/api/measure", {**asked, **wrong})
+            self.assertEqual(answer.status_code, 422)
+            self.assertIn(words, answer.json()["message"])
+
     def test_the_same_content_is_computed_once(self) -> None:
         with patch("server.engine.services.evaluate", wraps=__import__("gecko.evaluate", fromlist=["evaluate"]).evaluate) as spy:
             for _ in range(3):

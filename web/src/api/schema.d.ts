@@ -668,6 +668,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Power Of Draft
+         * @description The packs at depth: emptying, joining, slots, swap, cold, guard, bay.
+         */
+        post: operations["server_engine_api_power_of_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/protect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Protect Of Draft
+         * @description The wiring at depth: runs, joints, shorts, unfused stretches, pre-charge, and one run's table of fuse and wire.
+         */
+        post: operations["server_engine_api_protect_of_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Pack
+         * @description Resistance or capacity of a pack from what a meter and a clock showed.
+         */
+        post: operations["server_engine_api_measure_pack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/hookup": {
         parameters: {
             query?: never;
@@ -1601,16 +1661,18 @@ export interface components {
         };
         /**
          * ChoiceOut
-         * @description The fuse-and-wire decision for the main lead.
+         * @description The fuse-and-wire decision for one lead.
          */
         ChoiceOut: {
+            /** Run */
+            run: string;
             /**
              * School
              * @enum {string}
              */
             school: "careful" | "common";
-            /** Awg */
-            awg: number[];
+            /** Sizes */
+            sizes: components["schemas"]["SizeOut"][];
             /** Ampacity A */
             ampacity_a: number[];
             /** Rows */
@@ -1630,7 +1692,7 @@ export interface components {
             launch_s: number;
             /**
              * Curves
-             * @description For chosen and best: shortest, longest opening and wire time [s] against amps.
+             * @description For chosen and best: shortest, longest opening, wire time and withstand of a short [s] against amps.
              * @default {}
              */
             curves: {
@@ -1641,7 +1703,7 @@ export interface components {
         };
         /**
          * ChoicePick
-         * @description A fuse and a gauge with the numbers of every condition.
+         * @description A fuse and a wire with the numbers of every condition.
          */
         ChoicePick: {
             /** Kind */
@@ -1650,8 +1712,9 @@ export interface components {
             dc_volts_v: number;
             /** Rating A */
             rating_a: number;
-            /** Awg */
-            awg: number;
+            /** Breaking A */
+            breaking_a: number;
+            size: components["schemas"]["SizeOut"];
             /** Fails */
             fails: string[];
             /** Numbers */
@@ -1909,6 +1972,21 @@ export interface components {
             };
         };
         /**
+         * SizeOut
+         * @description A wire: its gauge, or its mm² where it is sold so, and how many side by side.
+         */
+        SizeOut: {
+            /** Awg */
+            awg: number;
+            /** Mm2 */
+            mm2?: number | null;
+            /**
+             * Strands
+             * @default 1
+             */
+            strands: number;
+        };
+        /**
          * Station
          * @description One station of the trail: what is asked of it and what it stands, in one unit.
          */
@@ -2027,6 +2105,514 @@ export interface components {
             key: string;
             /** Fixes */
             fixes: components["schemas"]["CheckedFix"][];
+        };
+        /**
+         * BayOut
+         * @description Whether the packs fit, where they lie, what they weigh and where their weight sits.
+         */
+        BayOut: {
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "fits" | "too big" | "no way found" | "sizes not known";
+            /** Bay */
+            bay: number[];
+            /** Boxes */
+            boxes: components["schemas"]["BoxOut"][];
+            /**
+             * Balance M
+             * @description Centre of mass from the bay's near lower corner.
+             */
+            balance_m: number[] | null;
+            /** Ahead Of Rear M */
+            ahead_of_rear_m: number | null;
+            /** Height M */
+            height_m: number | null;
+        };
+        /**
+         * BoxOut
+         * @description A pack laid into the bay: near corner and sides, along, across, upward. [m]
+         */
+        BoxOut: {
+            /** Index */
+            index: number;
+            /** At */
+            at: number[];
+            /** Sides */
+            sides: number[];
+        };
+        /**
+         * ColdOut
+         * @description The packs at a temperature [°C]: what they give at cruise [Ah], their resistance at half charge [Ω], sag at the peak [V].
+         */
+        ColdOut: {
+            /** Temp C */
+            temp_c: number;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Resistance Ohm */
+            resistance_ohm: number;
+            /** Sag V */
+            sag_v: number;
+        };
+        /**
+         * Emptying
+         * @description The bank emptied by the amps of the cruise: each row's amps over time, who ends it, what is left in whom.
+         */
+        Emptying: {
+            /**
+             * Start
+             * @enum {string}
+             */
+            start: "full" | "as they rest";
+            /** Amps A */
+            amps_a: number;
+            /** Seconds S */
+            seconds_s: number;
+            /** Ends By */
+            ends_by: string;
+            /**
+             * Rows
+             * @description Amps of each row against seconds.
+             */
+            rows: components["schemas"]["Curve"][];
+            /** Units */
+            units: components["schemas"]["UnitShare"][];
+        };
+        /**
+         * MeterOut
+         * @description A line of the table for the handlebar.
+         */
+        MeterOut: {
+            /** Charge */
+            charge: number;
+            /** Rest V */
+            rest_v: number;
+            /** Cruise V */
+            cruise_v: number;
+        };
+        /**
+         * OccupancyOut
+         * @description One way of filling the slots.
+         */
+        OccupancyOut: {
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: number[];
+            /** Permitted */
+            permitted: boolean;
+            /** Volts V */
+            volts_v: number;
+            /** Peak A */
+            peak_a: number;
+            /** Rms A */
+            rms_a: number;
+            /** Worst Row A */
+            worst_row_a: number;
+            /** Top Speed M S */
+            top_speed_m_s: number | null;
+            /** Run Time S */
+            run_time_s: number | null;
+            /** Sag V */
+            sag_v: number;
+            /** Problems */
+            problems: string[];
+        };
+        /**
+         * PairOut
+         * @description Two rows at rest, if they were joined now.
+         */
+        PairOut: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** High V */
+            high_v: number;
+            /** Low V */
+            low_v: number;
+            /** First A */
+            first_a: number;
+            /** Allowed A */
+            allowed_a: number;
+            /** Within V */
+            within_v: number;
+            /**
+             * Safe After S
+             * @description Until what flows is no more than the lower one may be charged with; 0 when it never is more.
+             */
+            safe_after_s: number;
+            /** Settled S */
+            settled_s: number;
+            /** Moved Ah */
+            moved_ah: number;
+            flow: components["schemas"]["Curve"];
+        };
+        /**
+         * PowerPlan
+         * @description Everything of the packs that costs more than a key press may.
+         */
+        PowerPlan: {
+            /**
+             * Emptying
+             * @default []
+             */
+            emptying: components["schemas"]["Emptying"][];
+            /**
+             * Joining
+             * @default []
+             */
+            joining: components["schemas"]["PairOut"][];
+            /**
+             * Occupancies
+             * @default []
+             */
+            occupancies: components["schemas"]["OccupancyOut"][];
+            swap?: components["schemas"]["SwapOut"] | null;
+            /**
+             * Cold
+             * @default []
+             */
+            cold: components["schemas"]["ColdOut"][];
+            /**
+             * Set Points
+             * @default []
+             */
+            set_points: components["schemas"]["SetPointOut"][];
+            /**
+             * Meter
+             * @default []
+             */
+            meter: components["schemas"]["MeterOut"][];
+            /** Cruise A */
+            cruise_a?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            bay?: components["schemas"]["BayOut"] | null;
+        };
+        /**
+         * SetPointOut
+         * @description A set point of the guard, and what it leaves or overstrains.
+         */
+        SetPointOut: {
+            /** Volts V */
+            volts_v: number;
+            /** Cell V */
+            cell_v: number;
+            /** Left Cruise */
+            left_cruise: number;
+            /** Left Peak */
+            left_peak: number;
+            /** Rebound V */
+            rebound_v: number;
+            /** Below Floor */
+            below_floor: boolean;
+        };
+        /**
+         * SwapOut
+         * @description All rows together against one after the other.
+         */
+        SwapOut: {
+            /** Together S */
+            together_s: number;
+            /** Together Sag V */
+            together_sag_v: number;
+            /** Swapped S */
+            swapped_s: number;
+            /** Swapped Sag V */
+            swapped_sag_v: number;
+            /** Changes */
+            changes: number;
+        };
+        /**
+         * UnitShare
+         * @description One pack of a row over a discharge: its label, charge at start and end [1], and what stays unused [Ah].
+         */
+        UnitShare: {
+            /** Row */
+            row: number;
+            /** Unit */
+            unit: number;
+            /** Label */
+            label: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Unused Ah */
+            unused_ah: number;
+            /**
+             * Ends
+             * @description It ends the ride.
+             */
+            ends: boolean;
+        };
+        /**
+         * JointOut
+         * @description What a part of the path costs: its ohms, volts and watts at RMS and at peak amps, what it is asked and stands.
+         */
+        JointOut: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fuse" | "lead" | "plug" | "switch" | "guard";
+            /** Place */
+            place: string;
+            /** Ohm */
+            ohm: number;
+            /** Asked A */
+            asked_a: number;
+            /** Stands A */
+            stands_a: number | null;
+            /** Stands V */
+            stands_v: number | null;
+            /** Volts V */
+            volts_v: number;
+            /** Watts W */
+            watts_w: number;
+            /** Peak V */
+            peak_v: number;
+        };
+        /**
+         * NextSize
+         * @description What the next thicker wire brings: its heat [°C], volts saved [V], top speed won [m/s].
+         */
+        NextSize: {
+            size: components["schemas"]["SizeOut"];
+            /** Steady C */
+            steady_c: number | null;
+            /** Saved V */
+            saved_v: number;
+            /** Speed M S */
+            speed_m_s: number;
+        };
+        /**
+         * NodeOut
+         * @description A place where a short could happen: what flows full and warm, and at 20 % on the coldest day, and how soon its fuse opens.
+         */
+        NodeOut: {
+            /** Name */
+            name: string;
+            /** Short A */
+            short_a: number;
+            /** Cold A */
+            cold_a: number;
+            /** Fuse */
+            fuse: string | null;
+            /**
+             * Opens S
+             * @description Longest time the fuse takes, full and warm; None: never, or no fuse before it.
+             */
+            opens_s: number | null;
+            /** Cold Opens S */
+            cold_opens_s: number | null;
+        };
+        /**
+         * PrechargeOut
+         * @description The spark of empty capacitors, and the resistor against it.
+         */
+        PrechargeOut: {
+            /** Capacitance F */
+            capacitance_f: number;
+            /** Assumed */
+            assumed: boolean;
+            /** Spark A */
+            spark_a: number;
+            /** Energy J */
+            energy_j: number;
+            /** Resistor Ohm */
+            resistor_ohm: number;
+            /** Peak W */
+            peak_w: number;
+            /** Rated W */
+            rated_w: number;
+            /** Seconds S */
+            seconds_s: number;
+        };
+        /**
+         * ProtectPlan
+         * @description Everything of the wiring that costs more than a key press may.
+         */
+        ProtectPlan: {
+            /**
+             * Runs
+             * @default []
+             */
+            runs: components["schemas"]["RunOut"][];
+            /**
+             * Joints
+             * @default []
+             */
+            joints: components["schemas"]["JointOut"][];
+            /**
+             * Nodes
+             * @default []
+             */
+            nodes: components["schemas"]["NodeOut"][];
+            /**
+             * Stretches
+             * @default []
+             */
+            stretches: components["schemas"]["StretchOut"][];
+            precharge?: components["schemas"]["PrechargeOut"] | null;
+            /** @description The table of the run that was asked for. */
+            choice?: components["schemas"]["ChoiceOut"] | null;
+            /** @description Fuse and wire of every run at once, where every one of them has a pair that meets all conditions. */
+            all_best?: components["schemas"]["CheckedFix"] | null;
+        };
+        /**
+         * RunOut
+         * @description A lead of the tree, with fuse and wire judged together.
+         */
+        RunOut: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+            /** After */
+            after: string;
+            /** Rows */
+            rows: number[];
+            size: components["schemas"]["SizeOut"];
+            /** Length M */
+            length_m: number;
+            /**
+             * Fuse
+             * @description The fuse that guards it, in words; None where nothing does.
+             */
+            fuse: string | null;
+            /** Own Fuse */
+            own_fuse: boolean;
+            /** Asked A */
+            asked_a: number;
+            /** Peak A */
+            peak_a: number;
+            /** Stands A */
+            stands_a: number;
+            /**
+             * Steady C
+             * @description Settles at, under its RMS amps; None where it never settles.
+             */
+            steady_c: number | null;
+            /** Ten Minutes C */
+            ten_minutes_c: number;
+            /**
+             * Limit C
+             * @description Settles at, on a climb at the controller's limit; None without one or where it never settles.
+             */
+            limit_c: number | null;
+            /** Insulation C */
+            insulation_c: number;
+            /** Drop V */
+            drop_v: number;
+            /** Loss W */
+            loss_w: number;
+            /** Short A */
+            short_a: number;
+            /** Cold Short A */
+            cold_short_a: number;
+            /** Fails */
+            fails: string[];
+            /** Best */
+            best: string | null;
+            thicker: components["schemas"]["NextSize"] | null;
+        };
+        /**
+         * StretchOut
+         * @description Positive lead that no fuse guards, and how long it may be. [m]
+         */
+        StretchOut: {
+            /** Name */
+            name: string;
+            /** Length M */
+            length_m: number;
+            /** Most M */
+            most_m: number;
+        };
+        /**
+         * ProtectIn
+         * @description A draft, and the run whose table of fuse and wire is asked for.
+         */
+        ProtectIn: {
+            /** Setup */
+            setup: {
+                [key: string]: unknown;
+            };
+            /** Build Id */
+            build_id?: number | null;
+            /** Baseline */
+            baseline?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Is Baseline
+             * @default false
+             */
+            is_baseline: boolean;
+            /**
+             * Run
+             * @default main
+             */
+            run: string;
+        };
+        /**
+         * MeasuredOut
+         * @description The figure that was won: resistance [Ω] or capacity [Ah], its relative spread, and a word of doubt.
+         */
+        MeasuredOut: {
+            /** Value */
+            value: number;
+            /** Spread */
+            spread: number;
+            /** Doubt */
+            doubt: string;
+        };
+        /**
+         * MeasureIn
+         * @description Readings on a pack: volts at rest and under a known load, or a timed discharge between two states of charge.
+         */
+        MeasureIn: {
+            /** Pack */
+            pack: {
+                [key: string]: unknown;
+            };
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "resistance" | "capacity";
+            /** Amps A */
+            amps_a: number;
+            /**
+             * Temp C
+             * @default 25
+             */
+            temp_c: number;
+            /** Rest V */
+            rest_v?: number | null;
+            /** Load V */
+            load_v?: number | null;
+            /** Seconds S */
+            seconds_s?: number | null;
+            /**
+             * Start Charge
+             * @default 1
+             */
+            start_charge: number;
+            /**
+             * End Charge
+             * @default 0
+             */
+            end_charge: number;
         };
         /**
          * BlockOut
@@ -3843,6 +4429,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FindingFixes"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_power_of_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerPlan"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_protect_of_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProtectIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProtectPlan"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_measure_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredOut"];
                 };
             };
             /** @description Unprocessable Entity */
