@@ -27,7 +27,7 @@ from gecko.evaluation import (
 from gecko.heat.motor import WINDING_STOP_C
 from gecko.motion.forces import wheelie_acceleration
 from gecko.motion.top_speed import KNOBS
-from gecko.parts.pack import REST_FULL_PER_CELL_V, Pack
+from gecko.parts.pack import REST_FULL_PER_CELL_V, Pack, capacity_figure
 from gecko.protection.guard import guard_level_v
 from gecko.resolve import Resolved
 from gecko.setup import Setup, load_setup
@@ -67,7 +67,7 @@ def _bank(a: Analysis) -> BankOut | None:
         return None
     rows = bank.rows
     nominal = a.nominal_v or 0.0
-    capacity = sum(min(u.capacity_ah.value for u in row.units) for row in rows)
+    capacity = sum(min(capacity_figure(u).value for u in row.units) for row in rows)
     model = a.machine.bank if a.machine else None
     source = a.half if model else None
     limits = a.limits if model else None

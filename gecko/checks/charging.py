@@ -88,7 +88,7 @@ def charge_parallel(a: Analysis) -> Iterator[Trip]:
                 (Edit("Charge them apart", put(f"chargers/{i}/while_joined", False)),),
                 place=f"{i}.joined",
             )
-        if charger.per == "bank" and charger.isolated is not True and a.setup.cut_off is None:
+        if charger.per == "bank" and charger.isolated is not True and a.setup.cut_off is None and not a.context.is_baseline:
             yield Trip(
                 "caution",
                 "Charging in place with the machine connected",

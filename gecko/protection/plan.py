@@ -333,7 +333,7 @@ def _nodes(a: Analysis) -> Iterator[NodeOut]:
         yield _node(a, "At the motor", motor, motor.lead.ohm)
     for run in a.runs:
         if run.kind == "accessory":
-            yield _node(a, f"End of the lead of the {run.name}", run, run.lead.ohm)
+            yield _node(a, f"End of the lead to {run.name[0].lower()}{run.name[1:]}", run, run.lead.ohm)
 
 
 def _node(a: Analysis, name: str, run: Run, lead_ohm: float) -> NodeOut:

@@ -41,6 +41,17 @@ def lead(label: str, ah: float) -> Document:
     return {"label": label, "chemistry": "lead", "cells_in_series": 6, "capacity_ah": plate(ah), "guard_in_tool": False, "age": "used"}
 
 
+STRAPPED: Document = {"by": ["strap", "bracket"], "cushioned": True, "against": "padding", "spreader_plates": False}
+GARDEN_SIZE: Document = {"length_m": measured(0.15), "width_m": measured(0.09), "height_m": measured(0.075), "mass_kg": measured(0.95)}
+LAMPS: Document = {
+    "label": "Lamps",
+    "amps_a": measured(1.5),
+    "fuse": {"kind": "blade", "rating_a": 5, "dc_volts_v": 32},
+    "lead": {"awg": 16, "length_m": measured(0.9)},
+    "converter": {"input_min_v": plate(15), "input_max_v": plate(40), "output_v": plate(12), "output_a": plate(5)},
+}
+
+
 def marmalade() -> Document:
     """A 24 V two-seat ride-on buggy on two lead blocks, pedal straight to two gear motors."""
     return {
@@ -83,6 +94,10 @@ def marmalade_setups() -> list[tuple[str, Document]]:
         if rows > 1:
             for row, volts in zip(document["bank"]["rows"], (28.6, 28.5, 28.4), strict=False):
                 row["units"][0]["resting_v"] = measured(volts)
+            document["bank"] |= {"holding": deepcopy(STRAPPED), "occupancy": "all"}
+        if rows == 2:
+            # The second pack is an old one from the shed's strimmer, not quite charged.
+            document["bank"]["rows"][1]["units"][0] |= {"label": "7-cell garden pack, 4 Ah, old", "age": "worn", "resting_v": measured(27.9)}
         if rows == 3:
             document["controller"] = {
                 "kind": "brushed",
@@ -97,7 +112,17 @@ def marmalade_setups() -> list[tuple[str, Document]]:
             document["pedal_switch"] = None
             document = {**arrange(load_setup({**document}), garden, 3, 1), "chargers": [deepcopy(dock)]}
             for row, volts in zip(document["bank"]["rows"], (28.6, 28.5, 28.4), strict=False):
-                row["units"][0]["resting_v"] = measured(volts)
+                row["units"][0] |= {"resting_v": measured(volts), **GARDEN_SIZE}
+            document["bank"] |= {"holding": deepcopy(STRAPPED), "occupancy": "all"}
+            document["vehicle"]["bay"] = {
+                "length_m": measured(0.34),
+                "width_m": measured(0.24),
+                "height_m": measured(0.16),
+                "ahead_of_rear_m": 0.42,
+                "floor_m": 0.18,
+            }
+            document["motor_lead"] = {"awg": 12, "length_m": measured(0.5), "insulation": "105", "bundle_conductors": 2, "joint": "crimped"}
+            document["auxiliaries"] = [deepcopy(LAMPS)]
         if rows == 1:
             # The first evening's idea: pack straight to the stock leads, the biggest fuse in the drawer, nothing else.
             document |= {"guard": None, "cut_off": None, "main_fuse": {"kind": "blade", "rating_a": 40, "dc_volts_v": 32, "distance_m": guess(0.4)}}
@@ -156,6 +181,7 @@ def thistle_setups() -> list[tuple[str, Document]]:
     base = load_setup(thistle())
     eight = arrange(base, Pack.model_validate(pack("pack-8s-lfp-10")), 1, 1)
     twelve = arrange(base, Pack.model_validate(pack("pack-12s-lfp-10")), 1, 1)
+    eight["bank"]["holding"] = deepcopy(STRAPPED)
     eight["chargers"] = [{"label": "8-cell LFP charger, 3 A", "chemistry": "lfp", "end_v": plate(29.2), "amps_a": plate(3)}]
     gentle = deepcopy(eight)
     gentle["throttle"]["limiter_mark"] = 0.6
@@ -209,6 +235,7 @@ def bramble_setups() -> list[tuple[str, Document]]:
     base = load_setup(bramble())
     lithium = arrange(base, Pack.model_validate(pack("pack-14s-20")), 1, 1)
     lithium["throttle"]["limiter_mark"] = 0.75
+    lithium["bank"]["holding"] = deepcopy(STRAPPED)
     lithium["chargers"] = [{"label": "14-cell charger, 3 A", "chemistry": "li-ion", "end_v": plate(58.8), "amps_a": plate(3)}]
     hasty = deepcopy(lithium)
     hasty["throttle"]["limiter_mark"] = None
@@ -265,6 +292,7 @@ def comet_setups() -> list[tuple[str, Document]]:
     two = {**arrange(base, one, 2, 1), "chargers": deepcopy(comet()["chargers"])}
     for row in two["bank"]["rows"]:
         row["units"][0]["resting_v"] = measured(53.9)
+    two["bank"] |= {"holding": deepcopy(STRAPPED), "occupancy": "all"}
     unlike = deepcopy(two)
     unlike["bank"]["rows"][1]["units"][0]["resting_v"] = measured(48.2)
     return [("As found", comet()), ("Two packs", two), ("Two packs, not matched", unlike)]

@@ -1,5 +1,5 @@
 /** Numbers for people: SI inside, converted here and nowhere else. */
-export type Kind = "speed" | "length" | "mass" | "temp" | "small" | "grade" | "plain";
+export type Kind = "speed" | "length" | "mass" | "temp" | "small" | "grade" | "farad" | "plain";
 export type UnitChoice = { speed: string; length: string; mass: string; temp: string; wire: string; small: string };
 
 export const IMPERIAL: UnitChoice = { speed: "mph", length: "ft", mass: "lb", temp: "°F", wire: "AWG", small: "in" };
@@ -18,6 +18,7 @@ const SCALES: Record<string, Scale> = {
   in: { factor: 1 / 0.0254, digits: 1 },
   mm: { factor: 1000, digits: 0 },
   "%": { factor: 100, digits: 0 },
+  µF: { factor: 1e6, digits: 0 },
 };
 
 /** Cross-sections by gauge in mm² (ASTM B258), for those who buy by the square millimetre. */
@@ -34,7 +35,7 @@ const MM2: Record<number, string> = {
 };
 
 export const unitOf = (kind: Kind, units: UnitChoice, own = "") =>
-  kind === "plain" ? own : kind === "grade" ? "%" : units[kind];
+  kind === "plain" ? own : kind === "grade" ? "%" : kind === "farad" ? "µF" : units[kind];
 
 export function toShown(value: number, unit: string): number {
   const scale = SCALES[unit];
@@ -62,6 +63,21 @@ export function shown(value: number, kind: Kind, units: UnitChoice, digits?: num
 export const withUnit = (value: number, kind: Kind, units: UnitChoice) => `${shown(value, kind, units)} ${unitOf(kind, units)}`;
 
 export const wire = (awg: number, units: UnitChoice) => (units.wire === "AWG" ? `${awg} AWG` : `${MM2[awg] ?? "?"} mm²`);
+
+export type WireSize = { awg: number; mm2?: number | null | undefined; strands?: number | undefined };
+
+/** A wire as it is bought: by gauge or by mm², and how many side by side. */
+export const sizeWords = (size: WireSize, units: UnitChoice) => {
+  const one = size.mm2 == null ? wire(size.awg, units) : `${plainNumber(size.mm2)} mm²`;
+  return (size.strands ?? 1) > 1 ? `${size.strands} × ${one}` : one;
+};
+
+export const sameSize = (a: WireSize | undefined, b: WireSize | undefined) =>
+  a !== undefined &&
+  b !== undefined &&
+  a.awg === b.awg &&
+  (a.mm2 ?? null) === (b.mm2 ?? null) &&
+  (a.strands ?? 1) === (b.strands ?? 1);
 
 /** A difference of temperatures. */
 export const rise = (kelvin: number, units: UnitChoice) =>

@@ -1,42 +1,82 @@
 /** Power: which packs, how many, how joined; the window against the controller; the sag. */
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import { useParts } from "../../lib/parts";
-import type { Doc, Json } from "../../lib/pointer";
+import { type Doc, type Json, write } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
-import { CheckField, FormProvider, NumberField, SelectField, useForm } from "../../ui/Field";
+import { usePowerPlan } from "../../lib/useDeepPlan";
+import { FormProvider, Segmented, useForm } from "../../ui/Field";
 import { Fit } from "../../ui/Fit";
 import { type Basis, BasisGlyph } from "../../ui/Glyph";
 import { PickPart } from "../../ui/PickPart";
+import { Trouble } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
-import { Block, Grid, Heading } from "../Heading";
+import { Block, Heading } from "../Heading";
 import { BenchDrawing } from "./BenchDrawing";
-import { MOST_ROWS, MOST_SERIES, type Row, resized, rowsOf } from "./rows";
+import { asBank, Board } from "./Board";
+import { BayFit, Cold, Joined, Meter, Sharing, Slots } from "./Deep";
+import { Measure } from "./Measure";
+import { PackFields } from "./PackFields";
+import { letter, MOST_ROWS, MOST_SERIES, moved, type Row, resized, rowsOf, type Spot, spotName, withoutUnit } from "./rows";
 import { Sag } from "./SagPlot";
 import { Stepper } from "./Stepper";
 import { Window } from "./VoltWindow";
 
-/** While all packs are alike, a number of the first is a number of all; only the resting volts are each pack's own. */
-function AlikePacks({ rows, alike, children }: { rows: Row[]; alike: boolean; children: ReactNode }) {
+const MORE = [
+  ["sharing", "how rows share"],
+  ["joining", "joining"],
+  ["slots", "slots and swaps"],
+  ["meter", "meter and guard"],
+  ["cold", "in the cold"],
+  ["bay", "bay and holding"],
+  ["measure", "measure a pack"],
+] as const;
+type More = (typeof MORE)[number][0];
+
+const OWN = new Set(["resting_v", "charge", "temp_c"]);
+
+/** Together, a number of one pack is a number of all; what is of the moment stays each pack's own. */
+function Packs({
+  rows,
+  together,
+  spot,
+  bank,
+  children,
+}: {
+  rows: Row[];
+  together: boolean;
+  spot: Spot;
+  bank: Json | undefined;
+  children: ReactNode;
+}) {
   const form = useForm();
+  const here = `/bank/rows/${spot.row}/units/${spot.unit}/`;
   const edit = (pointer: string, value: Json) => {
-    const own = pointer.match(/^\/bank\/rows\/0\/units\/0\/(\w+)$/)?.[1];
-    if (!alike || !own || own === "resting_v") return form.edit(pointer, value);
-    const all = rows.map((row) => ({ ...row, units: row.units.map((u) => ({ ...u, [own]: value })) }));
-    form.edit("/bank", { rows: all as unknown as Json });
+    const own = pointer.startsWith(here) ? pointer.slice(here.length) : undefined;
+    if (!together || !own || OWN.has(own.split("/")[0] ?? "")) return form.edit(pointer, value);
+    const all = rows.map((row) => ({ ...row, units: row.units.map((u) => write(u, `/${own}`, value)) }));
+    form.edit("/bank", asBank(bank, all));
   };
   return <FormProvider value={{ ...form, edit }}>{children}</FormProvider>;
 }
 
-export function Power({ draft, plan }: StageProps) {
+export function Power({ build, row, draft, plan }: StageProps) {
   const parts = useParts();
   const rows = rowsOf(draft.doc);
+  const deep = usePowerPlan({ doc: draft.doc, buildId: build.id, isBaseline: row.is_baseline });
+  const [place, setSpot] = useState<Spot>({ row: 0, unit: 0 });
+  const [open, setOpen] = useState(false);
+  const [more, setMore] = useState<More>("sharing");
   const unit = rows[0]?.units[0];
   const series = Math.max(...rows.map((r) => r.units.length), 0);
   const alike = rows.every(
     (r) =>
       r.units.length === series && r.units.every((u) => u.label === unit?.label && u.cells_in_series === unit?.cells_in_series),
   );
-  const set = (to: Doc, count: number, inSeries: number) => draft.edit("/bank", { rows: resized(rows, to, count, inSeries) });
+  const [together, setTogether] = useState(alike);
+  // The pack that was chosen may be gone after an undo or a stepper.
+  const spot = rows[place.row]?.units[place.unit] ? place : { row: 0, unit: 0 };
+  const setRows = (next: Row[]) => draft.edit("/bank", asBank(draft.doc.bank, next));
+  const set = (to: Doc, count: number, inSeries: number) => setRows(resized(rows, to, count, inSeries));
   const evaluation = plan.evaluation;
   const bank = evaluation?.bank;
   const basis = (name: string) => ((unit?.[name] as Doc | null)?.basis as Basis | undefined) ?? "assumed";
@@ -87,7 +127,8 @@ export function Power({ draft, plan }: StageProps) {
           )}
           {unit && !alike && (
             <p className="rounded-lg border border-line bg-paper p-2 text-ink2">
-              This bank mixes unlike packs. It is computed as it is; edit its packs below, or choose one pack above to start anew.
+              This bank mixes unlike packs. It is computed as it is; change its packs below, or choose one pack above to start
+              anew.
             </p>
           )}
           {rows.length > 1 && (
@@ -157,58 +198,115 @@ export function Power({ draft, plan }: StageProps) {
         </div>
       )}
       {unit && (
-        <details className="mt-4 border-t border-line pt-3" open={!alike || undefined}>
-          <summary className="font-head text-[15px] font-bold">The packs in numbers</summary>
-          <AlikePacks rows={rows} alike={alike}>
-            {rows.map((row, r) =>
-              row.units.map((_, u) =>
-                r === 0 || !alike || rows.length > 1 ? (
-                  <div key={`${r}.${u}`} className="mt-3">
-                    <h3 className="mb-2 text-[13.5px]">
-                      {rows.length > 1 || row.units.length > 1
-                        ? `Pack ${String.fromCharCode(65 + r)}${row.units.length > 1 ? u + 1 : ""}`
-                        : "Pack"}
-                    </h3>
-                    <Grid min={140}>
-                      <NumberField label="Resting volts now" pointer={`/bank/rows/${r}/units/${u}/resting_v`} unit="V" />
-                      {(r === 0 && u === 0) || !alike ? (
-                        <>
-                          <NumberField label="Capacity" pointer={`/bank/rows/${r}/units/${u}/capacity_ah`} unit="Ah" />
-                          <NumberField
-                            label="Cells in series"
-                            pointer={`/bank/rows/${r}/units/${u}/cells_in_series`}
-                            plain
-                            whole
-                          />
-                          <SelectField
-                            label="Chemistry"
-                            pointer={`/bank/rows/${r}/units/${u}/chemistry`}
-                            options={[
-                              ["li-ion", "li-ion"],
-                              ["lfp", "LFP"],
-                              ["lead", "lead"],
-                            ]}
-                          />
-                          <NumberField label="Resistance" pointer={`/bank/rows/${r}/units/${u}/resistance_ohm`} unit="Ω" />
-                          <NumberField label="Steady amps" pointer={`/bank/rows/${r}/units/${u}/continuous_a`} unit="A" />
-                          <NumberField label="Amps for 10 s" pointer={`/bank/rows/${r}/units/${u}/peak_10s_a`} unit="A" />
-                          <NumberField label="Switches off at" pointer={`/bank/rows/${r}/units/${u}/trip_a`} unit="A" />
-                          <NumberField label="Own low cut-off" pointer={`/bank/rows/${r}/units/${u}/protection_low_v`} unit="V" />
-                          <CheckField label="The tool guards it" pointer={`/bank/rows/${r}/units/${u}/guard_in_tool`} />
-                        </>
-                      ) : null}
-                    </Grid>
-                  </div>
-                ) : null,
-              ),
-            )}
-          </AlikePacks>
-          {alike && rows.length * series > 1 && (
-            <p className="mt-2 text-small text-ink3">
-              The packs are alike: a number of the first is a number of all. Resting volts are each pack's own.
-            </p>
+        <div className="mt-4 border-t border-line pt-3">
+          <Block
+            title="Rows and packs, one by one"
+            line="Drag a pack to another row, or move it with the arrow keys. Choose one to see its numbers."
+          >
+            <Board
+              rows={rows}
+              chosen={spot}
+              choose={(to) => {
+                setSpot(to);
+                setOpen(true);
+              }}
+              change={setRows}
+            />
+          </Block>
+          <details className="mt-3" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
+            <summary className="font-head text-[15px] font-bold">Pack {spotName(rows, spot)} in numbers</summary>
+            <div className="mt-2">
+              {rows.length * series > 1 && (
+                <label className="mb-2 flex min-h-8 items-center gap-2">
+                  <input
+                    type="checkbox"
+                    className="size-5 accent-[var(--leaf-deep)]"
+                    checked={together}
+                    onChange={(e) => setTogether(e.target.checked)}
+                  />
+                  what I change here changes in every pack (its charge and volts of the moment stay its own)
+                </label>
+              )}
+              <Packs rows={rows} together={together && rows.length * series > 1} spot={spot} bank={draft.doc.bank}>
+                <PackFields path={`/bank/rows/${spot.row}/units/${spot.unit}`} />
+              </Packs>
+              <div className="mt-3 flex flex-wrap gap-3">
+                <PickPart
+                  label={`Pack ${spotName(rows, spot)} is another`}
+                  parts={packs}
+                  none="Choose a pack…"
+                  onPick={(part) => draft.edit(`/bank/rows/${spot.row}/units/${spot.unit}`, part)}
+                />
+                {rows.length > 1 && (
+                  <label>
+                    <span className="mb-1 block text-small font-bold text-ink2">Move it to</span>
+                    <select
+                      className="input"
+                      value={spot.row}
+                      onChange={(e) => {
+                        const to = Number(e.target.value);
+                        const next = moved(rows, spot, { row: to });
+                        setRows(next);
+                        setSpot({ row: Math.min(to, next.length - 1), unit: 0 });
+                      }}
+                    >
+                      {rows.map((_, r) => (
+                        <option key={r} value={r}>
+                          row {letter(r)}
+                        </option>
+                      ))}
+                      {rows.length < MOST_ROWS && <option value={rows.length}>a new row</option>}
+                    </select>
+                  </label>
+                )}
+                {rows.length * series > 1 && (
+                  <button
+                    type="button"
+                    className="btn quiet self-end"
+                    onClick={() => {
+                      setRows(withoutUnit(rows, spot));
+                      setSpot({ row: 0, unit: 0 });
+                    }}
+                  >
+                    Take it out
+                  </button>
+                )}
+              </div>
+            </div>
+          </details>
+        </div>
+      )}
+      {unit && (
+        <div className="mt-4 border-t border-line pt-3">
+          <div className="mb-3 max-w-full overflow-x-auto">
+            <Segmented label="More about these packs" value={more} options={MORE} onChange={(v) => setMore(v as More)} />
+          </div>
+          <Trouble error={deep.error} />
+          {more === "measure" ? (
+            <Measure
+              pack={rows[spot.row]?.units[spot.unit] ?? unit}
+              name={spotName(rows, spot)}
+              adopt={(field, found) =>
+                draft.edit(`/bank/rows/${spot.row}/units/${spot.unit}/${field}`, {
+                  value: found.value,
+                  basis: "measured",
+                  spread: found.spread,
+                })
+              }
+            />
+          ) : !deep.plan ? (
+            <p role="status">Working it out…</p>
+          ) : (
+            <>
+              {more === "sharing" && <Sharing plan={deep.plan} rows={rows} />}
+              {more === "joining" && <Joined plan={deep.plan} />}
+              {more === "slots" && <Slots plan={deep.plan} rows={rows} packs={packs} />}
+              {more === "meter" && <Meter plan={deep.plan} />}
+              {more === "cold" && <Cold plan={deep.plan} />}
+              {more === "bay" && <BayFit plan={deep.plan} rows={rows} />}
+            </>
           )}
-        </details>
+        </div>
       )}
     </>
   );

@@ -2,7 +2,7 @@
 import { memo } from "react";
 import type { Choice } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, wire } from "../../lib/units";
+import { plainNumber, sizeWords } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
 
 export const Conditions = memo(function Conditions({ choice }: { choice: Choice }) {
@@ -32,7 +32,7 @@ export const Conditions = memo(function Conditions({ choice }: { choice: Choice 
                 <th key={name} scope="col" className="px-1 text-left leading-tight">
                   <span className={name === "best" ? "text-leaftext" : "text-focus"}>{name}</span>
                   <br />
-                  {plainNumber(p.rating_a)} A × {wire(p.awg, units)}
+                  {plainNumber(p.rating_a)} A × {sizeWords(p.size, units)}
                 </th>
               ),
           )}

@@ -9,13 +9,15 @@ const cell = (kind: string, rating: number, awg: number) => ({
   kind,
   dc_volts_v: 58,
   rating_a: rating,
-  awg,
+  breaking_a: 1000,
+  size: { awg, mm2: null, strands: 1 },
   fails: [],
   numbers: {},
 });
 const choice = {
   school: "careful",
-  awg: gauges,
+  run: "main",
+  sizes: gauges.map((awg) => ({ awg, mm2: null, strands: 1 })),
   ampacity_a: [14, 17.5, 24.5, 31.5, 42, 56, 84, 112, 147],
   rows: [
     { kind: "blade", dc_volts_v: 58, rating_a: 20, fails: gauges.map(() => ["continuous"]) },
@@ -48,6 +50,7 @@ test("every condition has a word and a sentence", () => {
     "volts",
     "drop",
     "selectivity",
+    "ampacity",
   ];
   expect(Object.keys(WHY).sort()).toEqual([...conditions].sort());
 });
@@ -94,7 +97,10 @@ test("looking at a cell tells it below, choosing it puts it in", async () => {
   await user.hover(good);
   expect(screen.getByText("30 A × 8 AWG: fits every condition")).toBeDefined();
   await user.click(good);
-  expect(pick).toHaveBeenCalledWith("blade", 58, 30, 8);
+  expect(pick).toHaveBeenCalledWith(
+    expect.objectContaining({ kind: "blade", rating_a: 30 }),
+    expect.objectContaining({ awg: 8 }),
+  );
 });
 
 test("by keyboard as well", async () => {
@@ -102,4 +108,15 @@ test("by keyboard as well", async () => {
   screen.getByRole("button", { name: "30 A × 8 AWG: fits every condition" }).focus();
   await user.keyboard("{Enter}");
   expect(pick).toHaveBeenCalledOnce();
+});
+
+test("a lead by mm² stands among the gauges under its own name", () => {
+  const own = { awg: 12, mm2: 4, strands: 2 };
+  page(vi.fn(), {
+    sizes: [...choice.sizes.slice(0, 5), own, ...choice.sizes.slice(5)],
+    ampacity_a: [...choice.ampacity_a.slice(0, 5), 50, ...choice.ampacity_a.slice(5)],
+    rows: choice.rows.map((r) => ({ ...r, fails: [...r.fails, []] })),
+    chosen: { ...cell("blade", 30, 12), size: own } as Choice["chosen"],
+  });
+  expect(screen.getByRole("columnheader", { name: /^2 × 4 mm² 50 A/ })).toBeDefined();
 });

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import type { Choice } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, wire } from "../../lib/units";
+import { plainNumber, sameSize, sizeWords, type WireSize } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
 
 export const WHY: Record<string, { word: string; line: string; small: boolean }> = {
@@ -16,21 +16,22 @@ export const WHY: Record<string, { word: string; line: string; small: boolean }>
   cold_short: { word: "cold", line: "on a cold day a weak short would not open it", small: false },
   volts: { word: "volts", line: "its DC volts are under full charge", small: false },
   drop: { word: "drop", line: "over 10 % of the volts are lost in the lead", small: false },
-  selectivity: { word: "order", line: "it opens before a row's own fuse", small: true },
+  selectivity: { word: "order", line: "a row's own fuse opens before it", small: true },
+  ampacity: { word: "thin", line: "the wire does not stand the ride's amps", small: false },
 };
 
-export function Matrix({
-  choice,
-  pick,
-}: {
-  choice: Choice;
-  pick: (kind: string, volts: number, rating: number, awg: number) => void;
-}) {
+export function Matrix({ choice, pick }: { choice: Choice; pick: (row: Choice["rows"][number], size: WireSize) => void }) {
   const { units } = useSettings();
-  const [told, setTold] = useState("Each cell says the first condition that fails. Choose a cell to put that fuse and wire in.");
-  const marked = [choice.best?.awg, choice.chosen?.awg].filter((awg) => awg !== undefined).map((awg) => choice.awg.indexOf(awg));
-  const from = Math.max(0, Math.min(Math.min(...marked, 3) - 1, choice.awg.length - 5));
-  const shown = choice.awg.slice(from, Math.max(from + 5, Math.max(...marked, 0) + 1));
+  const [told, setTold] = useState(
+    "Each cell says the first condition that fails. Choose a cell to see what that fuse and wire change.",
+  );
+  const { sizes } = choice;
+  const marked = [choice.best?.size, choice.chosen?.size].flatMap((size) =>
+    size ? [sizes.findIndex((s) => sameSize(s, size))] : [],
+  );
+  const from = Math.max(0, Math.min(Math.min(...marked, 3) - 1, sizes.length - 5));
+  const to = Math.max(from + 5, Math.max(...marked, 0) + 1);
+  const shown = sizes.map((size, at) => ({ size, at })).slice(from, to);
   return (
     <div>
       <div className="overflow-x-auto">
@@ -40,13 +41,11 @@ export function Matrix({
               <th scope="col" className="text-left font-normal">
                 Fuse
               </th>
-              {shown.map((awg) => (
-                <th key={awg} scope="col" className="leading-tight whitespace-nowrap">
-                  {wire(awg, units)}
+              {shown.map(({ size, at }) => (
+                <th key={at} scope="col" className="leading-tight whitespace-nowrap">
+                  {sizeWords(size, units)}
                   <br />
-                  <span className="font-normal text-ink3">
-                    {plainNumber(choice.ampacity_a[choice.awg.indexOf(awg)] ?? 0, 0)} A
-                  </span>
+                  <span className="font-normal text-ink3">{plainNumber(choice.ampacity_a[at] ?? 0, 0)} A</span>
                 </th>
               ))}
             </tr>
@@ -61,11 +60,11 @@ export function Matrix({
                   </span>
                 </th>
                 {shown
-                  .map((awg) => ({ awg, fails: row.fails[choice.awg.indexOf(awg)] ?? [] }))
+                  .map(({ size, at: column }) => ({ size, column, fails: row.fails[column] ?? [] }))
                   .map((cell) => {
                     const at = (p: Choice["chosen"]) =>
                       p != null &&
-                      p.awg === cell.awg &&
+                      sameSize(p.size, cell.size) &&
                       p.kind === row.kind &&
                       p.rating_a === row.rating_a &&
                       p.dc_volts_v === row.dc_volts_v;
@@ -74,15 +73,15 @@ export function Matrix({
                     const why = first ? WHY[first] : undefined;
                     const fits = cell.fails.length === 0;
                     const small = cell.fails.every((f) => WHY[f]?.small);
-                    const words = `${plainNumber(row.rating_a)} A × ${wire(cell.awg, units)}: ${fits ? "fits every condition" : cell.fails.map((f) => WHY[f]?.line).join("; ")}`;
+                    const words = `${plainNumber(row.rating_a)} A × ${sizeWords(cell.size, units)}: ${fits ? "fits every condition" : cell.fails.map((f) => WHY[f]?.line).join("; ")}`;
                     return (
-                      <td key={cell.awg} className="p-0">
+                      <td key={cell.column} className="p-0">
                         <button
                           type="button"
                           aria-label={words}
                           onMouseEnter={() => setTold(words)}
                           onFocus={() => setTold(words)}
-                          onClick={() => pick(row.kind, row.dc_volts_v, row.rating_a, cell.awg)}
+                          onClick={() => pick(row, cell.size)}
                           className={`flex h-[26px] w-full items-center justify-center gap-1 rounded-[5px] px-1 whitespace-nowrap max-desk:h-9 ${best ? "bg-leafdeep font-bold text-onleaf" : fits ? "bg-leaftint" : small ? "bg-ambertint" : "bg-hottint"} ${at(choice.chosen) ? "outline-[2.5px] outline-focus" : ""}`}
                         >
                           <Glyph mark={fits ? "fits" : small ? "caution" : "stop"} size={11} quiet />

@@ -1,14 +1,23 @@
-/** Protect: fuse and wire are one decision; the low-volt guard; plugs and switches. */
-import { type Doc, type Json, read } from "../../lib/pointer";
+/** Protect: fuse and wire of every lead as one decision; joints, shorts, guard, plugs, spark, accessories. */
+import { useState } from "react";
+import type { Choice, RunOut } from "../../api/client";
+import { applyPatch, type Doc, type Json, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, wire } from "../../lib/units";
+import { plainNumber, sameSize, sentence, sizeWords, type WireSize } from "../../lib/units";
+import { useProtectPlan } from "../../lib/useDeepPlan";
 import { CheckField, NumberField, SelectField } from "../../ui/Field";
+import { Trouble } from "../../ui/Trouble";
+import { type Change, WhatIf } from "../../ui/WhatIf";
 import type { StageProps } from "../../workspace/Workspace";
 import { Block, Grid, Heading } from "../Heading";
 import { rowsOf } from "../power/rows";
+import { Accessories } from "./Accessories";
 import { Conditions } from "./Conditions";
 import { GuardPlot } from "./GuardPlot";
 import { Matrix, WHY } from "./Matrix";
+import { merged, placesOf, RunFields } from "./RunFields";
+import { RunTree, RunWords } from "./RunTree";
+import { Joints, Precharge, Shorts } from "./Tables";
 import { TimeCurrent } from "./TimeCurrent";
 
 const SWITCH_KINDS = [
@@ -17,67 +26,195 @@ const SWITCH_KINDS = [
   ["breaker", "breaker"],
   ["relay", "relay"],
 ] as const;
+const PLUGS = ["spade 6.3", "bullet 4", "bullet 5.5", "two-pole 60", "two-pole 90", "genderless 45", "other"].map(
+  (k) => [k, k] as const,
+);
+const STATIONS: Record<string, string> = { row_fuses: "row0", main_fuse: "main", leads: "main" };
 
-export function Protect({ draft, plan }: StageProps) {
-  const choice = plan.evaluation?.choice;
+/** The document with a fuse and a wire put into every place a run stands for; a run another's fuse guards gets the wire only. */
+export function withPair(doc: Doc, run: RunOut, row: Choice["rows"][number], size: WireSize): Doc {
+  const wireDoc: Doc = { awg: size.awg, mm2: size.mm2 ?? null, strands: size.strands ?? 1 };
+  const fuse: Doc = {
+    kind: row.kind,
+    dc_volts_v: row.dc_volts_v,
+    rating_a: row.rating_a,
+    breaking_a: null,
+    holder_a: null,
+    holder_v: null,
+  };
+  return placesOf(run).reduce((now, place) => {
+    const wired = merged(now, place.lead, wireDoc);
+    return run.own_fuse || run.id === "main" || run.kind === "row" || run.kind === "accessory"
+      ? merged(wired, place.fuse, fuse)
+      : wired;
+  }, doc);
+}
+
+export function Protect({ build, row, draft, plan, place }: StageProps) {
   const { doc } = draft;
   const { units } = useSettings();
+  const of = { doc, buildId: build.id, isBaseline: row.is_baseline };
+  const [chosen, setChosen] = useState(STATIONS[place ?? ""] ?? "main");
+  const [change, setChange] = useState<Change>();
+  const deep = useProtectPlan(of, chosen);
+  const runs = deep.plan?.runs ?? [];
+  const run = runs.find((r) => r.id === chosen) ?? runs.find((r) => r.id === "main") ?? runs[0];
+  const main = plan.evaluation?.choice;
+  const choice = run && run.id !== "main" ? (deep.plan?.choice?.run === run.id ? deep.plan.choice : undefined) : main;
+  // A lead behind another's fuse is judged with that fuse alone.
+  const shown =
+    choice && run && !run.own_fuse && run.fuse && choice.chosen
+      ? {
+          ...choice,
+          best: null,
+          rows: choice.rows.filter((r) => r.rating_a === choice.chosen?.rating_a && r.kind === choice.chosen?.kind),
+        }
+      : choice;
+  const alikePick =
+    shown?.chosen != null &&
+    shown.best != null &&
+    shown.chosen.rating_a === shown.best.rating_a &&
+    shown.chosen.kind === shown.best.kind &&
+    sameSize(shown.chosen.size, shown.best.size);
   const rows = rowsOf(doc);
-  const pick = (kind: string, volts: number, rating: number, awg: number) => {
-    const fuse = (read(doc, "/main_fuse") as Doc | null) ?? {};
-    draft.replace(
-      {
-        ...doc,
-        main_fuse: { ...fuse, kind, dc_volts_v: volts, rating_a: rating, breaking_a: null, holder_a: null },
-        main_lead: { ...(read(doc, "/main_lead") as Doc), awg },
-      } as Doc,
-      `${rating} A fuse with ${awg} AWG`,
-    );
-  };
-  const lead = read(doc, "/main_lead");
   const level = read(doc, "/guard/volts_v/value") as number | undefined;
   const start = (path: string, part: Json, words: string) => (
     <button type="button" className="btn" onClick={() => draft.edit(path, part)}>
       {words}
     </button>
   );
-  const gauges = [18, 16, 14, 12, 10, 8, 6, 4, 2].map((g) => [String(g), wire(g, units)] as const);
+  const pick = (fuse: Choice["rows"][number], size: WireSize) =>
+    run &&
+    setChange({
+      label: `${run.name}: ${plainNumber(fuse.rating_a)} A ${fuse.kind} × ${sizeWords(size, units)}`,
+      doc: withPair(doc, run, fuse, size),
+    });
+  const best = deep.plan?.all_best;
+  const short = (metres: number): Json => ({ awg: 12, length_m: { value: metres, basis: "assumed" } });
   return (
     <>
-      <Heading title="Protect" line="The fuse must open before the wire is too hot." />
-      {choice ? (
-        <div className="grid grid-cols-[minmax(0,1.8fr)_minmax(0,1fr)] gap-5 max-wide:grid-cols-1">
-          <Matrix choice={choice} pick={pick} />
-          <div>
-            <Conditions choice={choice} />
-            {!choice.best && (
-              <p className="mt-2 rounded-lg border-2 border-hotdeep bg-hottint p-2">
-                No fuse and wire fit yet. What stands in the way:{" "}
-                {choice.blocking
-                  .slice(0, 2)
-                  .map((b) => WHY[b]?.line)
-                  .join("; ") || "several conditions at once: shorten the lead or lower the amps"}
-                .
-              </p>
+      <Heading
+        title="Protect"
+        line="The fuse must open before the wire is too hot."
+        aside={
+          best ? (
+            <button
+              type="button"
+              className="btn"
+              onClick={() => setChange({ label: best.label, doc: applyPatch(doc, best.patch as never) })}
+            >
+              Best for every lead…
+            </button>
+          ) : undefined
+        }
+      />
+      {change && (
+        <WhatIf
+          of={of}
+          now={plan.evaluation}
+          change={change}
+          leave={() => setChange(undefined)}
+          apply={() => {
+            draft.replace(change.doc, sentence(change.label, units).slice(0, 70));
+            setChange(undefined);
+          }}
+        />
+      )}
+      {runs.length > 0 && run && <RunTree runs={runs} chosen={run.id} choose={setChosen} />}
+      <Trouble error={deep.error} />
+      {shown ? (
+        <>
+          <div className="grid grid-cols-[minmax(0,2.2fr)_minmax(0,1fr)] gap-5 max-wide:grid-cols-1">
+            <Matrix choice={shown} pick={pick} />
+            <div className="grid content-start gap-2">
+              <Conditions choice={shown} />
+              {!choice?.best && run?.own_fuse !== false && (
+                <p className="rounded-lg border-2 border-hotdeep bg-hottint p-2">
+                  No fuse and wire fit yet. What stands in the way:{" "}
+                  {shown.blocking
+                    .slice(0, 2)
+                    .map((b) => WHY[b]?.line)
+                    .join("; ") || "several conditions at once: shorten the lead or lower the amps"}
+                  .
+                </p>
+              )}
+              {run && <RunWords run={run} />}
+            </div>
+          </div>
+          <div className="mt-3 grid grid-cols-2 gap-5 border-t border-line pt-3 max-desk:grid-cols-1">
+            <TimeCurrent choice={shown} which={shown.chosen ? "chosen" : "best"} name={run?.name.toLowerCase()} />
+            {shown.chosen && shown.best && !alikePick ? (
+              <TimeCurrent choice={shown} which="best" name={run?.name.toLowerCase()} />
+            ) : null}
+          </div>
+        </>
+      ) : (
+        <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">
+          {run
+            ? "Working out this lead…"
+            : "Enter the main lead, the packs and the motor: then every fuse is tried with every wire."}
+        </p>
+      )}
+      <div className="mt-3 border-t border-line pt-3">
+        <Block title={run ? `${run.name}: fuse and wire in numbers` : "Leads and fuses"}>
+          {run && <RunFields run={run} />}
+          <div className="mt-3 flex flex-wrap gap-2">
+            {!read(doc, "/main_lead") &&
+              start("/main_lead", { ...(short(0.8) as Doc), insulation: "105", bundle_conductors: 2 }, "Enter the main lead")}
+            {!read(doc, "/main_fuse") && start("/main_fuse", { kind: "blade", rating_a: 30, dc_volts_v: 58 }, "Add a main fuse")}
+            {!read(doc, "/controller_lead") && start("/controller_lead", short(0.3), "Controller lead of its own")}
+            {!read(doc, "/motor_lead") && start("/motor_lead", short(0.4), "Enter the motor lead")}
+            {rows.some((r) => !r.lead) &&
+              start(
+                "/bank",
+                {
+                  ...(read(doc, "/bank") as Doc),
+                  rows: rows.map((r) => ({ ...r, lead: r.lead ?? short(0.2) })) as unknown as Json,
+                },
+                rows.length > 1 ? "Enter the rows' leads" : "Enter the pack's own lead",
+              )}
+            {rows.some((r) => !r.fuse) &&
+              start(
+                "/bank",
+                {
+                  ...(read(doc, "/bank") as Doc),
+                  rows: rows.map((r) => ({
+                    ...r,
+                    fuse: r.fuse ?? { kind: "blade", rating_a: 20, dc_volts_v: read(doc, "/main_fuse/dc_volts_v") ?? 58 },
+                  })) as unknown as Json,
+                },
+                rows.length > 1 ? "A fuse for each row" : "A fuse at the pack",
+              )}
+          </div>
+        </Block>
+      </div>
+      {deep.plan && (
+        <div className="mt-4 grid grid-cols-2 gap-6 border-t border-line pt-3 max-desk:grid-cols-1">
+          <Block title="What each joint costs" line="Volts lost here are speed lost on the road; watts are heat.">
+            <Joints joints={deep.plan.joints} />
+          </Block>
+          <div className="grid content-start gap-5">
+            <Block title="If something shorts" line="A tired, cold pack must still open the fuse.">
+              <Shorts plan={deep.plan} />
+            </Block>
+            {deep.plan.precharge && (
+              <Block title="The spark when plugging in">
+                <Precharge found={deep.plan.precharge} />
+                <div className="mt-2 max-w-[260px]">
+                  <NumberField label="Capacitors in all" pointer="/controller/capacitance_f" kind="farad" />
+                  <CheckField label="there is a pre-charge path" pointer="/controller/precharge" />
+                </div>
+              </Block>
             )}
           </div>
         </div>
-      ) : (
-        <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">
-          Enter the main lead, the packs and the motor: then every fuse is tried with every wire.
-        </p>
       )}
-      {choice && (
-        <div className="mt-3 grid grid-cols-2 gap-5 border-t border-line pt-3 max-desk:grid-cols-1">
-          <TimeCurrent choice={choice} which={choice.chosen ? "chosen" : "best"} />
-          {choice.chosen && choice.best ? <TimeCurrent choice={choice} which="best" /> : null}
-        </div>
-      )}
-      <div className="mt-3 grid grid-cols-2 gap-6 border-t border-line pt-3 max-desk:grid-cols-1">
+      <div className="mt-4 grid grid-cols-2 gap-6 border-t border-line pt-3 max-desk:grid-cols-1">
         <Block title="Low-volt guard" line="It saves the cells from being drained; the cut-off is the hand switch.">
           {read(doc, "/guard") ? (
             <Grid min={130}>
               <NumberField label="Set point" pointer="/guard/volts_v" unit="V" />
+              <NumberField label="Comes back at" pointer="/guard/reset_v" unit="V" />
               <NumberField label="Stands" pointer="/guard/rating_a" unit="A" />
               <SelectField
                 label="Kind"
@@ -100,102 +237,65 @@ export function Protect({ draft, plan }: StageProps) {
           )}
           {plan.evaluation && <GuardPlot evaluation={plan.evaluation} level={level} />}
         </Block>
-        <div className="grid content-start gap-5">
-          <Block title="Main lead and main fuse">
-            {lead ? (
-              <Grid min={130}>
-                <SelectField label="Wire" pointer="/main_lead/awg" options={gauges} />
-                <NumberField label="Length one way" pointer="/main_lead/length_m" kind="length" />
-                <SelectField
-                  label="Insulation"
-                  pointer="/main_lead/insulation"
-                  options={[
-                    ["60", "60 °C"],
-                    ["75", "75 °C"],
-                    ["105", "105 °C"],
-                    ["silicone", "silicone"],
-                  ]}
-                />
-                <NumberField label="Wires in the bundle" pointer="/main_lead/bundle_conductors" plain whole />
-                {read(doc, "/main_fuse") ? (
-                  <>
-                    <NumberField label="Fuse" pointer="/main_fuse/rating_a" unit="A" plain />
-                    <NumberField label="Its DC volts" pointer="/main_fuse/dc_volts_v" unit="V" plain />
-                    <SelectField
-                      label="Sits in the"
-                      pointer="/main_fuse/side"
-                      options={[
-                        ["positive", "plus lead"],
-                        ["negative", "minus lead"],
-                        ["unknown", "not known"],
-                      ]}
-                    />
-                    <NumberField label="From the packs" pointer="/main_fuse/distance_m" kind="length" />
-                  </>
-                ) : (
-                  start("/main_fuse", { kind: "blade", rating_a: 30, dc_volts_v: 58 }, "Add a main fuse")
-                )}
-              </Grid>
+        <Block title="Cut-off and plugs">
+          <Grid min={130}>
+            {read(doc, "/cut_off") ? (
+              <>
+                <SelectField label="Cut-off" pointer="/cut_off/kind" options={SWITCH_KINDS} />
+                <NumberField label="Stands" pointer="/cut_off/rating_a" unit="A" />
+                <NumberField label="At DC volts" pointer="/cut_off/dc_volts_v" unit="V" />
+              </>
             ) : (
-              start(
-                "/main_lead",
-                { awg: 12, length_m: { value: 0.8, basis: "assumed" }, insulation: "105", bundle_conductors: 2 },
-                "Enter the main lead",
-              )
+              start("/cut_off", { kind: "switch" }, "Add a cut-off")
             )}
-          </Block>
-          {rows.length > 1 && (
-            <Block title="Row fuses">
-              <Grid min={130}>
-                {rows.map((row, r) =>
-                  row.fuse ? (
-                    <NumberField
-                      key={r}
-                      label={`Fuse of row ${String.fromCharCode(65 + r)}`}
-                      pointer={`/bank/rows/${r}/fuse/rating_a`}
-                      unit="A"
-                      plain
-                    />
-                  ) : (
-                    <div key={r}>
-                      {start(
-                        `/bank/rows/${r}/fuse`,
-                        { kind: "blade", rating_a: 20, dc_volts_v: 58 },
-                        `Fuse for row ${String.fromCharCode(65 + r)}`,
-                      )}
-                    </div>
-                  ),
-                )}
-              </Grid>
-            </Block>
-          )}
-          <Block title="Cut-off and plugs">
-            <Grid min={130}>
-              {read(doc, "/cut_off") ? (
-                <>
-                  <SelectField label="Cut-off" pointer="/cut_off/kind" options={SWITCH_KINDS} />
-                  <NumberField label="Stands" pointer="/cut_off/rating_a" unit="A" />
-                  <NumberField label="At DC volts" pointer="/cut_off/dc_volts_v" unit="V" />
-                </>
-              ) : (
-                start("/cut_off", { kind: "switch" }, "Add a cut-off")
-              )}
-              {((read(doc, "/plugs") as Json[]) ?? []).map((_, i) => (
-                <div key={i} className="grid gap-1">
+          </Grid>
+          <div className="mt-3 grid gap-3">
+            {((read(doc, "/plugs") as Json[]) ?? []).map((_, i) => (
+              <section key={i} className="border-l-4 border-line pl-3" aria-label={`Plug ${i + 1}`}>
+                <Grid min={118}>
+                  <SelectField label={`Plug ${i + 1}`} pointer={`/plugs/${i}/kind`} options={PLUGS} />
                   <SelectField
-                    label={`Plug ${i + 1}`}
-                    pointer={`/plugs/${i}/kind`}
-                    options={["spade 6.3", "bullet 4", "bullet 5.5", "two-pole 60", "two-pole 90", "genderless 45", "other"].map(
-                      (k) => [k, k] as const,
-                    )}
+                    label="Where"
+                    pointer={`/plugs/${i}/place`}
+                    options={[
+                      ["main", "from the packs"],
+                      ["motor", "to the motor"],
+                    ]}
                   />
+                  <NumberField label="Contacts passed" pointer={`/plugs/${i}/poles`} plain whole />
+                  <NumberField label="DC volts" pointer={`/plugs/${i}/dc_volts_v`} unit="V" />
+                </Grid>
+                <div className="flex flex-wrap items-center gap-x-4">
                   <CheckField label="browned or melted" pointer={`/plugs/${i}/browned`} />
+                  <CheckField label="bare live pins" pointer={`/plugs/${i}/live_pins`} />
+                  <button
+                    type="button"
+                    className="btn quiet !min-h-8"
+                    onClick={() =>
+                      draft.edit(
+                        "/plugs",
+                        (read(doc, "/plugs") as Json[]).filter((_p, at) => at !== i),
+                      )
+                    }
+                  >
+                    Take it out
+                  </button>
                 </div>
-              ))}
+              </section>
+            ))}
+            <div>
               {start("/plugs", [...((read(doc, "/plugs") as Json[]) ?? []), { kind: "two-pole 60", poles: 2 }], "Add a plug")}
-            </Grid>
-          </Block>
-        </div>
+            </div>
+          </div>
+        </Block>
+      </div>
+      <div className="mt-4 border-t border-line pt-3">
+        <Block
+          title="Accessories"
+          line="Lamps, horn, meter, socket: each with its own small fuse and its own way back, never through the frame."
+        >
+          <Accessories />
+        </Block>
       </div>
     </>
   );

@@ -2,28 +2,36 @@
 import { memo } from "react";
 import type { Choice, Curve } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, wire } from "../../lib/units";
+import { plainNumber, sizeWords } from "../../lib/units";
 import { Plot } from "../../ui/Plot";
 import { Block } from "../Heading";
 import { at } from "./GuardPlot";
 
-export const TimeCurrent = memo(function TimeCurrent({ choice, which }: { choice: Choice; which: "chosen" | "best" }) {
+export const TimeCurrent = memo(function TimeCurrent({
+  choice,
+  which,
+  name = "the main lead",
+}: {
+  choice: Choice;
+  which: "chosen" | "best";
+  name?: string;
+}) {
   const { units } = useSettings();
   const pick = choice[which];
   const lines = choice.curves?.[which] as Record<string, Curve> | undefined;
   if (!pick || !lines) return null;
-  const { shortest, longest, wire: heat } = lines as { shortest: Curve; longest: Curve; wire: Curve };
+  const { shortest, longest, wire: heat, withstand } = lines as Record<"shortest" | "longest" | "wire" | "withstand", Curve>;
   const fails = pick.fails.includes("wire") || pick.fails.includes("withstand");
   const fault = pick.numbers.prospective_a!;
   const low = Math.max(Math.min(pick.rating_a, choice.launch_peak_a) * 0.7, 1);
   return (
     <Block
-      title={`${plainNumber(pick.rating_a)} A × ${wire(pick.awg, units)}`}
+      title={`${plainNumber(pick.rating_a)} A × ${sizeWords(pick.size, units)}`}
       line={fails ? "The wire is too hot before the fuse opens." : "The fuse opens first at every current."}
     >
       <Plot
-        title={`Seconds to open against amps for ${pick.rating_a} A and ${wire(pick.awg, units)}`}
-        xLabel="amps through the main lead"
+        title={`Seconds to open against amps for ${pick.rating_a} A and ${sizeWords(pick.size, units)}`}
+        xLabel={`amps through ${name}`}
         yLabel="seconds"
         log
         x={[low, Math.max(fault * 1.6, pick.rating_a * 12)]}
@@ -47,6 +55,9 @@ export const TimeCurrent = memo(function TimeCurrent({ choice, which }: { choice
           { ...shortest, colour: "var(--ink-2)", width: 1.3 },
           { ...longest, colour: "var(--ink)", width: 2 },
           { ...heat, colour: fails ? "var(--hot-deep)" : "var(--leaf-deep)", width: 2.6 },
+          ...(withstand.x.length
+            ? [{ ...withstand, colour: fails ? "var(--hot-deep)" : "var(--leaf-deep)", dash: "6 3", width: 1.6 }]
+            : []),
           { x: [fault, fault], y: [0.01, 2000], colour: "var(--ink)", dash: "3 3", width: 1.3 },
         ]}
         words={[
@@ -60,10 +71,21 @@ export const TimeCurrent = memo(function TimeCurrent({ choice, which }: { choice
           {
             x: heat.x[Math.floor(heat.x.length / 3)] ?? low,
             y: heat.y[Math.floor(heat.y.length / 3)] ?? 1,
-            text: ` ${wire(pick.awg, units)} too hot`,
+            text: ` ${sizeWords(pick.size, units)} too hot`,
             colour: fails ? "var(--hot-text)" : "var(--leaf-text)",
             bold: true,
           },
+          ...(withstand.x.length
+            ? [
+                {
+                  x: Math.max(fault * 1.6, pick.rating_a * 12) * 0.97,
+                  y: at(withstand, Math.max(fault * 1.6, pick.rating_a * 12)) * 0.32,
+                  text: "a short it withstands",
+                  colour: "var(--ink-2)",
+                  anchor: "end" as const,
+                },
+              ]
+            : []),
           {
             x: longest.x[Math.floor(longest.x.length / 2)] ?? low,
             y: (longest.y[Math.floor(longest.y.length / 2)] ?? 1) * 0.75,

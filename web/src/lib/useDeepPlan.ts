@@ -1,0 +1,46 @@
+/** The plans of Power and Protect: asked for while their stage is open, a moment after the typing ends. */
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { client, type Evaluation, type PowerPlan, type ProtectPlan, unwrap } from "../api/client";
+import type { Doc } from "./pointer";
+import { useSettled } from "./usePlan";
+
+export interface Of {
+  doc: Doc;
+  buildId: number;
+  isBaseline: boolean;
+}
+
+const KEPT = { staleTime: Number.POSITIVE_INFINITY, retry: false, placeholderData: keepPreviousData } as const;
+const draft = ({ doc, buildId, isBaseline }: Of) => ({ setup: doc, build_id: buildId, is_baseline: isBaseline, baseline: null });
+
+export function usePowerPlan(of: Of): { plan: PowerPlan | undefined; busy: boolean; error: Error | null } {
+  const doc = useSettled(of.doc, 300);
+  const { data, isFetching, error } = useQuery({
+    queryKey: ["power", of.buildId, of.isBaseline, doc],
+    queryFn: ({ signal }) => unwrap(client.POST("/api/power", { body: draft({ ...of, doc }), signal })),
+    ...KEPT,
+  });
+  return { plan: data, busy: isFetching, error };
+}
+
+export function useProtectPlan(of: Of, run: string): { plan: ProtectPlan | undefined; busy: boolean; error: Error | null } {
+  const doc = useSettled(of.doc, 300);
+  const { data, isFetching, error } = useQuery({
+    queryKey: ["protect", of.buildId, of.isBaseline, run, doc],
+    queryFn: ({ signal }) => unwrap(client.POST("/api/protect", { body: { ...draft({ ...of, doc }), run }, signal })),
+    ...KEPT,
+  });
+  return { plan: data, busy: isFetching, error };
+}
+
+/** The evaluation of another document of the same setup: what a change would bring. */
+export function useWhatIf(of: Of, other: Doc | undefined): Evaluation | undefined {
+  const { data } = useQuery({
+    queryKey: ["evaluation", of.buildId, of.isBaseline, other],
+    queryFn: ({ signal }) => unwrap(client.POST("/api/evaluate", { body: draft({ ...of, doc: other as Doc }), signal })),
+    enabled: other !== undefined,
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+  return data;
+}

@@ -1,0 +1,189 @@
+/** Rows and packs one by one: drag a pack to another row or move it with the arrow keys, copy a row, set each pack's charge. */
+import { type KeyboardEvent, useState } from "react";
+import type { Doc, Json } from "../../lib/pointer";
+import { plainNumber } from "../../lib/units";
+import {
+  added,
+  copied,
+  letter,
+  MOST_ROWS,
+  MOST_SERIES,
+  moved,
+  type Row,
+  type Spot,
+  spotName,
+  withoutRow,
+  withoutUnit,
+} from "./rows";
+
+const number = (pack: Doc, name: string) => {
+  const value = (pack[name] as Doc | null | undefined)?.value;
+  return typeof value === "number" ? value : undefined;
+};
+const CHEMISTRY: Record<string, string> = { "li-ion": "li-ion", lfp: "LFP", lead: "lead" };
+
+export function Board({
+  rows,
+  chosen,
+  choose,
+  change,
+}: {
+  rows: Row[];
+  chosen: Spot;
+  choose: (spot: Spot) => void;
+  change: (rows: Row[]) => void;
+}) {
+  const [dragged, setDragged] = useState<Spot>();
+  const [over, setOver] = useState<number>();
+  const [told, setTold] = useState("");
+  const go = (from: Spot, to: { row: number; unit?: number }, words: string) => {
+    const next = moved(rows, from, to);
+    if (next === rows) return;
+    change(next);
+    const row = Math.min(to.row, next.length - 1);
+    choose({ row, unit: Math.min(to.unit ?? (next[row]?.units.length ?? 1) - 1, (next[row]?.units.length ?? 1) - 1) });
+    setTold(words);
+  };
+  const keys = (event: KeyboardEvent, spot: Spot) => {
+    const name = spotName(rows, spot);
+    const to = { ArrowLeft: spot.row - 1, ArrowRight: spot.row + 1 }[event.key];
+    if (to !== undefined) go(spot, { row: to }, `${name} moved to row ${letter(Math.max(to, 0))}`);
+    else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+      const at = spot.unit + (event.key === "ArrowUp" ? 1 : -1);
+      if (at >= 0 && at < (rows[spot.row]?.units.length ?? 0)) go(spot, { row: spot.row, unit: at }, `${name} moved in its row`);
+    } else if (event.key === "Delete") {
+      change(withoutUnit(rows, spot));
+      choose({ row: 0, unit: 0 });
+    } else return;
+    event.preventDefault();
+  };
+  const drop = (row: number) => {
+    if (dragged) go(dragged, { row }, `${spotName(rows, dragged)} moved to row ${letter(row)}`);
+    setDragged(undefined);
+    setOver(undefined);
+  };
+  const target = (row: number) => ({
+    onDragOver: (e: { preventDefault: () => void }) => {
+      e.preventDefault();
+      setOver(row);
+    },
+    onDragLeave: () => setOver(undefined),
+    onDrop: () => drop(row),
+  });
+  return (
+    <>
+      <div className="flex flex-wrap items-stretch gap-3">
+        {rows.map((row, r) => (
+          <div
+            key={r}
+            role="group"
+            aria-label={`Row ${letter(r)}`}
+            className={`flex w-[148px] flex-col rounded-lg border-[1.5px] p-2 ${over === r ? "border-focus bg-focustint" : "border-line bg-paper"}`}
+            {...target(r)}
+          >
+            <div className="mb-1 flex items-center justify-between">
+              <b className="font-head text-[15px]">Row {letter(r)}</b>
+              <span className="flex">
+                <button
+                  type="button"
+                  className="btn quiet !min-h-7 !px-1.5 text-small"
+                  disabled={rows.length >= MOST_ROWS}
+                  onClick={() => change(copied(rows, r))}
+                  aria-label={`Copy row ${letter(r)}`}
+                >
+                  copy
+                </button>
+                {rows.length > 1 && (
+                  <button
+                    type="button"
+                    className="btn quiet !min-h-7 !px-1.5"
+                    onClick={() => {
+                      change(withoutRow(rows, r));
+                      choose({ row: 0, unit: 0 });
+                    }}
+                    aria-label={`Take row ${letter(r)} out`}
+                  >
+                    ×
+                  </button>
+                )}
+              </span>
+            </div>
+            <div className="flex flex-1 flex-col-reverse justify-start gap-1.5">
+              {row.units.map((pack, u) => {
+                const spot = { row: r, unit: u };
+                const here = chosen.row === r && chosen.unit === u;
+                const charge = number(pack, "charge");
+                const volts = number(pack, "resting_v");
+                return (
+                  <button
+                    key={u}
+                    type="button"
+                    draggable
+                    aria-pressed={here}
+                    aria-label={`Pack ${spotName(rows, spot)}: ${String(pack.label)}. Arrow keys move it`}
+                    className={`cursor-grab rounded-md border-[1.5px] px-2 py-1 text-left ${here ? "border-focus bg-card outline-2 outline-focus" : "border-ink bg-leaftint"}`}
+                    onClick={() => choose(spot)}
+                    onKeyDown={(e) => keys(e, spot)}
+                    onDragStart={() => setDragged(spot)}
+                    onDragEnd={() => setDragged(undefined)}
+                  >
+                    <span className="flex justify-between gap-1">
+                      <b>{spotName(rows, spot)}</b>
+                      <span className="text-small">
+                        {plainNumber(number(pack, "capacity_ah") ?? 0)} Ah · {Number(pack.cells_in_series)}{" "}
+                        {CHEMISTRY[String(pack.chemistry ?? "li-ion")]}
+                      </span>
+                    </span>
+                    <span className="mt-1 block h-[6px] rounded bg-sunk" aria-hidden="true">
+                      <span
+                        className="block h-full rounded bg-leafdeep"
+                        style={{
+                          width: `${100 * (charge ?? 1)}%`,
+                          opacity: charge === undefined && volts === undefined ? 0.35 : 1,
+                        }}
+                      />
+                    </span>
+                    <span className="block text-micro text-ink2">
+                      {charge !== undefined
+                        ? `${Math.round(100 * charge)} % charged`
+                        : volts !== undefined
+                          ? `rests at ${plainNumber(volts)} V`
+                          : "counted as full"}
+                      {pack.age === "worn" || pack.age === "used" ? ` · ${String(pack.age)}` : ""}
+                    </span>
+                  </button>
+                );
+              })}
+            </div>
+            {row.units.length < MOST_SERIES && (
+              <button
+                type="button"
+                className="btn quiet mt-1 !min-h-8"
+                onClick={() => change(added(rows, r, row.units.at(-1) as Doc))}
+                aria-label={`One more pack in row ${letter(r)}`}
+              >
+                + in series
+              </button>
+            )}
+          </div>
+        ))}
+        {rows.length < MOST_ROWS && (
+          <div
+            className={`grid w-[92px] place-items-center rounded-lg border-[1.5px] border-dashed p-2 text-center text-small text-ink2 ${over === rows.length ? "border-focus bg-focustint" : "border-strong"}`}
+            {...target(rows.length)}
+          >
+            drop here for a new row
+          </div>
+        )}
+      </div>
+      <p className="sr-only" aria-live="polite">
+        {told}
+      </p>
+    </>
+  );
+}
+
+export const asBank = (bank: Json | undefined, rows: Row[]): Json => ({
+  ...((bank as Doc | null) ?? {}),
+  rows: rows as unknown as Json,
+});

@@ -1,0 +1,80 @@
+/** A change before it is made: what it brings beside what is there now. Put it in, or leave it. */
+import type { Evaluation } from "../api/client";
+import type { Doc } from "../lib/pointer";
+import { useSettings } from "../lib/settings";
+import { duration, plainNumber, sentence, toShown, withUnit } from "../lib/units";
+import { type Of, useWhatIf } from "../lib/useDeepPlan";
+import { Glyph } from "./Glyph";
+
+export interface Change {
+  label: string;
+  doc: Doc;
+}
+
+export function WhatIf({
+  of,
+  now,
+  change,
+  apply,
+  leave,
+}: {
+  of: Of;
+  now: Evaluation | undefined;
+  change: Change;
+  apply: () => void;
+  leave: () => void;
+}) {
+  const { units } = useSettings();
+  const then = useWhatIf(of, change.doc);
+  const stops = (e: Evaluation | undefined, severity: string) => e?.findings.filter((f) => f.severity === severity).length ?? 0;
+  const lines: [string, string, string][] = [];
+  const [a, b] = [now?.outcome, then?.outcome];
+  if (a && b) {
+    const say = (name: string, one: string, other: string) => one !== other && lines.push([name, one, other]);
+    say("Top speed", withUnit(a.top_speed_m_s, "speed", units), withUnit(b.top_speed_m_s, "speed", units));
+    say("Run time", duration(a.run_time_s), duration(b.run_time_s));
+    say("Peak amps", `${plainNumber(a.peak_a, 0)} A`, `${plainNumber(b.peak_a, 0)} A`);
+    say("Lowest volts", `${a.lowest_v.toFixed(1)} V`, `${b.lowest_v.toFixed(1)} V`);
+    const motor = (c: number) => `${Math.round(toShown(c, units.temp))} ${units.temp}`;
+    say("Motor at 20 min", motor(a.motor_20min_c), motor(b.motor_20min_c));
+  }
+  const gone = now?.findings.filter((f) => f.severity !== "note" && !then?.findings.some((g) => g.key === f.key)) ?? [];
+  const come = then?.findings.filter((f) => f.severity !== "note" && !now?.findings.some((g) => g.key === f.key)) ?? [];
+  return (
+    <section className="mb-3 rounded-lg border-2 border-focus bg-focustint p-3" aria-label="What this changes" aria-live="polite">
+      <h2 className="text-[15px]">{sentence(change.label, units)}</h2>
+      {then ? (
+        <div className="mt-1 grid gap-1">
+          <p>
+            <Glyph mark={stops(then, "stop") ? "stop" : "fine"} size={13} quiet /> {stops(then, "stop")}{" "}
+            {stops(then, "stop") === 1 ? "stop" : "stops"}, {stops(then, "caution")} cautions; now {stops(now, "stop")} and{" "}
+            {stops(now, "caution")}.
+          </p>
+          {lines.length > 0 && (
+            <p>
+              {lines.map(([name, one, other], i) => (
+                <span key={name}>
+                  {i > 0 && " · "}
+                  {name} {one} → <b>{other}</b>
+                </span>
+              ))}
+            </p>
+          )}
+          {gone.length > 0 && <p>Goes: {gone.map((f) => f.title).join("; ")}</p>}
+          {come.length > 0 && <p className="text-hottext">Comes: {come.map((f) => f.title).join("; ")}</p>}
+          {!lines.length && !gone.length && !come.length && <p>Speed, run time and findings stay as they are.</p>}
+        </div>
+      ) : (
+        <p role="status">Working it out…</p>
+      )}
+      <div className="mt-2 flex flex-wrap gap-2">
+        <button type="button" className="btn go" onClick={apply}>
+          Put it in
+        </button>
+        <button type="button" className="btn" onClick={leave}>
+          Leave it as it is
+        </button>
+      </div>
+    </section>
+  );
+}
