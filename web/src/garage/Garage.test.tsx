@@ -178,6 +178,16 @@ test("a rider can leave, a house rule can change", async () => {
   await user.selectOptions(screen.getByLabelText("Fuse and wire"), "common");
   await waitFor(() => expect(sent(asked, "PATCH")).toEqual([["/api/garages/1", { house_rules: { wire_school: "common" } }]]));
   expect(sent(asked, "DELETE").length).toBe(1);
+  // Values keep their kind: a number stays a number, yes and no stay so; and each school says why.
+  await user.selectOptions(screen.getByLabelText("Volts over the motor's plate"), "a little, to 1.25 times");
+  await user.selectOptions(screen.getByLabelText("Fuses at a single pack"), "one at the pack and a main fuse");
+  await waitFor(() =>
+    expect(sent(asked, "PATCH").slice(1)).toEqual([
+      ["/api/garages/1", { house_rules: { overvolt_limit: 1.25 } }],
+      ["/api/garages/1", { house_rules: { sole_main_fuse: false } }],
+    ]),
+  );
+  expect(screen.getByText(/made for walls that stand still/)).toBeDefined();
 });
 
 test("the units of the garage are the reader's, and a switch keeps them", async () => {

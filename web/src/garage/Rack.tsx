@@ -265,10 +265,12 @@ export function Riders({ garageId, riders }: { garageId: number; riders: Rider[]
   );
 }
 
-const SCHOOLS = [
+/** Where practitioners differ: each school's word, and why the first is the default here. */
+const SCHOOLS: { key: string; label: string; why: string; options: [value: string | number | boolean, words: string][] }[] = [
   {
     key: "wire_school",
     label: "Fuse and wire",
+    why: "A fuse lets a third more than its rating through for minutes: the careful school looks at how hot the wire gets meanwhile.",
     options: [
       ["careful", "careful: the fuse opens before the wire is too hot"],
       ["common", "common: rating up to what the wire stands"],
@@ -277,33 +279,64 @@ const SCHOOLS = [
   {
     key: "wire_table",
     label: "Wire table",
+    why: "Vehicle leads lie in free air in short runs; building wire is counted for walls and is far more cautious.",
     options: [
       ["vehicle", "vehicle table, bundled and derated"],
       ["building", "building wire"],
     ],
   },
   {
+    key: "sole_main_fuse",
+    label: "Fuses at a single pack",
+    why: "With one row the main fuse close to the pack guards all that lies behind it. Rows side by side need their own in any school.",
+    options: [
+      [true, "one main fuse close to the pack"],
+      [false, "one at the pack and a main fuse"],
+    ],
+  },
+  {
     key: "guard",
     label: "Low-volt guard",
+    why: "A module acts when nobody looks; a child does not watch a voltmeter.",
     options: [
       ["module", "a module that switches off"],
       ["voltmeter", "watching a voltmeter is enough"],
     ],
   },
   {
+    key: "joints",
+    label: "Joints",
+    why: "Twist caps are made for walls that stand still. A machine that shakes loosens them, and a loose joint burns.",
+    options: [
+      ["made fast", "crimped or soldered; twist caps are flagged"],
+      ["any", "twist caps are only noted"],
+    ],
+  },
+  {
+    key: "overvolt_limit",
+    label: "Volts over the motor's plate",
+    why: "One step up, about half more, is fine if run briefly and cooled; beyond it the heat model must clear the course.",
+    options: [
+      [1.5, "one step up, to 1.5 times"],
+      [1.25, "a little, to 1.25 times"],
+      [2, "to twice, with the heat watched"],
+    ],
+  },
+  {
     key: "brake_cut_off",
     label: "Brake cut-off",
+    why: "The lever that stops the motor is the rider's last word when the throttle sticks.",
     options: [
       ["keep", "keep it wired"],
       ["relaxed", "it may be left out"],
     ],
   },
-] as const;
+];
 
 export function HouseRules({ garage }: { garage: Garage }) {
   const queryClient = useQueryClient();
   const save = useMutation({
-    mutationFn: (rules: Record<string, string>) =>
+    mutationFn: (rules: Record<string, string | number | boolean>) =>
       unwrap(
         client.PATCH("/api/garages/{garage_id}", { params: { path: { garage_id: garage.id } }, body: { house_rules: rules } }),
       ),
@@ -316,20 +349,29 @@ export function HouseRules({ garage }: { garage: Garage }) {
         Where practitioners differ, these say which school speaks here. A stop on which all agree stays.
       </p>
       {SCHOOLS.map((s) => (
-        <label key={s.key} className="mb-2 block">
-          <span className="mb-1 block text-small font-bold text-ink2">{s.label}</span>
-          <select
-            className="input"
-            value={String(garage.house_rules[s.key] ?? s.options[0][0])}
-            onChange={(e) => save.mutate({ [s.key]: e.target.value })}
-          >
-            {s.options.map(([v, words]) => (
-              <option key={v} value={v}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
+        <div key={s.key} className="mb-3">
+          <label className="block">
+            <span className="mb-1 block text-small font-bold text-ink2">{s.label}</span>
+            <select
+              className="input"
+              aria-describedby={`why-${s.key}`}
+              value={String(garage.house_rules[s.key] ?? s.options[0]?.[0])}
+              onChange={(e) => {
+                const picked = s.options.find(([v]) => String(v) === e.target.value);
+                if (picked) save.mutate({ [s.key]: picked[0] });
+              }}
+            >
+              {s.options.map(([v, words]) => (
+                <option key={String(v)} value={String(v)}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </label>
+          <p id={`why-${s.key}`} className="mt-0.5 text-small text-ink3">
+            {s.why}
+          </p>
+        </div>
       ))}
     </details>
   );

@@ -4,7 +4,7 @@ import { client, unwrap } from "../../api/client";
 import { useParts } from "../../lib/parts";
 import { type Json, read } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
-import { NumberField, SelectField } from "../../ui/Field";
+import { CheckField, NumberField, SelectField } from "../../ui/Field";
 import { Fit } from "../../ui/Fit";
 import { Glyph } from "../../ui/Glyph";
 import { PickPart } from "../../ui/PickPart";
@@ -104,6 +104,11 @@ export function Charging({ draft }: StageProps) {
                 ["shared pattern", "fits other volts too"],
               ]}
             />
+            {read(draft.doc, `/chargers/${i}/per`) === "bank" ? (
+              <CheckField label="bank cut off meanwhile" pointer={`/chargers/${i}/isolated`} />
+            ) : (
+              <CheckField label="packs stay joined meanwhile" pointer={`/chargers/${i}/while_joined`} />
+            )}
             <button
               type="button"
               className="btn self-end"

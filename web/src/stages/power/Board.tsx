@@ -71,7 +71,7 @@ export function Board({
     onDrop: () => drop(row),
   });
   return (
-    <>
+    <div className="relative">
       <div className="flex flex-wrap items-stretch gap-3">
         {rows.map((row, r) => (
           <div
@@ -179,7 +179,7 @@ export function Board({
       <p className="sr-only" aria-live="polite">
         {told}
       </p>
-    </>
+    </div>
   );
 }
 

@@ -40,6 +40,7 @@ const evaluation = {
 
 function page(doc: Doc) {
   serve({
+    "POST /api/power": () => ({ body: { emptying: [], joining: [], occupancies: [], cold: [], set_points: [], meter: [] } }),
     "GET /api/parts": () => ({
       body: { packs: [{ id: "ten", label: "10-cell pack, 9 Ah", part: pack({ label: "10-cell pack", cells_in_series: 10 }) }] },
     }),
@@ -74,21 +75,44 @@ test("the bank in numbers, with what is not known as a question", () => {
   expect(term("Ten seconds").getByText("?")).toBeDefined();
 });
 
-test("a number of the first of alike packs is a number of all, resting volts are each one's own", async () => {
+test("a number of one of alike packs is a number of all, what is of the moment stays each one's own", async () => {
   const { user, draft } = page(bank([pack()], [pack()]));
-  await user.click(screen.getByText("The packs in numbers"));
+  await user.click(screen.getByText("Pack A in numbers"));
   await user.type(screen.getByLabelText("Capacity"), "0");
   expect(changed(draft).map((r) => read(r.units[0], "/capacity_ah/value"))).toEqual([50, 50]);
-  const [first] = screen.getAllByLabelText("Resting volts now");
-  await user.type(first as HTMLElement, "2");
+  await user.type(screen.getByLabelText("Resting volts now"), "2");
   expect(draft.edit).toHaveBeenLastCalledWith("/bank/rows/0/units/0/resting_v", { value: 2, basis: "nameplate" });
+  await user.click(screen.getByLabelText(/what I change here changes in every pack/));
+  await user.type(screen.getByLabelText("Capacity"), "1");
+  expect(draft.edit).toHaveBeenLastCalledWith("/bank/rows/0/units/0/capacity_ah", expect.anything());
 });
 
-test("unlike packs are shown as they are, each with its own numbers, and cannot be multiplied", () => {
-  page(bank([pack()], [pack({ label: "Old pack", cells_in_series: 4 })]));
+test("unlike packs are shown as they are, each with its own numbers, and cannot be multiplied", async () => {
+  const { user } = page(bank([pack()], [pack({ label: "Old pack", cells_in_series: 4 })]));
   expect(screen.getByText(/This bank mixes unlike packs/)).toBeDefined();
-  expect(screen.getAllByLabelText("Capacity").length).toBe(2);
   expect(screen.queryByRole("button", { name: /: one more$/ })).toBeNull();
+  await user.click(screen.getByRole("button", { name: /^Pack B: Old pack/ }));
+  expect(screen.getByText("Pack B in numbers")).toBeDefined();
+  expect((screen.getByLabelText("Cells in series") as HTMLInputElement).value).toBe("4");
+});
+
+test("a pack moves to another row by its menu, or out of the bank", async () => {
+  const { user, draft } = page(bank([pack({ label: "one" })], [pack({ label: "two" })]));
+  await user.click(screen.getByRole("button", { name: /^Pack B/ }));
+  await user.selectOptions(screen.getByLabelText("Move it to"), "row A");
+  expect(changed(draft).map((r) => r.units.map((u) => u.label))).toEqual([["one", "two"]]);
+  await user.click(screen.getByRole("button", { name: "Take it out" }));
+  expect(changed(draft).map((r) => r.units.map((u) => u.label))).toEqual([["two"]]);
+});
+
+test("an adapter is entered where the pack is", async () => {
+  const { user, draft } = page(bank([pack()]));
+  await user.click(screen.getByText("Pack A in numbers"));
+  await user.click(screen.getByRole("button", { name: "It sits in an adapter or dock" }));
+  expect(draft.edit).toHaveBeenLastCalledWith(
+    "/bank/rows/0/units/0/adapter",
+    expect.objectContaining({ polarity_rechecked: false }),
+  );
 });
 
 test("no packs yet asks for them", () => {

@@ -247,7 +247,8 @@ export function Power({ build, row, draft, plan }: StageProps) {
                         const to = Number(e.target.value);
                         const next = moved(rows, spot, { row: to });
                         setRows(next);
-                        setSpot({ row: Math.min(to, next.length - 1), unit: 0 });
+                        const row = Math.min(to, next.length - 1);
+                        setSpot({ row, unit: (next[row]?.units.length ?? 1) - 1 });
                       }}
                     >
                       {rows.map((_, r) => (
@@ -278,7 +279,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
       )}
       {unit && (
         <div className="mt-4 border-t border-line pt-3">
-          <div className="mb-3 max-w-full overflow-x-auto">
+          <div className="mb-3 max-w-full overflow-x-auto [&_button]:whitespace-nowrap [&_fieldset]:w-max [&_fieldset]:max-w-none">
             <Segmented label="More about these packs" value={more} options={MORE} onChange={(v) => setMore(v as More)} />
           </div>
           <Trouble error={deep.error} />

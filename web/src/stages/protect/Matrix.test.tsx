@@ -118,5 +118,5 @@ test("a lead by mm² stands among the gauges under its own name", () => {
     rows: choice.rows.map((r) => ({ ...r, fails: [...r.fails, []] })),
     chosen: { ...cell("blade", 30, 12), size: own } as Choice["chosen"],
   });
-  expect(screen.getByRole("columnheader", { name: /^2 × 4 mm² 50 A/ })).toBeDefined();
+  expect(screen.getByRole("columnheader", { name: /^2 × 4 mm²\s?50 A/ })).toBeDefined();
 });

@@ -1,0 +1,107 @@
+import { fireEvent, screen } from "@testing-library/react";
+import { expect, test, vi } from "vitest";
+import type { Doc } from "../../lib/pointer";
+import { show } from "../../testing/render";
+import { Board } from "./Board";
+import { added, copied, moved, type Row, resized, spotName, withoutRow, withoutUnit } from "./rows";
+
+const pack = (label: string, more: Doc = {}): Doc => ({
+  label,
+  chemistry: "li-ion",
+  cells_in_series: 5,
+  capacity_ah: { value: 4, basis: "nameplate" },
+  ...more,
+});
+const row = (...units: Doc[]): Row => ({ units, fuse: { rating_a: 20 }, lead: null, link: { awg: 12 }, plugs: [] });
+const labels = (rows: Row[]) => rows.map((r) => r.units.map((u) => u.label));
+
+test("a pack goes to the end of another row, to a place in it, or makes a row of its own", () => {
+  const rows = [row(pack("a"), pack("b")), row(pack("c"))];
+  expect(labels(moved(rows, { row: 0, unit: 0 }, { row: 1 }))).toEqual([["b"], ["c", "a"]]);
+  expect(labels(moved(rows, { row: 0, unit: 1 }, { row: 1, unit: 0 }))).toEqual([["a"], ["b", "c"]]);
+  expect(labels(moved(rows, { row: 0, unit: 0 }, { row: 0, unit: 1 }))).toEqual([["b", "a"]].concat([["c"]]));
+  const own = moved(rows, { row: 0, unit: 1 }, { row: 2 });
+  expect(labels(own)).toEqual([["a"], ["c"], ["b"]]);
+  expect(own[2]?.fuse).toEqual({ rating_a: 20 });
+});
+
+test("a row that lost its last pack goes, and nothing leaves the board", () => {
+  const rows = [row(pack("a")), row(pack("c"))];
+  expect(labels(moved(rows, { row: 0, unit: 0 }, { row: 1 }))).toEqual([["c", "a"]]);
+  expect(moved(rows, { row: 0, unit: 0 }, { row: -1 })).toBe(rows);
+  expect(moved(rows, { row: 0, unit: 3 }, { row: 1 })).toBe(rows);
+  expect(labels(withoutUnit([row(pack("a"))], { row: 0, unit: 0 }))).toEqual([["a"]]);
+});
+
+test("rows are copied whole and end at eight, packs in a row at ten", () => {
+  const two = copied([row(pack("a", { charge: { value: 0.4 } }))], 0);
+  expect(two.map((r) => [r.units[0]?.charge, r.link])).toEqual([
+    [{ value: 0.4 }, { awg: 12 }],
+    [{ value: 0.4 }, { awg: 12 }],
+  ]);
+  const eight = Array.from({ length: 8 }, () => row(pack("a")));
+  expect(copied(eight, 0)).toBe(eight);
+  const ten = [row(...Array.from({ length: 10 }, () => pack("a"))), row(pack("b"))];
+  expect(added(ten, 0, pack("c"))[0]?.units.length).toBe(10);
+  expect(moved(ten, { row: 1, unit: 0 }, { row: 0 })).toBe(ten);
+  expect(withoutRow([row(pack("a"))], 0).length).toBe(1);
+  expect([spotName(ten, { row: 0, unit: 2 }), spotName(ten, { row: 1, unit: 0 })]).toEqual(["A3", "B"]);
+});
+
+test("steppers keep leads, plugs and charge where they were", () => {
+  const wider = resized([row(pack("a", { charge: { value: 0.5 } }))], pack("new"), 2, 1);
+  expect(wider.map((r) => [r.units[0]?.label, r.units[0]?.charge, r.link])).toEqual([
+    ["new", { value: 0.5 }, { awg: 12 }],
+    ["new", null, { awg: 12 }],
+  ]);
+});
+
+function board(rows: Row[]) {
+  const change = vi.fn();
+  const choose = vi.fn();
+  return { change, choose, ...show(<Board rows={rows} chosen={{ row: 0, unit: 0 }} choose={choose} change={change} />) };
+}
+const said = (change: ReturnType<typeof vi.fn>) => labels(change.mock.calls.at(-1)?.[0] as Row[]);
+
+test("arrow keys move a pack, and it is said aloud", async () => {
+  const { user, change, choose } = board([row(pack("a"), pack("b")), row(pack("c"))]);
+  screen.getByRole("button", { name: /^Pack A2: b/ }).focus();
+  await user.keyboard("{ArrowRight}");
+  expect(said(change)).toEqual([["a"], ["c", "b"]]);
+  expect(choose).toHaveBeenLastCalledWith({ row: 1, unit: 1 });
+  expect(screen.getByText("A2 moved to row B")).toBeDefined();
+  await user.keyboard("{ArrowDown}");
+  expect(said(change)).toEqual([["b", "a"], ["c"]]);
+  await user.keyboard("{ArrowRight}{Delete}");
+  expect(said(change)).toEqual([["a"], ["c"]]);
+});
+
+test("dragging a pack onto a row or onto the empty place", () => {
+  const { change } = board([row(pack("a"), pack("b")), row(pack("c"))]);
+  const drag = (name: RegExp, target: HTMLElement) => {
+    fireEvent.dragStart(screen.getByRole("button", { name }));
+    fireEvent.dragOver(target);
+    fireEvent.drop(target);
+  };
+  drag(/^Pack A1/, screen.getByRole("group", { name: "Row B" }));
+  expect(said(change)).toEqual([["b"], ["c", "a"]]);
+  drag(/^Pack A2/, screen.getByText("drop here for a new row"));
+  expect(said(change)).toEqual([["a"], ["c"], ["b"]]);
+});
+
+test("a card tells charge, volts of the moment and age", async () => {
+  const { user, change } = board([
+    row(pack("a", { charge: { value: 0.4, basis: "measured" }, age: "worn" })),
+    row(pack("c", { resting_v: { value: 19.8, basis: "measured" } })),
+    row(pack("d")),
+  ]);
+  expect(screen.getByText("40 % charged · worn")).toBeDefined();
+  expect(screen.getByText("rests at 19.8 V")).toBeDefined();
+  expect(screen.getByText("counted as full")).toBeDefined();
+  await user.click(screen.getByRole("button", { name: "Copy row B" }));
+  expect(said(change)).toEqual([["a"], ["c"], ["c"], ["d"]]);
+  await user.click(screen.getByRole("button", { name: "Take row A out" }));
+  expect(said(change)).toEqual([["c"], ["d"]]);
+  await user.click(screen.getByRole("button", { name: "One more pack in row C" }));
+  expect(said(change)).toEqual([["a"], ["c"], ["d", "d"]]);
+});
