@@ -4,7 +4,7 @@ import { Link, useParams } from "react-router";
 import { type Build, client, type RackPart, type SetupRow, unwrap } from "../api/client";
 import type { Doc } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
-import { sentence, wire, withUnit } from "../lib/units";
+import { sentence, sizeWords, withUnit } from "../lib/units";
 import { usePlan } from "../lib/usePlan";
 import { useOutcomeItems } from "../outcome/OutcomeBand";
 import { expects } from "../stages/hookup/expects";
@@ -26,8 +26,8 @@ function Sheet({ build, row, rack }: { build: Build; row: SetupRow; rack: RackPa
       unwrap(client.POST("/api/hookup", { body: { setup: doc, build_id: null, baseline: null, is_baseline: false } })),
   });
   const items = useOutcomeItems(plan.evaluation, plan.ranges);
-  const stock = base && base.id !== row.id ? needsOf(base.document as Doc, (g) => wire(g, units)) : [];
-  const needs = needsOf(doc, (g) => wire(g, units)).map((n) => {
+  const stock = base && base.id !== row.id ? needsOf(base.document as Doc, (size) => sizeWords(size, units)) : [];
+  const needs = needsOf(doc, (size) => sizeWords(size, units)).map((n) => {
     const onMachine = stock.find((s) => s.kind === n.kind && s.label === n.label)?.count ?? 0;
     const onRack = rack.reduce((sum, p) => sum + n.serves(p), 0);
     const buy = Math.max(n.count - onMachine - onRack, 0);

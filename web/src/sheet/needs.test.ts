@@ -28,7 +28,7 @@ const part = (kind: string, document: Record<string, unknown>, quantity = 1): Ra
   document,
   quantity,
 });
-const needs = needsOf(doc, (awg) => `${awg} AWG`);
+const needs = needsOf(doc, (size) => (size.mm2 == null ? `${size.awg} AWG` : `${size.mm2} mm²`));
 const need = (kind: string, words = "") => {
   const found = needs.find((n) => n.kind === kind && n.label.includes(words));
   if (!found) throw new Error(`no ${kind} ${words}`);
@@ -66,4 +66,34 @@ test("the rack serves what fits and nothing else", () => {
 
 test("an empty setup needs nothing", () => {
   expect(needsOf({}, String)).toEqual([]);
+});
+
+test("every lead, plug and accessory is on the list, doubled wires twice", () => {
+  const more = needsOf(
+    {
+      bank: { rows: [{ units: [pack], link: { awg: 12, length_m: plate(0.1) }, plugs: [{ kind: "bullet 4", poles: 2 }] }] },
+      controller_lead: { awg: 12, mm2: 4, length_m: plate(0.5), strands: 2 },
+      motor_lead: { awg: 10, length_m: plate(0.5) },
+      auxiliaries: [
+        {
+          label: "lamps",
+          fuse: { kind: "blade", rating_a: 5, dc_volts_v: 32 },
+          lead: { awg: 16, length_m: plate(1) },
+          converter: { output_v: plate(12), output_a: plate(5), input_max_v: plate(60) },
+        },
+      ],
+    } as unknown as Doc,
+    (size) => (size.mm2 == null ? `${size.awg} AWG` : `${size.mm2} mm²`),
+  );
+  const counted = Object.fromEntries(more.map((n) => [n.label, Number(n.count.toFixed(2))]));
+  expect(counted).toEqual({
+    "5-cell pack": 1,
+    "12 AWG copper wire": 0.22,
+    "bullet 4 plug, pair": 1,
+    "4 mm² copper wire": 2.2,
+    "10 AWG copper wire": 1.1,
+    "5 A blade fuse, 32 V DC or more, with holder": 1,
+    "16 AWG copper wire": 2.2,
+    "Converter to 12 V, 5 A, up to 60 V in": 1,
+  });
 });

@@ -1,7 +1,7 @@
 /** Parts a setup needs, and which of them lie on the rack already. */
 import type { RackPart } from "../api/client";
 import { type Doc, type Json, read } from "../lib/pointer";
-import { plainNumber } from "../lib/units";
+import { plainNumber, sameSize, type WireSize } from "../lib/units";
 
 export interface Need {
   kind: string;
@@ -19,7 +19,7 @@ const atLeast = (part: Record<string, unknown>, name: string, doc: Doc, place: s
 const figure = (doc: Json | undefined, pointer: string) => read(doc, `${pointer}/value`) as number | undefined;
 
 /** Parts the setup needs. Lengths are both ways, with a tenth to spare. */
-export function needsOf(doc: Doc, wireName: (awg: number) => string): Need[] {
+export function needsOf(doc: Doc, wireName: (size: WireSize) => string): Need[] {
   const needs: Need[] = [];
   const add = (kind: string, label: string, count: number, serves: Need["serves"], unit: Need["unit"] = "") => {
     const old = needs.find((n) => n.kind === kind && n.label === label);
@@ -43,14 +43,25 @@ export function needsOf(doc: Doc, wireName: (awg: number) => string): Need[] {
   const run = (lead: Json | undefined) => {
     const length = figure(lead, "/length_m");
     if (!lead || length === undefined) return;
-    const awg = read(lead, "/awg") as number;
+    const size = lead as unknown as WireSize;
+    const one: WireSize = { awg: size.awg, mm2: size.mm2 ?? null };
     add(
       "wire",
-      `${wireName(awg)} copper wire`,
-      2 * length * 1.1,
-      (p) => (p.kind === "wires" && Number(p.document.awg) === awg ? Number(p.document.metres ?? 0) * p.quantity : 0),
+      `${wireName(one)} copper wire`,
+      2 * length * (size.strands ?? 1) * 1.1,
+      (p) =>
+        p.kind === "wires" && sameSize(one, p.document as unknown as WireSize) ? Number(p.document.metres ?? 0) * p.quantity : 0,
       "m",
     );
+  };
+  const plugs = (list: Json | undefined) => {
+    for (const plug of (list as Doc[] | null | undefined) ?? [])
+      add(
+        "plug",
+        `${plug.kind} plug, pair`,
+        Math.max(Math.round(Number(plug.poles ?? 2) / 2), 1),
+        same("plugs", (d) => d.kind === plug.kind),
+      );
   };
   for (const row of (read(doc, "/bank/rows") as Json[]) ?? []) {
     for (const unit of (read(row, "/units") as Doc[]) ?? [])
@@ -67,17 +78,23 @@ export function needsOf(doc: Doc, wireName: (awg: number) => string): Need[] {
         ),
       );
     fuse(read(row, "/fuse"));
-    run(read(row, "/lead"));
+    for (const lead of ["/lead", "/link"]) run(read(row, lead));
+    plugs(read(row, "/plugs"));
   }
   fuse(read(doc, "/main_fuse"));
-  run(read(doc, "/main_lead"));
-  for (const plug of (read(doc, "/plugs") as Doc[]) ?? [])
-    add(
-      "plug",
-      `${plug.kind} plug, pair`,
-      Math.max(Math.round(Number(plug.poles ?? 2) / 2), 1),
-      same("plugs", (d) => d.kind === plug.kind),
-    );
+  for (const lead of ["/main_lead", "/controller_lead", "/motor_lead"]) run(read(doc, lead));
+  plugs(read(doc, "/plugs"));
+  for (const branch of (read(doc, "/auxiliaries") as Doc[]) ?? []) {
+    fuse(branch.fuse ?? null);
+    run(branch.lead ?? null);
+    if (branch.converter)
+      add(
+        "converter",
+        `Converter to ${plainNumber(figure(branch, "/converter/output_v") ?? 0)} V, ${plainNumber(figure(branch, "/converter/output_a") ?? 0)} A, up to ${plainNumber(figure(branch, "/converter/input_max_v") ?? 0)} V in`,
+        1,
+        () => 0,
+      );
+  }
   if (read(doc, "/cut_off"))
     add(
       "cut-off",

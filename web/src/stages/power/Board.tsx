@@ -86,7 +86,7 @@ export function Board({
               <span className="flex">
                 <button
                   type="button"
-                  className="btn quiet !min-h-7 !px-1.5 text-small"
+                  className="btn quiet !min-h-8 !px-2 text-small"
                   disabled={rows.length >= MOST_ROWS}
                   onClick={() => change(copied(rows, r))}
                   aria-label={`Copy row ${letter(r)}`}
@@ -96,7 +96,7 @@ export function Board({
                 {rows.length > 1 && (
                   <button
                     type="button"
-                    className="btn quiet !min-h-7 !px-1.5"
+                    className="btn quiet !min-h-8 min-w-8 !px-2"
                     onClick={() => {
                       change(withoutRow(rows, r));
                       choose({ row: 0, unit: 0 });
