@@ -27,6 +27,8 @@ from playwright.sync_api import sync_playwright  # noqa: E402
 
 from gecko.analysis import Context  # noqa: E402
 from gecko.evaluate import evaluate, fixes, ranges  # noqa: E402
+from gecko.power.plan import power_plan  # noqa: E402
+from gecko.protection.plan import protect_plan  # noqa: E402
 from gecko.setup import Setup, load_setup  # noqa: E402
 from gecko.tests.machines import bike, named, safe_bike  # noqa: E402
 from server.demo import machines  # noqa: E402
@@ -57,12 +59,14 @@ def timed(*measures: Measure) -> None:
 
 
 def unlike_bank() -> Setup:
-    """Four rows of four unlike packs."""
+    """Four rows of four unlike packs, each row behind its own fuse and lead."""
     rows = [
         {
+            "fuse": {"rating_a": 20, "dc_volts_v": 58},
+            "lead": {"awg": 12, "length_m": named(0.2)},
             "units": [
                 {"label": f"{r}{u}", "cells_in_series": 3, "capacity_ah": named(4 + r + 0.3 * u), "resistance_ohm": named(0.03 + 0.01 * r + 0.002 * u)} for u in range(4)
-            ]
+            ],
         }
         for r in range(4)
     ]
@@ -82,6 +86,10 @@ def core() -> None:
         ("ranges, 200 samples", "150 ms", lambda i: ranges(*setups[i % n]), 6 * n),
         ("checked fixes of all findings", "300 ms", lambda i: fixes(*setups[i % n]), 6 * n),
         ("evaluate, 4 × 4 unlike packs", "30 / 60 ms", lambda _i: evaluate(mixed), 60),
+        ("plan of the packs, demo setups", "300 ms", lambda i: power_plan(*setups[i % n]), 3 * n),
+        ("plan of the wiring, demo setups", "300 ms", lambda i: protect_plan(*setups[i % n]), 3 * n),
+        ("plan of the packs, 4 × 4 unlike", "600 ms", lambda _i: power_plan(mixed), 12),
+        ("plan of the wiring, 4 × 4 unlike", "600 ms", lambda _i: protect_plan(mixed), 12),
         ("ranges, 4 × 4 unlike packs", "300 ms", lambda _i: ranges(mixed), 18),
     )
 

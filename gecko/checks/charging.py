@@ -7,37 +7,54 @@ from collections.abc import Iterator
 from gecko.analysis import Analysis
 from gecko.checks.edits import figure, put, without_charger
 from gecko.checks.registry import Edit, Trip, rule
-from gecko.parts.pack import charge_limit_a
+from gecko.parts.charger import Charger
+from gecko.parts.pack import Pack, charge_limit_a
 from gecko.words import amps, volts
 
 
 @rule("charge.volts", station="packs", stage="care", principle="A charger ends at the volts of its pack, or it under- or overcharges.", needs="bank")
 def charge_volts(a: Analysis) -> Iterator[Trip]:
     for i, charger in enumerate(a.setup.chargers):
-        targets = [u.full_v for _, u in a.packs] if charger.per == "unit" else [a.full_v or 0.0]
         chemistries = {u.chemistry for _, u in a.packs}
         wrong = charger.chemistry not in chemistries
-        off = max(targets, key=lambda t: abs(t - charger.end_v.value))
-        lead_ok = charger.chemistry == "lead" and abs(off - charger.end_v.value) <= 0.03 * off
-        if wrong or (abs(off - charger.end_v.value) > 0.01 * off and not lead_ok):
-            what = f"made for {charger.chemistry}" if wrong else f"stops at {volts(charger.end_v.value)}"
-            yield Trip(
-                "stop",
-                "The charger does not fit these packs",
-                f"{charger.label} is {what}; the {'pack' if charger.per == 'unit' else 'bank'} is full at {volts(off)} ({', '.join(sorted(chemistries))}).",
-                "Use a charger with the right chemistry and end volts. Never an old charger on a longer string.",
-                f"/chargers/{i}/end_v",
-                (Edit("Take this charger out of the setup", without_charger(i)),),
-                place=str(i),
-            )
+        full = _nearest_full_v(a, charger)
+        slack = 0.03 if charger.chemistry == "lead" else 0.01
+        if not wrong and abs(full - charger.end_v.value) <= slack * full:
+            continue
+        what = f"is made for {charger.chemistry}" if wrong else f"stops at {volts(charger.end_v.value)}"
+        yield Trip(
+            "stop",
+            "The charger does not fit these packs",
+            f"{charger.label} {what}; the {'pack' if charger.per == 'unit' else 'bank'} is full at {volts(full)} ({', '.join(sorted(chemistries))}).",
+            "Use a charger with the right chemistry and end volts. Never an old charger on a longer string.",
+            f"/chargers/{i}/end_v",
+            (Edit("Take this charger out of the setup", without_charger(i)),),
+            place=str(i),
+        )
+
+
+def _used_on(a: Analysis, charger: Charger) -> list[Pack]:
+    """The packs a charger is used on: those of its chemistry nearest its end volts; all of them for one that charges the bank."""
+    packs = [u for _, u in a.packs]
+    if charger.per == "bank":
+        return packs
+    own = [u for u in packs if u.chemistry == charger.chemistry] or packs
+    nearest = min(abs(u.full_v - charger.end_v.value) for u in own)
+    return [u for u in own if abs(u.full_v - charger.end_v.value) == nearest]
+
+
+def _nearest_full_v(a: Analysis, charger: Charger) -> float:
+    """Full-charge volts of what a charger is used on. [V]"""
+    return (a.full_v or 0.0) if charger.per == "bank" else _used_on(a, charger)[0].full_v
 
 
 @rule("charge.amps", station="packs", stage="care", principle="Charging faster than the cells stand heats them.", needs="bank")
 def charge_amps(a: Analysis) -> Iterator[Trip]:
     assert a.setup.bank is not None
     for i, charger in enumerate(a.setup.chargers):
-        each = charger.amps_a.value / (len(a.setup.bank.rows) if charger.per == "bank" else 1)
-        allowed = min(charge_limit_a(u) for _, u in a.packs)
+        rows = len(a.setup.bank.rows) if charger.per == "bank" else 1
+        each = charger.amps_a.value / rows
+        allowed = min(charge_limit_a(u) for u in _used_on(a, charger))
         if each <= allowed:
             continue
         yield Trip(
@@ -46,12 +63,7 @@ def charge_amps(a: Analysis) -> Iterator[Trip]:
             f"{charger.label} pushes {amps(each)} into a pack that stands {amps(allowed)}.",
             "Use a gentler charger, or set it lower.",
             f"/chargers/{i}/amps_a",
-            (
-                Edit(
-                    f"Charge with {allowed:.1f} A",
-                    put(f"chargers/{i}/amps_a", figure(round(allowed * (len(a.setup.bank.rows) if charger.per == "bank" else 1), 2))),
-                ),
-            ),
+            (Edit(f"Charge with {allowed:.1f} A", put(f"chargers/{i}/amps_a", figure(round(allowed * rows, 2)))),),
             place=str(i),
         )
 

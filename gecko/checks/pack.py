@@ -249,7 +249,9 @@ def mixed_series(a: Analysis) -> Iterator[Trip]:
                 "caution",
                 "Packs of unlike age in series",
                 f"Row {letters((r,))} joins packs that are {' and '.join(sorted({u.age for u in row.units}))}. The weaker one empties first.{why}",
-                "Match them, or charge and check each pack on its own.",
+                "Match kind, age and capacity, and charge the whole string with one charger for its volts."
+                if first.chemistry == "lead"
+                else "Match them, or charge and check each pack on its own.",
                 f"/bank/rows/{r}/units",
                 place=str(r),
             )

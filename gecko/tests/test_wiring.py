@@ -289,6 +289,23 @@ class Edges(TestCase):
         for less in ({"protection_low_v": None}, {"own_charger": False}, {"continuous_a": None}, {"peak_10s_a": named(5)}, {"charge_only_guard": True}):
             self.one(pair(**less), "pack.mixed.series", "stop")
 
+    def test_each_pack_of_an_unlike_row_has_its_own_charger(self) -> None:
+        """42 V for the ten cells, 21 V for the helper's five: both fit; 29.4 V fits neither, and is told the nearer one."""
+        units = [PACK, {**PACK, "cells_in_series": 5}]
+
+        def charged(*ends: float) -> Setup:
+            chargers = [{"label": f"{end} V charger", "end_v": named(end), "amps_a": named(2)} for end in ends]
+            return bike(bank={"rows": [{"units": units}]}, controller__max_v=named(90), chargers=chargers)
+
+        self.assertEqual(found(charged(42.0, 21.0), "charge.volts"), [])
+        said = self.one(charged(42.0, 29.4), "charge.volts", "stop")
+        self.assertEqual(said.because, "29.4 V charger stops at 29.4 V; the pack is full at 21.0 V (li-ion).")
+
+    def test_a_new_lead_block_beside_old_ones(self) -> None:
+        block = {"label": "block", "chemistry": "lead", "cells_in_series": 6, "capacity_ah": named(12), "guard_in_tool": False, "age": "used"}
+        said = self.one(bike(bank={"rows": [{"units": [block, block, block, {**block, "age": "new"}]}]}), "pack.mixed.series", "caution")
+        self.assertIn("charge the whole string with one charger", said.instruction)
+
     def test_lithium_beside_lead_says_why_not(self) -> None:
         lead = {"label": "l", "chemistry": "lead", "cells_in_series": 18, "capacity_ah": named(6), "guard_in_tool": False}
         said = self.one(bike(bank={"rows": [{"units": [PACK], "fuse": FUSE}, {"units": [lead], "fuse": FUSE}]}), "pack.mixed.parallel", "stop")
