@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from gecko.analysis import Analysis
 from gecko.checks.edits import figure, put
 from gecko.checks.registry import Edit, Trip, rule
+from gecko.protection.precharge import CAPACITOR_OHM
 from gecko.protection.precharge import precharge as plan_precharge
 from gecko.words import amps, q, volts
 
@@ -133,8 +134,7 @@ def precharge(a: Analysis) -> Iterator[Trip]:
     control, full = a.setup.controller, a.full_v
     if control is None or control.kind == "none" or control.precharge or full is None or full <= 36.0:
         return
-    # 20 mΩ: the capacitors' own, this project's planning value.
-    ohm = float(a.m.source_ohm(a.full)) + 0.02 if a.machine is not None else 0.1
+    ohm = float(a.m.source_ohm(a.full)) + CAPACITOR_OHM if a.machine is not None else 0.1
     found = plan_precharge(control, a.bank_limit_a, full, ohm)
     yield Trip(
         "caution" if full > 50 else "note",

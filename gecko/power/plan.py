@@ -18,7 +18,7 @@ from gecko.power.fit import balance_m, lay_in, mass_kg, sides_m
 from gecko.power.joining import flow, pairs
 from gecko.power.occupancy import occupancies
 from gecko.power.state import charges_now, model_of, row_path_ohm
-from gecko.power.voltmeter import cruise_a, meter_table, set_points
+from gecko.power.voltmeter import MeterLine, SetPoint, cruise_a, meter_table, set_points
 from gecko.protection.guard import guard_floor_v
 from gecko.protection.runs import letters
 from gecko.setup import Bank, Setup
@@ -101,25 +101,6 @@ class ColdOut(Out):
     sag_v: float
 
 
-class SetPointOut(Out):
-    """A set point of the guard, and what it leaves or overstrains."""
-
-    volts_v: float
-    cell_v: float
-    left_cruise: float
-    left_peak: float
-    rebound_v: float
-    below_floor: bool
-
-
-class MeterOut(Out):
-    """A line of the table for the handlebar."""
-
-    charge: float
-    rest_v: float
-    cruise_v: float
-
-
 class BoxOut(Out):
     """A pack laid into the bay: near corner and sides, along, across, upward. [m]"""
 
@@ -148,8 +129,8 @@ class PowerPlan(Out):
     occupancies: list[OccupancyOut] = []
     swap: SwapOut | None = None
     cold: list[ColdOut] = []
-    set_points: list[SetPointOut] = []
-    meter: list[MeterOut] = []
+    set_points: list[SetPoint] = []
+    meter: list[MeterLine] = []
     cruise_a: float | None = None
     mass_kg: float | None = None
     bay: BayOut | None = None
@@ -174,8 +155,8 @@ def power_plan(setup: Setup, context: Context | None = None) -> PowerPlan:
             "occupancies": list(_occupancies(a)),
             "swap": _swap(a),
             "cold": list(_cold(a)),
-            "set_points": [SetPointOut(**vars(point)) for point in set_points(a, floor)],
-            "meter": [MeterOut(**vars(line)) for line in meter_table(a)],
+            "set_points": set_points(a, floor),
+            "meter": meter_table(a),
             "cruise_a": cruise_a(a),
         }
     )

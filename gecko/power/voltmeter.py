@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from gecko.evaluation import Out
 from gecko.parts.pack import EMPTY_PER_CELL_V
 
 if TYPE_CHECKING:
@@ -15,9 +15,8 @@ if TYPE_CHECKING:
 CHARGES = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3, 0.2, 0.1)
 
 
-@dataclass(frozen=True)
-class MeterLine:
-    """Charge [1] with the bank's volts at rest and while cruising. [V]"""
+class MeterLine(Out):
+    """A line of the table for the handlebar: charge [1] with the bank's volts at rest and while cruising. [V]"""
 
     charge: float
     rest_v: float
@@ -30,7 +29,7 @@ def meter_table(a: Analysis) -> list[MeterLine]:
     lines = []
     for charge in CHARGES:
         source = a.m.source(charge)
-        lines.append(MeterLine(charge, float(source.open_v), float(source.volts(amps))))
+        lines.append(MeterLine(charge=charge, rest_v=float(source.open_v), cruise_v=float(source.volts(amps))))
     return lines
 
 
@@ -51,15 +50,17 @@ def rebound_v(a: Analysis, level_v: float) -> float:
     return float(np.interp(np.interp(level_v, seen, charges), charges, source.open_v))
 
 
-@dataclass(frozen=True)
-class SetPoint:
-    """A guard's set point [V]: share of charge left when it opens at cruise and at the launch's peak, volts per cell, rebound [V]."""
+class SetPoint(Out):
+    """A guard's set point [V], and what it leaves or overstrains."""
 
     volts_v: float
-    left_cruise: float
-    left_peak: float
     cell_v: float
+    left_cruise: float
+    """Share of charge left when it opens under the steady cruise."""
+    left_peak: float
+    """The same under the launch's peak."""
     rebound_v: float
+    """What the packs recover to at rest."""
     below_floor: bool
 
 
@@ -79,12 +80,12 @@ def set_points(a: Analysis, floor_v: float) -> list[SetPoint]:
         level = round(float(volts), 1)
         points.append(
             SetPoint(
-                level,
-                float(np.interp(level, cruise, charges)),
-                float(np.interp(level, peak, charges)),
-                level / cells,
-                rebound_v(a, level),
-                level < floor_v - 0.01,
+                volts_v=level,
+                cell_v=level / cells,
+                left_cruise=float(np.interp(level, cruise, charges)),
+                left_peak=float(np.interp(level, peak, charges)),
+                rebound_v=rebound_v(a, level),
+                below_floor=level < floor_v - 0.01,
             )
         )
     return points

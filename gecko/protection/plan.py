@@ -24,14 +24,12 @@ from gecko.parts.plug import Plug, Switch
 from gecko.protection.ampacity import INSULATION_C, Size, bundle_factor, size_of, sizes_with
 from gecko.protection.choice import CONDITIONS, RowFuse, choice_table
 from gecko.protection.fuse import longest_opening_s
-from gecko.protection.precharge import precharge
+from gecko.protection.precharge import CAPACITOR_OHM, Precharge, precharge
 from gecko.protection.runs import Run, letters
 from gecko.resolve import GUARD_OHM, SWITCH_OHM
 from gecko.setup import Setup, load_setup
 
 TEN_MINUTES_S = 600.0
-CAPACITOR_OHM = 0.020
-"""A controller's capacitors and their feet [Ω]. Source: this project's planning value."""
 
 
 class NextSize(Out):
@@ -110,19 +108,6 @@ class StretchOut(Out):
     most_m: float
 
 
-class PrechargeOut(Out):
-    """The spark of empty capacitors, and the resistor against it."""
-
-    capacitance_f: float
-    assumed: bool
-    spark_a: float
-    energy_j: float
-    resistor_ohm: float
-    peak_w: float
-    rated_w: float
-    seconds_s: float
-
-
 class ProtectPlan(Out):
     """Everything of the wiring that costs more than a key press may."""
 
@@ -130,7 +115,7 @@ class ProtectPlan(Out):
     joints: list[JointOut] = []
     nodes: list[NodeOut] = []
     stretches: list[StretchOut] = []
-    precharge: PrechargeOut | None = None
+    precharge: Precharge | None = None
     choice: ChoiceOut | None = None
     """The table of the run that was asked for."""
     all_best: CheckedFix | None = None
@@ -362,12 +347,11 @@ def _stretches(a: Analysis) -> Iterator[StretchOut]:
         yield StretchOut(name="Packs to the main fuse", length_m=float(a.setup.main_fuse.distance_m.value), most_m=UNFUSED_M)
 
 
-def _precharge(a: Analysis) -> PrechargeOut | None:
+def _precharge(a: Analysis) -> Precharge | None:
     control = a.setup.controller
     if control is None or control.kind == "none":
         return None
-    found = precharge(control, a.bank_limit_a, a.full_v or 0.0, float(a.m.source_ohm(a.full)) + CAPACITOR_OHM)
-    return PrechargeOut(**vars(found))
+    return precharge(control, a.bank_limit_a, a.full_v or 0.0, float(a.m.source_ohm(a.full)) + CAPACITOR_OHM)
 
 
 def _all_best(a: Analysis) -> CheckedFix | None:

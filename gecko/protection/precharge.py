@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from gecko.evaluation import Out
 from gecko.parts.controller import Controller
 
 FARAD_PER_A = 1e-3 / 20.0
 """Input capacitors when unknown: 1 000 µF for each 20 A of the bank-side limit [F/A]. Source: this project's planning value."""
+
+CAPACITOR_OHM = 0.020
+"""A controller's capacitors and their feet [Ω]. Source: this project's planning value."""
 
 START_A = 0.5
 """Amps a pre-charge should begin with, gentle to contacts and fingers. [A] Source: this project's planning value."""
@@ -22,18 +24,19 @@ OVERLOAD = 5.0
 """A wirewound resistor stands this many times its rating for a few seconds (short-time overload as IEC 60115 tests it). [1]"""
 
 
-@dataclass(frozen=True)
-class Precharge:
-    """Capacitors [F], the bare spark's amps [A] and energy [J], and the resistor: ohms, peak and rated watts, seconds to 99 %."""
+class Precharge(Out):
+    """The spark of empty capacitors, and the resistor against it."""
 
     capacitance_f: float
     assumed: bool
+    """The capacitance is a guess from the controller's limit."""
     spark_a: float
     energy_j: float
     resistor_ohm: float
     peak_w: float
     rated_w: float
     seconds_s: float
+    """Until they are 99 % full."""
 
 
 def capacitance_f(control: Controller, limit_a: float) -> float:
@@ -50,4 +53,13 @@ def precharge(control: Controller, limit_a: float, full_v: float, loop_ohm: floa
     ohm = float(next((r for r in E12 if full_v / r <= START_A), E12[-1]))
     peak = full_v * full_v / ohm
     rated = next((w for w in WATTS if w * OVERLOAD >= peak), WATTS[-1])
-    return Precharge(farad, control.capacitance_f is None, full_v / loop_ohm, 0.5 * farad * full_v**2, ohm, peak, rated, 4.605 * ohm * farad)
+    return Precharge(
+        capacitance_f=farad,
+        assumed=control.capacitance_f is None,
+        spark_a=full_v / loop_ohm,
+        energy_j=0.5 * farad * full_v**2,
+        resistor_ohm=ohm,
+        peak_w=peak,
+        rated_w=rated,
+        seconds_s=4.605 * ohm * farad,
+    )

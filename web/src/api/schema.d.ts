@@ -2181,10 +2181,10 @@ export interface components {
             units: components["schemas"]["UnitShare"][];
         };
         /**
-         * MeterOut
-         * @description A line of the table for the handlebar.
+         * MeterLine
+         * @description A line of the table for the handlebar: charge [1] with the bank's volts at rest and while cruising. [V]
          */
-        MeterOut: {
+        MeterLine: {
             /** Charge */
             charge: number;
             /** Rest V */
@@ -2280,12 +2280,12 @@ export interface components {
              * Set Points
              * @default []
              */
-            set_points: components["schemas"]["SetPointOut"][];
+            set_points: components["schemas"]["SetPoint"][];
             /**
              * Meter
              * @default []
              */
-            meter: components["schemas"]["MeterOut"][];
+            meter: components["schemas"]["MeterLine"][];
             /** Cruise A */
             cruise_a?: number | null;
             /** Mass Kg */
@@ -2293,19 +2293,28 @@ export interface components {
             bay?: components["schemas"]["BayOut"] | null;
         };
         /**
-         * SetPointOut
-         * @description A set point of the guard, and what it leaves or overstrains.
+         * SetPoint
+         * @description A guard's set point [V], and what it leaves or overstrains.
          */
-        SetPointOut: {
+        SetPoint: {
             /** Volts V */
             volts_v: number;
             /** Cell V */
             cell_v: number;
-            /** Left Cruise */
+            /**
+             * Left Cruise
+             * @description Share of charge left when it opens under the steady cruise.
+             */
             left_cruise: number;
-            /** Left Peak */
+            /**
+             * Left Peak
+             * @description The same under the launch's peak.
+             */
             left_peak: number;
-            /** Rebound V */
+            /**
+             * Rebound V
+             * @description What the packs recover to at rest.
+             */
             rebound_v: number;
             /** Below Floor */
             below_floor: boolean;
@@ -2413,13 +2422,16 @@ export interface components {
             cold_opens_s: number | null;
         };
         /**
-         * PrechargeOut
+         * Precharge
          * @description The spark of empty capacitors, and the resistor against it.
          */
-        PrechargeOut: {
+        Precharge: {
             /** Capacitance F */
             capacitance_f: number;
-            /** Assumed */
+            /**
+             * Assumed
+             * @description The capacitance is a guess from the controller's limit.
+             */
             assumed: boolean;
             /** Spark A */
             spark_a: number;
@@ -2431,7 +2443,10 @@ export interface components {
             peak_w: number;
             /** Rated W */
             rated_w: number;
-            /** Seconds S */
+            /**
+             * Seconds S
+             * @description Until they are 99 % full.
+             */
             seconds_s: number;
         };
         /**
@@ -2459,7 +2474,7 @@ export interface components {
              * @default []
              */
             stretches: components["schemas"]["StretchOut"][];
-            precharge?: components["schemas"]["PrechargeOut"] | null;
+            precharge?: components["schemas"]["Precharge"] | null;
             /** @description The table of the run that was asked for. */
             choice?: components["schemas"]["ChoiceOut"] | null;
             /** @description Fuse and wire of every run at once, where every one of them has a pair that meets all conditions. */

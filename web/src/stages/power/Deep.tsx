@@ -16,6 +16,21 @@ const DASHES = [undefined, "7 3", "3 3", "9 3 2 3", "1.5 3"];
 const th = "py-0.5 pr-2 text-left font-semibold";
 const td = "py-0.5 pl-2 text-right whitespace-nowrap";
 
+/** Column heads: the first to the left, numbers to the right. */
+function Head({ names }: { names: string[] }) {
+  return (
+    <thead>
+      <tr className="text-ink3">
+        {names.map((name, i) => (
+          <th key={name} scope="col" className={`${i ? td : th} align-bottom ${name.length > 12 ? "!whitespace-normal" : ""}`}>
+            {name}
+          </th>
+        ))}
+      </tr>
+    </thead>
+  );
+}
+
 /** Each row's amps from full to the end, who ends the ride, what stays in whom. */
 export function Sharing({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
   const [start, setStart] = useState("full");
@@ -80,22 +95,7 @@ export function Sharing({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
           after <b>{duration(shown.seconds_s)}</b>; {plainNumber(unused, 2)} Ah stay unused.
         </p>
         <table className="w-full text-small">
-          <thead>
-            <tr className="text-ink3">
-              <th scope="col" className={th}>
-                Pack
-              </th>
-              <th scope="col" className={td}>
-                starts
-              </th>
-              <th scope="col" className={td}>
-                ends
-              </th>
-              <th scope="col" className={td}>
-                unused
-              </th>
-            </tr>
-          </thead>
+          <Head names={["Pack", "starts", "ends", "unused"]} />
           <tbody>
             {shown.units.map((u) => (
               <tr key={`${u.row}.${u.unit}`} className="border-t border-line">
@@ -154,22 +154,7 @@ export function Joined({ plan }: { plan: PowerPlan }) {
           within <b>{worst.within_v.toFixed(2)} V</b> before joining.
         </p>
         <table className="w-full text-small">
-          <thead>
-            <tr className="text-ink3">
-              <th scope="col" className={th}>
-                Rows
-              </th>
-              <th scope="col" className={td}>
-                apart
-              </th>
-              <th scope="col" className={td}>
-                at first
-              </th>
-              <th scope="col" className={td}>
-                settled
-              </th>
-            </tr>
-          </thead>
+          <Head names={["Rows", "apart", "at first", "settled"]} />
           <tbody>
             {pairs.map((p) => (
               <tr key={`${p.high}.${p.low}`} className="border-t border-line">
@@ -223,15 +208,7 @@ export function Slots({ plan, rows, packs }: { plan: PowerPlan; rows: Row[]; pac
       </Grid>
       <div className="overflow-x-auto">
         <table className="w-full text-small">
-          <thead>
-            <tr className="text-ink3">
-              {["Slots", "volts", "peak", "steady", "worst row", "top speed", "run time", "sag"].map((h, i) => (
-                <th key={h} scope="col" className={i ? td : th}>
-                  {h}
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <Head names={["Slots", "volts", "peak", "steady", "worst row", "top speed", "run time", "sag"]} />
           <tbody>
             {(plan.occupancies ?? []).map((o) => (
               <tr key={o.name} className="border-t border-line align-top">
@@ -272,15 +249,7 @@ export function Cold({ plan }: { plan: PowerPlan }) {
   const { units } = useSettings();
   return (
     <table className="w-full max-w-[520px] text-small">
-      <thead>
-        <tr className="text-ink3">
-          {["Packs at", "give", "inner resistance", "sag at the peak"].map((h, i) => (
-            <th key={h} scope="col" className={i ? td : th}>
-              {h}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <Head names={["Packs at", "give", "inner resistance", "sag at the peak"]} />
       <tbody>
         {(plan.cold ?? []).map((c) => (
           <tr key={c.temp_c} className="border-t border-line">
@@ -308,19 +277,7 @@ export function Meter({ plan }: { plan: PowerPlan }) {
       >
         <div data-print="handlebar">
           <table className="w-full max-w-[300px] text-small">
-            <thead>
-              <tr className="text-ink3">
-                <th scope="col" className={th}>
-                  Charge
-                </th>
-                <th scope="col" className={td}>
-                  at rest
-                </th>
-                <th scope="col" className={td}>
-                  cruising
-                </th>
-              </tr>
-            </thead>
+            <Head names={["Charge", "at rest", "cruising"]} />
             <tbody>
               {plan.meter.map((m) => (
                 <tr key={m.charge} className={`border-t border-line ${m.charge <= 0.2 ? "text-hottext" : ""}`}>
@@ -348,15 +305,7 @@ export function Meter({ plan }: { plan: PowerPlan }) {
       </Block>
       <Block title="Where to set the guard" line="Too low spoils cells; too high wastes charge. Unloaded, the volts come back.">
         <table className="w-full text-small">
-          <thead>
-            <tr className="text-ink3">
-              {["Set point", "a cell", "left, cruising", "left, full pull", "comes back to"].map((h, i) => (
-                <th key={h} scope="col" className={`${i ? td : th} !whitespace-normal align-bottom`}>
-                  {h}
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <Head names={["Set point", "a cell", "left, cruising", "left, full pull", "comes back to"]} />
           <tbody>
             {(plan.set_points ?? []).map((p) => (
               <tr key={p.volts_v} className="border-t border-line">
