@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from gecko.electric.bank import BankLimits, Source, bank_limits
 from gecko.electric.contacts import plug_stands_a
 from gecko.electric.motor import MotorConstants
-from gecko.electric.operating_point import OperatingPoint
+from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint
 from gecko.heat.duty import flat_out, flat_out_temperatures, over_laps, stalled
 from gecko.heat.motor import HeatRun
 from gecko.machine import Machine
@@ -186,6 +186,13 @@ class Analysis:
     def peak_a(self) -> Any:
         """Largest pack amps of a launch. [A]"""
         return self.launch.pack_a.max(axis=0)
+
+    @cached_property
+    def folds_back(self) -> bool:
+        """Whether the controller's low cut-off limits somewhere on a launch from half charge."""
+        if self.m.control.undervoltage_v is None:
+            return False
+        return bool(np.any(self.m.full(self.half, self.motor, self.launch.speed_m_s).limit == UNDERVOLTAGE))
 
     @cached_property
     def lowest_v(self) -> Any:

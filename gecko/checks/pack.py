@@ -316,6 +316,17 @@ def sag(a: Analysis) -> Iterator[Trip]:
     nominal = a.nominal_v or 1.0
     drop = float(a.peak_a * a.half.resistance_ohm)
     if drop <= 0.15 * nominal:
+        if a.folds_back:
+            yield Trip(
+                "caution",
+                "The packs sag to the controller's low cut-off",
+                f"Half charged, a launch pulls the bank's {volts(float(a.half.open_v))} down to the controller's low cut-off of "
+                f"{volts(float(a.m.control.undervoltage_v or 0.0))}: it holds back, and the packs, not its amp limit, end the pull.",
+                "Add a row side by side, one more pack in series, or a lower amp limit.",
+                "/bank",
+                (Edit("One more row side by side", one_more_row),),
+                place="foldback",
+            )
         return
     yield Trip(
         "caution",

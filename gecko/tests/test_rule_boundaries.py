@@ -177,6 +177,11 @@ class Packs(Edges):
 
     def test_sag_counts_from_fifteen_percent_of_nominal(self) -> None:
         """0.15 · 36 V = 5.4 V at 28 A: 192.9 mΩ."""
+        # 37.2 V at half charge, less 28 A through 93 mΩ and the path, are 34.1 V: a cut-off of 34.5 V holds the launch back, one of 34 V does not.
+        folded = self.one(bike(controller__undervoltage_v=named(34.5)), "pack.sag", "caution")
+        self.assertEqual(folded.key, "pack.sag@foldback")
+        self.assertIn("37.2 V down to the controller's low cut-off of 34.5 V", folded.because)
+        self.none(bike(controller__undervoltage_v=named(34)), "pack.sag")
         said = self.one(bike(bank__rows__0__units__0__resistance_ohm=named(0.1935)), "pack.sag", "caution")
         self.assertIn("5.4 V", said.because)
         self.none(bike(bank__rows__0__units__0__resistance_ohm=named(0.1925)), "pack.sag")

@@ -72,6 +72,7 @@ const pick = (rating: number, awg: number, fails: string[] = []) => ({
   },
 });
 const sizes = [18, 16, 14, 12, 10, 8, 6, 4, 2].map((awg) => ({ awg, mm2: null, strands: 1 }));
+const curve = { x: [20, 100, 500], y: [100, 1, 0.05] };
 const choiceOf = (id: string): Choice => ({
   run: id,
   school: "careful",
@@ -87,7 +88,7 @@ const choiceOf = (id: string): Choice => ({
   continuous_a: 12,
   launch_peak_a: 28,
   launch_s: 1.4,
-  curves: {},
+  curves: { best: { shortest: curve, longest: curve, wire: curve, withstand: curve } },
 });
 const plan: ProtectPlan = {
   runs: [rowsRun, run({}), control],
@@ -242,4 +243,15 @@ test("two like rows are edited as one", async () => {
     (draft.edit as unknown as { mock: { calls: [string, { rows: { lead: Doc }[] }][] } }).mock.calls.at(-1) ?? [];
   expect(path).toBe("/bank");
   expect(bank?.rows.map((r) => r.lead.awg)).toEqual([8, 8]);
+});
+
+test("the plot's pair can be looked at as well, and a row has its own plugs", async () => {
+  const { user, draft } = page();
+  await user.click(await screen.findByRole("button", { name: "What would 20 A × 10 AWG change?" }));
+  expect(await screen.findByRole("region", { name: "What this changes" })).toBeDefined();
+  await user.click(screen.getByRole("button", { name: /Rows A and B/ }));
+  await user.click(await screen.findByRole("button", { name: "A plug in each row" }));
+  const [path, bank] =
+    (draft.edit as unknown as { mock: { calls: [string, { rows: { plugs: Doc[] }[] }][] } }).mock.calls.at(-1) ?? [];
+  expect([path, bank?.rows.map((r) => r.plugs.length)]).toEqual(["/bank", [1, 1]]);
 });

@@ -15,6 +15,7 @@ import { Accessories } from "./Accessories";
 import { Conditions } from "./Conditions";
 import { GuardPlot } from "./GuardPlot";
 import { Matrix, WHY } from "./Matrix";
+import { Plugs } from "./Plugs";
 import { merged, placesOf, RunFields } from "./RunFields";
 import { RunTree, RunWords } from "./RunTree";
 import { Joints, Precharge, Shorts } from "./Tables";
@@ -26,9 +27,6 @@ const SWITCH_KINDS = [
   ["breaker", "breaker"],
   ["relay", "relay"],
 ] as const;
-const PLUGS = ["spade 6.3", "bullet 4", "bullet 5.5", "two-pole 60", "two-pole 90", "genderless 45", "other"].map(
-  (k) => [k, k] as const,
-);
 const STATIONS: Record<string, string> = { row_fuses: "row0", main_fuse: "main", leads: "main" };
 
 /** The document with a fuse and a wire put into every place a run stands for; a run another's fuse guards gets the wire only. */
@@ -144,7 +142,15 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
           <div className="mt-3 grid grid-cols-2 gap-5 border-t border-line pt-3 max-desk:grid-cols-1">
             <TimeCurrent choice={shown} which={shown.chosen ? "chosen" : "best"} name={run?.name.toLowerCase()} />
             {shown.chosen && shown.best && !alikePick ? (
-              <TimeCurrent choice={shown} which="best" name={run?.name.toLowerCase()} />
+              <TimeCurrent
+                choice={shown}
+                which="best"
+                name={run?.name.toLowerCase()}
+                use={() => {
+                  const best = shown.best;
+                  if (best) pick({ ...best, fails: [] }, best.size);
+                }}
+              />
             ) : null}
           </div>
         </>
@@ -172,6 +178,15 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
                   rows: rows.map((r) => ({ ...r, lead: r.lead ?? short(0.2) })) as unknown as Json,
                 },
                 rows.length > 1 ? "Enter the rows' leads" : "Enter the pack's own lead",
+              )}
+            {rows.some((r) => r.units.length > 1 && !r.link) &&
+              start(
+                "/bank",
+                {
+                  ...(read(doc, "/bank") as Doc),
+                  rows: rows.map((r) => ({ ...r, link: r.link ?? (r.units.length > 1 ? short(0.1) : null) })) as unknown as Json,
+                },
+                "Enter the links between packs",
               )}
             {rows.some((r) => !r.fuse) &&
               start(
@@ -249,44 +264,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
               start("/cut_off", { kind: "switch" }, "Add a cut-off")
             )}
           </Grid>
-          <div className="mt-3 grid gap-3">
-            {((read(doc, "/plugs") as Json[]) ?? []).map((_, i) => (
-              <section key={i} className="border-l-4 border-line pl-3" aria-label={`Plug ${i + 1}`}>
-                <Grid min={118}>
-                  <SelectField label={`Plug ${i + 1}`} pointer={`/plugs/${i}/kind`} options={PLUGS} />
-                  <SelectField
-                    label="Where"
-                    pointer={`/plugs/${i}/place`}
-                    options={[
-                      ["main", "from the packs"],
-                      ["motor", "to the motor"],
-                    ]}
-                  />
-                  <NumberField label="Contacts passed" pointer={`/plugs/${i}/poles`} plain whole />
-                  <NumberField label="DC volts" pointer={`/plugs/${i}/dc_volts_v`} unit="V" />
-                </Grid>
-                <div className="flex flex-wrap items-center gap-x-4">
-                  <CheckField label="browned or melted" pointer={`/plugs/${i}/browned`} />
-                  <CheckField label="bare live pins" pointer={`/plugs/${i}/live_pins`} />
-                  <button
-                    type="button"
-                    className="btn quiet !min-h-8"
-                    onClick={() =>
-                      draft.edit(
-                        "/plugs",
-                        (read(doc, "/plugs") as Json[]).filter((_p, at) => at !== i),
-                      )
-                    }
-                  >
-                    Take it out
-                  </button>
-                </div>
-              </section>
-            ))}
-            <div>
-              {start("/plugs", [...((read(doc, "/plugs") as Json[]) ?? []), { kind: "two-pole 60", poles: 2 }], "Add a plug")}
-            </div>
-          </div>
+          <Plugs path="/plugs" add="Add a plug" />
         </Block>
       </div>
       <div className="mt-4 border-t border-line pt-3">

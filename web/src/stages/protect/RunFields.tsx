@@ -6,6 +6,7 @@ import { useSettings } from "../../lib/settings";
 import { type UnitChoice, wire } from "../../lib/units";
 import { CheckField, FormProvider, NumberField, SelectField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
+import { Plugs } from "./Plugs";
 
 export const GAUGES = [18, 16, 14, 12, 10, 8, 6, 4, 2] as const;
 const FUSE_KINDS = ["blade", "large blade", "bolt-down", "cartridge"].map((k) => [k, k] as const);
@@ -116,6 +117,9 @@ export function RunFields({ run }: { run: RunOut }) {
         <div className="mt-3">
           <FuseFields path={place.fuse} />
         </div>
+      )}
+      {run.kind === "row" && (
+        <Plugs path={`/bank/rows/${run.rows[0]}/plugs`} add={run.rows.length > 1 ? "A plug in each row" : "A plug in this row"} />
       )}
     </Together>
   );

@@ -11,10 +11,13 @@ export const TimeCurrent = memo(function TimeCurrent({
   choice,
   which,
   name = "the main lead",
+  use,
 }: {
   choice: Choice;
   which: "chosen" | "best";
   name?: string;
+  /** Puts this pair forward, to see what it changes. */
+  use?: () => void;
 }) {
   const { units } = useSettings();
   const pick = choice[which];
@@ -94,6 +97,11 @@ export const TimeCurrent = memo(function TimeCurrent({
           },
         ]}
       />
+      {use && (
+        <button type="button" className="btn mt-1" onClick={use}>
+          What would {plainNumber(pick.rating_a)} A × {sizeWords(pick.size, units)} change?
+        </button>
+      )}
     </Block>
   );
 });

@@ -1,0 +1,58 @@
+/** The plugs of a place: the main and motor path, or a row. */
+import { type Doc, type Json, read } from "../../lib/pointer";
+import { CheckField, NumberField, SelectField, useForm } from "../../ui/Field";
+import { Grid } from "../Heading";
+
+const KINDS = ["spade 6.3", "bullet 4", "bullet 5.5", "two-pole 60", "two-pole 90", "genderless 45", "other"].map(
+  (k) => [k, k] as const,
+);
+
+export function Plugs({ path, add }: { path: string; add: string }) {
+  const { doc, edit } = useForm();
+  const list = ((read(doc, path) as Json[] | undefined) ?? []) as Doc[];
+  return (
+    <div className="mt-3 grid gap-3">
+      {list.map((_, i) => (
+        <section key={i} className="border-l-4 border-line pl-3" aria-label={`Plug ${i + 1}`}>
+          <Grid min={118}>
+            <SelectField label={`Plug ${i + 1}`} pointer={`${path}/${i}/kind`} options={KINDS} />
+            {path === "/plugs" && (
+              <SelectField
+                label="Where"
+                pointer={`${path}/${i}/place`}
+                options={[
+                  ["main", "from the packs"],
+                  ["motor", "to the motor"],
+                ]}
+              />
+            )}
+            <NumberField label="Contacts passed" pointer={`${path}/${i}/poles`} plain whole />
+            <NumberField label="Stands" pointer={`${path}/${i}/rating_a`} unit="A" />
+            <NumberField label="DC volts" pointer={`${path}/${i}/dc_volts_v`} unit="V" />
+          </Grid>
+          <div className="flex flex-wrap items-center gap-x-4">
+            <CheckField label="browned or melted" pointer={`${path}/${i}/browned`} />
+            <CheckField label="bare live pins" pointer={`${path}/${i}/live_pins`} />
+            <button
+              type="button"
+              className="btn quiet !min-h-8"
+              onClick={() =>
+                edit(
+                  path,
+                  list.filter((_p, at) => at !== i),
+                )
+              }
+            >
+              Take it out
+            </button>
+          </div>
+        </section>
+      ))}
+      <div>
+        <button type="button" className="btn" onClick={() => edit(path, [...list, { kind: "two-pole 60", poles: 2 }])}>
+          {add}
+        </button>
+      </div>
+    </div>
+  );
+}
