@@ -29,6 +29,9 @@ VIEWS: dict[str, tuple[str, str, str, dict[str, int], bool]] = {
     "survey": ("Thistle", "As found", "survey", DESK, False),
     "power": ("Marmalade", "Three side by side", "power", DESK, False),
     "protect": ("Bramble", "14-cell, first idea", "protect", DESK, False),
+    "power-slots": ("Marmalade", "Two side by side", "power", DESK, False),
+    "protect-leads": ("Marmalade", "Three side by side", "protect", DESK, False),
+    "protect-joints": ("Marmalade", "Three side by side", "protect", DESK, False),
     "drive": ("Thistle", "Twelve-cell LFP", "drive", DESK, False),
     "hookup": ("Bramble", "14-cell pack", "hookup", DESK, False),
     "prove": ("Thistle", "Eight-cell LFP", "prove", DESK, False),
@@ -39,6 +42,13 @@ VIEWS: dict[str, tuple[str, str, str, dict[str, int], bool]] = {
     "phone-power": ("Marmalade", "Two side by side", "power", PHONE, False),
     "phone-hookup": ("Bramble", "14-cell pack", "hookup", PHONE, False),
     "phone-prove": ("Thistle", "Eight-cell LFP", "prove", PHONE, False),
+}
+
+
+# name → (button to press or "", heading to scroll to), for views further down a page
+FURTHER: dict[str, tuple[str, str]] = {
+    "power-slots": ("slots and swaps", "Rows and packs, one by one"),
+    "protect-joints": ("", "What each joint costs"),
 }
 
 
@@ -85,6 +95,14 @@ def shoot(base: str, names: list[str], folder: Path) -> None:
                 page.wait_for_timeout(1500)
             page.wait_for_load_state("networkidle")
             page.wait_for_timeout(1200)
+            if view[2] == "protect":
+                page.get_by_role("list", name="Leads from the packs outward").wait_for()
+            if name in FURTHER:
+                button, heading = FURTHER[name]
+                if button:
+                    page.get_by_role("button", name=button, exact=True).click()
+                page.get_by_role("heading", name=heading).evaluate("(e) => e.scrollIntoView({block: 'start'})")
+                page.wait_for_timeout(600)
             page.wait_for_load_state("networkidle")
             page.screenshot(path=folder / f"{name}.png")
             context.close()

@@ -83,6 +83,8 @@ class Cell:
     @property
     def fuse_words(self) -> str:
         """The fuse as a sentence names it."""
+        if self.run.fuse is None:
+            return f"{self.fuse.rating_a:g} A fuse before it"
         whose = "" if self.main else f" of {self.run.name[0].lower()}{self.run.name[1:]}" if self.run.rows else f" of the {self.run.name}"
         return f"{self.fuse.rating_a:g} A fuse{whose}"
 

@@ -75,7 +75,7 @@ def wire_mixed(a: Analysis) -> Iterator[Trip]:
             continue
         because = (
             f"At {q(a.setup.ground.coldest_c, 'temp')} and 20 % charge a short at its end draws only {amps(cell.number('prospective_20_percent_coldest_a'))}; "
-            f"the {cell.fuse.rating_a:g} A fuse before it wants twice its rating."
+            f"the {cell.fuse_words} wants twice its rating."
             if bad == ["cold_short"]
             else too_hot_words(a, cell)
         )

@@ -1,6 +1,9 @@
 /** What the browser has and the test's stand-in for it lacks. */
-import { cleanup } from "@testing-library/react";
+import { cleanup, configure } from "@testing-library/react";
 import { afterEach } from "vitest";
+
+// A busy machine is no failure: what is waited for may take longer than on a quiet one.
+configure({ asyncUtilTimeout: 5_000 });
 
 class NoResize {
   observe() {}

@@ -48,6 +48,25 @@ export function withPair(doc: Doc, run: RunOut, row: Choice["rows"][number], siz
   }, doc);
 }
 
+/** How many lines the tree will have, like rows counted once: so that nothing jumps when it comes. */
+function leadsOf(doc: Doc): number {
+  const row = rowsOf(doc).some((r) => r.lead) ? 1 : 0;
+  const link = rowsOf(doc).some((r) => r.link) ? 1 : 0;
+  const own = ["/main_lead", "/controller_lead", "/motor_lead"].filter((path) => read(doc, path)).length;
+  const branches = ((read(doc, "/auxiliaries") as Doc[] | undefined) ?? []).filter((b) => b.lead).length;
+  return row + link + own + branches;
+}
+
+function Coming({ lines }: { lines: number }) {
+  return (
+    <div className="mb-3 grid gap-1" role="status" aria-label="Working out every lead">
+      {Array.from({ length: lines }, (_, i) => (
+        <div key={i} className="h-[29px] rounded-md border-l-4 border-line bg-paper max-desk:h-[50px]" />
+      ))}
+    </div>
+  );
+}
+
 export function Protect({ build, row, draft, plan, place }: StageProps) {
   const { doc } = draft;
   const { units } = useSettings();
@@ -118,7 +137,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
           }}
         />
       )}
-      {runs.length > 0 && run && <RunTree runs={runs} chosen={run.id} choose={setChosen} />}
+      {run ? <RunTree runs={runs} chosen={run.id} choose={setChosen} /> : choice && !deep.plan && <Coming lines={leadsOf(doc)} />}
       <Trouble error={deep.error} />
       {shown ? (
         <>

@@ -82,8 +82,8 @@ export const TimeCurrent = memo(function TimeCurrent({
             ? [
                 {
                   x: Math.max(fault * 1.6, pick.rating_a * 12) * 0.97,
-                  y: at(withstand, Math.max(fault * 1.6, pick.rating_a * 12)) * 0.32,
-                  text: "a short it withstands",
+                  y: Math.min(Math.max(at(heat, fault), at(withstand, fault)) * 9, 300),
+                  text: "dashed: a short it withstands",
                   colour: "var(--ink-2)",
                   anchor: "end" as const,
                 },
