@@ -119,6 +119,7 @@ def run_checks(analysis: Analysis) -> list[Found]:
     import gecko.checks.bay
     import gecko.checks.charging
     import gecko.checks.controller
+    import gecko.checks.data
     import gecko.checks.drive
     import gecko.checks.fuse
     import gecko.checks.motor

@@ -165,29 +165,3 @@ def road(a: Analysis) -> Iterator[Trip]:
         "Where such machines may be ridden depends on local rules; the maker's limits come first.",
         "Ride off the road, with a helmet, and with an adult near.",
     )
-
-
-@rule("data.assumed", station="rider", stage="survey", principle="A result close to a limit should not rest on a guess.")
-def assumed(a: Analysis) -> Iterator[Trip]:
-    limit = a.resolved.cap_m_s
-    if limit is None or not 0.85 <= float(a.top) / limit <= 1.0:
-        return
-    names = {
-        "/drivetrain/ratio": ("gear ratio", "count turns of the motor for one of the wheel"),
-        "/motor/volts_v": ("motor's volts", "read its plate"),
-        "/motor/no_load_rpm": ("motor's speed", "hold a tachometer to the free wheel"),
-        "/motor/speed_rpm": ("motor's speed", "hold a tachometer to the free wheel"),
-        "/wheel/diameter_m": ("wheel's diameter", "measure it with a tape"),
-    }
-    for path, (name, how) in names.items():
-        figure_ = a.resolved.figures.get(path)
-        if figure_ is not None and figure_.basis == "assumed":
-            yield Trip(
-                "note",
-                f"Measure the {name}",
-                f"Top speed {q(float(a.top), 'speed')} is close to the cap of {q(limit, 'speed')} and rests on an assumed {name} ({figure_.value:.4g}).",
-                f"Measure it: {how}.",
-                path,
-                place=path.strip("/").replace("/", "."),
-            )
-            return

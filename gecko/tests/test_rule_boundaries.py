@@ -558,3 +558,21 @@ class RiderAndGround(Edges):
         for rule_id in ("warranty", "ride.road"):
             self.one(bike(), rule_id, "note")
             self.none(bike(), rule_id, Context(is_baseline=True))
+
+    def test_other_results_close_to_a_limit_name_what_to_measure(self) -> None:
+        """42 V full against an assumed 42.5 V; a peak of 28 A against an assumed 30 A; the same numbers off a label say nothing."""
+        for change, path, words in (
+            ("controller__max_v", "controller.max_v", "42.0 V, close to the 42.5 V"),
+            ("bank__rows__0__units__0__peak_10s_a", "bank.rows.0.units.0.peak_10s_a", "close to the 30 A of its packs"),
+        ):
+            value = 42.5 if change.endswith("max_v") else 30
+            guessed = self.found(bike(**{change: named(value, "assumed")}), "data.assumed")
+            self.assertIn(f"data.assumed@{path}", [f.key for f in guessed])
+            self.assertTrue(any(words in f.because for f in guessed), [f.because for f in guessed])
+            self.assertNotIn(f"data.assumed@{path}", [f.key for f in self.found(bike(**{change: named(value)}), "data.assumed")])
+
+    def test_an_assumed_resistance_is_worth_two_readings_when_the_sag_is_close(self) -> None:
+        """28.05 A through R: 15 % of 36 V are 5.4 V, 85 % of that at 164 mΩ. 164 mΩ come from 10 · 0.05/C + 0.01 with C = 3.25 Ah."""
+        close, far = (bike(bank__rows=cells(10, capacity_ah=named(ah))) for ah in (3.1, 3.5))
+        self.assertIn("data.assumed@bank.rows.0.units.0.resistance_ohm", [f.key for f in self.found(close, "data.assumed")])
+        self.assertNotIn("data.assumed@bank.rows.0.units.0.resistance_ohm", [f.key for f in self.found(far, "data.assumed")])
