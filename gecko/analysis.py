@@ -1,238 +1,28 @@
-"""Everything an evaluation computes about a setup, each thing once and only when asked for."""
+"""Everything an evaluation computes about a setup: how it rides, what its rows carry, and its wiring run by run."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any, Literal
 
-import numpy as np
-from numpy.typing import NDArray
-
-from gecko.electric.bank import BankLimits, Source, bank_limits
-from gecko.electric.contacts import plug_stands_a
-from gecko.electric.motor import MotorConstants
-from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint
-from gecko.heat.duty import flat_out, flat_out_temperatures, over_laps, stalled
-from gecko.heat.motor import HeatRun
-from gecko.machine import Machine
-from gecko.motion.forces import Stop, stop, turn_speeds, wheel_force_n
-from gecko.motion.hill import Hill, hill
-from gecko.motion.launch import Launch, launch
-from gecko.motion.top_speed import CHARGES, SpeedSet, speed_set
+from gecko.context import Context
 from gecko.parts.fuse import Fuse
 from gecko.parts.pack import Pack
-from gecko.parts.wire import Lead
 from gecko.power.occupancy import Occupancy, all_in, row_worst
-from gecko.protection.ampacity import decision_row, derated_ampacity_a, size_of
+from gecko.protection.ampacity import size_of
 from gecko.protection.choice import ChoiceTable, choice_table
 from gecko.protection.runs import Run, build_runs
 from gecko.reference.tables import OfferedFuse, offered_fuses
-from gecko.resolve import Resolved, resolve
-from gecko.ride.cruise import Cruise, cruise
-from gecko.ride.lap import Lap, stop_and_go_lap
-from gecko.setup import Bank, Setup
-
-LAP_M = 60.0
-STAND_S = 8.0
-AIMED_SHARE = 0.8
-COURSE_S = 1200.0
-"""The course: lawn laps of 60 m with 8 s of standing; steady cruise at 80 % of the half-charge top speed; heat at 20 min."""
+from gecko.riding import Riding
+from gecko.setup import Setup
 
 
-@dataclass(frozen=True)
-class HouseRules:
-    """Which school speaks where practitioners differ. Defaults are the careful ones."""
-
-    wire_table: Literal["vehicle", "building"] = "vehicle"
-    wire_school: Literal["careful", "common"] = "careful"
-    sole_main_fuse: bool = True
-    guard: Literal["module", "voltmeter"] = "module"
-    joints: Literal["made fast", "any"] = "made fast"
-    brake_cut_off: Literal["keep", "relaxed"] = "keep"
-    overvolt_limit: float = 1.5
-
-
-@dataclass(frozen=True)
-class Context:
-    """What surrounds a setup: the baseline it is compared with, whether it is the baseline, house rules."""
-
-    baseline: Setup | None = None
-    is_baseline: bool = False
-    house: HouseRules = field(default_factory=HouseRules)
-
-    @cached_property
-    def baseline_json(self) -> str:
-        """The baseline as JSON text, empty without one: what two contexts are told apart by."""
-        return "" if self.baseline is None else self.baseline.model_dump_json()
-
-
-class Analysis:
+class Analysis(Riding):
     """A setup and all that follows from it. Properties are computed on first use; SI units, as their names say."""
 
     def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False) -> None:
-        self.setup = setup
-        self.context = context or Context()
-        self.samples = samples
-        self.resolved: Resolved = resolve(setup, samples=samples)
+        super().__init__(setup, context, samples=samples)
         self._tables: dict[str, ChoiceTable] = {}
         self._cells: dict[str, ChoiceTable] = {}
-        self.machine: Machine | None = self.resolved.machine
-
-    @property
-    def m(self) -> Machine:
-        """The machine; only for use where `machine` is not None."""
-        assert self.machine is not None
-        return self.machine
-
-    @cached_property
-    def motor(self) -> MotorConstants:
-        """Motor at ambient."""
-        return self.m.motor_cool
-
-    @cached_property
-    def full(self) -> Source:
-        """Bank at full charge."""
-        return self.m.source(1.0)
-
-    @cached_property
-    def half(self) -> Source:
-        """Bank at half charge."""
-        return self.m.source(0.5)
-
-    def _charges(self) -> NDArray[np.float64]:
-        return CHARGES[:, None] if self.samples else CHARGES
-
-    @cached_property
-    def three(self) -> Source:
-        """Bank at full, half and 20 % charge on the first axis."""
-        return self.m.source(self._charges())
-
-    @cached_property
-    def speeds(self) -> SpeedSet:
-        """Top speeds on the course's grade, up and down the hill, on the level, and by knob mark."""
-        warm_c = () if self.samples else flat_out_temperatures(self.m.ambient_c)
-        return speed_set(self.m, self.setup.ground.grade, self.setup.ground.hill_grade, warm_c)
-
-    @property
-    def top(self) -> Any:
-        """Top speed on the course's grade at full charge. [m/s]"""
-        return self.speeds.course[0]
-
-    @property
-    def level_top(self) -> Any:
-        """Top speed on the level at full charge. [m/s]"""
-        return self.speeds.level[0]
-
-    @cached_property
-    def top_point(self) -> OperatingPoint:
-        """Operating point at top speed."""
-        return self.m.full(self.full, self.motor, self.top)
-
-    @property
-    def aimed(self) -> Any:
-        """Speed aimed at on the course: 80 % of the half-charge top speed; None without a controller. [m/s]"""
-        return None if self.m.control.kind == "none" else AIMED_SHARE * self.speeds.course[1]
-
-    @cached_property
-    def launch(self) -> Launch:
-        """Launch from rest to 90 % of the level top speed at full charge."""
-        return launch(self.m, self.full, self.motor, np.maximum(0.9 * self.level_top, 0.05))
-
-    @cached_property
-    def hill(self) -> Hill:
-        """Steepest hill at full charge."""
-        return hill(self.m, self.full, self.motor, np.minimum(1.2, self.level_top / 2.0))
-
-    @cached_property
-    def stall_point(self) -> OperatingPoint:
-        """Full throttle at standstill, full charge."""
-        return self.m.full(self.full, self.motor, 0.0)
-
-    @cached_property
-    def stall_wheel_nm(self) -> Any:
-        """Torque of all driven wheels together at full throttle and standstill. [N·m]"""
-        push = wheel_force_n(self.m.vehicle, self.motor, self.stall_point.motor_a, standing=True)
-        return push * self.m.vehicle.wheel_radius_m
-
-    @cached_property
-    def stop(self) -> Stop:
-        """Stop from top speed."""
-        known = self.resolved
-        return stop(self.m.vehicle, self.top, known.brake_m_s2, known.reaction_s, known.braked_axles)
-
-    @cached_property
-    def tip_m_s(self) -> Any:
-        """Speed at which it tips over in a 3 m turn [m/s]; None on two wheels."""
-        return turn_speeds(self.m.vehicle)[0]
-
-    @cached_property
-    def laps(self) -> Lap:
-        """Lawn laps at full, half and 20 % charge (first axis)."""
-        brake = float(np.mean(self.stop.deceleration_m_s2))
-        return stop_and_go_lap(self.m, self.three, LAP_M, self.aimed, brake, STAND_S, top_m_s=self.speeds.level, coarse=self.samples)
-
-    @cached_property
-    def ride(self) -> Cruise:
-        """Steady cruise on the course's grade until something ends it."""
-        return cruise(self.m, self.aimed, self.setup.ground.grade, coarse=self.samples, knots_m_s=self.speeds.knots)
-
-    @cached_property
-    def rms_a(self) -> float:
-        """RMS pack amps over the hottest ten minutes: the largest of cruise and laps. [A]"""
-        return float(max(self.ride.rms_pack_a, np.max(self.laps.rms_pack_a)))
-
-    @cached_property
-    def peak_a(self) -> Any:
-        """Largest pack amps of a launch. [A]"""
-        return self.launch.pack_a.max(axis=0)
-
-    @cached_property
-    def folds_back(self) -> bool:
-        """Whether the controller's low cut-off limits somewhere on a launch from half charge."""
-        if self.m.control.undervoltage_v is None:
-            return False
-        return bool(np.any(self.m.full(self.half, self.motor, self.launch.speed_m_s).limit == UNDERVOLTAGE))
-
-    @cached_property
-    def lowest_v(self) -> Any:
-        """Volts at the bank's terminals at the launch's peak, at half charge. [V]"""
-        return self.half.volts(self.peak_a)
-
-    @cached_property
-    def limits(self) -> BankLimits:
-        """Current limits of the bank."""
-        return bank_limits(self.m.bank)
-
-    @cached_property
-    def course_heat(self) -> HeatRun:
-        """Winding and case over 20 min of lawn laps at half charge."""
-        laps = self.laps
-        return over_laps(self.m, laps.mean_square_motor_a2[1], laps.mean_omega[1], laps.air_w_per_k[1], COURSE_S)
-
-    @cached_property
-    def flat_out(self) -> HeatRun:
-        """Winding and case at full throttle on the course's grade, s = 1 held."""
-        return flat_out(self.m, self.full, self.setup.ground.grade, COURSE_S, speeds_m_s=self.speeds.warm)
-
-    @cached_property
-    def stalled(self) -> HeatRun:
-        """Winding and case at full throttle, wheels blocked."""
-        return stalled(self.m, self.full, 600.0)
-
-    @cached_property
-    def worst_row_share(self) -> float:
-        """Largest share of the bank's peak that one row carries. [1]"""
-        currents = self.full.row_currents(np.maximum(self.peak_a, 1.0))
-        return float(max(np.max(current) for current in currents) / max(float(np.max(self.peak_a)), 1.0))
-
-    @property
-    def packs(self) -> list[tuple[str, Pack]]:
-        """Every pack with its path in the document."""
-        bank = self.setup.bank
-        if bank is None:
-            return []
-        return [(f"/bank/rows/{r}/units/{u}", unit) for r, row in enumerate(bank.rows) for u, unit in enumerate(row.units)]
 
     @cached_property
     def pack_loads(self) -> list[tuple[int, Pack, float, float]]:
@@ -240,54 +30,6 @@ class Analysis:
         bank, loads = self.setup.bank, self.all_rows
         assert bank is not None
         return [(r, unit, loads.row_peak_a[r], loads.row_rms_a[r]) for r, row in enumerate(bank.rows) for unit in row.units]
-
-    @property
-    def full_v(self) -> float | None:
-        """Full-charge volts of the bank. [V]"""
-        return bank_full_v(self.setup.bank)
-
-    @property
-    def nominal_v(self) -> float | None:
-        """Nominal volts of the bank. [V]"""
-        bank = self.setup.bank
-        return None if bank is None else max(sum(u.nominal_v for u in row.units) for row in bank.rows)
-
-    def lead_row(self, lead: Lead) -> str:
-        """Ampacity row in force for a lead: its insulation, or the building-wire school's."""
-        return "building" if self.context.house.wire_table == "building" else decision_row(lead.insulation, lead.lugged_ends)
-
-    def lead_stands_a(self, lead: Lead) -> float:
-        """Derated ampacity of a lead. [A]"""
-        air = self.setup.ground.ambient_c if lead.air_c is None else lead.air_c
-        return derated_ampacity_a(size_of(lead), self.lead_row(lead), air, lead.bundle_conductors)
-
-    @property
-    def least_part_a(self) -> float | None:
-        """Least rating of plugs, cut-off and fuse holder behind the main fuse; None when none is known. [A]"""
-        ratings = [plug_stands_a(plug) for plug in self.setup.plugs if plug.place == "main"]
-        for switch in (self.setup.cut_off, self.setup.pedal_switch):
-            if switch is not None and switch.rating_a is not None:
-                ratings.append(switch.rating_a.value)
-        fuse = self.setup.main_fuse
-        if fuse is not None and fuse.holder_a is not None:
-            ratings.append(fuse.holder_a.value)
-        guard = self.setup.guard
-        if guard is not None and guard.kind == "module" and guard.rating_a is not None:
-            ratings.append(guard.rating_a.value)
-        return min(ratings) if ratings else None
-
-    @property
-    def bank_limit_a(self) -> float:
-        """The controller's bank-side limit; 20 A where nothing is known yet. [A]"""
-        limit = self.m.control.battery_limit_a if self.machine is not None else None
-        return 20.0 if limit is None else float(np.mean(limit))
-
-    @property
-    def controller_limit_a(self) -> float | None:
-        """Smaller of the controller's battery- and motor-side limits. [A]"""
-        control = self.m.control
-        held = [limit for limit in (control.battery_limit_a, control.phase_limit_a) if limit is not None]
-        return float(min(float(np.mean(limit)) for limit in held)) if held else None
 
     @cached_property
     def all_rows(self) -> Occupancy:
@@ -297,17 +39,12 @@ class Analysis:
     @cached_property
     def row_worst(self) -> tuple[tuple[float, ...], tuple[float, ...]]:
         """Peak and steady amps of each row in the worst occupancy that is permitted. [A]"""
-        return row_worst(self)
-
-    @cached_property
-    def motor_rms_a(self) -> float:
-        """RMS amps of all motors together: the larger of laps and the first moment of the cruise. [A]"""
-        return float(max(np.sqrt(np.max(self.laps.mean_square_motor_a2)), np.max(self.ride.first.motor_a)))
+        return row_worst(self, self.all_rows)
 
     @cached_property
     def runs(self) -> list[Run]:
         """Every lead with what flows in it and the fuse that guards it."""
-        return build_runs(self)
+        return [] if self.machine is None or self.setup.bank is None else build_runs(self, self.row_worst)
 
     def run(self, run_id: str) -> Run | None:
         """A run by its id, or None."""
@@ -376,8 +113,3 @@ def baseline_analysis(document: str) -> Analysis:
             _BASELINES.pop(next(iter(_BASELINES)))
         _BASELINES[document] = Analysis(Setup.model_validate_json(document), Context(is_baseline=True))
     return _BASELINES[document]
-
-
-def bank_full_v(bank: Bank | None) -> float | None:
-    """Full-charge volts of a bank: its fullest row. [V]"""
-    return None if bank is None else max(row.full_v for row in bank.rows)

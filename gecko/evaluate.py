@@ -8,8 +8,9 @@ from typing import Any, Literal
 import jsonpatch
 import numpy as np
 
-from gecko.analysis import Analysis, Context
+from gecko.analysis import Analysis
 from gecko.checks.registry import Found, run_checks
+from gecko.context import Context
 from gecko.curves import build_choice, build_curves, curve
 from gecko.electric.bank import rated_ah
 from gecko.evaluation import (

@@ -25,7 +25,7 @@ sys.path.insert(0, str(ROOT))
 
 from playwright.sync_api import sync_playwright  # noqa: E402
 
-from gecko.analysis import Context  # noqa: E402
+from gecko.context import Context  # noqa: E402
 from gecko.evaluate import evaluate, fixes, ranges  # noqa: E402
 from gecko.power.plan import power_plan  # noqa: E402
 from gecko.protection.plan import protect_plan  # noqa: E402

@@ -97,7 +97,7 @@ def slots(a: Analysis) -> Iterator[Trip]:
     kinds = a.resolved.row_kinds
     never: list[str] = []
     because, permitted = "", False
-    for which in occupancies(a, every=True)[1:]:
+    for which in occupancies(a, a.all_rows, every=True)[1:]:
         bad = overloaded(a, which)
         if not bad:
             continue

@@ -7,14 +7,11 @@ peak capped by the controller's bank-side limit; they are what rules, row fuses 
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
 
 import numpy as np
 
 from gecko.electric.bank import BankModel, source_at
-
-if TYPE_CHECKING:
-    from gecko.analysis import Analysis
+from gecko.riding import Riding
 
 
 @dataclass(frozen=True)
@@ -52,7 +49,7 @@ def amps_for_watts(open_v: float, ohm: float, watts_w: float) -> float | None:
     return None if root < 0 else (open_v - root**0.5) / (2.0 * ohm)
 
 
-def _of(a: Analysis, rows: tuple[int, ...], permitted: bool) -> Occupancy:
+def _of(a: Riding, rows: tuple[int, ...], permitted: bool) -> Occupancy:
     bank, kinds = a.m.bank, a.resolved.row_kinds
     part = subset(bank, kinds, rows)
     full, half = source_at(part, 1.0, a.m.pack_c), source_at(part, 0.5, a.m.pack_c)
@@ -79,7 +76,7 @@ def _of(a: Analysis, rows: tuple[int, ...], permitted: bool) -> Occupancy:
     )
 
 
-def all_in(a: Analysis) -> Occupancy:
+def all_in(a: Riding) -> Occupancy:
     """Every row in: shares at the launch's peak at full charge, and the largest share each row has over the whole ride."""
     kinds = a.resolved.row_kinds
     rows = tuple(range(len(kinds)))
@@ -99,7 +96,7 @@ def all_in(a: Analysis) -> Occupancy:
     )
 
 
-def ride_shares(a: Analysis) -> list[float]:
+def ride_shares(a: Riding) -> list[float]:
     """Largest share of the bank's amps that one row of each kind carries at any moment of the ride. [1]"""
     bank = a.m.bank
     if len(bank.rows) == 1:
@@ -111,12 +108,11 @@ def ride_shares(a: Analysis) -> list[float]:
     return [float(np.max(current / pack)) for current in source.row_currents(ride.pack_a[riding])]
 
 
-def occupancies(a: Analysis, *, every: bool = False) -> list[Occupancy]:
-    """All rows in first, then those with rows left out, each distinct one once.
+def occupancies(a: Riding, first: Occupancy, *, every: bool = False) -> list[Occupancy]:
+    """`first`, with all rows in, then those with rows left out, each distinct one once.
 
     every: also those the setup does not permit, marked so, to see which slots must never be filled alone.
     """
-    first = a.all_rows
     bank, kinds = a.setup.bank, a.resolved.row_kinds
     if bank is None or len(kinds) < 2:
         return [first]
@@ -133,9 +129,9 @@ def occupancies(a: Analysis, *, every: bool = False) -> list[Occupancy]:
     return found
 
 
-def row_worst(a: Analysis) -> tuple[tuple[float, ...], tuple[float, ...]]:
+def row_worst(a: Riding, first: Occupancy) -> tuple[tuple[float, ...], tuple[float, ...]]:
     """Peak and steady amps of each row of the document in the worst occupancy that is permitted. [A]"""
-    allowed = occupancies(a)
+    allowed = occupancies(a, first)
     count = len(a.resolved.row_kinds)
     kinds = a.resolved.row_kinds
 

@@ -7,8 +7,9 @@ from typing import Literal
 
 import numpy as np
 
-from gecko.analysis import Analysis, Context
+from gecko.analysis import Analysis
 from gecko.checks.bay import overloaded
+from gecko.context import Context
 from gecko.curves import curve
 from gecko.electric.bank import BankModel, RowModel, source_at, usable_ah
 from gecko.electric.discharge import discharge
@@ -225,7 +226,7 @@ def _variant(a: Analysis, bank: Bank) -> Analysis:
 def _occupancies(a: Analysis) -> Iterator[OccupancyOut]:
     bank = a.setup.bank
     assert bank is not None
-    for which in occupancies(a, every=True):
+    for which in occupancies(a, a.all_rows, every=True):
         whole = len(which.rows) == len(bank.rows)
         other = a if whole else _variant(a, bank.model_copy(update={"rows": [bank.rows[r] for r in which.rows]}))
         out = tuple(r for r in range(len(bank.rows)) if r not in which.rows)

@@ -9,11 +9,12 @@ from typing import Any, Literal
 import jsonpatch
 import numpy as np
 
-from gecko.analysis import Analysis, Context, candidates, offered
+from gecko.analysis import Analysis, candidates, offered
 from gecko.checks.edits import fuse_and_size
 from gecko.checks.fuse import GUARDED, UNFUSED_M, best_edits
 from gecko.checks.registry import Edit, run_checks
 from gecko.constants import COPPER_ALPHA_PER_K, COPPER_DENSITY_KG_M3, COPPER_HEAT_J_KGK, COPPER_RHO20_OHM_M
+from gecko.context import Context
 from gecko.curves import build_choice, size_out
 from gecko.electric.contacts import plug_ohm, plug_stands_a
 from gecko.electric.path import fuse_ohm

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,9 +16,7 @@ from gecko.parts.auxiliary import Auxiliary
 from gecko.parts.fuse import Fuse
 from gecko.parts.wire import Lead
 from gecko.protection.choice import ChoiceInput, RowFuse
-
-if TYPE_CHECKING:
-    from gecko.analysis import Analysis
+from gecko.riding import Riding
 
 RunKind = Literal["row", "link", "main", "controller", "motor", "accessory"]
 
@@ -82,15 +80,15 @@ class _Fault:
     trip_a: float | None
 
 
-def _fault(a: Analysis, bank: BankModel, trip_a: float | None) -> _Fault:
+def _fault(a: Riding, bank: BankModel, trip_a: float | None) -> _Fault:
     ground = a.setup.ground
     warm, at_25, cold = source_at(bank, 1.0, max(25.0, ground.ambient_c)), source_at(bank, 1.0, 25.0), source_at(bank, 0.2, ground.coldest_c)
     return _Fault(float(warm.open_v), float(warm.resistance_ohm), float(at_25.resistance_ohm), float(cold.open_v), float(cold.resistance_ohm), trip_a)
 
 
 class _Builder:
-    def __init__(self, a: Analysis) -> None:
-        self.a, self.setup = a, a.setup
+    def __init__(self, a: Riding, row_amps: tuple[tuple[float, ...], tuple[float, ...]]) -> None:
+        self.a, self.setup, self.row_amps = a, a.setup, row_amps
         trip = a.limits.trip_a
         self.whole = _fault(a, a.m.bank, None if trip is None else float(trip))
         self.one = np.array([1.0, 1.0])
@@ -136,7 +134,7 @@ class _Builder:
         a, bank = self.a, self.setup.bank
         assert bank is not None
         kinds = a.resolved.row_kinds
-        peaks, steady = a.row_worst
+        peaks, steady = self.row_amps
         bank_peak = max(float(a.peak_a), 1e-6)
         for kind in range(len(a.m.bank.rows)):
             members = tuple(r for r, k in enumerate(kinds) if k == kind)
@@ -236,9 +234,10 @@ class _Builder:
             yield Run(f"accessory{i}", "accessory", branch.label, f"{place}/lead", branch.lead, branch.fuse, f"{place}/fuse", guard, "main" if behind else "", amps, data)
 
 
-def build_runs(a: Analysis) -> list[Run]:
-    """Every lead of the setup with its amps [A], from the packs outward. Leads that are not entered have no run."""
-    if a.machine is None or a.setup.bank is None:
-        return []
-    builder = _Builder(a)
+def build_runs(a: Riding, row_amps: tuple[tuple[float, ...], tuple[float, ...]]) -> list[Run]:
+    """Every lead of the setup with its amps [A], from the packs outward. Leads that are not entered have no run.
+
+    row_amps: peak and steady amps each row is sized by. [A]
+    """
+    builder = _Builder(a, row_amps)
     return [*builder.rows(), *builder.main(), *builder.accessories()]

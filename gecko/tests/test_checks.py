@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import Any
 from unittest import TestCase
 
-from gecko.analysis import Analysis, Context, HouseRules
+from gecko.analysis import Analysis
 from gecko.checks.registry import RULES, run_checks
+from gecko.context import Context, HouseRules
 from gecko.setup import Setup, load_setup
 from gecko.tests.machines import bike, named, ride_on
 

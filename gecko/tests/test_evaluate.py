@@ -12,9 +12,10 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from gecko.analysis import Analysis, Context
+from gecko.analysis import Analysis
 from gecko.arrangements import Shelf, arrange, offers, stock_battery, typical_setup
 from gecko.checks.registry import run_checks
+from gecko.context import Context
 from gecko.errors import field_problems
 from gecko.evaluate import evaluate, fixes, ranges
 from gecko.parts.pack import Pack

@@ -160,10 +160,11 @@ class Slots(TestCase):
 
     def test_like_rows_are_looked_at_once(self) -> None:
         three = Analysis(bike(**rows(PACK, PACK, PACK)))
-        self.assertEqual([o.rows for o in occupancies(three, every=True)], [(0, 1, 2), (0, 1), (0,)])
-        self.assertEqual([o.rows for o in occupancies(three)], [(0, 1, 2)])
+        self.assertEqual([o.rows for o in occupancies(three, three.all_rows, every=True)], [(0, 1, 2), (0, 1), (0,)])
+        self.assertEqual([o.rows for o in occupancies(three, three.all_rows)], [(0, 1, 2)])
         for said, allowed in (("one out", [(0, 1, 2), (0, 1)]), ("any", [(0, 1, 2), (0, 1), (0,)])):
-            self.assertEqual([o.rows for o in occupancies(Analysis(bike(**rows(PACK, PACK, PACK, occupancy=said))))], allowed)
+            a = Analysis(bike(**rows(PACK, PACK, PACK, occupancy=said)))
+            self.assertEqual([o.rows for o in occupancies(a, a.all_rows)], allowed)
 
     def test_rows_are_sized_for_the_worst_they_may_be_ridden_with(self) -> None:
         """Two like rows give half each; where any may be ridden alone, one gives it all and a little more, for it sags more."""

@@ -6,8 +6,9 @@ from math import pi, sqrt
 from typing import Any
 from unittest import TestCase
 
-from gecko.analysis import Analysis, Context, HouseRules
+from gecko.analysis import Analysis
 from gecko.checks.registry import run_checks
+from gecko.context import Context, HouseRules
 from gecko.evaluate import evaluate
 from gecko.evaluation import Finding, Outcome
 from gecko.protection.fuse import fuse_for

@@ -7,7 +7,8 @@ from unittest import TestCase
 
 import numpy as np
 
-from gecko.analysis import Analysis, Context
+from gecko.analysis import Analysis
+from gecko.context import Context
 from gecko.evaluate import evaluate
 from gecko.evaluation import Evaluation, Station
 from gecko.setup import Setup, load_setup

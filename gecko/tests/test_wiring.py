@@ -10,8 +10,9 @@ import jsonpatch
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from gecko.analysis import Analysis, Context, HouseRules
+from gecko.analysis import Analysis
 from gecko.checks.registry import run_checks
+from gecko.context import Context, HouseRules
 from gecko.evaluate import evaluate, fixes
 from gecko.evaluation import Finding
 from gecko.heat.wire import settled_c

@@ -10,8 +10,9 @@ from django.db.models import F, Max, QuerySet
 from django.db.models.functions import Coalesce
 from django.utils import timezone
 
-from gecko.analysis import Analysis, Context
+from gecko.analysis import Analysis
 from gecko.checks.registry import run_checks
+from gecko.context import Context
 from gecko.hookup.steps import Judgement, build_hookup, judge
 from gecko.setup import Setup as SetupDocument
 from gecko.setup import load_setup

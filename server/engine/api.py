@@ -7,9 +7,9 @@ from typing import Annotated, Any, Literal
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
 
-from gecko.analysis import Context
 from gecko.arrangements import Offer, Shelf, glance, offers, typical_setup
 from gecko.care.charging import ChargePlan, charge_plans
+from gecko.context import Context
 from gecko.evaluation import Evaluation, FindingFixes, Ranges
 from gecko.hookup.steps import Hookup, Judgement, Reading, build_hookup, judge
 from gecko.parts.pack import Pack

@@ -10,7 +10,7 @@ from typing import Any, Literal
 from django.core.cache import cache
 
 import gecko
-from gecko.analysis import Context, HouseRules
+from gecko.context import Context, HouseRules
 from gecko.evaluation import Out
 from gecko.hookup.steps import build_hookup
 from gecko.setup import load_setup

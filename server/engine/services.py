@@ -11,7 +11,7 @@ from typing import Any
 from django.core.cache import cache
 
 import gecko
-from gecko.analysis import Context
+from gecko.context import Context
 from gecko.evaluate import evaluate, fixes, ranges
 from gecko.power.plan import power_plan
 from gecko.protection.plan import protect_plan

@@ -8,7 +8,7 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import QuerySet
 from pydantic import TypeAdapter
 
-from gecko.analysis import HouseRules
+from gecko.context import HouseRules
 from gecko.parts.charger import Charger
 from gecko.parts.controller import Controller
 from gecko.parts.drivetrain import Drivetrain, Wheel
