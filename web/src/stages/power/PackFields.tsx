@@ -2,7 +2,7 @@
 import { type Doc, read } from "../../lib/pointer";
 import { CheckField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
-import { LeadFields } from "../protect/RunFields";
+import { LeadFields } from "../LeadFields";
 
 export function PackFields({ path }: { path: string }) {
   const { doc, edit } = useForm();

@@ -4,6 +4,7 @@ import { useParts } from "../../lib/parts";
 import { type Doc, type Json, write } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
 import { usePowerPlan } from "../../lib/useDeepPlan";
+import { useParam } from "../../lib/useParam";
 import { FormProvider, Segmented, useForm } from "../../ui/Field";
 import { Fit } from "../../ui/Fit";
 import { type Basis, BasisGlyph } from "../../ui/Glyph";
@@ -30,7 +31,6 @@ const MORE = [
   ["bay", "bay and holding"],
   ["measure", "measure a pack"],
 ] as const;
-type More = (typeof MORE)[number][0];
 
 const OWN = new Set(["resting_v", "charge", "temp_c"]);
 
@@ -65,7 +65,8 @@ export function Power({ build, row, draft, plan }: StageProps) {
   const deep = usePowerPlan({ doc: draft.doc, buildId: build.id, isBaseline: row.is_baseline });
   const [place, setSpot] = useState<Spot>({ row: 0, unit: 0 });
   const [open, setOpen] = useState(false);
-  const [more, setMore] = useState<More>("sharing");
+  const [asked, setMore] = useParam("more", MORE[0][0]);
+  const more = MORE.find(([key]) => key === asked)?.[0] ?? MORE[0][0];
   const unit = rows[0]?.units[0];
   const series = Math.max(...rows.map((r) => r.units.length), 0);
   const alike = rows.every(
@@ -280,7 +281,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
       {unit && (
         <div className="mt-4 border-t border-line pt-3">
           <div className="mb-3 max-w-full overflow-x-auto [&_button]:whitespace-nowrap [&_fieldset]:w-max [&_fieldset]:max-w-none">
-            <Segmented label="More about these packs" value={more} options={MORE} onChange={(v) => setMore(v as More)} />
+            <Segmented label="More about these packs" value={more} options={MORE} onChange={setMore} />
           </div>
           <Trouble error={deep.error} />
           {more === "measure" ? (

@@ -2,7 +2,7 @@
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { CheckField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
-import { FuseFields, LeadFields } from "./RunFields";
+import { FuseFields, LeadFields } from "../LeadFields";
 
 const plate = (value: number): Doc => ({ value, basis: "nameplate" });
 

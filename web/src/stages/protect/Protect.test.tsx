@@ -138,14 +138,14 @@ const outcome = { top_speed_m_s: 6, run_time_s: 3000, peak_a: 28, lowest_v: 33, 
 const evaluation = (findings = [findingOf()]) =>
   ({ findings, gaps: [], trail: [], curves: {}, bank: null, outcome, choice: choiceOf("main") }) as unknown as Evaluation;
 
-function page() {
+function page(at = "/") {
   const asked = serve({
     "POST /api/protect": ({ body }) => ({ body: { ...plan, choice: choiceOf(String(body.run)) } }),
     "POST /api/evaluate": () => ({ body: { ...evaluation([]), outcome: { ...outcome, top_speed_m_s: 6.2, lowest_v: 33.4 } } }),
   });
   const draft = draftOf(doc);
   const form = formOf(doc, { edit: draft.edit });
-  return { draft, asked, ...show(form.wrap(<Protect {...stageOf({ draft, plan: planOf(evaluation()) })} />)) };
+  return { draft, asked, ...show(form.wrap(<Protect {...stageOf({ draft, plan: planOf(evaluation()) })} />), at) };
 }
 
 test("the tree says each lead's fuse and wire, its amps and what fails", async () => {
@@ -254,4 +254,15 @@ test("the plot's pair can be looked at as well, and a row has its own plugs", as
   const [path, bank] =
     (draft.edit as unknown as { mock: { calls: [string, { rows: { plugs: Doc[] }[] }][] } }).mock.calls.at(-1) ?? [];
   expect([path, bank?.rows.map((r) => r.plugs.length)]).toEqual(["/bank", [1, 1]]);
+});
+
+test("a lead can be linked to, and the trail's row fuses lead to the rows", async () => {
+  const { asked, unmount } = page("/?run=row0");
+  expect(await screen.findByText("Rows A and B: fuse and wire in numbers")).toBeDefined();
+  expect(asked.find((a) => a.path === "/api/protect")?.body.run).toBe("row0");
+  unmount();
+  serve({ "POST /api/protect": () => ({ body: { ...plan, choice: choiceOf("row0") } }) });
+  const form = formOf(doc);
+  show(form.wrap(<Protect {...stageOf({ draft: draftOf(doc), plan: planOf(evaluation()), place: "row_fuses" })} />));
+  expect(await screen.findByText("Rows A and B: fuse and wire in numbers")).toBeDefined();
 });

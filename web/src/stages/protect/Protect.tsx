@@ -5,6 +5,7 @@ import { applyPatch, type Doc, type Json, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { plainNumber, sameSize, sentence, sizeWords, type WireSize } from "../../lib/units";
 import { useProtectPlan } from "../../lib/useDeepPlan";
+import { useParam } from "../../lib/useParam";
 import { CheckField, NumberField, SelectField } from "../../ui/Field";
 import { Trouble } from "../../ui/Trouble";
 import { type Change, WhatIf } from "../../ui/WhatIf";
@@ -71,7 +72,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
   const { doc } = draft;
   const { units } = useSettings();
   const of = { doc, buildId: build.id, isBaseline: row.is_baseline };
-  const [chosen, setChosen] = useState(STATIONS[place ?? ""] ?? "main");
+  const [chosen, setChosen] = useParam("run", STATIONS[place ?? ""] ?? "main");
   const [change, setChange] = useState<Change>();
   const deep = useProtectPlan(of, chosen);
   const runs = deep.plan?.runs ?? [];

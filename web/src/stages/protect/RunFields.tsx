@@ -2,14 +2,9 @@
 import type { ReactNode } from "react";
 import type { RunOut } from "../../api/client";
 import { type Doc, type Json, read, write } from "../../lib/pointer";
-import { useSettings } from "../../lib/settings";
-import { type UnitChoice, wire } from "../../lib/units";
-import { CheckField, FormProvider, NumberField, SelectField, useForm } from "../../ui/Field";
-import { Grid } from "../Heading";
+import { FormProvider, useForm } from "../../ui/Field";
+import { FuseFields, LeadFields } from "../LeadFields";
 import { Plugs } from "./Plugs";
-
-export const GAUGES = [18, 16, 14, 12, 10, 8, 6, 4, 2] as const;
-const FUSE_KINDS = ["blade", "large blade", "bolt-down", "cartridge"].map((k) => [k, k] as const);
 
 /** The places in the document a run stands for. */
 export function placesOf(run: Pick<RunOut, "path" | "rows">): { lead: string; fuse: string }[] {
@@ -32,75 +27,6 @@ function Together({ run, children }: { run: RunOut; children: ReactNode }) {
     form.edit("/bank", changed.bank as Json);
   };
   return <FormProvider value={{ ...form, edit }}>{children}</FormProvider>;
-}
-
-const wireOptions = (units: UnitChoice) => GAUGES.map((g) => [String(g), wire(g, units)] as const);
-
-export function LeadFields({ path }: { path: string }) {
-  const { doc, edit } = useForm();
-  const { units } = useSettings();
-  const metric = read(doc, `${path}/mm2`) != null;
-  return (
-    <Grid min={148}>
-      {metric ? (
-        <NumberField label="Copper, one wire" pointer={`${path}/mm2`} unit="mm²" plain />
-      ) : (
-        <SelectField label="Wire" pointer={`${path}/awg`} options={wireOptions(units)} />
-      )}
-      <NumberField label="Length one way" pointer={`${path}/length_m`} kind="length" />
-      <SelectField
-        label="Insulation"
-        pointer={`${path}/insulation`}
-        options={[
-          ["60", "60 °C"],
-          ["75", "75 °C"],
-          ["105", "105 °C"],
-          ["silicone", "silicone"],
-        ]}
-      />
-      <NumberField label="Wires in the bundle" pointer={`${path}/bundle_conductors`} plain whole />
-      <NumberField label="Wires side by side" pointer={`${path}/strands`} plain whole />
-      <SelectField
-        label="Ends joined by"
-        pointer={`${path}/joint`}
-        options={[
-          ["unknown", "not known"],
-          ["crimped", "crimp"],
-          ["soldered", "solder"],
-          ["twist cap", "twist cap"],
-        ]}
-      />
-      <NumberField label="Air around it" pointer={`${path}/air_c`} kind="temp" plain />
-      <div className="grid gap-1">
-        <CheckField label="lugs at both ends" pointer={`${path}/lugged_ends`} />
-        <button type="button" className="btn quiet !min-h-8" onClick={() => edit(`${path}/mm2`, metric ? null : 4)}>
-          {metric ? "Choose by gauge" : "Enter mm² instead"}
-        </button>
-      </div>
-    </Grid>
-  );
-}
-
-export function FuseFields({ path }: { path: string }) {
-  return (
-    <Grid min={148}>
-      <NumberField label="Fuse" pointer={`${path}/rating_a`} unit="A" plain />
-      <SelectField label="Kind" pointer={`${path}/kind`} options={FUSE_KINDS} />
-      <NumberField label="Its DC volts" pointer={`${path}/dc_volts_v`} unit="V" plain />
-      <SelectField
-        label="Sits in the"
-        pointer={`${path}/side`}
-        options={[
-          ["positive", "plus lead"],
-          ["negative", "minus lead"],
-          ["unknown", "not known"],
-        ]}
-      />
-      <NumberField label="From the packs" pointer={`${path}/distance_m`} kind="length" />
-      <NumberField label="Holder stands" pointer={`${path}/holder_a`} unit="A" />
-      <NumberField label="Holder's DC volts" pointer={`${path}/holder_v`} unit="V" />
-    </Grid>
-  );
 }
 
 export function RunFields({ run }: { run: RunOut }) {
