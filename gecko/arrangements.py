@@ -8,6 +8,7 @@ from typing import Any
 
 from gecko.analysis import Analysis
 from gecko.checks.edits import as_fuse, as_size, figure, merged, round_up
+from gecko.checks.fuse import row_fuse
 from gecko.checks.registry import run_checks
 from gecko.context import Context
 from gecko.evaluation import Out
@@ -168,24 +169,22 @@ def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, An
     document["bank"] = {"rows": [{"units": [deepcopy(unit) for _ in range(series)], "fuse": None, "lead": None} for _ in range(rows)]}
     # The old charger belongs to the old battery.
     document["chargers"] = []
-    bare = pack.chemistry != "lead" and pack.guard_in_tool and pack.protection_low_v is None
     setup = load_setup(document)
     assert setup.bank is not None
     analysis = Analysis(setup)
     peak = float(analysis.peak_a) if analysis.machine is not None else 30.0
     full = pack.full_v * series
     rating = round_up(max(peak * 1.3, 40.0), 10)
-    if bare:
+    if pack.unguarded:
         document["guard"] = {"kind": "module", "volts_v": figure(guard_level_v(setup.bank)), "rating_a": figure(rating)}
     document["cut_off"] = {"kind": "switch", "rating_a": figure(rating), "dc_volts_v": figure(round_up(full, 10))}
     if document.get("main_fuse") and document["main_fuse"]["dc_volts_v"] < full:
         document["main_fuse"] |= _bought(document["main_fuse"]["rating_a"], full)
     _choose_fuse_and_wire(document)
     if rows > 1:
-        main = document["main_fuse"]["rating_a"] if document.get("main_fuse") else 30.0
-        each = next((r for r in (10.0, 15.0, 20.0, 25.0, 30.0, 40.0) if r >= max(main / rows * 1.2, 10.0)), 40.0)
+        fuse = row_fuse(Analysis(load_setup(document)))
         for row in document["bank"]["rows"]:
-            row["fuse"] = _bought(each, full)
+            row["fuse"] = as_fuse(fuse) if fuse else _bought(40.0, full)
             row["lead"] = {"awg": 12, "length_m": figure(0.2, "assumed"), "insulation": "105", "bundle_conductors": 2}
     return load_setup(document).model_dump(mode="json")
 

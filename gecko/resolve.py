@@ -228,9 +228,9 @@ class _Resolver:
             pack.peukert_exponent.value if pack.peukert_exponent else None,
             pack.continuous_a.value if pack.continuous_a else None,
             pack.peak_10s_a.value if pack.peak_10s_a else None,
-            pack.trip_a.value if pack.trip_a else None,
+            pack.trips_a,
             pack.trip_delay_s.value if pack.trip_delay_s else 1.0,
-            pack.protection_low_v.value if pack.protection_low_v else None,
+            pack.low_cut_off_v,
             pack.temp_c,
         )
 

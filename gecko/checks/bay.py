@@ -130,8 +130,8 @@ def _home(a: Analysis) -> Iterator[Trip]:
         because = f"Full it gives {volts(own.full_v)}; the controller stands {volts(window.value)}."
     elif control is not None and control.kind != "none" and low and own.nominal_v < low.value:
         because = f"Its {volts(own.nominal_v)} are under the controller's low cut-off of {volts(low.value)}: nothing will move."
-    elif own.trip_a and a.rms_a > own.trip_a.value:
-        because = f"The usual ride asks for {amps(a.rms_a)}; it switches off at {amps(own.trip_a.value)}."
+    elif own.trips_a is not None and a.rms_a > own.trips_a:
+        because = f"The usual ride asks for {amps(a.rms_a)}; it switches off at {amps(own.trips_a)}."
     else:
         return
 

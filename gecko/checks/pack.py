@@ -178,12 +178,11 @@ def _lower_limit(a: Analysis, bank_a: float | None) -> tuple[Edit, ...]:
 def trip(a: Analysis) -> Iterator[Trip]:
     peak, stall = float(a.peak_a), float(a.stall_point.pack_a)
     # The bank trips where the first row does: unlike rows do not share alike.
-    rows = [(load / max(peak, 1e-9), pack) for _, pack, load, _ in a.pack_loads if pack.trip_a is not None and not pack.charge_only_guard]
+    rows = [(load / max(peak, 1e-9), pack) for _, pack, load, _ in a.pack_loads if pack.trips_a is not None]
     if not rows:
         return
-    share, pack = max(rows, key=lambda entry: entry[0] / entry[1].trip_a.value)  # type: ignore[union-attr]
-    assert pack.trip_a is not None
-    limit, delay = pack.trip_a.value / max(share, 1e-9), pack.trip_delay_s.value if pack.trip_delay_s else 1.0
+    share, pack = max(rows, key=lambda entry: entry[0] / (entry[1].trips_a or 1.0))
+    limit, delay = (pack.trips_a or 0.0) / max(share, 1e-9), pack.trip_delay_s.value if pack.trip_delay_s else 1.0
     above = float(a.launch.seconds_above(limit)) if peak > limit else 0.0
     stalls = stall > limit and a.m.control.kind == "none"
     if above <= delay and not stalls:
@@ -260,7 +259,7 @@ def mixed_series(a: Analysis) -> Iterator[Trip]:
 def _unsafe_in_series(a: Analysis, r: int, row: Row) -> str:
     """Why unlike packs may not stay in series; empty when each part guards itself and the weakest carries the full current."""
     for unit in row.units:
-        if unit.protection_low_v is None or unit.charge_only_guard:
+        if unit.low_cut_off_v is None:
             return f"{unit.label} has no low cut-off of its own"
         charger = any(c.per == "unit" and c.chemistry == unit.chemistry and abs(c.end_v.value - unit.full_v) <= 0.03 * unit.full_v for c in a.setup.chargers)
         if not unit.own_charger and not charger:
@@ -340,7 +339,7 @@ def sag(a: Analysis) -> Iterator[Trip]:
 
 @rule("pack.guard", station="packs", stage="protect", principle="A tool pack leaves its guard behind in the tool.", needs="bank")
 def guard(a: Analysis) -> Iterator[Trip]:
-    bare = [p for _, p in a.packs if p.chemistry != "lead" and ((p.guard_in_tool and p.protection_low_v is None) or p.charge_only_guard)]
+    bare = [p for _, p in a.packs if p.unguarded]
     have = a.setup.guard
     accepted = have is not None and (have.kind == "module" or a.context.house.guard == "voltmeter")
     if not bare or accepted:

@@ -79,6 +79,21 @@ class Pack(Part):
     """Its mass. Empty: from capacity and volts."""
 
     @property
+    def low_cut_off_v(self) -> float | None:
+        """Volts at which its own protection ends a discharge; None without one, or when it guards charging only. [V]"""
+        return None if self.protection_low_v is None or self.charge_only_guard else float(self.protection_low_v.value)
+
+    @property
+    def unguarded(self) -> bool:
+        """A lithium pack that nothing of its own saves from being drained: the tool did, or its board guards charging only."""
+        return self.chemistry != "lead" and self.low_cut_off_v is None and (self.guard_in_tool or self.charge_only_guard)
+
+    @property
+    def trips_a(self) -> float | None:
+        """Amps at which its own protection opens; None without one, or when it guards charging only. [A]"""
+        return None if self.trip_a is None or self.charge_only_guard else float(self.trip_a.value)
+
+    @property
     def nominal_v(self) -> float:
         """Nominal volts of the pack. [V]"""
         return self.cells_in_series * NOMINAL_PER_CELL_V[self.chemistry]

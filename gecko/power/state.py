@@ -42,7 +42,7 @@ def unit_of(pack: Pack) -> Unit:
         1,
         pack.peukert_exponent.value if pack.peukert_exponent else None,
         temp_c=pack.temp_c,
-        protection_low_v=pack.protection_low_v.value if pack.protection_low_v else None,
+        protection_low_v=pack.low_cut_off_v,
     )
 
 

@@ -350,6 +350,15 @@ class Edges(TestCase):
         # Two contacts of 1.5 mΩ and its leads are in the row.
         self.assertAlmostEqual(float(Analysis(setup).half.resistance_ohm) - float(Analysis(bike()).half.resistance_ohm), 0.003 + pair_ohm(10, 0.1), places=9)
 
+    def test_a_board_that_guards_charging_only_neither_trips_nor_saves(self) -> None:
+        """Its trip amps and its low cut-off are those of charging: full throttle passes, and the cells need a guard."""
+        unit = {**PACK, "trip_a": named(10), "trip_delay_s": named(0), "protection_low_v": named(33), "guard_in_tool": False}
+        for only, trips in ((False, 1), (True, 0)):
+            setup = bike(bank={"rows": [{"units": [{**unit, "charge_only_guard": only}]}]}, guard=None)
+            self.assertEqual(len(found(setup, "pack.trip")), trips)
+            self.assertEqual(len(found(setup, "pack.guard")), 1 - trips)
+            self.assertEqual(evaluate(setup).outcome.ends_by == "unit empty", only)  # type: ignore[union-attr]
+
     def test_a_home_pack_must_suit(self) -> None:
         self.one(bike(bank__home_pack={**PACK, "cells_in_series": 14}), "pack.slots", "stop")
         self.one(bike(bank__home_pack={**PACK, "cells_in_series": 5}), "pack.slots", "stop")

@@ -80,6 +80,7 @@ test("dragging a pack onto a row or onto the empty place", () => {
   const { change } = board([row(pack("a"), pack("b")), row(pack("c"))]);
   const drag = (name: RegExp, target: HTMLElement) => {
     fireEvent.dragStart(screen.getByRole("button", { name }));
+    // The event rises to the card, which is what is dragged.
     fireEvent.dragOver(target);
     fireEvent.drop(target);
   };

@@ -115,43 +115,53 @@ export function Board({
                 const charge = number(pack, "charge");
                 const volts = number(pack, "resting_v");
                 return (
-                  <button
+                  // A strip to hold it by: some browsers do not drag what begins on a button.
+                  <div
                     key={u}
-                    type="button"
+                    role="presentation"
                     draggable
-                    aria-pressed={here}
-                    aria-label={`Pack ${spotName(rows, spot)}: ${String(pack.label)}. Arrow keys move it`}
-                    className={`cursor-grab rounded-md border-[1.5px] px-2 py-1 text-left ${here ? "border-focus bg-card outline-2 outline-focus" : "border-ink bg-leaftint"}`}
-                    onClick={() => choose(spot)}
-                    onKeyDown={(e) => keys(e, spot)}
+                    data-pack={spotName(rows, spot)}
+                    className={`flex cursor-grab rounded-md border-[1.5px] ${here ? "border-focus bg-card outline-2 outline-focus" : "border-ink bg-leaftint"}`}
                     onDragStart={() => setDragged(spot)}
                     onDragEnd={() => setDragged(undefined)}
                   >
-                    <span className="flex justify-between gap-1">
-                      <b>{spotName(rows, spot)}</b>
-                      <span className="text-small">
-                        {plainNumber(number(pack, "capacity_ah") ?? 0)} Ah · {Number(pack.cells_in_series)}{" "}
-                        {CHEMISTRY[String(pack.chemistry ?? "li-ion")]}
+                    <span className="w-3 shrink-0 self-center text-center leading-[9px] text-ink3" aria-hidden="true">
+                      ⋮
+                    </span>
+                    <button
+                      type="button"
+                      aria-pressed={here}
+                      aria-label={`Pack ${spotName(rows, spot)}: ${String(pack.label)}. Arrow keys move it`}
+                      className="min-w-0 flex-1 py-1 pr-2 text-left"
+                      onClick={() => choose(spot)}
+                      onKeyDown={(e) => keys(e, spot)}
+                    >
+                      <span className="flex justify-between gap-1">
+                        <b>{spotName(rows, spot)}</b>
+                        <span className="text-small">
+                          {plainNumber(number(pack, "capacity_ah") ?? 0)} Ah · {Number(pack.cells_in_series)}{" "}
+                          {CHEMISTRY[String(pack.chemistry ?? "li-ion")]}
+                        </span>
                       </span>
-                    </span>
-                    <span className="mt-1 block h-[6px] rounded bg-sunk" aria-hidden="true">
-                      <span
-                        className="block h-full rounded bg-leafdeep"
-                        style={{
-                          width: `${100 * (charge ?? 1)}%`,
-                          opacity: charge === undefined && volts === undefined ? 0.35 : 1,
-                        }}
-                      />
-                    </span>
-                    <span className="block text-micro text-ink2">
-                      {charge !== undefined
-                        ? `${Math.round(100 * charge)} % charged`
-                        : volts !== undefined
-                          ? `rests at ${plainNumber(volts)} V`
-                          : "counted as full"}
-                      {pack.age === "worn" || pack.age === "used" ? ` · ${String(pack.age)}` : ""}
-                    </span>
-                  </button>
+                      <span className="mt-1 block h-[6px] rounded bg-sunk" aria-hidden="true">
+                        <span
+                          className="block h-full rounded bg-leafdeep"
+                          style={{
+                            width: `${100 * (charge ?? 1)}%`,
+                            opacity: charge === undefined && volts === undefined ? 0.35 : 1,
+                          }}
+                        />
+                      </span>
+                      <span className="block text-micro text-ink2">
+                        {charge !== undefined
+                          ? `${Math.round(100 * charge)} % charged`
+                          : volts !== undefined
+                            ? `rests at ${plainNumber(volts)} V`
+                            : "counted as full"}
+                        {pack.age === "worn" || pack.age === "used" ? ` · ${String(pack.age)}` : ""}
+                      </span>
+                    </button>
+                  </div>
                 );
               })}
             </div>
