@@ -115,10 +115,9 @@ export function Board({
                 const charge = number(pack, "charge");
                 const volts = number(pack, "resting_v");
                 return (
-                  // A strip to hold it by: some browsers do not drag what begins on a button.
+                  // biome-ignore lint/a11y/noStaticElementInteractions: a strip to drag by, for some browsers do not drag buttons; keys move the button
                   <div
                     key={u}
-                    role="presentation"
                     draggable
                     data-pack={spotName(rows, spot)}
                     className={`flex cursor-grab rounded-md border-[1.5px] ${here ? "border-focus bg-card outline-2 outline-focus" : "border-ink bg-leaftint"}`}
