@@ -34,7 +34,7 @@ class Discharge:
 def discharge(bank: BankModel, amps_a: float, start: Sequence[float], temp_c: float, stop_v: float | None = None) -> Discharge:
     """Empty a bank with a steady current until the first thing ends it.
 
-    amps_a [A] from the bank; start: charge of each unit group [1]; temp_c: packs [°C]; stop_v: volts at the bank at which a guard
+    amps_a [A] from the bank, more than zero; start: charge of each unit group [1]; temp_c: packs [°C]; stop_v: volts at the bank at which a guard
     opens [V]. It ends when a unit group is empty or under its own low cut-off, or at the guard.
     """
     march = ShareMarch(bank, temp_c, ())

@@ -25,6 +25,10 @@ from gecko.protection.runs import letters
 from gecko.setup import Bank, Setup
 
 
+LEAST_A = 0.02
+"""Less than this empties no pack in any time worth telling. [A]"""
+
+
 class UnitShare(Out):
     """One pack of a row over a discharge: its label, charge at start and end [1], and what stays unused [Ah]."""
 
@@ -189,6 +193,9 @@ def _emptying(a: Analysis) -> Iterator[Emptying]:
     model = BankModel(tuple(RowModel(model_of(row).units, 1, row_path_ohm(row)) for row in bank.rows))
     places = [(r, u) for r, row in enumerate(bank.rows) for u in range(len(row.units))]
     amps = cruise_a(a)
+    if amps < LEAST_A:
+        # The controller never switches on, or nothing pulls: a finding says so, and no pack is emptied.
+        return
     guard = a.m.guard.volts_v + amps * float(a.m.path_ohm) if a.m.guard else None
     known = [charges_now(row) for row in bank.rows]
     starts: list[tuple[Literal["full", "as they rest"], list[float]]] = [("full", [1.0] * len(places))]

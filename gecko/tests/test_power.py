@@ -205,6 +205,11 @@ class Slots(TestCase):
         bypassed = next(o for o in plan.occupancies if o.name == "Helper bypassed")
         self.assertAlmostEqual(bypassed.volts_v, 37.2)
 
+    def test_a_machine_that_never_moves_empties_nothing(self) -> None:
+        """A low cut-off above full charge: no amps at cruise, no emptying, and the rest of the plan stands."""
+        plan = power_plan(bike(**rows(PACK, PACK), controller__undervoltage_v=named(43)))
+        self.assertEqual((plan.emptying, len(plan.meter)), ([], 10))
+
     def test_a_draft_without_packs_or_motor_has_what_can_be_told(self) -> None:
         self.assertEqual(power_plan(Setup()).occupancies, [])
         bare = Setup.model_validate({"bank": {"rows": [{"units": [{**PACK, "charge": named(s)}]} for s in (0.9, 0.5)]}})

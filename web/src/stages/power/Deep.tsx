@@ -36,7 +36,12 @@ export function Sharing({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
   const [start, setStart] = useState("full");
   const all = plan.emptying ?? [];
   const shown = all.find((e) => e.start === start) ?? all[0];
-  if (!shown) return <p className="text-ink2">Enter motor and machine: then the amps of your cruise are known.</p>;
+  if (!shown)
+    return (
+      <p className="text-ink2">
+        No amps flow at cruise yet: enter motor and machine, or see the findings for what keeps it from moving.
+      </p>
+    );
   const most = Math.max(...shown.rows.flatMap((r) => r.y));
   const least = Math.min(0, ...shown.rows.flatMap((r) => r.y));
   const ender = shown.units.find((u) => u.ends);
