@@ -24,9 +24,9 @@ from gecko.protection.guard import guard_floor_v
 from gecko.protection.runs import letters
 from gecko.setup import Bank, Setup
 
-
 LEAST_A = 0.02
-"""Less than this empties no pack in any time worth telling. [A]"""
+LEAST_M_S = 0.05
+"""Slower or with less than this nothing rides. [A, m/s]"""
 
 
 class UnitShare(Out):
@@ -193,8 +193,8 @@ def _emptying(a: Analysis) -> Iterator[Emptying]:
     model = BankModel(tuple(RowModel(model_of(row).units, 1, row_path_ohm(row)) for row in bank.rows))
     places = [(r, u) for r, row in enumerate(bank.rows) for u in range(len(row.units))]
     amps = cruise_a(a)
-    if amps < LEAST_A:
-        # The controller never switches on, or nothing pulls: a finding says so, and no pack is emptied.
+    if amps < LEAST_A or float(a.ride.first_speed_m_s) < LEAST_M_S:
+        # The controller never switches on, or the ride ends as it begins: a finding says so, and no pack is emptied by it.
         return
     guard = a.m.guard.volts_v + amps * float(a.m.path_ohm) if a.m.guard else None
     known = [charges_now(row) for row in bank.rows]
