@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 import jsonpatch
 import numpy as np
+from pydantic import ValidationError
 
 from gecko.analysis import Analysis
 from gecko.checks.registry import Found, run_checks
@@ -236,7 +237,11 @@ def _try(
     """The JSON Patch of a change if it clears the finding and adds no stop, else None."""
     changed = deepcopy(document)
     change(changed)
-    candidate = load_setup(changed)
+    try:
+        candidate = load_setup(changed)
+    except ValidationError:
+        # An edit that leads out of what a setup may be is no fix.
+        return None
     clean = candidate.model_dump(mode="json")
     key = candidate.model_dump_json()
     if key not in tried:

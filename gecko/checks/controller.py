@@ -102,6 +102,10 @@ def foot(a: Analysis) -> Iterator[Trip]:
     )
 
 
+LEAST_LIMIT_A = 2.0
+"""A controller is not set lower than this by a fix: nothing would move. [A]"""
+
+
 @rule("ctl.limit", station="controller", stage="drive", principle="The controller's limit is what motor, pack, fuse and wire must stand.")
 def limit(a: Analysis) -> Iterator[Trip]:
     held = a.m.control.battery_limit_a
@@ -125,7 +129,7 @@ def limit(a: Analysis) -> Iterator[Trip]:
         f"Its limit is {amps(held_a)}; {who} stand {amps(least)}.",
         "Set the controller lower, or strengthen what stands behind it.",
         "/controller/battery_limit_a",
-        (Edit(f"Set the controller to {int(least)} A", put("controller/battery_limit_a", figure(float(int(least))))),),
+        (Edit(f"Set the controller to {int(least)} A", put("controller/battery_limit_a", figure(float(int(least))))),) if least >= LEAST_LIMIT_A else (),
     )
 
 

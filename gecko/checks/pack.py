@@ -7,6 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from gecko.analysis import Analysis
+from gecko.checks.controller import LEAST_LIMIT_A
 from gecko.checks.edits import both, fewer_in_series, figure, one_more_row, put, round_up
 from gecko.checks.registry import Edit, Trip, rule
 from gecko.constants import SHOCK_VOLTS_V
@@ -169,7 +170,7 @@ def current(a: Analysis) -> Iterator[Trip]:
 
 def _lower_limit(a: Analysis, bank_a: float | None) -> tuple[Edit, ...]:
     control = a.setup.controller
-    if bank_a is None or control is None or control.kind == "none" or bank_a < 2:
+    if bank_a is None or control is None or control.kind == "none" or bank_a < LEAST_LIMIT_A:
         return ()
     return (Edit(f"Set the controller to {bank_a:.0f} A", put("controller/battery_limit_a", figure(float(int(bank_a))))),)
 

@@ -336,6 +336,14 @@ class Edges(TestCase):
             self.assertEqual(found(bike(bank__holding=holding), "pack.held"), [])
         self.assertEqual(found(bike(), "pack.held", Context(is_baseline=True)), [])
 
+    def test_a_lead_that_stands_nothing_does_not_set_the_controller_to_nothing(self) -> None:
+        """In air as hot as its insulation a lead stands 0 A: no fix may ask for a controller of 0 A, and all others are still told."""
+        hot = bike(main_lead__air_c=105)
+        self.assertTrue(found(hot, "ctl.limit"))
+        offered = {f.key: f.fixes for f in fixes(hot)}
+        self.assertEqual(offered["ctl.limit"], [])
+        self.assertIn("wire.ampacity", offered)
+
     def test_twist_caps_are_a_matter_of_the_house(self) -> None:
         self.one(bike(main_lead__joint="twist cap"), "wire.joint", "caution")
         self.one(bike(main_lead__joint="twist cap"), "wire.joint", "note", Context(house=HouseRules(joints="any")))
