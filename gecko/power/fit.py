@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import permutations
 from typing import Literal
 
@@ -56,7 +57,13 @@ def lay_in(bay: Bay, sizes: list[tuple[float, float, float]]) -> Layout:
 
     "too big" is proved: one box is larger than the bay, or all together are. "no way found" is a search that gave up.
     """
-    room = tuple(side - bay.clearance_m for side in (bay.length_m.value, bay.width_m.value, bay.height_m.value))
+    gap = bay.clearance_m
+    return _lay_in((bay.length_m.value - gap, bay.width_m.value - gap, bay.height_m.value - gap), tuple(sizes))
+
+
+@lru_cache(maxsize=64)
+def _lay_in(room: tuple[float, float, float], sizes: tuple[tuple[float, float, float], ...]) -> Layout:
+    """Kept from call to call: a search takes longer than a key press may, and stays the same while other things are edited."""
     fits_alone = [all(s <= r + 1e-9 for s, r in zip(sorted(size), sorted(room), strict=True)) for size in sizes]
     volume = sum(a * b * c for a, b, c in sizes)
     if not all(fits_alone) or volume > room[0] * room[1] * room[2] + 1e-9:
