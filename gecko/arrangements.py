@@ -20,18 +20,20 @@ from gecko.setup import Setup, load_setup
 from gecko.trail import build_trail
 
 
+def _assumed(value: float) -> dict[str, Any]:
+    """A figure with basis assumed, as it stands in a document; in the unit of its field."""
+    return figure(value, "assumed")
+
+
 def stock_battery(chemistry: Chemistry, volts_v: float, capacity_ah: float) -> list[dict[str, Any]]:
     """The packs a stock battery of these volts [V] and this capacity [Ah] most likely is, in series, every number assumed.
 
     Lead comes in blocks of 12 V, below 10 V in one of 6 V; lithium as one pack with its own protection.
     """
 
-    def a(value: float) -> dict[str, Any]:
-        return figure(value, "assumed")
-
     if chemistry == "lead":
         block, cells = (6, 3) if volts_v < 10.0 else (12, 6)
-        one = {"label": f"{block} V lead block", "chemistry": "lead", "cells_in_series": cells, "capacity_ah": a(capacity_ah), "guard_in_tool": False}
+        one = {"label": f"{block} V lead block", "chemistry": "lead", "cells_in_series": cells, "capacity_ah": _assumed(capacity_ah), "guard_in_tool": False}
         return [one] * min(max(round(volts_v / block), 1), 8)
     per_cell = NOMINAL_PER_CELL_V[chemistry]
     cells = min(max(round(volts_v / per_cell), 1), 28)
@@ -41,11 +43,11 @@ def stock_battery(chemistry: Chemistry, volts_v: float, capacity_ah: float) -> l
             "chemistry": chemistry,
             "cells_in_series": cells,
             "cell_kind": "energy",
-            "capacity_ah": a(capacity_ah),
-            "continuous_a": a(2.0 * capacity_ah),
-            "peak_10s_a": a(3.5 * capacity_ah),
-            "trip_a": a(4.5 * capacity_ah),
-            "protection_low_v": a(EMPTY_PER_CELL_V[chemistry] * cells),
+            "capacity_ah": _assumed(capacity_ah),
+            "continuous_a": _assumed(2.0 * capacity_ah),
+            "peak_10s_a": _assumed(3.5 * capacity_ah),
+            "trip_a": _assumed(4.5 * capacity_ah),
+            "protection_low_v": _assumed(EMPTY_PER_CELL_V[chemistry] * cells),
             "guard_in_tool": False,
         }
     ]
@@ -66,9 +68,6 @@ def typical_setup(family: str, volts_v: float | None = None) -> dict[str, Any]:
     f = families()[family]
     stock = f.volts_v if volts_v is None else volts_v
 
-    def a(value: float) -> dict[str, Any]:
-        return {"value": value, "basis": "assumed"}
-
     chemistry: Chemistry = "lead" if family in ("ride-on car", "small dirt bike", "quad", "transplant") else "li-ion"
     units = stock_battery(chemistry, stock, f.capacity_ah)
     full = FULL_PER_CELL_V[chemistry] * sum(unit["cells_in_series"] for unit in units)
@@ -80,32 +79,32 @@ def typical_setup(family: str, volts_v: float | None = None) -> dict[str, Any]:
         "kind": f.motor,
         "count": f.motors,
         "wiring": "parallel" if f.motors > 1 else "single",
-        "volts_v": a(stock),
-        "power_w": a(f.power_w),
-        "no_load_rpm" if f.rpm_kind == "no_load" else "speed_rpm": a(f.rpm),
+        "volts_v": _assumed(stock),
+        "power_w": _assumed(f.power_w),
+        "no_load_rpm" if f.rpm_kind == "no_load" else "speed_rpm": _assumed(f.rpm),
     }
     drive: dict[str, Any] = {"kind": f.drive}
     if f.drive == "chain":
         drive |= {"motor_teeth": 11, "wheel_teeth": round(11 * f.ratio)}
     elif f.drive != "hub":
-        drive |= {"ratio": a(f.ratio)}
+        drive |= {"ratio": _assumed(f.ratio)}
     return {
         "version": 1,
         "vehicle": {"family": family, "driven_axle": f.driven, "brake": f.brake},
-        "stock": {"volts_v": a(stock), "capacity_ah": a(f.capacity_ah), "fuse_a": a(fuse)},
+        "stock": {"volts_v": _assumed(stock), "capacity_ah": _assumed(f.capacity_ah), "fuse_a": _assumed(fuse)},
         "bank": {"rows": [{"units": units}]},
         "main_fuse": _bought(fuse, full),
-        "main_lead": {"awg": 14 if direct else 10 if limit > 25 else 12, "length_m": a(0.8), "insulation": "105", "bundle_conductors": 2},
+        "main_lead": {"awg": 14 if direct else 10 if limit > 25 else 12, "length_m": _assumed(0.8), "insulation": "105", "bundle_conductors": 2},
         "plugs": [{"kind": "spade 6.3" if direct and fuse <= 20 else "two-pole 60", "poles": 4}],
         "cut_off": None,
-        "pedal_switch": {"kind": "switch", "rating_a": a(40), "dc_volts_v": a(max(30.0, round_up(full, 10)))} if direct else None,
+        "pedal_switch": {"kind": "switch", "rating_a": _assumed(40), "dc_volts_v": _assumed(max(30.0, round_up(full, 10)))} if direct else None,
         "controller": {"kind": "none"}
         if direct
         else {
             "kind": f.controller,
-            "nominal_v": a(stock),
-            "battery_limit_a": a(limit),
-            "undervoltage_v": a(round(0.85 * stock, 1)),
+            "nominal_v": _assumed(stock),
+            "battery_limit_a": _assumed(limit),
+            "undervoltage_v": _assumed(round(0.85 * stock, 1)),
         },
         "throttle": {
             "kind": "switch" if direct else "hall",
@@ -115,7 +114,7 @@ def typical_setup(family: str, volts_v: float | None = None) -> dict[str, Any]:
         },
         "motor": motor,
         "drivetrain": drive,
-        "wheel": {"diameter_m": a(2.0 * f.wheel_radius_m), "tyre": f.tyre},
+        "wheel": {"diameter_m": _assumed(2.0 * f.wheel_radius_m), "tyre": f.tyre},
         "ground": {"surface": "short grass" if family in ("quad", "transplant") else "paving"},
     }
 

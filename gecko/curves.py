@@ -131,7 +131,7 @@ def build_choice(a: Analysis, run_id: str = "main") -> ChoiceOut | None:
         )
         for i in _shown(table, best, chosen, data)
     ]
-    air = data.air_c if data.wire_air_c is None else data.wire_air_c
+    air = data.lead_air_c
     return ChoiceOut(
         run=run_id,
         school=school,

@@ -186,12 +186,6 @@ class Riding:
         """Winding and case at full throttle, wheels blocked."""
         return stalled(self.m, self.full, 600.0)
 
-    @cached_property
-    def worst_row_share(self) -> float:
-        """Largest share of the bank's peak that one row carries. [1]"""
-        currents = self.full.row_currents(np.maximum(self.peak_a, 1.0))
-        return float(max(np.max(current) for current in currents) / max(float(np.max(self.peak_a)), 1.0))
-
     @property
     def packs(self) -> list[tuple[str, Pack]]:
         """Every pack with its path in the document."""

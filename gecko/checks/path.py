@@ -19,14 +19,10 @@ def _place(run: Run) -> str:
     return "" if run.kind == "main" else run.id
 
 
-def _air_c(a: Analysis, run: Run) -> float:
-    return a.setup.ground.ambient_c if run.lead.air_c is None else run.lead.air_c
-
-
 def _thicker(a: Analysis, run: Run) -> Size | None:
     """Thinnest gauge that carries the run's amps."""
     lead = run.lead
-    return next((s for s in STANDARD_SIZES if derated_ampacity_a(s, a.lead_row(lead), _air_c(a, run), lead.bundle_conductors) >= run.amps_a), None)
+    return next((s for s in STANDARD_SIZES if derated_ampacity_a(s, a.lead_row(lead), run.data.lead_air_c, lead.bundle_conductors) >= run.amps_a), None)
 
 
 @rule("wire.ampacity", station="leads", stage="protect", principle="A lead carries its amps without getting hot.")
@@ -39,7 +35,7 @@ def wire_ampacity(a: Analysis) -> Iterator[Trip]:
         yield Trip(
             "stop",
             "The lead is too thin for the ride" if run.kind == "main" else f"{run.name}: too thin for the ride",
-            f"The ride asks for {amps(run.amps_a)} on average; {run.lead.words} stands {amps(stands)} in this bundle at {q(_air_c(a, run), 'temp')}.",
+            f"The ride asks for {amps(run.amps_a)} on average; {run.lead.words} stands {amps(stands)} in this bundle at {q(run.data.lead_air_c, 'temp')}.",
             f"Use {thicker.words} or thicker." if thicker else "Lay two wires side by side, or lower the amps.",
             f"{run.path}/awg",
             (*best_edits(a, run), *((fuse_and_size(run, None, thicker),) if thicker else ())),

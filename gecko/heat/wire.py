@@ -19,19 +19,37 @@ def seconds_to_insulation(area_m2: Number, current_a: Number, bundled_ampacity_a
     at the rating in 30 °C air; resistance follows the copper, so dT/dt = p + q·T with a closed form.
     area_m2 [m²]; starts at `air_c` [°C]. Source: heat balance, this project's assumption for the loss.
     """
-    square = np.square(current_a)
     if air_c >= insulation_c:
-        return np.zeros(np.broadcast_shapes(np.shape(area_m2), np.shape(square)))
+        return np.zeros(np.broadcast_shapes(np.shape(area_m2), np.shape(current_a)))
+    p, q = _balance(area_m2, current_a, bundled_ampacity_a, insulation_c, air_c)
+    start, end = p + q * air_c, p + q * insulation_c
+    settles = end <= 0
+    # dT/dt is linear in T, so the time is the mean of its inverse over the rise.
+    return np.where(settles, np.inf, (insulation_c - air_c) * mean_inverse(start, np.where(settles, start, end)))
+
+
+def _balance(area_m2: Number, current_a: Number, bundled_ampacity_a: Number, insulation_c: float, air_c: float) -> tuple[Number, Number]:
+    """`dT/dt = p + q·T` of a wire: p [K/s] and q [1/s]."""
+    square = np.square(current_a)
     capacity = area_m2 * COPPER_DENSITY_KG_M3 * COPPER_HEAT_J_KGK
     r20 = COPPER_RHO20_OHM_M / area_m2
     hot = r20 * (1.0 + COPPER_ALPHA_PER_K * (insulation_c - 20.0))
     loss = np.square(bundled_ampacity_a) * hot / (insulation_c - TABLE_AIR_C)
     p = (square * r20 * (1.0 - 20.0 * COPPER_ALPHA_PER_K) + loss * air_c) / capacity
     q = (square * r20 * COPPER_ALPHA_PER_K - loss) / capacity
-    start, end = p + q * air_c, p + q * insulation_c
-    settles = end <= 0
-    # dT/dt is linear in T, so the time is the mean of its inverse over the rise.
-    return np.where(settles, np.inf, (insulation_c - air_c) * mean_inverse(start, np.where(settles, start, end)))
+    return p, q
+
+
+HOTTEST_C = 1000.0
+"""Where a wire runs away the number stands for "far too hot" and stays believable to draw. [°C]"""
+
+
+def warmed_c(area_m2: float, current_a: float, bundled_ampacity_a: float, insulation_c: float, air_c: float, seconds_s: float) -> float:
+    """Copper after a time under a steady current, from air temperature; the balance of `seconds_to_insulation`. [°C]"""
+    p, q = _balance(area_m2, current_a, bundled_ampacity_a, insulation_c, air_c)
+    # (e^(q·t) − 1)/q, which is t where q is nothing.
+    grown = seconds_s if abs(q) * seconds_s < 1e-9 else float(np.expm1(min(q * seconds_s, 50.0))) / q
+    return float(min(air_c + (p + q * air_c) * grown, HOTTEST_C))
 
 
 WITHSTAND_S = 5.0
@@ -54,10 +72,7 @@ def withstand_a2s(area_m2: float, insulation: str) -> float:
 def settled_c(area_m2: Number, current_a: Number, bundled_ampacity_a: Number, insulation_c: float, air_c: float) -> Number:
     """Temperature a wire settles at under a steady current, inf where it never does. [°C]
 
-    The same balance as `seconds_to_insulation`: `I²·r20·(1 + α(T − 20)) = g·(T − T_a)`, g from the ampacity.
+    Where `dT/dt = p + q·T` of `seconds_to_insulation` is nothing: −p/q, for q below zero.
     """
-    r20 = COPPER_RHO20_OHM_M / area_m2
-    loss = np.square(bundled_ampacity_a) * r20 * (1.0 + COPPER_ALPHA_PER_K * (insulation_c - 20.0)) / (insulation_c - TABLE_AIR_C)
-    heat = np.square(current_a) * r20
-    left = loss - heat * COPPER_ALPHA_PER_K
-    return np.where(left > 0, (heat * (1.0 - 20.0 * COPPER_ALPHA_PER_K) + loss * air_c) / np.where(left > 0, left, 1.0), np.inf)
+    p, q = _balance(area_m2, current_a, bundled_ampacity_a, insulation_c, air_c)
+    return np.where(q < 0, -p / np.where(q < 0, q, -1.0), np.inf)

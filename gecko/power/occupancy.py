@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from gecko.electric.bank import BankModel, source_at
+from gecko.electric.operating_point import bank_side_a
 from gecko.riding import Riding
 
 
@@ -39,26 +40,15 @@ def subset(bank: BankModel, kinds: tuple[int, ...], rows: tuple[int, ...]) -> Ba
     return BankModel(tuple(replace(bank.rows[k], parallel_count=n) for k, n in counts.items()))
 
 
-def amps_for_watts(open_v: float, ohm: float, watts_w: float) -> float | None:
-    """Amps at which a source gives these watts at its terminals, `I = (E − √(E² − 4·R·P))/(2·R)`; None where it never can. [A]
-
-    >>> round(amps_for_watts(20.0, 0.1, 190.0), 6), amps_for_watts(20.0, 0.1, 1001.0)
-    (10.0, None)
-    """
-    root = open_v * open_v - 4.0 * ohm * watts_w
-    return None if root < 0 else (open_v - root**0.5) / (2.0 * ohm)
-
-
 def _of(a: Riding, rows: tuple[int, ...], permitted: bool) -> Occupancy:
     bank, kinds = a.m.bank, a.resolved.row_kinds
     part = subset(bank, kinds, rows)
     full, half = source_at(part, 1.0, a.m.pack_c), source_at(part, 0.5, a.m.pack_c)
     amps, enough = [], True
-    for asked, all_in, left in ((float(a.peak_a), a.full, full), (a.rms_a, a.half, half)):
-        found = amps_for_watts(float(left.open_v), float(left.resistance_ohm), asked * float(all_in.volts(asked)))
-        enough = enough and found is not None
-        # At most half the short-circuit current: past it more amps bring fewer watts.
-        amps.append(float(left.open_v / (2.0 * left.resistance_ohm)) if found is None else found)
+    for asked, whole, left in ((float(a.peak_a), a.full, full), (a.rms_a, a.half, half)):
+        watts, open_v, ohm = asked * float(whole.volts(asked)), float(left.open_v), float(left.resistance_ohm)
+        enough = enough and open_v * open_v >= 4.0 * ohm * watts
+        amps.append(float(bank_side_a(open_v, ohm, 1.0, watts)))
     limit = a.m.control.battery_limit_a
     peak = amps[0] if limit is None else min(amps[0], float(limit) + a.m.control.idle_a)
     if a.m.control.kind == "none":

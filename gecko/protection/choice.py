@@ -70,6 +70,11 @@ class ChoiceInput:
     wire_air_c: float | None = None
     """Air around the lead, where it is not that of the fuse. [°C]"""
 
+    @property
+    def lead_air_c(self) -> float:
+        """Air around the lead in force. [°C]"""
+        return self.air_c if self.wire_air_c is None else self.wire_air_c
+
 
 @dataclass(frozen=True)
 class ChoiceTable:
@@ -208,8 +213,7 @@ def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...], own: Size | 
     Source: ISO 8820-3 bands, the adiabatic equation (IEC 60364-5-54), the small-craft ampacity tables.
     """
     sizes = sizes_with(own)
-    wire_air = data.air_c if data.wire_air_c is None else data.wire_air_c
-    offer = _offer(fuses, sizes, data.row, data.insulation, data.conductors, data.air_c, wire_air)
+    offer = _offer(fuses, sizes, data.row, data.insulation, data.conductors, data.air_c, data.lead_air_c)
     ratings, derated, worst = offer.ratings, offer.derated, offer.wire_share
     wire_ohm, fuse_r = offer.ohm_per_m * data.length_both_ways_m, offer.fuse_ohm
     ones = np.ones((len(fuses), len(sizes)))

@@ -13,13 +13,12 @@ from gecko.analysis import Analysis, candidates, offered
 from gecko.checks.edits import fuse_and_size
 from gecko.checks.fuse import GUARDED, UNFUSED_M, best_edits
 from gecko.checks.registry import Edit, run_checks
-from gecko.constants import COPPER_ALPHA_PER_K, COPPER_DENSITY_KG_M3, COPPER_HEAT_J_KGK, COPPER_RHO20_OHM_M
 from gecko.context import Context
 from gecko.curves import build_choice, size_out
 from gecko.electric.contacts import plug_ohm, plug_stands_a
 from gecko.electric.path import fuse_ohm
 from gecko.evaluation import CheckedFix, ChoiceOut, Out, SizeOut
-from gecko.heat.wire import settled_c
+from gecko.heat.wire import settled_c, warmed_c
 from gecko.parts.fuse import Fuse
 from gecko.parts.plug import Plug, Switch
 from gecko.protection.ampacity import INSULATION_C, Size, bundle_factor, size_of, sizes_with
@@ -152,22 +151,9 @@ def _finite(value: Any) -> float | None:
     return number if np.isfinite(number) else None
 
 
-def _ten_minutes_c(size: Size, amps_a: float, bundled_a: float, insulation_c: float, air_c: float) -> float:
-    """Copper after ten minutes of these amps from air temperature, dT/dt linear in T as in `seconds_to_insulation`. [°C]"""
-    capacity = size.area_m2 * COPPER_DENSITY_KG_M3 * COPPER_HEAT_J_KGK
-    r20 = COPPER_RHO20_OHM_M / size.area_m2
-    loss = bundled_a**2 * r20 * (1.0 + COPPER_ALPHA_PER_K * (insulation_c - 20.0)) / (insulation_c - 30.0)
-    rise = (amps_a**2 * r20 * (1.0 + COPPER_ALPHA_PER_K * (air_c - 20.0))) / capacity
-    q = (amps_a**2 * r20 * COPPER_ALPHA_PER_K - loss) / capacity
-    if abs(q) < 1e-12:
-        return air_c + rise * TEN_MINUTES_S
-    # Where it runs away the number stands for "far too hot" and stays believable to draw.
-    return float(min(air_c + rise * np.expm1(min(q * TEN_MINUTES_S, 50.0)) / q, 1000.0))
-
-
 def _run(a: Analysis, run: Run) -> RunOut:
     lead, data, fuse = run.lead, run.data, a.guard_fuse(run)
-    size, air = size_of(lead), data.air_c if data.wire_air_c is None else data.wire_air_c
+    size, air = size_of(lead), data.lead_air_c
     insulation = INSULATION_C[data.row]
     cell = a.cell(run)
     fails: list[str] = []
@@ -185,10 +171,11 @@ def _run(a: Analysis, run: Run) -> RunOut:
     edits = best_edits(a, run) if fails else ()
     limit = data.controller_limit_a
 
+    def bundled_a(wire: Size) -> float:
+        return wire.table_a(data.row) * bundle_factor(wire.in_bundle(data.conductors))
+
     def settles(wire: Size, amps: float) -> float | None:
-        return (
-            _finite(settled_c(wire.area_m2, amps, wire.table_a(data.row) * bundle_factor(wire.in_bundle(data.conductors)), insulation, air)) if air < insulation else None
-        )
+        return _finite(settled_c(wire.area_m2, amps, bundled_a(wire), insulation, air)) if air < insulation else None
 
     return RunOut(
         id=run.id,
@@ -205,7 +192,7 @@ def _run(a: Analysis, run: Run) -> RunOut:
         peak_a=run.peak_a,
         stands_a=stands,
         steady_c=settles(size, run.amps_a),
-        ten_minutes_c=_ten_minutes_c(size, run.amps_a, size.table_a(data.row) * bundle_factor(size.in_bundle(data.conductors)), insulation, air),
+        ten_minutes_c=warmed_c(size.area_m2, run.amps_a, bundled_a(size), insulation, air, TEN_MINUTES_S) if air < insulation else air,
         limit_c=None if limit is None else settles(size, limit),
         insulation_c=insulation,
         drop_v=run.amps_a * lead.ohm,

@@ -22,7 +22,7 @@ from gecko.parts.pack import Pack
 from gecko.power.fit import balance_m, lay_in, mass_kg, sides_m
 from gecko.power.joining import worst_joining
 from gecko.power.measure import capacity_ah, resistance_ohm
-from gecko.power.occupancy import amps_for_watts, occupancies
+from gecko.power.occupancy import occupancies
 from gecko.power.plan import power_plan
 from gecko.power.state import charge_now
 from gecko.power.voltmeter import rebound_v
@@ -154,9 +154,15 @@ class Emptying(TestCase):
 
 class Slots(TestCase):
     def test_the_same_watts_from_one_row(self) -> None:
-        """190 W from 20 V behind 0.1 Ω are 10 A at 19 V. Behind 0.2 Ω they are (20 − √(400 − 152))/0.4 = 10.63 A."""
-        self.assertAlmostEqual(amps_for_watts(20.0, 0.1, 190.0) or 0.0, 10.0)
-        self.assertAlmostEqual(amps_for_watts(20.0, 0.2, 190.0) or 0.0, (20.0 - 248.0**0.5) / 0.4)
+        """Half charged the bank is 37.2 V; what two rows give at their volts, one gives at lower ones: I·(37.2 − I·R) is the same."""
+        a = Analysis(bike(**rows(PACK, PACK, occupancy="any")))
+        both, alone = occupancies(a, a.all_rows)
+        watts = [o.rms_a * (o.open_v - o.rms_a * o.resistance_ohm) for o in (both, alone)]
+        self.assertAlmostEqual(watts[0], watts[1], places=9)
+        self.assertAlmostEqual(alone.resistance_ohm, 2 * both.resistance_ohm, places=12)
+        self.assertTrue(alone.enough)
+        weak = Analysis(bike(**rows(*({**PACK, "resistance_ohm": named(1.2)} for _ in range(2)), occupancy="any")))
+        self.assertFalse(occupancies(weak, weak.all_rows)[1].enough)
 
     def test_like_rows_are_looked_at_once(self) -> None:
         three = Analysis(bike(**rows(PACK, PACK, PACK)))

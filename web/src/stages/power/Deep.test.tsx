@@ -3,7 +3,8 @@ import { expect, test, vi } from "vitest";
 import type { PowerPlan } from "../../api/client";
 import type { Doc } from "../../lib/pointer";
 import { formOf, serve, show } from "../../testing/render";
-import { BayFit, Cold, Joined, Meter, Sharing, Slots } from "./Deep";
+import { BayFit } from "./BayFit";
+import { Cold, Joined, Meter, Sharing, Slots } from "./Deep";
 import { Measure } from "./Measure";
 import type { Row } from "./rows";
 
