@@ -162,6 +162,15 @@ def rated_ah(bank: BankModel) -> Number:
     return total
 
 
+def cold_share(temp_c: float) -> float:
+    """What the cold leaves of a capacity: 1 − 0.006·(25 − T) below 25 °C, not below 0.3. [1]
+
+    >>> cold_share(25.0), round(cold_share(5.0), 2), cold_share(-100.0)
+    (1.0, 0.88, 0.3)
+    """
+    return max(0.3, 1.0 - 0.006 * (REFERENCE_C - temp_c)) if temp_c < REFERENCE_C else 1.0
+
+
 def usable_ah(unit: Unit, current_a: Number, temp_c: float) -> Number:
     """Capacity a unit gives at its own current, cold included. [Ah]
 
@@ -174,8 +183,7 @@ def usable_ah(unit: Unit, current_a: Number, temp_c: float) -> Number:
         twenty_hour = unit.capacity_ah / 20.0
         exponent = (unit.peukert_exponent or 1.15) - 1.0
         capacity = unit.capacity_ah * (twenty_hour / np.maximum(current_a, twenty_hour)) ** exponent
-    cold = max(0.3, 1.0 - 0.006 * (REFERENCE_C - temp_c)) if temp_c < REFERENCE_C else 1.0
-    return capacity * cold
+    return capacity * cold_share(temp_c)
 
 
 @dataclass(frozen=True)

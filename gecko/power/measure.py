@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from gecko.constants import REFERENCE_C
-from gecko.electric.bank import charge_at_volts, low_charge_factor, temperature_factor
+from gecko.electric.bank import charge_at_volts, cold_share, low_charge_factor, temperature_factor
 from gecko.errors import GeckoError
 from gecko.parts.pack import Pack
 
@@ -58,7 +57,7 @@ def capacity_ah(pack: Pack, amps_a: float, seconds_s: float, start_charge: float
     if start_charge - end_charge < 0.1:
         raise GeckoError("Discharge at least a tenth of the charge: less tells nothing.", path="/end_charge")
     given = amps_a * seconds_s / 3600.0 / (start_charge - end_charge)
-    given /= max(0.3, 1.0 - 0.006 * (REFERENCE_C - temp_c)) if temp_c < REFERENCE_C else 1.0
+    given /= cold_share(temp_c)
     if pack.chemistry == "lead":
         k = pack.peukert_exponent.value if pack.peukert_exponent else 1.15
         given = max(given, (given * (20.0 * amps_a) ** (k - 1.0)) ** (1.0 / k))
