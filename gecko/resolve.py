@@ -9,13 +9,14 @@ import numpy as np
 
 from gecko.electric.bank import BankModel, RowModel, Unit
 from gecko.electric.contacts import contact_figure
-from gecko.electric.motor import COPPER_SHARE, EFFICIENCY, MotorConstants, combine, default_mass_kg, from_nameplate
+from gecko.electric.motor import COPPER_SHARE, EFFICIENCY, MotorConstants, combine, default_mass_kg, from_nameplate, power_from_resistance
 from gecko.electric.operating_point import DIRECT, ControllerModel
 from gecko.electric.path import fuse_ohm
 from gecko.figures import SAMPLES, Figure, Number, Sampler
 from gecko.heat.motor import thermal_from_plate
 from gecko.machine import GuardModel, Machine
 from gecko.motion.forces import VehicleModel
+from gecko.motion.knob import LEAST_DUTY, KnobMap, fit_knob
 from gecko.parts.drivetrain import DriveKind
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack, adapter_ohm, capacity_figure, resistance_figure
@@ -67,6 +68,8 @@ class Resolved:
     family: FamilyDefaults | None = None
     motor: Motor | None = None
     total_mass_kg: float = 0.0
+    tyre: str = "pneumatic"
+    knob: KnobMap = field(default_factory=KnobMap)
     row_kinds: tuple[int, ...] = ()
     """Which row of the bank's model each row of the document is: like rows are one."""
 
@@ -130,10 +133,11 @@ class _Resolver:
         result.brake_m_s2 = BRAKE_M_S2[brake]
         result.braked_axles = setup.vehicle.braked_axles
         result.reaction_s = 1.5 if setup.rider and setup.rider.age_years is not None and setup.rider.age_years < 8 else 1.0
+        result.tyre = setup.wheel.tyre if setup.wheel else family.tyre
         result.total_mass_kg = float(np.mean(vehicle.mass_kg))
         if bank is None or control is None or motor is None:
             return result
-        each = self.motor_constants(motor, family)
+        each = self.motor_constants(motor, family, vehicle.gear_ratio, control.efficiency)
         mass = self.draw(
             "/motor/mass_kg",
             motor.mass_kg,
@@ -159,7 +163,20 @@ class _Resolver:
             ground.ambient_c,
             ground.ambient_c if ground.pack_c is None else ground.pack_c,
         )
+        self.knob(result, result.machine)
         return result
+
+    def knob(self, result: Resolved, machine: Machine) -> None:
+        """Set the limiter: its mark through the knob's scale, times what the speed mode allows."""
+        throttle = self.setup.throttle
+        if machine.control.kind == "none" or throttle is None:
+            return
+        if throttle.knob:
+            points = [(point.mark, self.sampler.draw(point.speed_m_s)) for point in throttle.knob]
+            result.knob = fit_knob(machine, points)
+        if throttle.limiter_mark is not None:
+            duty = np.maximum(result.knob.duty(throttle.limiter_mark) * machine.control.duty_max, LEAST_DUTY)
+            result.machine = replace(machine, control=replace(machine.control, duty_max=float(duty) if np.ndim(duty) == 0 else duty))
 
     def rider(self) -> tuple[Number, float | None]:
         rider = self.setup.rider
@@ -274,23 +291,41 @@ class _Resolver:
             return None
         return motor
 
-    def motor_constants(self, motor: Motor, family: FamilyDefaults) -> MotorConstants:
+    def motor_constants(self, motor: Motor, family: FamilyDefaults, ratio: Number, controller_efficiency: Number) -> MotorConstants:
+        """From whatever the label gives. Of several speeds the one known best counts; what was measured beats what it suggests."""
         typical = family if family.motor == motor.kind else None
         volts = self.draw("/motor/volts_v", motor.volts_v, family.volts_v, "Motor volts")
-        power = self.draw("/motor/power_w", motor.power_w, typical.power_w if typical else 250.0, "Motor watts")
         efficiency = self.efficiency("/motor/efficiency", motor.efficiency, EFFICIENCY[motor.kind], "Motor efficiency")
+        measured: dict[str, Number] = {}
+        if motor.resistance_ohm is not None:
+            measured["resistance_ohm"] = self.draw("/motor/resistance_ohm", motor.resistance_ohm, None, "Motor resistance")
+        elif motor.stall_a is not None:
+            measured["resistance_ohm"] = volts / self.draw("/motor/stall_a", motor.stall_a, None, "Stall amps")
+        if motor.no_load_a is not None:
+            measured["no_load_a"] = self.draw("/motor/no_load_a", motor.no_load_a, None, "No-load amps")
+        if motor.power_w is None and measured.get("resistance_ohm") is not None:
+            power = power_from_resistance(volts, measured["resistance_ohm"], efficiency, COPPER_SHARE[motor.kind])
+            self.figures["/motor/power_w"] = assumed(float(np.mean(power)))
+        else:
+            power = self.draw("/motor/power_w", motor.power_w, typical.power_w if typical else 250.0, "Motor watts")
         speeds: dict[str, Number] = {}
-        for name in ("speed_rpm", "no_load_rpm", "kv_rpm_per_v"):
-            given: Figure | None = getattr(motor, name)
-            if given is not None and not speeds:
-                speeds[name] = self.draw(f"/motor/{name}", given, None, "Motor speed")
+        known = {name: getattr(motor, name) for name in ("speed_rpm", "no_load_rpm", "kv_rpm_per_v", "stand_wheel_rpm")}
+        given = {name: figure for name, figure in known.items() if figure is not None}
+        if given:
+            name = min(given, key=lambda name: given[name].sigma)
+            read = self.draw(f"/motor/{name}", given[name], None, "Motor speed")
+            if name == "stand_wheel_rpm":
+                at_v = volts if motor.stand_v is None else self.draw("/motor/stand_v", motor.stand_v, None, "Volts on the stand")
+                speeds = {"no_load_rpm": read * ratio, "no_load_v": at_v * controller_efficiency / (motor.count if motor.wiring == "series" else 1)}
+            else:
+                speeds = {name: read}
         if not speeds:
             scale = self.figures["/motor/volts_v"].value / family.volts_v
             rpm = (family.rpm if typical else {"hub": 600.0, "small gear motor": 14000.0}.get(motor.kind, 2800.0)) * scale
             name = "no_load_rpm" if motor.kind == "small gear motor" else "speed_rpm"
             speeds[name] = self.draw(f"/motor/{name}", None, rpm, "Motor speed")
         magnet = "ndfeb" if motor.brushless else "ferrite"
-        return from_nameplate(volts, power, efficiency, COPPER_SHARE[motor.kind], magnet=magnet, **speeds)
+        return from_nameplate(volts, power, efficiency, COPPER_SHARE[motor.kind], magnet=magnet, **speeds, **measured)
 
     def controller(self, motor: Motor | None) -> ControllerModel | None:
         control = self.setup.controller
@@ -307,15 +342,18 @@ class _Resolver:
         low = self.figure("/controller/undervoltage_v", control.undervoltage_v, 0.85 * nominal.value, "Low cut-off")
         self.figure("/controller/max_v", control.max_v, 1.25 * nominal.value, "Controller's most volts")
         loss = 0.97 if control.kind == "brushed" else 0.95
-        limiter = self.setup.throttle.limiter_mark if self.setup.throttle else None
+        mode = next((mode for mode in control.modes if mode.name == control.mode), None)
+        duty, current = (1.0, 1.0) if mode is None else (mode.duty, mode.current)
         return ControllerModel(
             "pwm",
-            1.0 if limiter is None else max(limiter, 0.05),
+            duty,
             self.efficiency("/controller/efficiency", control.efficiency, loss, "Controller efficiency"),
-            self.sampler.draw(phase),
-            self.sampler.draw(battery),
+            current * self.sampler.draw(phase),
+            current * self.sampler.draw(battery),
             low.value,
             control.idle_a.value if control.idle_a else 0.05,
+            control.ramp_s.value if control.ramp_s else 0.0,
+            self.sampler.draw(control.regen_a) if control.regen_a else None,
         )
 
     def vehicle(self, family: FamilyDefaults, rider_kg: Number) -> tuple[VehicleModel, Brake]:

@@ -24,8 +24,11 @@ from gecko.parts.pack import Pack
 from gecko.parts.wire import Lead
 from gecko.protection.ampacity import decision_row, derated_ampacity_a, size_of
 from gecko.resolve import Resolved, resolve
-from gecko.ride.cruise import Cruise, cruise
+from gecko.ride.courses import Leg, legs_of
+from gecko.ride.cruise import cruise
 from gecko.ride.lap import Lap, stop_and_go_lap
+from gecko.ride.marched import course_ride
+from gecko.ride.record import Ride
 from gecko.setup import Bank, Setup
 
 LAP_M = 60.0
@@ -132,15 +135,27 @@ class Riding:
         """Speed at which it tips over in a 3 m turn [m/s]; None on two wheels."""
         return turn_speeds(self.m.vehicle)[0]
 
+    @property
+    def brake_m_s2(self) -> float:
+        """What its brakes give, grip and pitching over included. [m/s²]"""
+        return float(np.mean(self.stop.deceleration_m_s2))
+
+    @cached_property
+    def legs(self) -> tuple[Leg, ...]:
+        """The legs of its course."""
+        assert self.setup.course is not None
+        return legs_of(self.m, self.setup.course, self.setup.ground, self.resolved.tyre)
+
     @cached_property
     def laps(self) -> Lap:
         """Lawn laps at full, half and 20 % charge (first axis)."""
-        brake = float(np.mean(self.stop.deceleration_m_s2))
-        return stop_and_go_lap(self.m, self.three, LAP_M, self.aimed, brake, STAND_S, top_m_s=self.speeds.level, coarse=self.samples)
+        return stop_and_go_lap(self.m, self.three, LAP_M, self.aimed, self.brake_m_s2, STAND_S, top_m_s=self.speeds.level, coarse=self.samples)
 
     @cached_property
-    def ride(self) -> Cruise:
-        """Steady cruise on the course's grade until something ends it."""
+    def ride(self) -> Ride:
+        """The course until something ends it; without one, steady cruise on the ground's slope."""
+        if self.setup.course is not None:
+            return course_ride(self.m, self.legs, self.brake_m_s2, coarse=self.samples)
         return cruise(self.m, self.aimed, self.setup.ground.grade, coarse=self.samples, knots_m_s=self.speeds.knots)
 
     @cached_property

@@ -15,6 +15,7 @@ from gecko.parts.auxiliary import Auxiliary
 from gecko.parts.bay import Holding
 from gecko.parts.charger import Charger
 from gecko.parts.controller import Controller, Throttle
+from gecko.parts.course import Course
 from gecko.parts.drivetrain import Drivetrain, Wheel
 from gecko.parts.fuse import Fuse
 from gecko.parts.motor import Motor
@@ -108,6 +109,8 @@ class Setup(Part):
     """Who rides."""
     ground: Ground = Ground()
     """Where it is ridden."""
+    course: Course | None = None
+    """The course a ride goes round on. Empty: steady at 80 % of the top speed on the ground's slope."""
     chargers: list[Charger] = Field(default=[], max_length=8)
     """Chargers used for these packs."""
     auxiliaries: list[Auxiliary] = Field(default=[], max_length=8)

@@ -250,6 +250,14 @@ _LIMIT_WORDS = {
 }
 
 
+def _limiter_words(a: Analysis) -> str:
+    control, throttle = a.setup.controller, a.setup.throttle
+    mode = f"Mode {control.mode}" if control is not None and control.mode else ""
+    mark = f"the limiter at mark {10 * throttle.limiter_mark:.1f} of 10" if throttle is not None and throttle.limiter_mark is not None else ""
+    both = " and ".join(part for part in (mode, mark) if part)
+    return f"{both[0].upper()}{both[1:]} hold{'s' if not (mode and mark) else ''} it, as set."
+
+
 def held_back(a: Analysis, stations: list[Station]) -> HeldBack | None:
     """The worst station if it is over, else the limit that binds at top speed, in plain words."""
     if a.machine is None:
@@ -270,7 +278,7 @@ def held_back(a: Analysis, stations: list[Station]) -> HeldBack | None:
             station="rider",
             limit="limiter",
             title="Limiter",
-            sentence=f"The limiter at mark {10 * float(a.m.control.duty_max):.1f} of 10 holds it, as set.",
+            sentence=_limiter_words(a),
             state="fine",
         )
     title, sentence = _LIMIT_WORDS[name]

@@ -29,8 +29,9 @@ from gecko.motion.forces import (
 from gecko.motion.hill import hill
 from gecko.motion.launch import Launch, launch
 from gecko.motion.top_speed import top_speed
-from gecko.ride.cruise import Cruise, cruise
+from gecko.ride.cruise import cruise
 from gecko.ride.lap import stop_and_go_lap
+from gecko.ride.record import Ride
 
 CHARGES = {"s=1": 1.0, "s=0.5": 0.5, "s=0.2": 0.2}
 
@@ -227,13 +228,13 @@ def _stop(case: Case, full_speed: float) -> dict[str, Any]:
     return found
 
 
-def _cruise(case: Case) -> Cruise:
+def _cruise(case: Case) -> Ride:
     course = case.inputs["course"]
     aimed = None if course["full_throttle"] else course["aimed_speed_m_s"]
     return cruise(case.machine, aimed, course["grade"])
 
 
-def _cruise_result(ride: Cruise) -> dict[str, Any]:
+def _cruise_result(ride: Ride) -> dict[str, Any]:
     seconds = float(ride.run_time_s)
     ends = [max(float(ride.value_at_end(soc)), 0.0) for soc in ride.soc]
     return {
@@ -282,7 +283,7 @@ def _heat(run: HeatRun) -> dict[str, Any]:
     }
 
 
-def _limits(machine: Machine, run: Launch, ride: Cruise) -> dict[str, Any]:
+def _limits(machine: Machine, run: Launch, ride: Ride) -> dict[str, Any]:
     """Limits of a bank of one kind of row; a bank of unlike rows has none in this format."""
     if len(machine.bank.rows) != 1:
         return {}

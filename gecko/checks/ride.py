@@ -13,11 +13,12 @@ from gecko.words import q
 
 
 def _limiter(a: Analysis, target: float) -> tuple[Edit, ...]:
-    """A limiter mark that brings the top speed to `target` [m/s]: speed is nearly proportional to the mark."""
+    """A limiter mark that brings the top speed to `target` [m/s]: speed is nearly proportional to the duty."""
     if a.m.control.kind == "none":
         return ()
     now = a.setup.throttle.limiter_mark if a.setup.throttle and a.setup.throttle.limiter_mark else 1.0
-    mark = float(np.floor(now * target / float(a.top) * 100 * 0.99) / 100)
+    knob = a.resolved.knob
+    mark = float(np.floor(knob.mark(knob.duty(now) * target / float(a.top)) * 100 * 0.99) / 100)
     if mark < 0.1:
         return ()
 

@@ -67,9 +67,15 @@ def from_nameplate(
     speed_rpm: Number | None = None,
     no_load_rpm: Number | None = None,
     kv_rpm_per_v: Number | None = None,
+    no_load_v: Number | None = None,
+    resistance_ohm: Number | None = None,
+    no_load_a: Number | None = None,
     magnet: str = "ferrite",
 ) -> MotorConstants:
     """Motor constants from a plate: volts [V], shaft power [W], efficiency [1] and one of the speeds [rpm], or Kv [rpm/V].
+
+    no_load_v: volts at which the no-load speed holds, where it was not read at the plate's [V]. A measured winding
+    resistance [Ω] or no-load current [A] takes the place of what the plate's losses suggest.
 
     `I_r = P/(Vη)`, `R = c·loss/I_r²`, `k = (V − I_r R)/ω_r`, `I_0 = (1−c)·loss/(k ω_r)`; from a no-load speed
     `I_0 = (1−c)·loss/(V − I_r R)`, `k = (V − I_0 R)/ω_0`; from Kv `k = 60/(2π Kv)`.
@@ -84,18 +90,30 @@ def from_nameplate(
     rated = power_w / (volts_v * efficiency)
     loss = volts_v * rated - power_w
     copper, other = copper_share * loss, (1.0 - copper_share) * loss
-    resistance = copper / rated**2
-    back = volts_v - rated * resistance
-    no_load = other / back
+    resistance = copper / rated**2 if resistance_ohm is None else resistance_ohm
+    # A resistance that would eat more than the rated volts is not that of this plate; the speed must stay above zero.
+    back = np.maximum(volts_v - rated * resistance, 0.05 * volts_v)
+    no_load = other / back if no_load_a is None else no_load_a
+    copper, other = rated**2 * resistance, no_load * back
     if speed_rpm is not None:
         k = back / (speed_rpm * 2.0 * np.pi / 60.0)
     elif no_load_rpm is not None:
-        k = (volts_v - no_load * resistance) / (no_load_rpm * 2.0 * np.pi / 60.0)
+        at_v = volts_v if no_load_v is None else no_load_v
+        k = np.maximum(at_v - no_load * resistance, 0.05 * at_v) / (no_load_rpm * 2.0 * np.pi / 60.0)
     elif kv_rpm_per_v is not None:
         k = 60.0 / (2.0 * np.pi * kv_rpm_per_v)
     else:
         raise GeckoError("Enter a motor speed: rated rpm, no-load rpm, or Kv.", path="/motor/speed_rpm")
     return MotorConstants(resistance, k, no_load, rated, copper, other, magnet)
+
+
+def power_from_resistance(volts_v: Number, resistance_ohm: Number, efficiency: Number, copper_share: float) -> Number:
+    """Rated power of a motor whose plate keeps silent about it, from its winding: `c·V(1−η)/I = R` gives I, and P = V·I·η. [W]
+
+    >>> round(float(power_from_resistance(24, 0.2186, 0.77, 0.6)))
+    280
+    """
+    return volts_v * (copper_share * volts_v * (1.0 - efficiency) / resistance_ohm) * efficiency
 
 
 def combine(motor: MotorConstants, count: int, wiring: str) -> MotorConstants:

@@ -89,6 +89,71 @@ def step_two_nodes(winding_k: Any, case_k: Any, copper_w: Any, other_w: Any, the
     return end_w + m11 * x + m12 * y, end_c + m21 * x + m22 * y
 
 
+Affine = tuple[Any, Any, Any, Any, Any, Any]
+"""A step of the two nodes: the 2 × 2 matrix row by row [1], then what it adds to winding and case [K]."""
+
+
+def two_node_feedback(thermal: MotorThermal, air_w_per_k: Any, dt_s: Any, copper_w: Any, other_w: Any, by_winding: Any, by_case: Any, at_k: tuple[Any, Any]) -> Affine:
+    """Exact step of the two nodes over dt_s [s] whose copper loss follows the temperatures within it.
+
+    `copper·(1 + by_winding·(w − w*) + by_case·(c − c*))` with the rises above the air (w*, c*) = at_k [K] at which copper_w [W] was
+    computed, by_… [1/K]; other_w [W] and air_w_per_k [W/K] constant. `y' = A·y + u` is solved by the eigenvalues of A, which
+    are real since both couplings are positive. Also where heat feeds itself faster than it leaves.
+    """
+    g = 1.0 / thermal.winding_to_case_k_per_w
+    c_w, c_c = thermal.winding_j_per_k, thermal.case_j_per_k
+    a11, a12 = (copper_w * by_winding - g) / c_w, (g + copper_w * by_case) / c_w
+    a21, a22 = g / c_c, -(g + air_w_per_k) / c_c
+    u1 = copper_w * (1.0 - by_winding * at_k[0] - by_case * at_k[1]) / c_w
+    u2 = other_w / c_c
+    half, gap = (a11 + a22) / 2.0, (a11 - a22) / 2.0
+    root = np.sqrt(gap * gap + a12 * a21)
+    fast, slow = (half - root) * dt_s, (half + root) * dt_s
+    # Both exponentials through expm1, so that the integral (e^x − 1)/x stays exact where x is nothing.
+    grown_fast, grown_slow = np.expm1(np.clip(fast, -700.0, 50.0)), np.expm1(np.clip(slow, -700.0, 50.0))
+    spread, mean = (grown_slow - grown_fast) / (2.0 * root), 1.0 + (grown_slow + grown_fast) / 2.0
+    held_fast, held_slow = (dt_s * np.where(np.abs(x) < 1e-9, 1.0, y / np.where(x == 0, 1.0, x)) for x, y in ((fast, grown_fast), (slow, grown_slow)))
+    held_spread, held_mean = (held_slow - held_fast) / (2.0 * root), (held_slow + held_fast) / 2.0
+    add_w = (held_mean + held_spread * gap) * u1 + held_spread * a12 * u2
+    add_c = held_spread * a21 * u1 + (held_mean - held_spread * gap) * u2
+    return mean + spread * gap, spread * a12, spread * a21, mean - spread * gap, add_w, add_c
+
+
+def then(first: Affine, second: Affine) -> Affine:
+    """Two steps of the nodes as one [1, K]."""
+    a11, a12, a21, a22, a1, a2 = first
+    b11, b12, b21, b22, b1, b2 = second
+    return (
+        b11 * a11 + b12 * a21,
+        b11 * a12 + b12 * a22,
+        b21 * a11 + b22 * a21,
+        b21 * a12 + b22 * a22,
+        b11 * a1 + b12 * a2 + b1,
+        b21 * a1 + b22 * a2 + b2,
+    )
+
+
+def repeated(step: Affine, times: Any) -> Affine:
+    """A step of the nodes done `times` over, any real number of times [1, K]: `M^N = Σ λᵢ^N Pᵢ`, and its sum by the same."""
+    m11, m12, m21, m22, add1, add2 = step
+    half, gap = (m11 + m22) / 2.0, (m11 - m22) / 2.0
+    root = np.sqrt(np.maximum(gap * gap + m12 * m21, 1e-300))
+    big, small = np.maximum(half + root, 1e-300), np.maximum(half - root, 1e-300)
+    big_n, small_n = np.exp(np.clip(times * np.log(big), -700.0, 50.0)), np.exp(np.clip(times * np.log(small), -700.0, 50.0))
+    # 1 + λ + … + λ^(N−1) = (λ^N − 1)/(λ − 1), N where λ is one.
+    sums = [np.where(np.abs(value - 1.0) < 1e-12, times, (power - 1.0) / np.where(value == 1.0, 1.0, value - 1.0)) for value, power in ((big, big_n), (small, small_n))]
+    spread, mean = (big_n - small_n) / (2.0 * root), (big_n + small_n) / 2.0
+    sum_spread, sum_mean = (sums[0] - sums[1]) / (2.0 * root), (sums[0] + sums[1]) / 2.0
+    return (
+        mean + spread * gap,
+        spread * m12,
+        spread * m21,
+        mean - spread * gap,
+        (sum_mean + sum_spread * gap) * add1 + sum_spread * m12 * add2,
+        sum_spread * m21 * add1 + (sum_mean - sum_spread * gap) * add2,
+    )
+
+
 def resistance_factor(winding_c: Number) -> Number:
     """Rise of copper resistance above its 25 °C value, clamped at 300 °C. [1]"""
     # A plain float stays one: the heating runs step through thousands of them.

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -84,17 +85,18 @@ def static_grip_n(vehicle: VehicleModel) -> Number:
     return vehicle.friction * vehicle.mass_kg * vehicle.gravity_m_s2 * np.clip(p, 0.0, 1.0)
 
 
-def grip_limited_acceleration(vehicle: VehicleModel, held_back_n: Number) -> tuple[Number, Number]:
-    """Acceleration [m/s²] when grip caps the push on the level, weight transfer included, and the load on the axle [N].
+def grip_limited_acceleration(vehicle: VehicleModel, held_back_n: Number, grade: float = 0.0) -> tuple[Number, Number]:
+    """Acceleration [m/s²] when grip caps the push on a grade [1], weight transfer included, and the load on the axle [N].
 
-    Solves `a = (μ·N(a) − F_res)/m_eff`, `N = m(p g + q a)`, N kept within 0 and the whole weight.
+    Solves `a = (μ·N(a) − F_res)/m_eff`, `N = m(p g cosθ + q(g sinθ + a))`, N kept within 0 and the whole weight.
     """
     p, q = grip_terms(vehicle)
     mass, gravity, mu = vehicle.mass_kg, vehicle.gravity_m_s2, vehicle.friction
     effective = vehicle.effective_mass_kg
     slope = effective - mu * mass * q
-    free = (mu * mass * p * gravity - held_back_n) / np.where(slope > 0, slope, np.inf)
-    load = np.where(slope > 0, mass * (p * gravity + q * free), mass * gravity)
+    standing = (p + q * grade) * (gravity / math.sqrt(1.0 + grade * grade))
+    free = (mu * mass * standing - held_back_n) / np.where(slope > 0, slope, np.inf)
+    load = np.where(slope > 0, mass * (standing + q * free), mass * gravity)
     load = np.clip(load, 0.0, mass * gravity)
     return (mu * load - held_back_n) / effective, load
 

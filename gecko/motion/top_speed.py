@@ -62,7 +62,7 @@ def top_speed(machine: Machine, source: Source, motor: MotorConstants, grade: Nu
     if np.any(np.asarray(grade) < 0):
         rolling = np.maximum(-vehicle.mass_kg * 9.81 * (np.asarray(grade) + vehicle.rolling_resistance), 0.0)
         high = high + np.sqrt(2.0 * rolling / (vehicle.air_density_kg_m3 * vehicle.drag_area_m2))
-    high = high + 0.0 * (np.asarray(grade) + source.resistance_ohm + machine.path_ohm + vehicle.mass_kg)
+    high = high + 0.0 * (np.asarray(grade) + source.resistance_ohm + machine.path_ohm + vehicle.mass_kg + vehicle.rolling_resistance)
 
     def balance(speed: Number) -> Number:
         return machine.push(source, motor, speed) - resistance_n(vehicle, speed, grade)

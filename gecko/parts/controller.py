@@ -12,6 +12,17 @@ ControllerKind = Literal["none", "brushed", "brushless"]
 ThrottleKind = Literal["hall", "potentiometer", "switch", "unknown"]
 
 
+class SpeedMode(Part):
+    """One position of the speed switch: a cap on duty, on current, or on both."""
+
+    name: str = Field(min_length=1, max_length=30)
+    """What the switch says: low, 2, eco."""
+    duty: float = Field(default=1.0, ge=0.05, le=1)
+    """Share of full duty it allows: what caps the speed."""
+    current: float = Field(default=1.0, ge=0.05, le=1)
+    """Share of the amp limits it allows: what caps the push."""
+
+
 class Controller(Part):
     """What meters the current to the motor."""
 
@@ -39,8 +50,43 @@ class Controller(Part):
     """It has an input for the brake lever."""
     precharge: bool = False
     """There is a pre-charge path for its capacitors."""
+    modes: list[SpeedMode] = Field(default=[], max_length=6)
+    """Its speed modes."""
+    mode: str | None = Field(default=None, max_length=30)
+    """The speed mode in use. Empty: no cap."""
+    modes_locked: bool = False
+    """The rider cannot change the mode."""
+    ramp_s: positive(10) | None = None  # type: ignore[valid-type]
+    """Soft start: seconds from nothing to full current. Empty: at once."""
+    reverse_duty: float = Field(default=1.0, ge=0.05, le=1)
+    """Share of full duty it allows in reverse."""
+    reverse_locked: bool = False
+    """It refuses to reverse while rolling."""
+    regen_a: positive(500) | None = None  # type: ignore[valid-type]
+    """Amps it pushes back into the bank when the throttle is released. Empty: it rolls freely."""
+    enclosed: bool | None = None
+    """It sits closed in, without air moving past. Empty: not stated."""
+    mounting: Literal["screwed", "ties only"] | None = None
+    """How it is held. Empty: not stated."""
+    in_spray: bool | None = None
+    """Water or dirt from the wheels reaches it. Empty: not stated."""
+    length_m: positive(1) | None = None  # type: ignore[valid-type]
+    """Its length, plugs included."""
+    width_m: positive(1) | None = None  # type: ignore[valid-type]
+    """Its width."""
+    height_m: positive(1) | None = None  # type: ignore[valid-type]
+    """Its height."""
     capacitance_f: positive(0.1) | None = None  # type: ignore[valid-type]
     """Its input capacitors together, in farad. Empty: 1 000 µF for each 20 A of its limit, assumed."""
+
+
+class KnobMark(Part):
+    """A measured point of the knob: at this mark, full throttle, on the level, it went this fast."""
+
+    mark: float = Field(gt=0, le=1)
+    """Where the knob stood: 0.5 is mark 5 of 10."""
+    speed_m_s: positive(40)  # type: ignore[valid-type]
+    """Speed it went."""
 
 
 class Throttle(Part):
@@ -55,6 +101,8 @@ class Throttle(Part):
     foot_switch_wired: bool | None = None
     """Quads: the foot safety switch is wired."""
     limiter_mark: float | None = Field(default=None, ge=0, le=1)
-    """Share of full duty the speed limiter or knob is set to. Empty: no limiter."""
+    """Where the speed limiter or knob stands: 0.5 is mark 5 of 10. Empty: no limiter."""
+    knob: list[KnobMark] = Field(default=[], max_length=12)
+    """Speeds measured at marks of the knob. Its scale is not percent: with two or more the marks are fitted to them."""
     limiter_reachable: bool = False
     """The rider can reach the limiter."""

@@ -25,6 +25,26 @@ class Drivetrain(Part):
     """Motor turns for one turn of the wheel, gearbox and chain together. Empty: from the teeth, or typical."""
     efficiency: positive(1) | None = None  # type: ignore[valid-type]
     """Share of power that reaches the wheel. Empty: typical of its kind."""
+    chain_width_m: positive(0.1) | None = None  # type: ignore[valid-type]
+    """Inner width of the chain. Empty: that of its size."""
+    centre_m: positive(3) | None = None  # type: ignore[valid-type]
+    """From the middle of the motor's sprocket to the middle of the wheel's."""
+    links: int | None = Field(default=None, ge=10, le=400)
+    """Links of the chain."""
+    shaft: str | None = Field(default=None, max_length=30)
+    """The motor's shaft: diameter with flat, key, spline or thread."""
+    sprocket_bore: str | None = Field(default=None, max_length=30)
+    """Bore of the motor's sprocket, in the same words."""
+    motor_mount: str | None = Field(default=None, max_length=30)
+    """Bolt pattern of the motor."""
+    frame_mount: str | None = Field(default=None, max_length=30)
+    """Bolt pattern the frame or its plate offers, in the same words."""
+    in_line: bool | None = None
+    """A straight edge lies flat on both sprockets."""
+    slack_adjustable: bool | None = None
+    """The chain's slack can be adjusted."""
+    other_side: bool = False
+    """The new sprocket or motor sits on the other side than before, or faces the other way."""
     chain_pitch: str | None = Field(default=None, max_length=20)
     """Chain size, as stamped on it."""
     motor_sprocket_pitch: str | None = Field(default=None, max_length=20)

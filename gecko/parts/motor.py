@@ -31,6 +31,16 @@ class Motor(Part):
     """Revolutions per minute with nothing to turn, at the plate's volts."""
     kv_rpm_per_v: positive(5_000) | None = None  # type: ignore[valid-type]
     """Revolutions per minute and volt, if that is printed instead."""
+    stand_wheel_rpm: positive(60_000) | None = None  # type: ignore[valid-type]
+    """Revolutions per minute of the driven wheel, lifted off the ground, full throttle: a tachometer's reading."""
+    stand_v: positive(200) | None = None  # type: ignore[valid-type]
+    """Volts at the bank during that reading. Empty: the plate's."""
+    resistance_ohm: positive(100) | None = None  # type: ignore[valid-type]
+    """Resistance of one motor's winding, cold, terminal to terminal."""
+    stall_a: positive(5_000) | None = None  # type: ignore[valid-type]
+    """Amps of one motor held still at the plate's volts, if that is printed or measured instead."""
+    no_load_a: positive(500) | None = None  # type: ignore[valid-type]
+    """Amps of one motor with nothing to turn."""
     efficiency: positive(1) | None = None  # type: ignore[valid-type]
     """Efficiency at the rated load. Empty: typical of its kind."""
     mass_kg: positive(200) | None = None  # type: ignore[valid-type]

@@ -36,6 +36,12 @@ class Vehicle(Part):
     """Which axle is driven."""
     brake: Brake | None = None
     """Kind of brake. Empty: typical of the family."""
+    fail_safe_brake: Literal["held by power", "released for good", "removed"] | None = None
+    """An electric brake that grips without current: how it is now. Empty: it has none."""
+    fail_safe_brake_v: positive(120) | None = None  # type: ignore[valid-type]
+    """Volts the electric brake's coil needs to let go."""
+    parking_brake: bool | None = None
+    """There is another parking brake."""
     braked_axles: Literal["rear", "front", "both"] = "rear"
     """Which axles are braked."""
     board_in_path: Literal["yes", "no", "unknown"] = "unknown"

@@ -6,33 +6,23 @@ Motor temperatures come from a march along that time, and the two are repeated u
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from gecko.constants import COPPER_ALPHA_PER_K
-from gecko.electric.bank import Source, rated_ah, unit_ohm, unit_volts_v, usable_ah
+from gecko.electric.bank import Source, rated_ah, unit_ohm, unit_volts_v
 from gecko.electric.motor import CLAMP_C, MAGNET_PER_K
 from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint, part_throttle
-from gecko.electric.shares import ShareMarch
 from gecko.figures import Number
 from gecko.heat.motor import WINDING_STOP_C, motor_losses_w, resistance_factor, two_node_matrix, two_node_transition
 from gecko.machine import Machine
 from gecko.motion.forces import motor_a_for_force, resistance_n
 from gecko.motion.top_speed import KNOTS, top_speed
-from gecko.quadrature import cumulative, first_above, mean_inverse, pick, read_at, running_sum
-
-END_NAMES = (
-    "guard",
-    "pack protection low volts",
-    "foldback below half the aimed speed",
-    "unit empty",
-    "winding 155 C",
-    "pack protection trip",
-)
-"""What can end a ride, by number."""
+from gecko.quadrature import first_above
+from gecko.ride.emptying import soc_path, time_path
+from gecko.ride.record import FOLDBACK_S, HOTTEST_C, Ride, first_below, hottest_ten_minutes, until
 
 _FINE = np.concatenate(
     [
@@ -58,115 +48,12 @@ _DRAWN = 1.0 - np.concatenate([[0.0, 0.002, 0.006], np.linspace(0.012, 0.84, 24)
 _DRAWN_COARSE = 1.0 - np.concatenate([[0.0, 0.005], np.linspace(0.02, 0.85, 20), np.linspace(0.865, 1.15, 25)])
 _HOT = np.concatenate([[0.0, 0.004, 0.01, 0.02, 0.035, 0.055, 0.08], np.linspace(0.11, 1.0, 45), [1.05, 1.15]])
 """The same for a ride that ends hot, as shares of what it draws until then."""
-FOLDBACK_S = 10.0
-PAST_EMPTY = -0.02
-"""A unit this far below empty has surely ended the ride. [1]"""
 SAME_SHARES = 0.02
 """Unlike rows share the current alike while the bank's amps differ by less than this share of the largest. [1]"""
 SAME_CHARGE = 0.005
 """A new march of the shares that moves no charge by more than this needs no further repetition. [1]"""
 SETTLED_K = 0.5
 """A ride's temperatures count as settled when a repetition moves the winding by less than this. [K]"""
-HOTTEST_C = 400.0
-"""A ride in the tables may go on past 155 °C; here it is clamped, the event ends it before. [°C]"""
-
-
-@dataclass(frozen=True)
-class Cruise:
-    """A steady ride: the first moment, the trace over time (first axis), and how it ends.
-
-    time_s [s]; soc of each unit group [1]; speed [m/s]; pack amps [A]; controller volts [V]; winding and case [°C].
-    """
-
-    first: OperatingPoint
-    first_speed_m_s: Number
-    time_s: Number
-    soc: tuple[Number, ...]
-    speed_m_s: Number
-    pack_a: Number
-    controller_v: Number
-    bank_v: Number
-    winding_c: Number
-    case_c: Number
-    run_time_s: Number
-    ends: Number
-    distance_m: Number
-    pack_ah: Number
-    energy_wh: Number
-    rms_pack_a: Number
-    row_share: Number
-
-    @property
-    def ends_by(self) -> str:
-        """What ends a single ride."""
-        return END_NAMES[int(np.asarray(self.ends).reshape(-1)[0])]
-
-    def value_at_end(self, trace: Number) -> Number:
-        """A trace read at the ride's end, in its own unit."""
-        return read_at(trace, self.time_s, self.run_time_s)
-
-    def reaches_winding(self, limit_c: float) -> float | None:
-        """Time the winding first reaches a temperature [°C] within the ride, or None. [s] For a single ride."""
-        time = first_above(self.winding_c, self.time_s, limit_c)
-        return float(time) if np.isfinite(time) and time <= self.run_time_s else None
-
-
-def _first_below(metric: Number, time_s: Number) -> Number:
-    """Time at which a metric first falls to zero, linear between points; inf when never. [s]"""
-    below = metric <= 0.0
-    any_below = below.any(axis=0)
-    if not np.any(any_below):
-        return np.full(below.shape[1:], np.inf)
-    index = np.maximum(below.argmax(axis=0), 1)
-    high, low, t_high, t_low = pick(metric, index), pick(metric, index - 1), pick(time_s, index), pick(time_s, index - 1)
-    gap = low - high
-    share = np.clip(np.where(gap > 0, low / np.where(gap > 0, gap, 1.0), 0.0), 0.0, 1.0)
-    time = t_low + share * (t_high - t_low)
-    return np.where(below[0], 0.0, np.where(any_below, time, np.inf))
-
-
-def _until(values: Number, time_s: Number, end_s: Number) -> Number:
-    """Integral of a trace from 0 to the ride's end."""
-    return read_at(cumulative(values, time_s), time_s, end_s)
-
-
-def _soc_path(machine: Machine, amps: Number, grid: Number, shape: tuple[int, ...]) -> tuple[Number, ...]:
-    """State of charge of each unit group along the ride for a profile of bank amps.
-
-    One kind of unit: the grid is its charge. Unlike units: the grid is charge drawn from the bank, and the shares are
-    marched over it.
-    """
-    bank = machine.bank
-    full_shape = (len(grid), *shape)
-    if bank.uniform:
-        return (np.broadcast_to(grid.reshape((-1,) + (1,) * len(shape)), full_shape),)
-    total = rated_ah(bank)
-    march = ShareMarch(bank, machine.pack_c, shape)
-    current = np.maximum(amps, 1e-6).reshape(len(grid), -1)
-    middle, steps = (current[1:] + current[:-1]) / 2.0, -np.diff(grid)
-    soc_now = np.ones((len(bank.units), current.shape[1]))
-    path = [soc_now]
-    for i, amount in enumerate(steps.tolist()):
-        drawn = amount * total
-        soc_now = np.minimum(np.maximum(soc_now + march.slopes(soc_now, middle[i], drawn) * drawn, -0.05), 1.0)
-        path.append(soc_now)
-        if bool((soc_now < PAST_EMPTY).any(axis=0).all()):
-            # The ride is over: what an empty unit would do next is nobody's question.
-            path.extend([soc_now] * (len(grid) - len(path)))
-            break
-    return tuple(np.stack(path, axis=1).reshape((len(bank.units), len(grid), *shape)))
-
-
-def _time_path(machine: Machine, amps: Number, grid: Number, shape: tuple[int, ...]) -> Number:
-    """Time at each point of the grid for a profile of bank amps: charge over current. [s] Shape (points, …)."""
-    bank = machine.bank
-    steps = -np.diff(grid).reshape((-1,) + (1,) * len(shape)) * 3600.0
-    safe = np.maximum(np.broadcast_to(amps, (len(grid), *shape)), 1e-6)
-    if not bank.uniform:
-        return running_sum(steps * rated_ah(bank) * mean_inverse(safe[:-1], safe[1:]))
-    own = safe / bank.rows[0].parallel_count
-    rate = own / usable_ah(bank.units[0], own, machine.pack_c)
-    return running_sum(steps * mean_inverse(rate[:-1], rate[1:]))
 
 
 def _follow(machine: Machine, source: Source, motor: Any, grade: float, start: Number, times: int) -> Number:
@@ -181,7 +68,7 @@ def _follow(machine: Machine, source: Source, motor: Any, grade: float, start: N
     return speed
 
 
-def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, coarse: bool = False, knots_m_s: Number | None = None) -> Cruise:
+def cruise(machine: Machine, aimed_m_s: Number | None, grade: float = 0.0, *, coarse: bool = False, knots_m_s: Number | None = None) -> Ride:
     """Steady ride at an aimed speed [m/s] (None: full throttle throughout) on a grade, from s = 1 and a cold motor.
 
     Where full throttle cannot hold the aimed speed, it goes as fast as it can. coarse: fewer points, for
@@ -217,12 +104,12 @@ def _march(
     knots: Number,
     shape: tuple[int, ...],
     coarse: bool,
-) -> Cruise:
+) -> Ride:
     """The ride on a grid of charge (or, with unlike units, of what is left of the bank after what was drawn). [1]"""
     vehicle, points = machine.vehicle, len(grid)
     amps, losses, air = _half_way(machine, aimed_m_s, knots[1], grade)
     marched = np.broadcast_to(amps, (points, *shape))
-    soc, time = _soc_path(machine, marched, grid, shape), _time_path(machine, marched, grid, shape)
+    soc, time = soc_path(machine, marched, grid, shape), time_path(machine, marched, grid, shape)
     winding, case = _first_guess(machine, losses, air, time)
     mean_soc = np.clip(np.mean(np.stack(soc), axis=0), 0.0, 1.0)
     low = np.clip(np.searchsorted(-KNOTS, -mean_soc) - 1, 0, len(KNOTS) - 2)
@@ -261,9 +148,9 @@ def _march(
         if not machine.bank.uniform and np.max(np.abs(point.pack_a - marched) * riding) > SAME_SHARES * np.max(point.pack_a * riding):
             marched = np.broadcast_to(point.pack_a, (points, *shape))
             shared = soc
-            soc = _soc_path(machine, marched, grid, shape)
+            soc = soc_path(machine, marched, grid, shape)
             unmoved = all(np.max(np.abs(now - then) * riding) < SAME_CHARGE for now, then in zip(soc, shared, strict=True))
-        time = _time_path(machine, point.pack_a, grid, shape)
+        time = time_path(machine, point.pack_a, grid, shape)
         before = winding
         winding, case = _warm(machine, motor, point, speed, time, winding, case)
         # Nobody rides on past the winding's end either; one point more, for the line through it.
@@ -357,14 +244,14 @@ def _finish(
     winding: Number,
     case: Number,
     shape: tuple[int, ...],
-) -> Cruise:
+) -> Ride:
     full_shape = time.shape
     pack = np.broadcast_to(point.pack_a, full_shape)
     volts = np.broadcast_to(point.controller_v, full_shape)
     never = np.full(shape, np.inf)
-    events = [never] * len(END_NAMES)
+    events = [never] * 6
     if machine.guard is not None:
-        events[0] = _first_below(volts - (machine.guard.volts_v - 0.01), time) + machine.guard.delay_s
+        events[0] = first_below(volts - (machine.guard.volts_v - 0.01), time) + machine.guard.delay_s
     index = 0
     rows = source.row_currents(point.pack_a)
     low = never
@@ -376,18 +263,18 @@ def _finish(
             if unit.protection_low_v is not None:
                 terminal = unit_volts_v(unit, charge) - own * unit_ohm(unit, charge, machine.pack_c)
                 floor = unit.protection_low_v * unit.series_count
-                low = np.minimum(low, _first_below(np.broadcast_to(terminal - floor, full_shape), time))
+                low = np.minimum(low, first_below(np.broadcast_to(terminal - floor, full_shape), time))
             if unit.trip_a is not None:
                 delay = unit.trip_delay_s if unit.trip_delay_s is not None else 1.0
-                trip = np.minimum(trip, _first_below(unit.trip_a - np.broadcast_to(own, full_shape), time) + delay)
-            empty = np.minimum(empty, _first_below(np.broadcast_to(soc[index] - 1e-7, full_shape), time))
+                trip = np.minimum(trip, first_below(unit.trip_a - np.broadcast_to(own, full_shape), time) + delay)
+            empty = np.minimum(empty, first_below(np.broadcast_to(soc[index] - 1e-7, full_shape), time))
             index += 1
     events[1], events[3], events[5] = low, empty, trip
     goal = speed[0] if aimed is None else aimed
     limit = np.broadcast_to(point.limit, full_shape)
     if machine.control.undervoltage_v is not None:
         half = np.where(limit == UNDERVOLTAGE, speed - 0.5 * goal, np.maximum(speed, 0.5 * goal))
-        events[2] = _first_below(half, time) + FOLDBACK_S
+        events[2] = first_below(half, time) + FOLDBACK_S
     events[4] = first_above(winding, time, WINDING_STOP_C)
     stack = np.stack(events)
     run_time = stack.min(axis=0)
@@ -396,13 +283,13 @@ def _finish(
     run_time = np.where(ended, run_time, time[-1])
     speed_full = np.broadcast_to(speed, full_shape)
     bulk = np.stack((speed_full, pack / 3600.0, pack * volts / 3600.0), axis=1)
-    distance, ah, energy = _until(bulk, time[:, None], run_time)
+    distance, ah, energy = until(bulk, time[:, None], run_time)
     squares = np.square(pack)
-    hottest = _hottest_ten_minutes(squares, time, run_time)
+    hottest = hottest_ten_minutes(squares, time, run_time)
     row_amps = np.stack([np.broadcast_to(r, full_shape) for r in rows])
     worst_row = np.max(row_amps[:, 0] / np.maximum(pack[0], 1e-9), axis=0)
     first = OperatingPoint(*(_at_start(v, full_shape) for v in (point.motor_a, point.pack_a, point.controller_v, point.duty, point.limit)))
-    return Cruise(
+    return Ride(
         first,
         speed_full[0],
         time,
@@ -426,17 +313,3 @@ def _finish(
 def _at_start(values: Any, full_shape: tuple[int, ...]) -> Any:
     """First entry of a trace, or what does not change along it."""
     return values[0] if np.ndim(values) == len(full_shape) else values
-
-
-def _hottest_ten_minutes(squares: Number, time: Number, end: Number) -> Number:
-    """Largest mean of the squared amps over 600 s, or over the whole ride when it is shorter. [A²]
-
-    Samples take the last ten minutes, where the volts are lowest and the amps highest.
-    """
-    total = cumulative(squares, time)
-    window = np.minimum(600.0, end)
-    if np.ndim(end) > 0:
-        return (read_at(total, time, end) - read_at(total, time, end - window)) / np.maximum(window, 1e-9)
-    stops = np.clip(np.append(time, end), window, end)
-    inside = np.interp(stops, time, total) - np.interp(stops - window, time, total)
-    return np.max(inside) / np.maximum(window, 1e-9)

@@ -1,0 +1,131 @@
+"""What the phases of a leg or a round come to: time, charge, heat, and how low a trace stays for how long."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from gecko.constants import COPPER_ALPHA_PER_K
+from gecko.electric.bank import Source
+from gecko.electric.motor import CLAMP_C, MAGNET_PER_K, MotorConstants
+from gecko.figures import Number
+from gecko.heat.motor import Affine, resistance_factor, then, two_node_feedback
+from gecko.machine import Machine
+from gecko.quadrature import pick
+from gecko.ride.energy import energies_j
+from gecko.ride.phase import Phase
+from gecko.ride.round import Rider
+
+
+@dataclass(frozen=True)
+class Sums:
+    """What a leg or a round comes to, one entry a column: time [s], distance [m], charge [As], charge's squares [A²s], energy at the
+    controller [J], motor amps squared [A²s], and the step of winding and case above the air."""
+
+    time_s: Number
+    distance_m: Number
+    pack_as: Number
+    pack_a2s: Number
+    controller_j: Number
+    motor_a2s: Number
+    heat: Affine
+    energy_j: Number | None
+    """Energy of each of `ride.energy.PARTS` on the first axis, where it was asked for. [J]"""
+    on_the_way: tuple[tuple[Number, Affine, Number], ...]
+    """At places along it: time from the start [s], the step of the nodes until then, and the motor amps squared since the last [A²s]."""
+
+    @property
+    def mean_a(self) -> Number:
+        """Mean pack amps. [A]"""
+        return self.pack_as / self.time_s
+
+
+def still(shape: tuple[int, ...]) -> Affine:
+    """The step of no time at all [1, K]."""
+    one, none = np.ones(shape), np.zeros(shape)
+    return one, none, none, one, none, none
+
+
+def leg_sums(machine: Machine, source: Source, motor: MotorConstants, phases: Sequence[Phase], at_k: tuple[Number, Number], rider: Rider) -> Sums:
+    """Sums of a leg's phases; at_k: winding and case above the air at which they were ridden [K]."""
+    shape = np.shape(phases[0].speed_m_s[0])
+    ohm = machine.source_ohm(source)
+    winding = at_k[0] + machine.ambient_c
+    by_winding = np.where(winding < CLAMP_C, COPPER_ALPHA_PER_K / resistance_factor(winding), 0.0)
+    by_case = np.where(at_k[1] + machine.ambient_c < CLAMP_C, 2.0 * MAGNET_PER_K[machine.motor.magnet], 0.0)
+    totals = np.zeros((6, *shape))
+    heat, places = still(shape), []
+    waiting: Number = None
+    for number, phase in enumerate(phases):
+        volts = source.open_v - phase.pack_a * ohm
+        rates = np.stack((np.ones_like(phase.pack_a), phase.speed_m_s, phase.pack_a, phase.pack_a**2, phase.pack_a * volts, phase.motor_a**2, np.abs(phase.omega)))
+        steps = np.diff(phase.time_s, axis=0)
+        parts = (rates[:, 1:] + rates[:, :-1]) / 2.0 * steps
+        count = rider.parts if parts.shape[1] >= 4 * rider.parts else 1
+        edges = np.linspace(0, parts.shape[1], count + 1).astype(int)
+        for low, high in zip(edges[:-1].tolist(), edges[1:].tolist(), strict=True):
+            piece = parts[:, low:high].sum(axis=1)
+            totals += piece[:6]
+            if phase.kind == "hold" and number + 1 < len(phases) and phases[number + 1].kind == "hold":
+                # A pedal that goes down and up warms as its mean does, not first the one and then the other.
+                waiting = piece
+                continue
+            if waiting is not None:
+                piece, waiting = piece + waiting, None
+            seconds = np.maximum(piece[0], 1e-12)
+            copper = piece[5] / seconds * motor.resistance_ohm / machine.motor_count
+            other = piece[6] / seconds * np.abs(motor.k_v_s) * motor.no_load_a / machine.motor_count
+            air = machine.thermal.air_conductance(piece[1] / seconds)
+            # Where nothing drives the motor its current does not follow the temperatures either; the term is nothing then anyway.
+            step = two_node_feedback(machine.thermal, air, piece[0], copper, other, by_winding, by_case, at_k)
+            heat = then(heat, step)
+            places.append((totals[0].copy(), heat, piece[5]))
+    time, distance, pack_as, pack_a2s, controller_j, motor_a2s = totals
+    return Sums(time, distance, pack_as, pack_a2s, controller_j, motor_a2s, heat, energies_j(machine, source, motor, phases) if rider.splits else None, tuple(places))
+
+
+def joined(legs: Sequence[Sums]) -> Sums:
+    """The sums of legs one after the other."""
+    total = legs[0]
+    for leg in legs[1:]:
+        later = tuple((total.time_s + time, then(total.heat, step), weight) for time, step, weight in leg.on_the_way)
+        total = Sums(
+            total.time_s + leg.time_s,
+            total.distance_m + leg.distance_m,
+            total.pack_as + leg.pack_as,
+            total.pack_a2s + leg.pack_a2s,
+            total.controller_j + leg.controller_j,
+            total.motor_a2s + leg.motor_a2s,
+            then(total.heat, leg.heat),
+            None if total.energy_j is None else total.energy_j + leg.energy_j,
+            total.on_the_way + later,
+        )
+    return total
+
+
+def level_for(values: Number, phases: Sequence[Phase], seconds: float) -> Number:
+    """The level below which a trace lies for so many seconds [s] of the phases together, in its own unit; out of reach where they are shorter.
+
+    values: the trace at the phases' points, one after the other on the first axis.
+    """
+    weights = []
+    for phase in phases:
+        steps = np.diff(phase.time_s, axis=0) / 2.0
+        none = np.zeros((1, *steps.shape[1:]))
+        weights.append(np.concatenate([none, steps]) + np.concatenate([steps, none]))
+    if seconds <= 0.0:
+        return np.min(values, axis=0)
+    order = np.argsort(values, axis=0)
+    ranked = np.take_along_axis(values, order, 0)
+    below = np.cumsum(np.take_along_axis(np.concatenate(weights), order, 0), axis=0)
+    index = np.clip((below < seconds).sum(axis=0), 1, len(ranked) - 1)
+    low, high = pick(below, index - 1), pick(below, index)
+    share = np.clip((seconds - low) / np.where(high > low, high - low, 1.0), 0.0, 1.0)
+    first, second = pick(ranked, index - 1), pick(ranked, index)
+    return np.where(below[-1] < seconds, OUT_OF_REACH, first + share * (second - first))
+
+
+OUT_OF_REACH = 1e6
+"""Level of a trace that is nowhere long enough. [its unit]"""
