@@ -19,8 +19,8 @@ from gecko.setup import Setup
 class Analysis(Riding):
     """A setup and all that follows from it. Properties are computed on first use; SI units, as their names say."""
 
-    def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False) -> None:
-        super().__init__(setup, context, samples=samples)
+    def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False, quick: bool = False) -> None:
+        super().__init__(setup, context, samples=samples, quick=quick)
         self._tables: dict[str, ChoiceTable] = {}
         self._cells: dict[str, ChoiceTable] = {}
 

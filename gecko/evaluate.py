@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 import jsonpatch
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import ValidationError
 
 from gecko.analysis import Analysis
@@ -25,9 +26,11 @@ from gecko.evaluation import (
     Outcome,
     Range,
     Ranges,
+    Widens,
 )
 from gecko.heat.motor import WINDING_STOP_C
-from gecko.motion.forces import wheelie_acceleration
+from gecko.measuring import measuring
+from gecko.motion.forces import turn_speeds, wheelie_acceleration
 from gecko.motion.top_speed import KNOBS
 from gecko.parts.pack import REST_FULL_PER_CELL_V, Pack, capacity_figure
 from gecko.protection.guard import guard_level_v
@@ -126,8 +129,7 @@ def _bases(resolved: Resolved) -> dict[str, Basis]:
 
 
 def _outcome(a: Analysis) -> Outcome:
-    ride, lifts = a.ride, wheelie_acceleration(a.m.vehicle)
-    largest = float(np.max(a.launch.acceleration_m_s2))
+    ride, wheelie = a.ride, a.wheelie
     full_load, stalled = a.flat_out.reaches(WINDING_STOP_C), a.stalled.reaches(WINDING_STOP_C)
     speeds = a.speeds
     return Outcome(
@@ -152,13 +154,17 @@ def _outcome(a: Analysis) -> Outcome:
         stall_a=float(a.stall_point.pack_a),
         lowest_v=float(a.lowest_v),
         sag_v=float(a.peak_a * a.half.resistance_ohm),
-        motor_20min_c=float(np.asarray(a.course_heat.winding_c[-1])),
+        motor_20min_c=float(np.asarray(a.warm_c)),
         full_load_to_stop_s=full_load,
         stalled_to_stop_s=stalled,
         stop_m=float(a.stop.distance_m),
         tip_m_s=_maybe(a.tip_m_s),
         launch_s=float(a.launch.time_s[-1]),
-        wheelie_margin=None if lifts is None or largest <= 0 else float(lifts) / largest,
+        launch_rms_a=float(a.launch.rms_pack_a),
+        starts_grade=float(a.starts_on.grade),
+        slide_m_s=float(turn_speeds(a.m.vehicle)[1]),
+        course=a.setup.course.name if a.setup.course is not None else None,
+        wheelie_margin=None if wheelie is None else wheelie.margin,
         cap_m_s=a.resolved.cap_m_s,
         bases=_bases(a.resolved),
     )
@@ -174,7 +180,7 @@ def _baseline(a: Analysis) -> BaselineOut | None:
         hill_grade=float(base.hill.grade),
         peak_a=float(base.peak_a),
         lowest_v=float(base.lowest_v),
-        motor_20min_c=float(np.asarray(base.course_heat.winding_c[-1])),
+        motor_20min_c=float(np.asarray(base.warm_c)),
         stop_m=float(base.stop.distance_m),
     )
 
@@ -193,18 +199,70 @@ def ranges(setup: Setup, context: Context | None = None) -> Ranges:
         "hill_grade": a.hill.grade,
         "peak_a": a.peak_a,
         "lowest_v": a.lowest_v,
-        "motor_20min_c": a.course_heat.winding_c[-1],
+        "motor_20min_c": a.warm_c,
         "stop_m": a.stop.distance_m,
         "distance_m": a.ride.distance_m,
+        "cruise_a": a.ride.pack_ah * 3600.0 / np.maximum(a.ride.run_time_s, 1e-9),
+        "wh_per_km": a.ride.energy_wh / np.maximum(a.ride.distance_m, 1.0) * 1000.0,
+        "stall_a": a.stall_point.pack_a,
+        "sag_v": a.peak_a * a.half.resistance_ohm,
+        "launch_s": a.launch.time_s[-1],
+        "starts_grade": a.starts_on.grade,
+        "tip_m_s": a.tip_m_s,
+        "slide_m_s": turn_speeds(a.m.vehicle)[1],
+        "wheelie_margin": _margins(a),
     }
-    outcomes = {}
+    outcomes, widest = {}, {}
+    causes = _causes(a.resolved)
     for name, samples in values.items():
+        if samples is None:
+            continue
         low, median, high = np.percentile(np.atleast_1d(samples), [5, 50, 95])
         outcomes[name] = Range(low=float(low), median=float(median), high=float(high))
+        widest[name] = _widest(a.resolved, causes, samples)
     low_line = high_line = None
     if a.speeds.knob is not None:
         low_line, high_line = (curve(KNOBS, np.percentile(a.speeds.knob, p, axis=1)) for p in (5, 95))
-    return Ranges(outcomes=outcomes, knob_low=low_line, knob_high=high_line)
+    return Ranges(outcomes=outcomes, widest=widest, knob_low=low_line, knob_high=high_line)
+
+
+def _margins(a: Analysis) -> Any:
+    """Acceleration that lifts the front over the largest of the launch, sample by sample [1]; None unless the rear drives."""
+    lifts = wheelie_acceleration(a.m.vehicle)
+    largest = np.max(a.launch.acceleration_m_s2, axis=0)
+    return None if lifts is None or not np.all(largest > 0.0) else lifts / largest
+
+
+LEAST_SHARE = 0.08
+"""A figure that explains less of a range than this is not named: with 200 samples chance explains up to a few percent. [1]"""
+
+
+def _causes(resolved: Resolved) -> tuple[list[str], NDArray[np.float64]]:
+    """Places of all sampled figures, and their logarithms as columns of mean 0 and spread 1. Shape (figures, samples)."""
+    paths, columns = [], []
+    for path, values in resolved.drawn.items():
+        column = np.log(values)
+        spread = float(np.std(column))
+        if spread > 1e-9:
+            paths.append(path)
+            columns.append((column - np.mean(column)) / spread)
+    return paths, np.array(columns)
+
+
+def _widest(resolved: Resolved, causes: tuple[list[str], NDArray[np.float64]], samples: Any) -> list[Widens]:
+    """The two figures that explain most of an outcome's spread: squared correlation of its ranks with each figure's logarithm."""
+    paths, columns = causes
+    ranks = np.argsort(np.argsort(np.broadcast_to(samples, columns.shape[1:]))).astype(float) if len(paths) else np.zeros(0)
+    if not len(paths) or np.std(np.broadcast_to(samples, columns.shape[1:])) < 1e-12:
+        return []
+    centred = (ranks - ranks.mean()) / ranks.std()
+    shares = np.square(columns @ centred / len(centred))
+    found = []
+    for index in np.argsort(-shares)[:2].tolist():
+        if shares[index] >= LEAST_SHARE:
+            known = measuring(paths[index])
+            found.append(Widens(path=paths[index], name=known.name, share=float(shares[index]), basis=resolved.figures[paths[index]].basis, how=known.how))
+    return found
 
 
 def fixes(setup: Setup, context: Context | None = None, *, only: str | None = None) -> list[FindingFixes]:

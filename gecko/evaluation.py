@@ -146,6 +146,13 @@ class Outcome(Out):
     stop_m: float
     tip_m_s: float | None
     launch_s: float
+    launch_rms_a: float
+    starts_grade: float
+    """Grade it can start on from standing."""
+    slide_m_s: float
+    """Speed at which it slides in a turn of 3 m."""
+    course: str | None
+    """Name of the course, None for the steady ride."""
     wheelie_margin: float | None
     cap_m_s: float | None
     bases: dict[str, Literal["measured", "nameplate", "assumed"]]
@@ -253,10 +260,22 @@ class Evaluation(Out):
     """Nothing blocks powering up."""
 
 
+class Widens(Out):
+    """A figure that widens a range: its place, its name in a sentence, its share of the spread [1], and how to measure it."""
+
+    path: str
+    name: str
+    share: float
+    basis: Literal["measured", "nameplate", "assumed"]
+    how: str
+
+
 class Ranges(Out):
     """5–95 % ranges of the outcomes from 200 samples, by outcome name, in SI."""
 
     outcomes: dict[str, Range]
+    widest: dict[str, list[Widens]] = {}
+    """For each outcome the figures that widen its range most, at most two."""
     knob_low: Curve | None = None
     knob_high: Curve | None = None
     samples: int = Field(default=200)

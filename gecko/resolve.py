@@ -6,6 +6,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
 from gecko.electric.bank import BankModel, RowModel, Unit
 from gecko.electric.contacts import contact_figure
@@ -68,8 +69,12 @@ class Resolved:
     family: FamilyDefaults | None = None
     motor: Motor | None = None
     total_mass_kg: float = 0.0
+    motor_each: MotorConstants | None = None
+    """One motor, before wiring."""
     tyre: str = "pneumatic"
     knob: KnobMap = field(default_factory=KnobMap)
+    drawn: dict[str, NDArray[np.float64]] = field(default_factory=dict)
+    """Samples of each figure by its place, when samples were asked for."""
     row_kinds: tuple[int, ...] = ()
     """Which row of the bank's model each row of the document is: like rows are one."""
 
@@ -97,6 +102,7 @@ class _Resolver:
         self.setup, self.sampler = setup, sampler
         self.gaps: list[Gap] = []
         self.figures: dict[str, Figure] = {}
+        self.drawn: dict[str, NDArray[np.float64]] = {}
 
     def missing(self, path: str, message: str) -> None:
         self.gaps.append(Gap(path, message, "missing"))
@@ -111,16 +117,22 @@ class _Resolver:
         return given
 
     def draw(self, path: str, given: Figure | None, typical: float | None, words: str) -> Number:
-        return self.sampler.draw(self.figure(path, given, typical, words))
+        return self.noted(path, self.sampler.draw(self.figure(path, given, typical, words)))
 
     def efficiency(self, path: str, given: Figure | None, typical: float, words: str) -> Number:
-        return self.sampler.draw_efficiency(self.figure(path, given, typical, words))
+        return self.noted(path, self.sampler.draw_efficiency(self.figure(path, given, typical, words)))
+
+    def noted(self, path: str, value: Number) -> Number:
+        """A drawn value, kept under its path when it is samples."""
+        if np.ndim(value) > 0:
+            self.drawn[path] = value
+        return value
 
     def run(self) -> Resolved:
         setup = self.setup
         family = families()[setup.vehicle.family] if setup.vehicle else None
         rider_kg, cap = self.rider()
-        result = Resolved(setup, None, self.gaps, self.figures, float(np.mean(rider_kg)), cap, family=family)
+        result = Resolved(setup, None, self.gaps, self.figures, float(np.mean(rider_kg)), cap, family=family, drawn=self.drawn)
         bank, result.row_kinds = self.bank()
         path = self.path()
         motor = self.motor()
@@ -138,6 +150,7 @@ class _Resolver:
         if bank is None or control is None or motor is None:
             return result
         each = self.motor_constants(motor, family, vehicle.gear_ratio, control.efficiency)
+        result.motor_each = each
         mass = self.draw(
             "/motor/mass_kg",
             motor.mass_kg,
@@ -230,7 +243,6 @@ class _Resolver:
         return 2.0 * self.draw(f"{path}/length_m", lead.length_m, None, "Lead length") * lead.ohm_per_m
 
     def unit(self, path: str, pack: Pack, count: int) -> Unit:
-        draw = self.sampler.draw
         capacity = self.draw(f"{path}/capacity_ah", capacity_figure(pack), None, "Capacity")
         resistance = resistance_figure(pack)
         if pack.resistance_ohm is None:
@@ -240,7 +252,7 @@ class _Resolver:
             pack.chemistry,
             pack.cells_in_series,
             capacity,
-            draw(resistance),
+            self.noted(f"{path}/resistance_ohm", self.sampler.draw(resistance)),
             count,
             pack.peukert_exponent.value if pack.peukert_exponent else None,
             pack.continuous_a.value if pack.continuous_a else None,
@@ -278,7 +290,7 @@ class _Resolver:
     def plug_ohm(self, path: str, plug: Plug) -> Number:
         figure = contact_figure(plug)
         self.figures[f"{path}/resistance_ohm"] = figure
-        return self.sampler.draw(figure)
+        return self.noted(f"{path}/resistance_ohm", self.sampler.draw(figure))
 
     def motor_lead(self) -> Number:
         """Leads and plugs between controller and motor, out and back. [Ω]"""
@@ -348,8 +360,8 @@ class _Resolver:
             "pwm",
             duty,
             self.efficiency("/controller/efficiency", control.efficiency, loss, "Controller efficiency"),
-            current * self.sampler.draw(phase),
-            current * self.sampler.draw(battery),
+            current * self.noted("/controller/phase_limit_a", self.sampler.draw(phase)),
+            current * self.noted("/controller/battery_limit_a", self.sampler.draw(battery)),
             low.value,
             control.idle_a.value if control.idle_a else 0.05,
             control.ramp_s.value if control.ramp_s else 0.0,

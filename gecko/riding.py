@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -16,13 +17,14 @@ from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint
 from gecko.heat.duty import flat_out, flat_out_temperatures, over_laps, stalled
 from gecko.heat.motor import HeatRun
 from gecko.machine import Machine
-from gecko.motion.forces import Stop, stop, turn_speeds, wheel_force_n
+from gecko.motion.forces import Stop, motor_a_for_force, resistance_n, stop, turn_speeds, wheel_force_n, wheelie_acceleration
 from gecko.motion.hill import Hill, hill
 from gecko.motion.launch import Launch, launch
 from gecko.motion.top_speed import CHARGES, SpeedSet, speed_set
 from gecko.parts.pack import Pack
 from gecko.parts.wire import Lead
 from gecko.protection.ampacity import decision_row, derated_ampacity_a, size_of
+from gecko.quadrature import read_at
 from gecko.resolve import Resolved, resolve
 from gecko.ride.courses import Leg, legs_of
 from gecko.ride.cruise import cruise
@@ -38,11 +40,23 @@ COURSE_S = 1200.0
 """The course: lawn laps of 60 m with 8 s of standing; steady cruise at 80 % of the half-charge top speed; heat at 20 min."""
 
 
+@dataclass(frozen=True)
+class Wheelie:
+    """A launch against the front wheel's lifting: acceleration that lifts it [m/s²], that over the largest of the launch [1], and the share
+    of the full motor current below which it cannot happen [1], None where it cannot at any."""
+
+    lifts_m_s2: float
+    margin: float
+    share: float | None
+
+
 class Riding:
     """A setup and how it rides. Properties are computed on first use; SI units, as their names say."""
 
-    def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False) -> None:
+    def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False, quick: bool = False) -> None:
+        """quick: a course is ridden on fewer points, for changes that are only compared with each other."""
         self.setup = setup
+        self.quick = quick or samples
         self.context = context or Context()
         self.samples = samples
         self.resolved: Resolved = resolve(setup, samples=samples)
@@ -109,6 +123,23 @@ class Riding:
         return launch(self.m, self.full, self.motor, np.maximum(0.9 * self.level_top, 0.05))
 
     @cached_property
+    def wheelie(self) -> Wheelie | None:
+        """How near a launch comes to lifting the front; None unless the rear axle drives. For a single machine."""
+        vehicle = self.m.vehicle
+        lifts = wheelie_acceleration(vehicle)
+        largest = float(np.max(self.launch.acceleration_m_s2))
+        if lifts is None or largest <= 0.0:
+            return None
+        needed = motor_a_for_force(vehicle, self.motor, vehicle.effective_mass_kg * lifts + resistance_n(vehicle, 0.0))
+        share = float(needed) / max(float(np.max(self.launch.motor_a)), 1e-9)
+        return Wheelie(float(lifts), float(lifts) / largest, share if share < 1.0 and float(lifts) < largest else None)
+
+    @cached_property
+    def starts_on(self) -> Hill:
+        """The grade at which it cannot start."""
+        return hill(self.m, self.full, self.motor, 0.0)
+
+    @cached_property
     def hill(self) -> Hill:
         """Steepest hill at full charge."""
         return hill(self.m, self.full, self.motor, np.minimum(1.2, self.level_top / 2.0))
@@ -155,7 +186,7 @@ class Riding:
     def ride(self) -> Ride:
         """The course until something ends it; without one, steady cruise on the ground's slope."""
         if self.setup.course is not None:
-            return course_ride(self.m, self.legs, self.brake_m_s2, coarse=self.samples)
+            return course_ride(self.m, self.legs, self.brake_m_s2, coarse=self.quick)
         return cruise(self.m, self.aimed, self.setup.ground.grade, coarse=self.samples, knots_m_s=self.speeds.knots)
 
     @cached_property
@@ -187,9 +218,21 @@ class Riding:
 
     @cached_property
     def course_heat(self) -> HeatRun:
-        """Winding and case over 20 min of lawn laps at half charge."""
+        """Winding and case over 20 min of the course; without one, of lawn laps at half charge."""
+        if self.setup.course is not None and not self.samples:
+            ride = self.ride
+            until = min(COURSE_S, float(ride.run_time_s))
+            times = np.append(ride.time_s[ride.time_s < until], until)
+            return HeatRun(times, *(np.interp(times, ride.time_s, trace) for trace in (ride.winding_c, ride.case_c)))
         laps = self.laps
         return over_laps(self.m, laps.mean_square_motor_a2[1], laps.mean_omega[1], laps.air_w_per_k[1], COURSE_S)
+
+    @cached_property
+    def warm_c(self) -> Any:
+        """Winding after twenty minutes of the course, or as the ride ends where that is sooner: laps of lawn where no course is set. [°C]"""
+        if self.setup.course is None:
+            return self.course_heat.winding_c[-1]
+        return read_at(self.ride.winding_c, self.ride.time_s, np.minimum(self.ride.run_time_s, COURSE_S))
 
     @cached_property
     def flat_out(self) -> HeatRun:

@@ -11,6 +11,7 @@ from gecko.analysis import Analysis
 from gecko.checks.registry import Trip, rule
 from gecko.figures import Figure
 from gecko.heat.motor import WINDING_CAUTION_C
+from gecko.measuring import measuring
 from gecko.protection.fuse import continuous_limit_a
 from gecko.words import amps, q, volts
 
@@ -38,28 +39,19 @@ class Result:
     guesses: tuple[Guess, ...]
 
 
-LOAD = (
-    ("/vehicle/mass_kg", "machine's mass", "weigh it, one axle after the other on a bathroom scale"),
-    ("/ground/rolling_resistance", "rolling resistance", "let it roll out from a known speed, or pull it with a luggage scale"),
-    ("/motor/power_w", "motor's watts", "read its plate"),
-)
-SPEED = (
-    ("/drivetrain/ratio", "gear ratio", "count turns of the motor for one of the wheel"),
-    ("/motor/volts_v", "motor's volts", "read its plate"),
-    ("/motor/no_load_rpm", "motor's speed", "hold a tachometer to the free wheel"),
-    ("/motor/speed_rpm", "motor's speed", "hold a tachometer to the free wheel"),
-    ("/wheel/diameter_m", "wheel's diameter", "measure it with a tape"),
-)
-HEAT = (
-    ("/motor/mass_kg", "motor's mass", "weigh the motor, or look it up by its size"),
-    ("/motor/efficiency", "motor's efficiency", "compare amps and speed on the stand with its plate"),
-    *LOAD,
-)
+LOAD = ("/vehicle/mass_kg", "/ground/rolling_resistance", "/motor/power_w")
+SPEED = ("/drivetrain/ratio", "/motor/volts_v", "/motor/no_load_rpm", "/motor/speed_rpm", "/wheel/diameter_m")
+HEAT = ("/motor/mass_kg", "/motor/efficiency", *LOAD)
+
+
+def _guess(path: str, figure: Figure | None) -> Guess:
+    known = measuring(path)
+    return Guess(path, known.name, known.how, figure)
 
 
 def _results(a: Analysis) -> Iterator[Result]:
-    def known(entries: tuple[tuple[str, str, str], ...]) -> tuple[Guess, ...]:
-        return tuple(Guess(path, name, how, a.resolved.figures.get(path)) for path, name, how in entries)
+    def known(paths: tuple[str, ...]) -> tuple[Guess, ...]:
+        return tuple(_guess(path, a.resolved.figures.get(path)) for path in paths)
 
     cap = a.resolved.cap_m_s
     if cap is not None:
@@ -67,7 +59,7 @@ def _results(a: Analysis) -> Iterator[Result]:
         yield Result(top / cap, f"Top speed {q(top, 'speed')} is close to the cap of {q(cap, 'speed')}", "rider", known(SPEED))
     stands = a.resolved.figures.get("/controller/max_v")
     if a.m.control.kind != "none" and stands is not None and a.full_v is not None:
-        label = Guess("/controller/max_v", "controller's most volts", "read them off its label or its capacitors", stands)
+        label = _guess("/controller/max_v", stands)
         yield Result(a.full_v / stands.value, f"Full packs give {volts(a.full_v)}, close to the {volts(stands.value)} of the controller", "controller", (label,))
     rated = [
         (asked / limit.value, asked, limit, f"{path}/{name}")
@@ -84,7 +76,7 @@ def _results(a: Analysis) -> Iterator[Result]:
         ((path, figure) for path, figure in a.resolved.figures.items() if path.endswith("/resistance_ohm") and "/units/" in path and figure.basis == "assumed"), None
     )
     if inner is not None:
-        own = Guess(inner[0], "packs' resistance", "take two meter readings, at rest and under a known load", inner[1])
+        own = _guess(inner[0], inner[1])
         yield Result(drop / (0.15 * nominal), f"The packs sag {volts(drop)} at the launch, close to the 15 % that are too much", "packs", (own,))
     fuse = a.setup.main_fuse
     if fuse is not None:

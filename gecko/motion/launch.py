@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from gecko.electric.bank import Source
 from gecko.electric.motor import MotorConstants
-from gecko.electric.operating_point import slipping_pack_a
+from gecko.electric.operating_point import part_throttle, slipping_pack_a
 from gecko.figures import Number
 from gecko.machine import Machine
 from gecko.motion.forces import grip_limited_acceleration, motor_a_for_force, resistance_n, wheel_force_n
@@ -43,15 +43,63 @@ class Launch:
         return cumulative(weight, self.time_s)[-1]
 
 
+_RAMP_STEPS = 24
+
+
+def _soft_start(machine: Machine, source: Source, motor: MotorConstants, target_m_s: Number) -> list[tuple[Number, ...]]:
+    """The time of the ramp, while the motor current rises to what full throttle gives: seconds, metres, speed, acceleration, motor and
+    pack amps, whether grip held it, point by point (second-order steps in time)."""
+    vehicle, ramp = machine.vehicle, machine.control.ramp_s
+    source_ohm = machine.source_ohm(source)
+
+    def at(share: float, speed: Number) -> tuple[Number, Number, Number, Number]:
+        held_back = resistance_n(vehicle, speed)
+        asked = share * machine.amps(source, motor, speed)
+        push = wheel_force_n(vehicle, motor, asked, standing=True)
+        # At rest the ground holds it until the push is enough.
+        free = np.where(speed > 0.0, push - held_back, np.maximum(push - held_back, 0.0)) / vehicle.effective_mass_kg
+        capped, load = grip_limited_acceleration(vehicle, held_back)
+        slips = capped < free
+        motor_a = np.where(slips, np.minimum(motor_a_for_force(vehicle, motor, vehicle.friction * load), asked), asked)
+        pack = part_throttle(source.open_v, source_ohm, motor, machine.control, vehicle.omega(speed), motor_a).pack_a
+        return np.minimum(free, capped), motor_a, pack, slips
+
+    dt = ramp / _RAMP_STEPS
+    speed: Number = 0.0 * np.asarray(target_m_s)
+    distance: Number = speed
+    points = []
+    for step in range(_RAMP_STEPS + 1):
+        a, motor_a, pack, slips = at(step / _RAMP_STEPS, speed)
+        points.append((step * dt + 0.0 * speed, distance, speed, a, motor_a, pack, slips))
+        ahead, *_ = at(min(step + 1, _RAMP_STEPS) / _RAMP_STEPS, np.maximum(speed + a * dt, 0.0))
+        faster = np.minimum(np.maximum(speed + (a + ahead) / 2.0 * dt, 0.0), target_m_s)
+        distance, speed = distance + (speed + faster) / 2.0 * dt, faster
+    return points
+
+
 def launch(machine: Machine, source: Source, motor: MotorConstants, target_m_s: Number, spread: Number = _POINTS) -> Launch:
     """Quadrature of a full-throttle launch to `target_m_s` [m/s] on the level.
 
     spread: points between 0 and 1 at which it is evaluated (first axis of every result). While grip caps the force the
     motor current is that of the grip and the pack current that at the higher motor speed which gives it.
     Where the machine cannot accelerate, the acceleration is kept at a creeping 1 mm/s² so that nothing divides by zero.
+    A soft start comes first, marched over the time of its ramp.
     """
     target = np.asarray(target_m_s, dtype=float)
-    speed = spread.reshape((-1,) + (1,) * target.ndim) * target
+    if machine.control.ramp_s > 0.0 and machine.control.kind != "none":
+        soft = [np.stack(np.broadcast_arrays(*values)) for values in zip(*_soft_start(machine, source, motor, target), strict=True)]
+        rest = _from(machine, source, motor, soft[2][-1], target, spread)
+        rest = replace(rest, time_s=rest.time_s + soft[0][-1], distance_m=rest.distance_m + soft[1][-1])
+        names = ("time_s", "distance_m", "speed_m_s", "acceleration_m_s2", "motor_a", "pack_a", "slipping")
+        return Launch(
+            **{name: np.concatenate([np.broadcast_to(values, (len(values), *target.shape)), getattr(rest, name)]) for name, values in zip(names, soft, strict=True)}
+        )
+    return _from(machine, source, motor, 0.0 * target, target, spread)
+
+
+def _from(machine: Machine, source: Source, motor: MotorConstants, start_m_s: Number, target: Number, spread: Number) -> Launch:
+    """Full throttle from a speed to a target [m/s]."""
+    speed = start_m_s + spread.reshape((-1,) + (1,) * target.ndim) * (target - start_m_s)
     vehicle = machine.vehicle
     point = machine.full(source, motor, speed)
     held_back = resistance_n(vehicle, speed)

@@ -164,3 +164,39 @@ def rider_by_age(age_years: float | None) -> tuple[float, float | None]:
             if age_years >= float(row["from_age"]):
                 mass, cap = float(row["mass_kg"]), (mph(float(row["cap_mph"])) if row["cap_mph"] else None)
     return mass, cap
+
+
+@dataclass(frozen=True)
+class ChainSize:
+    """A chain: pitch and inner width [m], minimum tensile strength [N], and the teeth one can buy for motor and wheel."""
+
+    size: str
+    pitch_m: float
+    inner_width_m: float
+    tensile_n: float
+    motor_teeth: tuple[int, ...]
+    wheel_teeth: tuple[int, ...]
+
+
+@cache
+def chains() -> Mapping[str, ChainSize]:
+    """Chains by size."""
+    teeth = {row["size"]: row for row in read_rows("sprockets")}
+    found = {}
+    for row in read_rows("chains"):
+        own = teeth[row["size"]]
+        motor, wheel = (tuple(int(n) for n in own[side].split()) for side in ("motor", "wheel"))
+        found[row["size"]] = ChainSize(
+            row["size"], float(row["pitch_mm"]) / 1000.0, float(row["inner_width_mm"]) / 1000.0, float(row["tensile_kn"]) * 1000.0, motor, wheel
+        )
+    return found
+
+
+def chain_size(stamped: str | None) -> ChainSize | None:
+    """The chain of a stamped size, spelled with or without "#", "H" or spaces; None where it is not in the table.
+
+    >>> chain_size("#25H").size, chain_size("8MM").size, chain_size("T99")
+    ('25', '8 mm', None)
+    """
+    plain = (stamped or "").lower().strip().lstrip("#").rstrip("h").replace(" ", "")
+    return next((chain for chain in chains().values() if chain.size.replace(" ", "") == plain), None)

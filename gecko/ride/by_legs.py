@@ -56,7 +56,7 @@ def _read(rows: NDArray[np.float64], grid: NDArray[np.float64], left: float) -> 
 
 
 def leg_by_leg(machine: Machine, first: list[Sums], table: Table, grid: NDArray[np.float64], soc: tuple[Number, ...]) -> Ride:
-    """The ride of a single machine over rounds that each take much of the charge: the tables read at the charge of each leg's middle."""
+    """The ride of a single machine over rounds that each take much of the charge: tables are read at the charge of each leg's middle. Units as in `Ride` [SI]."""
     from_rest, rolling = ([_rows(machine, legs, table, i) for i in range(len(legs))] for legs in (first, table.legs))
     least = np.min(np.stack(soc), axis=0)
     empty_left = float(np.interp(0.0, least[::-1], grid[::-1]))

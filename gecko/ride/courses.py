@@ -49,7 +49,7 @@ class Leg:
 
 
 def legs_of(machine: Machine, course: Course, ground: Ground, tyre: str) -> tuple[Leg, ...]:
-    """A course's legs for a machine.
+    """A course's legs for a machine; aimed speeds in m/s [m/s].
 
     Where a stretch lies on other ground than the setup, the table's figures of that ground apply, off by the same share as
     those of the setup's own ground (a measured or sampled tyre stays itself). Without a controller the pedal is down all along.

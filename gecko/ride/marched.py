@@ -87,7 +87,10 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
         working = _working(whole, rise if shape else _as_begun(rise, rounds, opening is not None))
         start = ridden[-1][-1].speed_m_s[-1] if rolls_on else start
         # Nobody rides on past the winding's end; one point more, for the line through it.
-        riding = np.logical_and.accumulate(np.minimum(rise[0], before[0]) + machine.ambient_c < WINDING_STOP_C + 1.0)
+        # Past the low cut-off it crawls and settles late.
+        pace = whole.distance_m / whole.time_s
+        going = (np.minimum(rise[0], before[0]) + machine.ambient_c < WINDING_STOP_C + 1.0) & (pace > 0.6 * pace[0])
+        riding = np.logical_and.accumulate(going)
         riding[1:] = riding[:-1]
         least = int(rolls_on) + int(not machine.bank.uniform)
         if repetition >= least and float(np.max(np.abs(rise[0] - before[0]) * riding)) < rider.settled_k:

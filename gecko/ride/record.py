@@ -87,7 +87,7 @@ def first_below(metric: Number, time_s: Number) -> Number:
 
 
 def until(values: Number, time_s: Number, end_s: Number) -> Number:
-    """Integral of a trace from 0 to the ride's end."""
+    """Integral of a trace from 0 to the ride's end, in its unit times seconds."""
     return read_at(cumulative(values, time_s), time_s, end_s)
 
 

@@ -87,7 +87,7 @@ def leg_sums(machine: Machine, source: Source, motor: MotorConstants, phases: Se
 
 
 def joined(legs: Sequence[Sums]) -> Sums:
-    """The sums of legs one after the other."""
+    """The sums of legs one after the other, in the units of `Sums`."""
     total = legs[0]
     for leg in legs[1:]:
         later = tuple((total.time_s + time, then(total.heat, step), weight) for time, step, weight in leg.on_the_way)

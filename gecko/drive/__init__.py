@@ -1,0 +1,1 @@
+"""Driving at depth: gears and modes, launch, course, heat, sprockets, what holds it back, riders, setups side by side."""

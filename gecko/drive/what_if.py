@@ -1,0 +1,262 @@
+"""What holds the machine back, found by trying: one change at a time, evaluated again, with what each brings and costs."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Any, Literal
+
+import numpy as np
+from pydantic import ValidationError
+
+from gecko.analysis import Analysis
+from gecko.checks.edits import one_more_row
+from gecko.evaluation import HeldBack, Out, State
+from gecko.setup import Setup, load_setup
+from gecko.trail import build_trail
+from gecko.words import amps, q, seconds, volts
+
+Lever = Literal["volts", "rows", "controller amps", "motor", "teeth", "wheel", "mass", "limiter"]
+
+NOTHING = 0.015
+"""A change of less than this share counts as none. [1]"""
+MOST_FULL_V = 100.0
+"""More volts than this are not proposed as a change to try. [V]"""
+
+
+class Tried(Out):
+    """One change and what it does. Gains are new less old, SI; shares are of the old value."""
+
+    lever: Lever
+    label: str
+    detail: str
+    top_speed_m_s: float
+    top_gain_m_s: float
+    launch_gain_s: float
+    hill_gain: float
+    run_time_gain_s: float
+    winding_gain_k: float
+    """In twenty minutes of the course, or until the ride ends."""
+    stop_gain_m: float
+    limit_at_top: str
+    worst_station: str
+    worst_share: float
+    """The station with the least headroom afterwards, and its asks over stands."""
+    worst_before: float
+    """The same share of that station as it is now."""
+    document: dict[str, Any]
+    """The whole setup with the change, to be looked at and taken over."""
+
+
+class TriedOut(Out):
+    """The changes tried, the most useful first, and the sentence."""
+
+    changes: list[Tried]
+    held_back: HeldBack
+
+
+_Change = Callable[[dict[str, Any]], None]
+
+
+def what_ifs(a: Analysis) -> TriedOut:
+    """Try every single change and say what holds the machine back."""
+    a = Analysis(a.setup, a.context, quick=True)
+    document = a.setup.model_dump(mode="json")
+    now = _headroom(a)
+    tried = []
+    for lever, label, detail, change in _levers(a):
+        copy = _copied(document)
+        change(copy)
+        try:
+            setup = load_setup(copy)
+        except ValidationError:
+            # A change that leads out of what a setup may be is none to try.
+            continue
+        other = Analysis(setup, a.context, quick=True)
+        if other.machine is not None:
+            tried.append(_compared(a, other, lever, label, detail, copy, now))
+    tried.sort(key=lambda one: -one.top_gain_m_s)
+    return TriedOut(changes=tried, held_back=_sentence(a, tried))
+
+
+def _copied(value: Any) -> Any:
+    if isinstance(value, dict):
+        return {key: _copied(part) for key, part in value.items()}
+    return [_copied(part) for part in value] if isinstance(value, list) else value
+
+
+def _headroom(a: Analysis) -> dict[str, tuple[str, float]]:
+    stations, _ = build_trail(a, [])
+    return {s.id: (s.name, s.share) for s in stations if s.share is not None and s.id not in ("wheels", "rider")}
+
+
+def _compared(a: Analysis, other: Analysis, lever: Lever, label: str, detail: str, document: dict[str, Any], now: dict[str, tuple[str, float]]) -> Tried:
+    then = _headroom(other)
+    worst = max(then, key=lambda key: then[key][1]) if then else ""
+    return Tried(
+        lever=lever,
+        label=label,
+        detail=detail,
+        top_speed_m_s=float(other.top),
+        top_gain_m_s=float(other.top - a.top),
+        launch_gain_s=float(other.launch.time_s[-1] - a.launch.time_s[-1]),
+        hill_gain=float(other.hill.grade - a.hill.grade),
+        run_time_gain_s=float(other.ride.run_time_s - a.ride.run_time_s),
+        winding_gain_k=float(np.asarray(other.warm_c) - np.asarray(a.warm_c)),
+        stop_gain_m=float(other.stop.distance_m - a.stop.distance_m),
+        limit_at_top=other.top_point.limit_name(),
+        worst_station=then[worst][0] if worst else "",
+        worst_share=then[worst][1] if worst else 0.0,
+        worst_before=now.get(worst, ("", 0.0))[1],
+        document=document,
+    )
+
+
+def _levers(a: Analysis) -> Iterator[tuple[Lever, str, str, _Change]]:
+    setup = a.setup
+    bank, control, motor = setup.bank, setup.controller, setup.motor
+    throttle, drive, wheel = setup.throttle, setup.drivetrain, setup.wheel
+    assert bank is not None and control is not None and motor is not None
+    step = bank.rows[0].units[-1].full_v
+    if (a.full_v or 0.0) + step <= MOST_FULL_V and max(len(row.units) for row in bank.rows) < 10:
+        yield "volts", "One more pack in series", f"{volts((a.full_v or 0.0) + step)} full instead of {volts(a.full_v or 0.0)}", _one_more_in_series
+    if len(bank.rows) < 8:
+        yield "rows", "One more row beside", f"{len(bank.rows) + 1} rows instead of {len(bank.rows)}", one_more_row
+    if control.kind != "none":
+        limit = a.m.control.battery_limit_a
+        phase = a.m.control.phase_limit_a
+        if limit is not None and phase is not None:
+            yield "controller amps", "A quarter more controller amps", f"{amps(1.25 * float(limit))} instead of {amps(float(limit))}", _amps(a, 1.25)
+    yield "motor", "The next larger motor", "half as many watts again, for the same volts and speed", _larger_motor(a)
+    yield "teeth", *_taller(a, drive)
+    size = a.resolved.figures.get("/wheel/diameter_m")
+    if wheel is not None and size is not None:
+        yield "wheel", "A wheel one tenth larger", f"{q(1.1 * size.value, 'length')} across", lambda d: d["wheel"]["diameter_m"].update(value=round(1.1 * size.value, 4))
+    mass = a.resolved.figures.get("/vehicle/mass_kg")
+    if mass is not None:
+        lighter = min(5.0, 0.15 * mass.value)
+        yield "mass", f"{q(lighter, 'mass')} less", "off machine or packs", lambda d: d["vehicle"].update(mass_kg={"value": mass.value - lighter, "basis": mass.basis})
+    if throttle is not None and throttle.limiter_mark is not None and throttle.limiter_mark < 0.999:
+        yield "limiter", "No limiter", f"instead of mark {10 * throttle.limiter_mark:.1f} of 10", lambda d: d["throttle"].update(limiter_mark=None)
+
+
+def _one_more_in_series(document: dict[str, Any]) -> None:
+    for row in document["bank"]["rows"]:
+        row["units"].append(_copied(row["units"][-1]))
+
+
+def _amps(a: Analysis, factor: float) -> _Change:
+    control = a.setup.controller
+    share = next((mode.current for mode in control.modes if mode.name == control.mode), 1.0) if control is not None else 1.0
+    limits = {"battery_limit_a": float(a.m.control.battery_limit_a or 0.0), "phase_limit_a": float(a.m.control.phase_limit_a or 0.0)}
+
+    def change(document: dict[str, Any]) -> None:
+        for name, limit in limits.items():
+            document["controller"][name] = {"value": round(limit / share * factor, 1), "basis": "nameplate"}
+
+    return change
+
+
+def _larger_motor(a: Analysis) -> _Change:
+    power = a.resolved.figures["/motor/power_w"].value
+
+    def change(document: dict[str, Any]) -> None:
+        # What was measured on the old motor does not hold for the new one.
+        document["motor"].update(power_w={"value": round(1.5 * power), "basis": "assumed"}, resistance_ohm=None, stall_a=None, no_load_a=None, mass_kg=None)
+
+    return change
+
+
+def _taller(a: Analysis, drive: Any) -> tuple[str, str, _Change]:
+    if drive is not None and drive.motor_teeth and drive.wheel_teeth and drive.ratio is None:
+        more = drive.motor_teeth + 1
+        return "One tooth more at the motor", f"{more}:{drive.wheel_teeth}", lambda d: d["drivetrain"].update(motor_teeth=more)
+    ratio = float(a.m.vehicle.gear_ratio) / 1.1
+
+    def change(document: dict[str, Any]) -> None:
+        document["drivetrain"] = {**(document.get("drivetrain") or {"kind": "hub" if ratio < 1.05 else "chain"}), "ratio": {"value": round(ratio, 3), "basis": "assumed"}}
+        document["drivetrain"].update(motor_teeth=None, wheel_teeth=None)
+
+    return "Gearing one tenth taller", f"{ratio:.3g}:1", change
+
+
+_LEVER_TITLES: dict[Lever, str] = {
+    "volts": "Volts",
+    "rows": "The packs",
+    "controller amps": "Controller amps",
+    "motor": "The motor",
+    "teeth": "Gearing",
+    "wheel": "Wheel size",
+    "mass": "Weight",
+    "limiter": "Limiter",
+}
+
+
+def _sentence(a: Analysis, tried: list[Tried]) -> HeldBack:
+    """In one or two sentences with numbers: what gives most of what stands it, what it costs, what would give more and does not
+    stand, what gives nothing, and what gives run time."""
+    top, limit = float(a.top), a.top_point.limit_name()
+    useful = [one for one in tried if one.top_gain_m_s > NOTHING * top]
+    fitting = [one for one in useful if one.worst_share <= max(1.0, one.worst_before + 0.001)]
+    words: list[str] = []
+    title = "Nothing alone"
+    state: State = "fine"
+    if fitting:
+        best = fitting[0]
+        title = _LEVER_TITLES[best.lever]
+        words.append(f"{best.label} brings {q(best.top_gain_m_s, 'speed')}{_cost(best)}")
+    else:
+        words.append(f"No single change that every part stands lifts the top speed of {q(top, 'speed')} by more than {100 * NOTHING:.1f} %")
+    beyond = next((one for one in useful if one not in fitting), None)
+    if beyond is not None and (not fitting or beyond.top_gain_m_s > 1.5 * fitting[0].top_gain_m_s):
+        title, state = _LEVER_TITLES[beyond.lever], "close"
+        words.append(
+            f"{_inside(beyond.label)} would bring {q(beyond.top_gain_m_s, 'speed')}, but {beyond.worst_station.lower()} would stand at {100 * beyond.worst_share:.0f} %"
+        )
+    idle = [one for one in tried if abs(one.top_gain_m_s) <= NOTHING * top and one.lever in ("volts", "controller amps", "motor", "rows")]
+    if idle and useful:
+        words.append(f"{_inside(idle[-1].label)} brings no speed")
+    longest = max(tried, key=lambda one: one.run_time_gain_s, default=None)
+    if longest is not None and longest.run_time_gain_s > 0.1 * float(a.ride.run_time_s):
+        words.append(f"for run time: {_inside(longest.label)}, {seconds(longest.run_time_gain_s)} more")
+    sentence = "; ".join(words)
+    return HeldBack(station=None, limit=limit, title=title, sentence=f"{sentence}.", state=state)
+
+
+def _inside(label: str) -> str:
+    """A label as it stands inside a sentence."""
+    return label[0].lower() + label[1:]
+
+
+def _cost(best: Tried) -> str:
+    cost = []
+    if best.winding_gain_k >= 1.0:
+        cost.append(f"{best.winding_gain_k:.0f} K more in the winding")
+    if best.worst_station and best.worst_share - best.worst_before > 0.01:
+        cost.append(f"{best.worst_station.lower()} at {100 * best.worst_share:.0f} % instead of {100 * best.worst_before:.0f} %")
+    if best.run_time_gain_s < -60.0:
+        cost.append(f"{seconds(-best.run_time_gain_s)} of run time")
+    return f" and costs {' and '.join(cost)}" if cost else " and costs nothing"
+
+
+def shared_limit(setups: list[tuple[str, Setup]]) -> str:
+    """Where two setups come out alike, the limit they share; empty where none do. Each with its name."""
+    known = [(name, Analysis(setup, quick=True)) for name, setup in setups]
+    known = [(name, a) for name, a in known if a.machine is not None]
+    for i, (first, a) in enumerate(known):
+        for second, b in known[i + 1 :]:
+            if abs(float(a.top) - float(b.top)) > 0.02 * float(a.top):
+                continue
+            limits = a.top_point.limit_name(), b.top_point.limit_name()
+            if limits[0] == limits[1]:
+                return f"{first} and {second} reach the same top speed, for they share a limit: {_LIMITS[limits[0]]}"
+    return ""
+
+
+_LIMITS = {
+    "volts": "the motor's own voltage meets the bank's. Different volts or gearing would tell them apart, not amps or watts.",
+    "source": "the bank sags so deeply that more throttle brings less.",
+    "phase": "the controller's motor-side amps. The watts on its label are not its amp limit.",
+    "battery": "the controller's bank-side amps. The watts on its label are not its amp limit.",
+    "undervoltage": "the controller folds back at its low cut-off.",
+    "throttle": "the throttle.",
+}
