@@ -22,6 +22,7 @@ from gecko.motion.hill import Hill, hill
 from gecko.motion.launch import Launch, launch
 from gecko.motion.top_speed import CHARGES, SpeedSet, speed_set
 from gecko.parts.pack import Pack
+from gecko.parts.vehicle import Brake
 from gecko.parts.wire import Lead
 from gecko.protection.ampacity import decision_row, derated_ampacity_a, size_of
 from gecko.quadrature import read_at
@@ -160,6 +161,13 @@ class Riding:
         """Stop from top speed."""
         known = self.resolved
         return stop(self.m.vehicle, self.top, known.brake_m_s2, known.reaction_s, known.braked_axles)
+
+    @property
+    def brake_kind(self) -> Brake:
+        """The kind of brake in force."""
+        vehicle, family = self.setup.vehicle, self.resolved.family
+        assert vehicle is not None and family is not None
+        return vehicle.brake or family.brake  # type: ignore[return-value]
 
     @cached_property
     def tip_m_s(self) -> Any:

@@ -183,14 +183,88 @@ def direct(a: Analysis) -> Iterator[Trip]:
 
 @rule("ctl.reverse", station="controller", stage="drive", principle="Forward and reverse are changed standing still.", needs="document")
 def reverse(a: Analysis) -> Iterator[Trip]:
-    vehicle, motor = a.setup.vehicle, a.setup.motor
-    if vehicle is None or motor is None or vehicle.family not in ("ride-on car", "quad") or motor.brushless:
+    vehicle, motor, control = a.setup.vehicle, a.setup.motor, a.setup.controller
+    if vehicle is None or motor is None or vehicle.family not in ("ride-on car", "quad") or motor.brushless or (control is not None and control.reverse_locked):
         return
-    name = vehicle.family
-    speed = f" from {q(float(a.top), 'speed')}" if a.machine is not None else ""
+    direct = control is not None and control.kind == "none"
+    because = f"Thrown into reverse, a brushed motor on this {vehicle.family} sees twice its volts and the gears the full blow."
+    if a.machine is not None:
+        speed = q(float(a.top), "speed")
+        because = f"Thrown into reverse from {speed}, the gears on this {vehicle.family} take the full blow; the controller's limit holds the amps."
+        if direct:
+            blow = float((a.full.open_v + a.motor.k_v_s * a.m.vehicle.omega(a.top)) / (a.m.source_ohm(a.full) + a.motor.loop_ohm))
+            because = (
+                f"Thrown into reverse from {speed}, {amps(blow)} flow, where a blocked wheel draws {amps(float(a.stall_point.pack_a))}: motor and gears take the blow."
+            )
+    # As found it is the maker's machine; changed, with nothing that meters the blow, it is the builder's.
+    yield Trip(
+        "caution" if direct and not a.context.is_baseline else "note",
+        "Reverse only when standing",
+        because,
+        "Teach the rider to stop first, or use a controller that locks reverse while rolling.",
+        "/controller/reverse_locked",
+        () if direct or control is None else (Edit("The controller locks reverse while rolling", put("controller/reverse_locked", True)),),
+    )
+
+
+@rule("ctl.bay", station="controller", stage="drive", principle="A controller sits dry, screwed down, with room for its plugs.", needs="document")
+def sits(a: Analysis) -> Iterator[Trip]:
+    control, vehicle = a.setup.controller, a.setup.vehicle
+    if control is None or control.kind == "none":
+        return
+    room = vehicle.controller_room if vehicle is not None else None
+    sides = [figure.value for figure in (control.length_m, control.width_m, control.height_m) if figure is not None]
+    if room is not None and len(sides) == 3:
+        has = sorted(figure.value for figure in (room.length_m, room.width_m, room.height_m))
+        if any(side > space for side, space in zip(sorted(sides), has, strict=True)):
+            words = " × ".join(f"{1000 * side:.0f}" for side in sides)
+            yield Trip(
+                "caution",
+                "The controller does not fit its place",
+                f"With its plugs it is {words} mm; the room is {' × '.join(f'{1000 * space:.0f}' for space in has)} mm.",
+                "Find another place, or a smaller controller.",
+                "/vehicle/controller_room",
+                place="fit",
+            )
+    if control.in_spray:
+        yield Trip(
+            "caution",
+            "The controller sits in the spray",
+            "Water and grit from the wheels reach it or its plugs.",
+            "Move it behind a panel, or make a splash guard, plugs pointing down.",
+            "/controller/in_spray",
+            (Edit("It is moved out of the spray", put("controller/in_spray", False)),),
+            place="spray",
+        )
+    if control.mounting == "ties only":
+        yield Trip(
+            "caution",
+            "The controller hangs on ties",
+            "Ties alone wear through where the machine shakes, and give it no metal to cool against.",
+            "Screw it to metal.",
+            "/controller/mounting",
+            (Edit("It is screwed down", put("controller/mounting", "screwed")),),
+            place="ties",
+        )
+
+
+VENT_SHARE = 0.6
+"""A closed-in controller is fine up to this share of its limit. [1]"""
+
+
+@rule("ctl.vent", station="controller", stage="drive", principle="A controller gives its heat to moving air.")
+def vent(a: Analysis) -> Iterator[Trip]:
+    control = a.setup.controller
+    if control is None or control.kind == "none" or not control.enclosed:
+        return
+    share = a.rms_a / a.bank_limit_a
+    if share <= VENT_SHARE:
+        return
     yield Trip(
         "note",
-        "Reverse only when standing",
-        f"Thrown into reverse{speed}, a brushed motor on this {name} sees twice its volts and the gears the full blow.",
-        "Teach the rider to stop first, or use a controller that locks reverse while rolling.",
+        "The controller is closed in",
+        f"The ride asks for {amps(a.rms_a)}, {100 * share:.0f} % of its {amps(a.bank_limit_a)}, and no air moves past it.",
+        "Let air past it, or screw it to metal outside.",
+        "/controller/enclosed",
+        (Edit("Air moves past it", put("controller/enclosed", False)),),
     )

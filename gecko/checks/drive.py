@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from gecko.analysis import Analysis
 from gecko.checks.edits import figure, put
 from gecko.checks.registry import Edit, Trip, rule
+from gecko.reference.tables import chain_size
 
 
 @rule("drive.chain", station="gearing", stage="drive", principle="A chain fits only sprockets of its own pitch.", needs="document")
@@ -28,6 +30,92 @@ def chain(a: Analysis) -> Iterator[Trip]:
                 (Edit(f"Use a {words} sprocket for {drive.chain_pitch}", put(f"drivetrain/{name}", drive.chain_pitch)),),
                 place=name,
             )
+            continue
+        made_for = chain_size(pitch)
+        if made_for is None or drive.chain_width_m is None or abs(drive.chain_width_m.value - made_for.inner_width_m) <= WIDTH_M:
+            continue
+        yield Trip(
+            "stop",
+            "The chain is not as wide as the sprocket",
+            f"The chain is {1000 * drive.chain_width_m.value:.1f} mm wide inside; the {words} sprocket is made for {1000 * made_for.inner_width_m:.1f} mm.",
+            f"Use a chain {1000 * made_for.inner_width_m:.1f} mm wide inside.",
+            "/drivetrain/chain_width_m",
+            (Edit(f"Use a {made_for.size} chain", put("drivetrain/chain_width_m", None)),),
+            place=f"{name} width",
+        )
+
+
+WIDTH_M = 0.0006
+"""Chains whose inner widths differ by more than this do not share a sprocket. [m]"""
+
+
+@rule("drive.fit", station="gearing", stage="drive", principle="Sprocket, shaft and mount are made for each other.", needs="document")
+def fit(a: Analysis) -> Iterator[Trip]:
+    drive = a.setup.drivetrain
+    if drive is None:
+        return
+    for place, one, other, words in (
+        ("bore", drive.shaft, drive.sprocket_bore, ("shaft", "motor's sprocket", "bore")),
+        ("mount", drive.motor_mount, drive.frame_mount, ("motor's bolts", "frame", "pattern")),
+    ):
+        if one is None or other is None or _same(one, other):
+            continue
+        path = {"bore": "/drivetrain/sprocket_bore", "mount": "/drivetrain/frame_mount"}[place]
+        yield Trip(
+            "stop",
+            "Sprocket and shaft do not fit" if place == "bore" else "The motor does not bolt on",
+            f"The {words[0]}: {one}; the {words[1]}: {other}. Drilled or shimmed by hand it runs out of true and lets go.",
+            f"Get the {words[1]} with the {words[2]} {one}, or have an adapter turned.",
+            path,
+            (Edit(f"The {words[1]} is made for {one}", put(path.strip("/"), one)),),
+            place=place,
+        )
+
+
+def _same(one: str, other: str) -> bool:
+    return one.lower().replace(" ", "") == other.lower().replace(" ", "")
+
+
+@rule("drive.line", station="gearing", stage="drive", principle="A chain runs straight and with a little slack.", needs="document")
+def line(a: Analysis) -> Iterator[Trip]:
+    drive = a.setup.drivetrain
+    if drive is None or drive.kind != "chain":
+        return
+    if drive.in_line is False:
+        yield Trip(
+            "caution",
+            "The sprockets are not in one plane",
+            "A straight edge does not lie flat on both: the chain climbs the teeth, wears and jumps off.",
+            "Shim the sprocket or the motor until a straight edge touches both all along.",
+            "/drivetrain/in_line",
+            (Edit("A straight edge lies flat on both", put("drivetrain/in_line", True)),),
+            place="plane",
+        )
+    if drive.slack_adjustable is False:
+        yield Trip(
+            "caution",
+            "The chain cannot be tightened",
+            "A new chain lengthens by about one part in a hundred in its first hours; without slots or a roller it then jumps.",
+            "Slot the motor's holes, or add a sprung roller on the slack side.",
+            "/drivetrain/slack_adjustable",
+            (Edit("The slack can be adjusted", put("drivetrain/slack_adjustable", True)),),
+            place="slack",
+        )
+
+
+@rule("drive.side", station="gearing", stage="drive", principle="A motor turned round turns the wheel backward.", needs="document")
+def side(a: Analysis) -> Iterator[Trip]:
+    drive, motor = a.setup.drivetrain, a.setup.motor
+    if drive is None or not drive.other_side:
+        return
+    brushless = motor is not None and motor.brushless
+    yield Trip(
+        "note",
+        "The wheel will turn backward",
+        "The sprocket or the motor sits on the other side than before, so the same wiring drives the other way.",
+        "Match phases and Halls again for the other direction; a controller's reverse may be weaker." if brushless else "Swap the two motor leads.",
+        "/drivetrain/other_side",
+    )
 
 
 def stock_stall_nm(a: Analysis) -> float | None:
@@ -74,18 +162,29 @@ def teeth(a: Analysis) -> Iterator[Trip]:
     )
 
 
+ASSUMED_RPM = 1.8
+"""A motor of which nothing more is known stands so many times the no-load speed of its plate; planning value of this project. [1]"""
+
+
 @rule("drive.rpm", station="motors", stage="drive", principle="A rotor flies apart above its highest speed.")
 def rpm(a: Analysis) -> Iterator[Trip]:
     motor = a.setup.motor
-    if motor is None or motor.max_rpm is None:
+    if motor is None:
         return
-    turns = float(a.m.vehicle.omega(a.top)) * 60.0 / (2.0 * 3.141592653589793)
-    if turns <= motor.max_rpm.value:
+    per_rpm = 2.0 * math.pi / 60.0
+    turns = float(a.m.vehicle.omega(a.top)) / per_rpm
+    if motor.max_rpm is not None:
+        stands, words = motor.max_rpm.value, "it stands"
+    else:
+        each, plate = a.resolved.motor_each, a.resolved.figures["/motor/volts_v"].value
+        assert each is not None
+        stands, words = ASSUMED_RPM * (plate - float(each.no_load_a * each.resistance_ohm)) / float(each.k_v_s) / per_rpm, "assumed to stand"
+    if turns <= stands:
         return
     yield Trip(
         "caution",
         "The motor turns too fast",
-        f"At top speed it turns {turns:.0f} rpm; it stands {motor.max_rpm.value:.0f}.",
+        f"At top speed it turns {turns:.0f} rpm; {words} {stands:.0f}.",
         "Gear it longer or use fewer volts.",
         "/motor/max_rpm",
     )

@@ -52,6 +52,8 @@ class Vehicle(Part):
     """Which lead is plus, and how you know: read off the battery or measured, never by colour alone."""
     bay: Bay | None = None
     """Room for the packs."""
+    controller_room: Bay | None = None
+    """Room for the controller with its plugs."""
     plus_lead_proven: bool = False
     """The plus lead was read off the old battery or measured."""
 

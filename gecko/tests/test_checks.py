@@ -124,6 +124,18 @@ PAIRS: dict[str, tuple[Setup, Setup]] = {
     ),
     "drive.teeth": (bike(drivetrain__motor_teeth=9), bike(drivetrain__motor_teeth=11)),
     "drive.rpm": (bike(motor__max_rpm=named(2000)), bike(motor__max_rpm=named(9000))),
+    "ctl.bay": (bike(controller__mounting="ties only"), bike(controller__mounting="screwed")),
+    "ctl.vent": (bike(controller__enclosed=True, controller__battery_limit_a=named(10)), bike(controller__enclosed=True)),
+    "drive.fit": (
+        bike(drivetrain__shaft="10 mm D", drivetrain__sprocket_bore="12 mm D"),
+        bike(drivetrain__shaft="10 mm D", drivetrain__sprocket_bore="10mm d"),
+    ),
+    "drive.line": (bike(drivetrain__in_line=False), bike(drivetrain__in_line=True, drivetrain__slack_adjustable=True)),
+    "drive.side": (bike(drivetrain__other_side=True), bike()),
+    "ride.brake.electric": (
+        bike(vehicle__fail_safe_brake="released for good"),
+        bike(vehicle__fail_safe_brake="released for good", vehicle__parking_brake=True),
+    ),
     "ride.cap": (bike(rider=child()), bike(rider={"age_years": 40})),
     "ride.wheelie": (
         bike(vehicle={"family": "small dirt bike", "com_height_m": named(1.4), "com_ahead_of_rear_m": named(0.15)}, drivetrain__wheel_teeth=140, rider=child()),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 from collections.abc import Callable
 from typing import Any
 from unittest import TestCase
@@ -9,15 +10,18 @@ from unittest import TestCase
 import numpy as np
 from numpy.typing import NDArray
 from scipy.integrate import solve_ivp
+from scipy.optimize import brentq
 
+from gecko.arrangements import typical_setup
 from gecko.electric.bank import usable_ah
 from gecko.machine import Machine
+from gecko.reference.tables import families
 from gecko.ride.courses import SHIPPED
 from gecko.ride.energy import PARTS, energies_j
 from gecko.ride.marched import course_ride
 from gecko.ride.round import Rider, ride_round
 from gecko.riding import Riding
-from gecko.setup import Setup
+from gecko.setup import Setup, load_setup
 from gecko.tests.machines import bike, named, ride_on
 
 _DUTIES = np.linspace(0.0, 1.0, 401)
@@ -328,3 +332,28 @@ class Energy(TestCase):
         self.assertLess(spent[1], 0.985 * spent[0])
         self.assertLess(braked[1], 0.75 * braked[0])
         self.assertLess(spent[0] - spent[1], braked[0] - braked[1])
+
+
+class LevelSpeeds(TestCase):
+    """Level top speeds of fifty random machines: where the timed machine's acceleration first falls to nothing, by scan and bisection."""
+
+    def test_fifty_random_machines(self) -> None:
+        chance = random.Random(50)
+        for number in range(50):
+            document = typical_setup(chance.choice(sorted(families())), chance.choice([None, 24.0, 36.0]))
+            document["rider"] = {"age_years": chance.randint(4, 40)}
+            document["ground"] = {"surface": chance.choice(["paving", "packed dirt", "short grass"])}
+            document["wheel"]["diameter_m"]["value"] *= chance.uniform(0.8, 1.25)
+            document["course"] = {"name": "level", "segments": [{"length_m": 100, "throttle": 1.0}]}
+            riding = Riding(load_setup(document))
+            timed = Timed(riding)
+            slope = timed.slope(riding.legs[0], "throttle")
+
+            def pull(speed: float, slope: Any = slope) -> float:
+                return float(slope(0.0, np.array([0.0, speed, 1.0, 0.0, 0.0, 0.0]))[1])
+
+            ladder = np.linspace(0.0, 1.2 * float(riding.m.no_load_speed(riding.full, riding.motor)), 120)
+            first = next((k for k, speed in enumerate(ladder) if pull(float(speed)) <= 0.0), 0)
+            expected = float(brentq(pull, ladder[first - 1], ladder[first])) if first else 0.0
+            with self.subTest(number, family=document["vehicle"]["family"]):
+                self.assertAlmostEqual(float(riding.level_top), expected, delta=0.002 * max(expected, 0.5))

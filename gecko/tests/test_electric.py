@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 from unittest import TestCase
 
 import numpy as np
@@ -131,6 +132,47 @@ def by_root_finding(open_v: float, source_ohm: float, motor: MotorConstants, c: 
     if c.undervoltage_v is not None:
         allowed &= inner - drawn * source_ohm >= c.undervoltage_v * (1 - 1e-9)
     return float(currents[allowed].max()) if allowed.any() else 0.0
+
+
+class TenThousandMachines(TestCase):
+    """The closed form against trying: every duty on a fine grid, twice refined, for ten thousand random machines at once."""
+
+    def test_motor_amps_and_pack_amps(self) -> None:
+        chance, n = np.random.default_rng(7), 10_000
+        cells = chance.integers(3, 21, n)
+        open_v, ohm = cells * chance.uniform(3.0, 4.2, n), np.exp(chance.uniform(np.log(0.01), np.log(1.0), n))
+        plate_v, power = cells * 3.6 * chance.uniform(0.5, 1.6, n), np.exp(chance.uniform(np.log(40), np.log(3000), n))
+        motor = from_nameplate(plate_v, power, chance.uniform(0.5, 0.93, n), 0.6, speed_rpm=np.exp(chance.uniform(np.log(300), np.log(12000), n)))
+        limit = power / plate_v * chance.uniform(0.8, 8.0, n)
+        phase, floor = 1.5 * limit, cells * chance.uniform(0.5, 3.4, n)
+        control = ControllerModel("pwm", chance.uniform(0.2, 1.0, n), chance.uniform(0.85, 0.99, n), phase, limit, floor, 0.05)
+        omega = chance.uniform(0.0, 1.1, n) * open_v / motor.k_v_s
+        found = full_throttle(open_v, ohm, motor, control, omega)
+        inner, back = open_v - 0.05 * ohm, motor.k_v_s * omega
+
+        def amps(duty: Any) -> Any:
+            return np.maximum((duty * inner * control.efficiency - back) / (motor.resistance_ohm + duty * duty * control.efficiency * ohm), 0.0)
+
+        low, high = np.zeros(n), control.duty_max * np.ones(n)
+        for _ in range(4):
+            duty = low + np.linspace(0.0, 1.0, 201)[:, None] * (high - low)
+            current = amps(duty)
+            drawn = duty * current
+            ok = (current <= phase * (1 + 1e-12)) & (drawn <= limit * (1 + 1e-12)) & (inner - drawn * ohm >= floor)
+            # Up to the first duty that some limit forbids: more throttle than that is never reached.
+            ok = np.logical_and.accumulate(ok, axis=0)
+            best = np.argmax(np.where(ok, current, -1.0), axis=0)
+            step = (high - low) / 200.0
+            low, high = np.maximum(low + (best - 1) * step, 0.0), np.minimum(low + (best + 1) * step, control.duty_max)
+        tried = current[best, np.arange(n)]
+        starved = inner <= floor
+        tried = np.where(starved, 0.0, tried)
+        scale = np.maximum(found.motor_a, 0.02 * phase)
+        self.assertLess(float(np.max(np.abs(tried - found.motor_a) / scale)), 1e-3)
+        pack = np.where(starved, 0.0, drawn[best, np.arange(n)]) + 0.05
+        self.assertLess(float(np.max(np.abs(pack - found.pack_a) / np.maximum(found.pack_a, 0.02 * limit))), 2e-3)
+        # Every limit was met somewhere.
+        self.assertEqual(set(np.unique(found.limit).tolist()), {0, 1, 2, 3, 4})
 
 
 class OperatingPointLimits(TestCase):

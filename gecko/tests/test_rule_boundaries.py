@@ -455,6 +455,54 @@ class Drive(Edges):
         self.none(bike(), "ctl.reverse")
         self.one(bike(vehicle={"family": "quad"}), "ctl.reverse", "note")
 
+    def test_thrown_into_reverse_on_a_switch(self) -> None:
+        """(E + kω)/R against E/R of the stall: as found a note, changed a caution; a controller that waits ends it."""
+        said = self.one(ride_on(), "ctl.reverse", "caution")
+        a = Analysis(ride_on())
+        back = float(a.motor.k_v_s * a.m.vehicle.omega(a.top))
+        self.assertIn(f"{(float(a.full.open_v) + back) / float(a.m.source_ohm(a.full) + a.motor.loop_ohm):.0f} A flow", said.because)
+        self.one(ride_on(), "ctl.reverse", "note", Context(is_baseline=True))
+        self.none(bike(vehicle={"family": "quad"}, controller__reverse_locked=True), "ctl.reverse")
+
+    def test_a_controllers_place(self) -> None:
+        """100 × 60 × 40 mm in any orientation; a millimetre short is too small."""
+        sides = {"controller__length_m": named(0.1), "controller__width_m": named(0.06), "controller__height_m": named(0.04)}
+
+        def room(width: float) -> dict[str, Any]:
+            return {"family": "small dirt bike", "controller_room": {"length_m": named(0.04), "width_m": named(0.1), "height_m": named(width)}}
+
+        self.none(bike(vehicle=room(0.06), **sides), "ctl.bay")
+        self.assertIn("100 × 60 × 40 mm", self.one(bike(vehicle=room(0.059), **sides), "ctl.bay", "caution").because)
+        self.one(bike(controller__in_spray=True), "ctl.bay", "caution")
+
+    def test_a_closed_in_controller_from_six_tenths(self) -> None:
+        """The ride's amps at 0.6 of the limit, a hair to either side."""
+        limit = 14.0
+        for _ in range(30):
+            limit = Analysis(bike(controller__battery_limit_a=named(limit), controller__enclosed=True)).rms_a / 0.6
+        self.one(bike(controller__battery_limit_a=named(0.98 * limit), controller__enclosed=True), "ctl.vent", "note")
+        self.none(bike(controller__battery_limit_a=named(1.02 * limit), controller__enclosed=True), "ctl.vent")
+        self.none(bike(controller__battery_limit_a=named(0.98 * limit), controller__enclosed=False), "ctl.vent")
+
+    def test_a_chain_as_wide_as_its_sprocket(self) -> None:
+        """A 420 sprocket takes 6.35 mm; 6.9 mm still counts as that, 7.0 mm does not. An unknown size is not judged."""
+        drive = {"kind": "chain", "motor_teeth": 12, "wheel_teeth": 40, "chain_pitch": "420", "motor_sprocket_pitch": "420"}
+        self.none(bike(drivetrain={**drive, "chain_width_m": named(0.0069)}), "drive.chain")
+        self.one(bike(drivetrain={**drive, "chain_width_m": named(0.0070)}), "drive.chain", "stop")
+        odd = {**drive, "chain_pitch": "own", "motor_sprocket_pitch": "own", "chain_width_m": named(0.02)}
+        self.none(bike(drivetrain=odd), "drive.chain")
+
+    def test_an_unknown_rotor_stands_nearly_twice_its_plate(self) -> None:
+        """1.8 times the no-load speed of the plate, (V − I0·R)/k."""
+        a = Analysis(bike())
+        each = a.resolved.motor_each
+        assert each is not None
+        stands = 1.8 * (36.0 - float(each.no_load_a * each.resistance_ohm)) / float(each.k_v_s) * 60 / (2 * pi)
+        rpm = 60 * self.outcome(bike()).top_speed_m_s / (pi * 0.31) * 88 / 12
+        self.assertLess(rpm, stands)
+        said = self.one(bike(bank__rows=cells(20), controller__max_v=named(90), drivetrain__wheel_teeth=110), "drive.rpm", "caution")
+        self.assertIn(f"assumed to stand {stands:.0f}", said.because)
+
     def test_sprockets_under_eleven_teeth(self) -> None:
         self.none(bike(drivetrain__motor_teeth=11), "drive.teeth")
         self.assertIn("10 teeth", self.one(bike(drivetrain__motor_teeth=10), "drive.teeth", "note").because)
@@ -536,10 +584,49 @@ class RiderAndGround(Edges):
                 v = self.outcome(setup).top_speed_m_s
                 share = (v + v * v / (2 * deceleration)) / base.stop_m
                 expected = "stop" if share > 2.5 else "caution" if share > 1.5 else None
-                self.assertEqual([f.severity for f in self.found(setup, "ride.stop", around)], [expected] if expected else [], (n, brake, share))
-                self.none(setup, "ride.stop")
+                found = [f.severity for f in self.found(setup, "ride.stop", around) if f.key == "ride.stop"]
+                self.assertEqual(found, [expected] if expected else [], (n, brake, share))
+                self.assertEqual([f.key for f in self.found(setup, "ride.stop") if f.key == "ride.stop"], [])
                 seen.add(expected)
         self.assertEqual(seen, {None, "caution", "stop"})
+
+    def test_a_kind_of_brake_has_its_speed(self) -> None:
+        """Gearbox drag up to 3 m/s, drum 7, rim 9, disc any: the machine's own top speed a hair to either side."""
+        for brake, most in (("gearbox drag", 3.0), ("drum or band", 7.0), ("rim", 9.0)):
+            for factor, severity in ((1.02, "caution"), (0.98, None)):
+                wheel = 0.31 * most * factor / self.outcome(bike()).top_speed_m_s
+                for _ in range(4):
+                    setup = bike(vehicle={"family": "small dirt bike", "brake": brake}, wheel__diameter_m=named(wheel))
+                    wheel *= most * factor / self.outcome(setup).top_speed_m_s
+                found = [f for f in self.found(setup, "ride.stop") if f.key == "ride.stop@kind"]
+                self.assertEqual([f.severity for f in found], [severity] if severity else [], (brake, factor))
+
+    def test_a_mode_the_rider_can_choose_counts(self) -> None:
+        """The gentle mode is in use, but the strong one is a switch away: it lifts the front, unless the switch is locked."""
+        steep = {"vehicle": {"family": "small dirt bike", "com_height_m": named(1.3)}, "controller__phase_limit_a": named(120), "controller__battery_limit_a": named(60)}
+        modes = [{"name": "gentle", "current": 0.3}, {"name": "wild"}]
+        said = self.one(bike(**steep, controller__modes=modes, controller__mode="gentle"), "ride.wheelie", "caution")
+        self.assertIn("mode wild", said.because)
+        self.none(bike(**steep, controller__modes=modes, controller__mode="gentle", controller__modes_locked=True), "ride.wheelie")
+
+    def test_rolling_down_the_course_counts(self) -> None:
+        """A cap just over the level top speed: the 8 % down of the hill park passes it by more than 15 %, a flat course does not."""
+        rider = {"age_years": 30, "mass_kg": named(60), "cap_m_s": named(7.2)}
+        flat = {"name": "flat", "segments": [{"length_m": 50, "share": 0.8}]}
+        long = {"name": "bank", "segments": [{"length_m": 300, "grade": -0.12, "coast": True}, {"length_m": 50}]}
+        keys = [f.key for f in self.found(bike(rider=rider, course=long), "ride.cap")]
+        self.assertEqual(keys, ["ride.cap@downhill"])
+        self.none(bike(rider=rider, course=flat), "ride.cap")
+
+    def test_the_electric_brakes_coil_is_fed_within_fifteen_percent(self) -> None:
+        for volts, severity in ((36.0 / 1.14, None), (36.0 / 1.16, "stop"), (36.0 / 0.86, None), (36.0 / 0.84, "stop")):
+            vehicle = {"family": "transplant", "fail_safe_brake": "held by power", "fail_safe_brake_v": named(volts)}
+            found = self.found(bike(vehicle=vehicle), "ride.brake.electric")
+            self.assertEqual([f.severity for f in found], [severity] if severity else [], volts)
+        step = {"input_min_v": named(30), "input_max_v": named(60), "output_v": named(24), "output_a": named(3)}
+        vehicle = {"family": "transplant", "fail_safe_brake": "held by power", "fail_safe_brake_v": named(24)}
+        self.one(bike(vehicle=vehicle), "ride.brake.electric", "stop")
+        self.none(bike(vehicle=vehicle, auxiliaries=[{"label": "brake", "amps_a": named(1), "converter": step}]), "ride.brake.electric")
 
     def test_a_guess_close_to_the_cap_is_named(self) -> None:
         """Top speed at 84 % of the cap is quiet, at 86 % the assumed figure is named, with how to measure it."""

@@ -10,19 +10,24 @@ from ninja import Field, Query, Router, Schema
 from gecko.arrangements import Offer, Shelf, glance, offers, typical_setup
 from gecko.care.charging import ChargePlan, charge_plans
 from gecko.context import Context
+from gecko.drive.compare import CompareOut
+from gecko.drive.plan import ChangesOut, DrivePlan
 from gecko.evaluation import Evaluation, FindingFixes, Ranges
 from gecko.hookup.steps import Hookup, Judgement, Reading, build_hookup, judge
+from gecko.parts.course import Course
 from gecko.parts.pack import Pack
 from gecko.power.measure import capacity_ah, resistance_ohm
 from gecko.power.plan import PowerPlan
 from gecko.protection.plan import ProtectPlan
 from gecko.reference.catalogue import catalogue
 from gecko.reference.tables import families
+from gecko.ride.courses import SHIPPED
+from gecko.ride.profile import MOST_CHARACTERS, read_course, write_csv
 from gecko.setup import json_schema
-from server.builds.services import baseline_of, build_of
+from server.builds.services import baseline_of, build_of, context_of, setup_of
 from server.engine import services
 from server.errors import ErrorOut, Refused
-from server.garage.services import house_of
+from server.garage.services import house_of, riders_of
 
 router = Router(tags=["engine"])
 
@@ -68,6 +73,20 @@ class ProtectIn(DraftIn):
     """A draft, and the run whose table of fuse and wire is asked for."""
 
     run: str = Field(default="main", max_length=40)
+
+
+class CompareIn(Schema):
+    """Setups of one build to be held side by side; drafts, where the page has newer ones than the server."""
+
+    setup_ids: list[int] = Field(min_length=2, max_length=6)
+    drafts: dict[int, dict[str, Any]] = {}
+
+
+class CourseFileIn(Schema):
+    """The text of a GPX or CSV file and what to call the course."""
+
+    name: str = Field(default="Own course", max_length=60)
+    text: str = Field(max_length=MOST_CHARACTERS + 1)
 
 
 class MeasureIn(Schema):
@@ -147,6 +166,47 @@ def power_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
 def protect_of_draft(request: HttpRequest, payload: ProtectIn) -> HttpResponse:
     """The wiring at depth: runs, joints, shorts, unfused stretches, pre-charge, and one run's table of fuse and wire."""
     return _raw(services.protect_json(services.read(payload.setup), _context(request, payload), payload.run))
+
+
+@router.post("/drive", response={200: DrivePlan, 422: ErrorOut})
+def drive_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
+    """Driving at depth: launch, ride, heat, gears, hill, stop, turn, and every rider of the garage."""
+    riders = riders_of(build_of(request.user, payload.build_id).garage) if payload.build_id is not None else []
+    return _raw(services.drive_json(services.read(payload.setup), _context(request, payload), riders))
+
+
+@router.post("/drive/changes", response={200: ChangesOut, 422: ErrorOut})
+def changes_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
+    """What holds a draft back, by trying every single change, and every sprocket one can buy."""
+    return _raw(services.changes_json(services.read(payload.setup), _context(request, payload)))
+
+
+@router.post("/compare", response={200: CompareOut, 404: ErrorOut, 422: ErrorOut})
+def compare_setups(request: HttpRequest, payload: CompareIn) -> HttpResponse:
+    """Setups side by side, the first one that the others are held against."""
+    setups = [setup_of(request.user, setup_id) for setup_id in payload.setup_ids]
+    if len({setup.build_id for setup in setups}) > 1:
+        raise Refused("Compare setups of one build: the numbers of two machines say nothing about a change.", field="/setup_ids")
+    documents = [services.read(payload.drafts.get(setup.pk, setup.document)) for setup in setups]
+    return _raw(services.compare_json([(setup.name, document, context_of(setup)) for setup, document in zip(setups, documents, strict=True)]))
+
+
+@router.get("/courses", response=list[dict[str, Any]])
+def shipped_courses(request: HttpRequest) -> list[dict[str, Any]]:  # noqa: ARG001
+    """The courses that ship with the planner."""
+    return [course.model_dump(mode="json") for course in SHIPPED]
+
+
+@router.post("/courses/read", response={200: dict[str, Any], 422: ErrorOut})
+def read_course_file(request: HttpRequest, payload: CourseFileIn) -> dict[str, Any]:  # noqa: ARG001
+    """A course from a GPX track, an elevation profile or a table of stretches."""
+    return read_course(payload.text, payload.name).model_dump(mode="json")
+
+
+@router.post("/courses/csv", response={200: str, 422: ErrorOut})
+def course_as_csv(request: HttpRequest, payload: dict[str, Any]) -> HttpResponse:  # noqa: ARG001
+    """A course as a table of stretches."""
+    return HttpResponse(write_csv(Course.model_validate(payload)), content_type="text/csv; charset=utf-8")
 
 
 @router.post("/measure", response={200: MeasuredOut, 422: ErrorOut})

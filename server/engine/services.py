@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import asdict
 from typing import Any
 
@@ -12,7 +12,10 @@ from django.core.cache import cache
 
 import gecko
 from gecko.context import Context
+from gecko.drive.compare import compare
+from gecko.drive.plan import drive_changes, drive_plan
 from gecko.evaluate import evaluate, fixes, ranges
+from gecko.parts.rider import Rider
 from gecko.power.plan import power_plan
 from gecko.protection.plan import protect_plan
 from gecko.setup import Setup, load_setup
@@ -58,6 +61,24 @@ def power_json(setup: Setup, context: Context) -> str:
 def protect_json(setup: Setup, context: Context, run_id: str) -> str:
     """The plan of the wiring as JSON text, with the fuse-and-wire table of one run."""
     return cached_json(f"protect {run_id}", setup, context, lambda: protect_plan(setup, context, run_id).model_dump_json())
+
+
+def drive_json(setup: Setup, context: Context, riders: Sequence[Rider]) -> str:
+    """The plan of driving as JSON text, with these riders beside the setup's own."""
+    kind = "drive " + json.dumps([rider.model_dump(mode="json") for rider in riders])
+    return cached_json(kind, setup, context, lambda: drive_plan(setup, context, riders).model_dump_json())
+
+
+def changes_json(setup: Setup, context: Context) -> str:
+    """The single changes and the sprockets as JSON text."""
+    return cached_json("changes", setup, context, lambda: drive_changes(setup, context).model_dump_json())
+
+
+def compare_json(setups: Sequence[tuple[str, Setup, Context]]) -> str:
+    """Setups side by side as JSON text."""
+    _, first, context = setups[0]
+    kind = "compare " + json.dumps([[name, setup.model_dump_json(), context_key(around)] for name, setup, around in setups])
+    return cached_json(kind, first, context, lambda: compare(setups).model_dump_json())
 
 
 def read(document: dict[str, Any]) -> Setup:

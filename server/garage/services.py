@@ -55,6 +55,11 @@ def open_garage(user: AbstractBaseUser, name: str) -> Garage:
     return garage
 
 
+def riders_of(garage: Garage) -> list[RiderPart]:
+    """Who rides in a garage, by name."""
+    return [RiderPart.model_validate({**rider.document, "name": rider.name}) for rider in garage.riders.order_by("name")]
+
+
 def garages_of(user: Any) -> QuerySet[Garage]:
     """Garages a user belongs to."""
     return Garage.objects.filter(memberships__user=user).order_by("pk")

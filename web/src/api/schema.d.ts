@@ -708,6 +708,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drive Of Draft
+         * @description Driving at depth: launch, ride, heat, gears, hill, stop, turn, and every rider of the garage.
+         */
+        post: operations["server_engine_api_drive_of_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drive/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Changes Of Draft
+         * @description What holds a draft back, by trying every single change, and every sprocket one can buy.
+         */
+        post: operations["server_engine_api_changes_of_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare Setups
+         * @description Setups side by side, the first one that the others are held against.
+         */
+        post: operations["server_engine_api_compare_setups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shipped Courses
+         * @description The courses that ship with the planner.
+         */
+        get: operations["server_engine_api_shipped_courses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Course File
+         * @description A course from a GPX track, an elevation profile or a table of stretches.
+         */
+        post: operations["server_engine_api_read_course_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Course As Csv
+         * @description A course as a table of stretches.
+         */
+        post: operations["server_engine_api_course_as_csv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/measure": {
         parameters: {
             query?: never;
@@ -1056,17 +1176,61 @@ export interface components {
         };
         /**
          * RiderOut
-         * @description A rider.
+         * @description One rider's line. Speeds in m/s, shares 0…1.
          */
         RiderOut: {
-            /** Id */
-            id: number;
             /** Name */
             name: string;
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            /** Age Years */
+            age_years: number | null;
+            /** Mass Kg */
+            mass_kg: number;
+            /** Cap M S */
+            cap_m_s: number | null;
+            /**
+             * Cap Basis
+             * @enum {string}
+             */
+            cap_basis: "entered" | "by age" | "none";
+            /**
+             * Top Speed M S
+             * @description With no limiter and no mode.
+             */
+            top_speed_m_s: number;
+            /**
+             * Duty
+             * @description Share of full duty that gives the cap; None where nothing meters it, or nothing needs to.
+             */
+            duty: number | null;
+            /**
+             * Mark
+             * @description The knob's mark for it, 0…1.
+             */
+            mark: number | null;
+            /**
+             * Marks Measured
+             * @description How many measured points the knob's scale rests on.
+             */
+            marks_measured: number;
+            /**
+             * Mode
+             * @description The fastest mode under the cap.
+             */
+            mode: string | null;
+            /** Mode Speed M S */
+            mode_speed_m_s: number | null;
+            /**
+             * Lifts Front
+             * @description Full throttle at that setting lifts the front.
+             */
+            lifts_front: boolean;
+            /** Over Weight */
+            over_weight: boolean;
+            /**
+             * Line
+             * @description The line of the label.
+             */
+            line: string;
         };
         /**
          * StationGlance
@@ -1959,6 +2123,23 @@ export interface components {
             tip_m_s: number | null;
             /** Launch S */
             launch_s: number;
+            /** Launch Rms A */
+            launch_rms_a: number;
+            /**
+             * Starts Grade
+             * @description Grade it can start on from standing.
+             */
+            starts_grade: number;
+            /**
+             * Slide M S
+             * @description Speed at which it slides in a turn of 3 m.
+             */
+            slide_m_s: number;
+            /**
+             * Course
+             * @description Name of the course, None for the steady ride.
+             */
+            course: string | null;
             /** Wheelie Margin */
             wheelie_margin: number | null;
             /** Cap M S */
@@ -2073,6 +2254,14 @@ export interface components {
             outcomes: {
                 [key: string]: components["schemas"]["Range"];
             };
+            /**
+             * Widest
+             * @description For each outcome the figures that widen its range most, at most two.
+             * @default {}
+             */
+            widest: {
+                [key: string]: components["schemas"]["Widens"][];
+            };
             knob_low?: components["schemas"]["Curve"] | null;
             knob_high?: components["schemas"]["Curve"] | null;
             /**
@@ -2080,6 +2269,25 @@ export interface components {
              * @default 200
              */
             samples: number;
+        };
+        /**
+         * Widens
+         * @description A figure that widens a range: its place, its name in a sentence, its share of the spread [1], and how to measure it.
+         */
+        Widens: {
+            /** Path */
+            path: string;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "measured" | "nameplate" | "assumed";
+            /** How */
+            how: string;
         };
         /**
          * CheckedFix
@@ -2578,6 +2786,655 @@ export interface components {
              * @default main
              */
             run: string;
+        };
+        /**
+         * CoolDown
+         * @description After the ride, standing: seconds until the winding has lost nine tenths of its rise, and until a hand can rest on the case.
+         */
+        CoolDown: {
+            /** Start Winding C */
+            start_winding_c: number;
+            /** Start Case C */
+            start_case_c: number;
+            /** Cool S */
+            cool_s: number;
+            /** Touch S */
+            touch_s: number;
+            winding: components["schemas"]["Curve"];
+            case: components["schemas"]["Curve"];
+        };
+        /**
+         * DayOut
+         * @description The same ride on another day: air, warmest winding over the course, run time, and seconds flat out to the winding's end.
+         */
+        DayOut: {
+            /** Ambient C */
+            ambient_c: number;
+            /** Winding C */
+            winding_c: number;
+            /** Run Time S */
+            run_time_s: number;
+            /** Ends By */
+            ends_by: string;
+            /** Full Load To Stop S */
+            full_load_to_stop_s: number | null;
+        };
+        /**
+         * DrivePlan
+         * @description The Drive stage.
+         */
+        DrivePlan: {
+            /**
+             * Known
+             * @description Whether there is enough to compute with; else all lists are empty.
+             */
+            known: boolean;
+            launch?: components["schemas"]["LaunchOut"] | null;
+            ride?: components["schemas"]["RideOut"] | null;
+            heat?: components["schemas"]["HeatOut"] | null;
+            /**
+             * Gears
+             * @default []
+             */
+            gears: components["schemas"]["GearOut"][];
+            hills?: components["schemas"]["HillsOut"] | null;
+            /**
+             * Stops
+             * @default []
+             */
+            stops: components["schemas"]["StopOut"][];
+            /**
+             * Turns
+             * @default []
+             */
+            turns: components["schemas"]["TurnOut"][];
+            /**
+             * Riders
+             * @default []
+             */
+            riders: components["schemas"]["RiderOut"][];
+            /**
+             * Cap Note
+             * @default A starting point by age. Local rules and the maker's limit come first, then the rider.
+             */
+            cap_note: string;
+            /**
+             * Reaction S
+             * @default 1
+             */
+            reaction_s: number;
+        };
+        /**
+         * EnergyPart
+         * @description A part of the ride's energy [Wh]; climbing and speed may give back.
+         */
+        EnergyPart: {
+            /** Name */
+            name: string;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Share */
+            share: number;
+        };
+        /**
+         * GearOut
+         * @description One way of riding it: what it is called, whether it is the one in use, and what it gives; SI.
+         */
+        GearOut: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "gear" | "mode" | "reverse" | "one motor out";
+            /** In Use */
+            in_use: boolean;
+            /**
+             * Moves
+             * @description It moves at all.
+             */
+            moves: boolean;
+            /** Top Speed M S */
+            top_speed_m_s: number;
+            /**
+             * Push N
+             * @description Push of full throttle at standstill, before grip.
+             */
+            push_n: number;
+            /**
+             * Stall A
+             * @description Pack amps at standstill.
+             */
+            stall_a: number;
+            /** Launch S */
+            launch_s: number | null;
+            /** Hill Grade */
+            hill_grade: number;
+            /** Hill Ends By */
+            hill_ends_by: string;
+            /** Wheelie Margin */
+            wheelie_margin: number | null;
+            /** Wheelie Share */
+            wheelie_share: number | null;
+            /**
+             * Full Load To Stop S
+             * @description Seconds flat out until the winding is at its end; None: never.
+             */
+            full_load_to_stop_s: number | null;
+            /** Note */
+            note: string;
+        };
+        /**
+         * HeatOut
+         * @description Heat of the ride.
+         */
+        HeatOut: {
+            /** Parts */
+            parts: components["schemas"]["HotPart"][];
+            /** Stalled To Stop S */
+            stalled_to_stop_s: number | null;
+            cool_down: components["schemas"]["CoolDown"];
+            /** Days */
+            days: components["schemas"]["DayOut"][];
+            flat_out_winding: components["schemas"]["Curve"];
+            flat_out_case: components["schemas"]["Curve"];
+            course_winding: components["schemas"]["Curve"];
+            course_case: components["schemas"]["Curve"];
+            /**
+             * Caution C
+             * @default 130
+             */
+            caution_c: number;
+            /**
+             * Stop C
+             * @default 155
+             */
+            stop_c: number;
+        };
+        /**
+         * HillsOut
+         * @description Grades (rise over run) it holds and starts on, by what ends each.
+         */
+        HillsOut: {
+            /** Pace M S */
+            pace_m_s: number;
+            /** Motor Grade */
+            motor_grade: number;
+            /** Traction Grade */
+            traction_grade: number;
+            /** Tips Back Grade */
+            tips_back_grade: number;
+            /** Holds Grade */
+            holds_grade: number;
+            /** Holds Ends By */
+            holds_ends_by: string;
+            /** Starts Grade */
+            starts_grade: number;
+            /** Starts Ends By */
+            starts_ends_by: string;
+        };
+        /**
+         * HotPart
+         * @description A part: warmest over the course, where it settles flat out (None: nowhere below its limit), seconds there until the limit.
+         */
+        HotPart: {
+            /** Name */
+            name: string;
+            /** Limit C */
+            limit_c: number;
+            /** Course C */
+            course_c: number;
+            /** Flat Out C */
+            flat_out_c: number | null;
+            /** To Limit S */
+            to_limit_s: number | null;
+            /** Basis */
+            basis: string;
+        };
+        /**
+         * LaunchOut
+         * @description Full throttle from rest, full packs, level. Lines over seconds.
+         */
+        LaunchOut: {
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /** Time S */
+            time_s: number;
+            /** Distance M */
+            distance_m: number;
+            /** Peak A */
+            peak_a: number;
+            /** Rms A */
+            rms_a: number;
+            /** Motor Peak A */
+            motor_peak_a: number;
+            /** Largest M S2 */
+            largest_m_s2: number;
+            /** Lifts M S2 */
+            lifts_m_s2: number | null;
+            /** Wheelie Margin */
+            wheelie_margin: number | null;
+            /**
+             * Wheelie Share
+             * @description Share of the full motor current below which the front stays down.
+             */
+            wheelie_share: number | null;
+            /** Slips Until S */
+            slips_until_s: number | null;
+            /** Longer */
+            longer: components["schemas"]["LonglyOut"][];
+            speed: components["schemas"]["Curve"];
+            acceleration: components["schemas"]["Curve"];
+            pack: components["schemas"]["Curve"];
+            motor: components["schemas"]["Curve"];
+        };
+        /**
+         * LonglyOut
+         * @description The front wheel with the rear wheel moved back by so much [m]: acceleration that lifts it over the largest of the launch.
+         */
+        LonglyOut: {
+            /** Longer M */
+            longer_m: number;
+            /** Wheelie Margin */
+            wheelie_margin: number;
+        };
+        /**
+         * Mark
+         * @description Seconds and metres from rest to a speed [m/s].
+         */
+        Mark: {
+            /** Speed M S */
+            speed_m_s: number;
+            /** Time S */
+            time_s: number;
+            /** Distance M */
+            distance_m: number;
+        };
+        /**
+         * RideOut
+         * @description The ride: how it ends, its rounds and lines, its energy.
+         */
+        RideOut: {
+            /** Course */
+            course: string;
+            /** Run Time S */
+            run_time_s: number;
+            /** Distance M */
+            distance_m: number;
+            /** Ends By */
+            ends_by: string;
+            /** Rounds */
+            rounds: number | null;
+            /** Mean A */
+            mean_a: number;
+            /** Wh Per Km */
+            wh_per_km: number;
+            /** Top M S */
+            top_m_s: number;
+            /** Mean M S */
+            mean_m_s: number;
+            /** End Volts V */
+            end_volts_v: number;
+            /** Round Lines */
+            round_lines: components["schemas"]["RoundOut"][];
+            charge: components["schemas"]["Curve"];
+            volts: components["schemas"]["Curve"];
+            amps: components["schemas"]["Curve"];
+            speed: components["schemas"]["Curve"];
+            winding: components["schemas"]["Curve"];
+            case: components["schemas"]["Curve"];
+            /** Energy */
+            energy: components["schemas"]["EnergyPart"][];
+            /**
+             * Balance
+             * @description What the parts sum to over what the cells gave.
+             */
+            balance: number;
+        };
+        /**
+         * RoundOut
+         * @description One round of the course at a charge, point by point: what happens where.
+         */
+        RoundOut: {
+            /** Charge */
+            charge: number;
+            /** Time S */
+            time_s: number[];
+            /** Place M */
+            place_m: number[];
+            /** Speed M S */
+            speed_m_s: number[];
+            /** Pack A */
+            pack_a: number[];
+            /** Motor A */
+            motor_a: number[];
+            /** Volts V */
+            volts_v: number[];
+            /** Power W */
+            power_w: number[];
+            /** Climb M */
+            climb_m: number[];
+            /**
+             * Doing
+             * @description What the rider does, or which limit holds at full throttle.
+             */
+            doing: string[];
+        };
+        /**
+         * StopOut
+         * @description Stopping from top speed with a kind of brake on some axles; SI.
+         */
+        StopOut: {
+            /** Brake */
+            brake: string;
+            /** Axles */
+            axles: string;
+            /** In Use */
+            in_use: boolean;
+            /** Deceleration M S2 */
+            deceleration_m_s2: number;
+            /** Distance M */
+            distance_m: number;
+            /**
+             * Against Stock
+             * @description Over the distance of the machine as found.
+             */
+            against_stock: number | null;
+        };
+        /**
+         * TurnOut
+         * @description A turn of a radius: speed at which it slides, and at which three or more wheels tip. [m, m/s]
+         */
+        TurnOut: {
+            /** Radius M */
+            radius_m: number;
+            /** Slides M S */
+            slides_m_s: number;
+            /** Tips M S */
+            tips_m_s: number | null;
+        };
+        /**
+         * ChangesOut
+         * @description Single changes tried, and every sprocket one can buy.
+         */
+        ChangesOut: {
+            tried: components["schemas"]["TriedOut"] | null;
+            sprockets: components["schemas"]["SprocketsOut"] | null;
+        };
+        /**
+         * SprocketOut
+         * @description A gearing one can have, and what it does; SI.
+         */
+        SprocketOut: {
+            /** Label */
+            label: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "motor" | "wheel" | "wheel size" | "as set up";
+            /** Motor Teeth */
+            motor_teeth: number | null;
+            /** Wheel Teeth */
+            wheel_teeth: number | null;
+            /** Wheel Diameter M */
+            wheel_diameter_m: number;
+            /** Ratio */
+            ratio: number;
+            /** In Use */
+            in_use: boolean;
+            /** Top Speed M S */
+            top_speed_m_s: number;
+            /** Launch S */
+            launch_s: number;
+            /** Hill Grade */
+            hill_grade: number;
+            /** Hill Ends By */
+            hill_ends_by: string;
+            /**
+             * Wheelie Margin
+             * @description Acceleration that lifts the front over the largest of the launch; at 1 and below it lifts.
+             */
+            wheelie_margin: number | null;
+            /**
+             * Motor 20Min C
+             * @description Warmest winding in twenty minutes of the course.
+             */
+            motor_20min_c: number;
+            /** Run Time S */
+            run_time_s: number;
+            /**
+             * Stock Torque
+             * @description Torque at the wheels at standstill over that of the machine as found.
+             */
+            stock_torque: number | null;
+            /**
+             * Chain Pull N
+             * @description Pull in the chain at standstill.
+             */
+            chain_pull_n: number | null;
+            /** Links */
+            links: number | null;
+            /**
+             * Centre M
+             * @description Links it takes, and the centre distance they ask for.
+             */
+            centre_m: number | null;
+            /**
+             * Patch
+             * @description Fields of the setup it changes, by JSON Pointer.
+             */
+            patch: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * SprocketsOut
+         * @description The chooser: every choice beside the one in use, and why there are none, where there are none.
+         */
+        SprocketsOut: {
+            /** Chain */
+            chain: string | null;
+            /** Pitch M */
+            pitch_m: number | null;
+            /** Choices */
+            choices: components["schemas"]["SprocketOut"][];
+            /** Why None */
+            why_none: string;
+        };
+        /**
+         * Tried
+         * @description One change and what it does. Gains are new less old, SI; shares are of the old value.
+         */
+        Tried: {
+            /**
+             * Lever
+             * @enum {string}
+             */
+            lever: "volts" | "rows" | "controller amps" | "motor" | "teeth" | "wheel" | "mass" | "limiter";
+            /** Label */
+            label: string;
+            /** Detail */
+            detail: string;
+            /** Top Speed M S */
+            top_speed_m_s: number;
+            /** Top Gain M S */
+            top_gain_m_s: number;
+            /** Launch Gain S */
+            launch_gain_s: number;
+            /** Hill Gain */
+            hill_gain: number;
+            /** Run Time Gain S */
+            run_time_gain_s: number;
+            /**
+             * Winding Gain K
+             * @description In twenty minutes of the course, or until the ride ends.
+             */
+            winding_gain_k: number;
+            /** Stop Gain M */
+            stop_gain_m: number;
+            /** Limit At Top */
+            limit_at_top: string;
+            /** Worst Station */
+            worst_station: string;
+            /**
+             * Worst Share
+             * @description The station with the least headroom afterwards, and its asks over stands.
+             */
+            worst_share: number;
+            /**
+             * Worst Before
+             * @description The same share of that station as it is now.
+             */
+            worst_before: number;
+            /**
+             * Document
+             * @description The whole setup with the change, to be looked at and taken over.
+             */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * TriedOut
+         * @description The changes tried, the most useful first, and the sentence.
+         */
+        TriedOut: {
+            /** Changes */
+            changes: components["schemas"]["Tried"][];
+            held_back: components["schemas"]["HeldBack"];
+        };
+        /**
+         * Cell
+         * @description An outcome of one setup, its 5–95 % range, and the difference to the first; None where it does not apply.
+         */
+        Cell: {
+            /** Value */
+            value: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Against First */
+            against_first: number | null;
+        };
+        /**
+         * ChangeRow
+         * @description One thing of the machine in every setup, in words; quantities in them as in sentences.
+         */
+        ChangeRow: {
+            /** Path */
+            path: string;
+            /** Label */
+            label: string;
+            /** Differs */
+            differs: boolean;
+            /** Values */
+            values: string[];
+        };
+        /**
+         * CompareOut
+         * @description Setups side by side, the first one that all others are held against.
+         */
+        CompareOut: {
+            /** Setups */
+            setups: components["schemas"]["SetupHead"][];
+            /** Outcomes */
+            outcomes: components["schemas"]["OutcomeRow"][];
+            /** Changes */
+            changes: components["schemas"]["ChangeRow"][];
+            /**
+             * Alike
+             * @description How many outcomes and things are the same in all.
+             */
+            alike: number;
+            /** Shared Limit */
+            shared_limit: string;
+            /**
+             * Stations
+             * @description Names of the stations by their ids, in the order of the trail.
+             */
+            stations: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * OutcomeRow
+         * @description One outcome of every setup.
+         */
+        OutcomeRow: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "speed" | "time" | "grade" | "amps" | "volts" | "temp" | "length" | "plain" | "wh_per_km";
+            /** Differs */
+            differs: boolean;
+            /** Cells */
+            cells: components["schemas"]["Cell"][];
+        };
+        /**
+         * SetupHead
+         * @description A setup's column: its name, stops and cautions, and what holds it back.
+         */
+        SetupHead: {
+            /** Name */
+            name: string;
+            /** Stops */
+            stops: number;
+            /** Cautions */
+            cautions: number;
+            /**
+             * Titles
+             * @description Titles of its stops.
+             */
+            titles: string[];
+            /** Weak Link */
+            weak_link: string | null;
+            /**
+             * Shares
+             * @description asks / stands of each station of its trail.
+             */
+            shares: {
+                [key: string]: number;
+            };
+            /** Held Back */
+            held_back: string;
+        };
+        /**
+         * CompareIn
+         * @description Setups of one build to be held side by side; drafts, where the page has newer ones than the server.
+         */
+        CompareIn: {
+            /** Setup Ids */
+            setup_ids: number[];
+            /**
+             * Drafts
+             * @default {}
+             */
+            drafts: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        /**
+         * CourseFileIn
+         * @description The text of a GPX or CSV file and what to call the course.
+         */
+        CourseFileIn: {
+            /**
+             * Name
+             * @default Own course
+             */
+            name: string;
+            /** Text */
+            text: string;
         };
         /**
          * MeasuredOut
@@ -4510,6 +5367,204 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProtectPlan"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_drive_of_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrivePlan"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_changes_of_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_compare_setups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_shipped_courses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    }[];
+                };
+            };
+        };
+    };
+    server_engine_api_read_course_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseFileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_course_as_csv: {
+        parameters: {
+            query: {
+                payload: {
+                    [key: string]: unknown;
+                };
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Unprocessable Entity */

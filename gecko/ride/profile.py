@@ -1,0 +1,178 @@
+"""Courses in and out as open formats: a table of stretches or an elevation profile as CSV, a track as GPX."""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+from collections.abc import Sequence
+from itertools import pairwise
+from typing import Any
+
+import defusedxml.ElementTree
+import gpxpy
+from defusedxml import DefusedXmlException
+from pydantic import ValidationError
+
+from gecko.errors import GeckoError, field_problems
+from gecko.parts.course import Course, Segment
+
+MOST_CHARACTERS = 3_000_000
+MOST_POINTS = 60_000
+MOST_SEGMENTS = 40
+"""Limits of a file: its size, its points, and the stretches a profile is drawn into."""
+SMOOTH_M = 15.0
+"""GPS heights jump by metres: they are averaged over this way before and after. [m]"""
+STEEPEST = 0.5
+_COLUMNS = ("surface", "grade", "length_m", "time_s", "share", "speed_m_s", "throttle", "coast", "stop_s")
+
+
+def read_course(text: str, name: str) -> Course:
+    """A course from the text of a file: GPX by its look, else CSV, ways and heights in metres [m]; name: what it is called where the file
+    does not say.
+
+    Raises GeckoError with what to do about it, when the file is too large, not readable, or too short.
+    """
+    if len(text) > MOST_CHARACTERS:
+        raise GeckoError(f"This file is larger than {MOST_CHARACTERS // 1_000_000} MB. Cut the track down to one round.", path="/file")
+    clean = text.lstrip("\ufeff \t\r\n")
+    return _from_gpx(clean, name) if clean.startswith("<") else _from_csv(clean, name)
+
+
+def write_csv(course: Course) -> str:
+    """A course as a table of stretches, which `read_course` reads back; units as the columns' names end [SI]."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(_COLUMNS)
+    for segment in course.segments:
+        values = segment.model_dump()
+        writer.writerow(["yes" if values[name] is True else "" if values[name] in (None, False) else values[name] for name in _COLUMNS])
+    return out.getvalue()
+
+
+def _from_gpx(text: str, name: str) -> Course:
+    try:
+        # First by a reader that refuses entities and external parts; only what passes it is read as a track.
+        defusedxml.ElementTree.fromstring(text, forbid_dtd=True)
+        track = gpxpy.parse(text)
+    except (DefusedXmlException, ValueError, SyntaxError, gpxpy.gpx.GPXException) as failure:
+        raise GeckoError("This is no GPX track that can be read. Export it again as plain GPX 1.1, without a document type.", path="/file") from failure
+    points: list[Any] = [point for each in track.tracks for segment in each.segments for point in segment.points]
+    points = points or [point for route in track.routes for point in route.points]
+    if len(points) > MOST_POINTS:
+        raise GeckoError(f"This track has more than {MOST_POINTS} points. Cut it down to one round.", path="/file")
+    profile: list[tuple[float, float]] = []
+    way, last = 0.0, None
+    for point in points:
+        if last is not None:
+            way += point.distance_2d(last) or 0.0
+        last = point
+        profile.append((way, point.elevation or 0.0))
+    found = next((track_.name for track_ in track.tracks if track_.name), None) or name
+    return _from_profile(profile, found)
+
+
+def _from_csv(text: str, name: str) -> Course:
+    try:
+        dialect: Any = csv.Sniffer().sniff(text[:4000], ",;\t")
+    except csv.Error:
+        dialect = csv.excel
+    rows = [row for row in csv.reader(io.StringIO(text), dialect) if any(cell.strip() for cell in row)]
+    if len(rows) > MOST_POINTS:
+        raise GeckoError(f"This table has more than {MOST_POINTS} lines. Cut it down to one round.", path="/file")
+    if not rows:
+        raise GeckoError("This file is empty.", path="/file")
+    head = [cell.strip().lower() for cell in rows[0]]
+    if any(cell in _COLUMNS for cell in head):
+        return _from_table(head, rows[1:], name)
+    named = [_is_number(cell) for cell in rows[0][:2]]
+    body = rows if all(named) and len(named) == 2 else rows[1:]
+    profile = []
+    for number, row in enumerate(body, start=1 + len(rows) - len(body)):
+        if len(row) < 2 or not (_is_number(row[0]) and _is_number(row[1])):
+            raise GeckoError(f"Line {number} is not two numbers. Give the way from the start and the height, both in metres.", path="/file")
+        profile.append((_number(row[0]), _number(row[1])))
+    if any(after[0] < before[0] for before, after in pairwise(profile)):
+        raise GeckoError("The way from the start must not go back. Give it in metres along the course, rising from line to line.", path="/file")
+    return _from_profile(profile, name)
+
+
+def _from_table(head: list[str], rows: list[list[str]], name: str) -> Course:
+    segments: list[dict[str, Any]] = []
+    for row in rows:
+        entry: dict[str, Any] = {}
+        for column, cell in zip(head, row, strict=False):
+            text = cell.strip()
+            if column in _COLUMNS and text:
+                entry[column] = text.lower() in ("yes", "true", "1") if column == "coast" else text if column == "surface" else text.replace(",", ".")
+        segments.append(entry)
+    try:
+        return Course.model_validate({"name": name[:60] or "Own course", "segments": segments})
+    except ValidationError as failure:
+        problem = field_problems(failure)[0]
+        raise GeckoError(f"{problem['message']} ({problem['path']})", path="/file") from failure
+
+
+def _number(text: str) -> float:
+    return float(text.strip().replace(",", "."))
+
+
+def _is_number(text: str) -> bool:
+    try:
+        return math.isfinite(_number(text))
+    except ValueError:
+        return False
+
+
+def _from_profile(profile: Sequence[tuple[float, float]], name: str) -> Course:
+    """Stretches of an elevation profile (way and height [m]): smoothed, and drawn with the fewest straight lines that keep to it."""
+    if len(profile) < 2 or profile[-1][0] - profile[0][0] < 20.0:
+        raise GeckoError("This course is shorter than 20 m. Record or enter a longer one.", path="/file")
+    smooth = _smoothed(profile)
+    tolerance = 0.3
+    kept = _drawn(smooth, tolerance)
+    while len(kept) - 1 > MOST_SEGMENTS:
+        tolerance *= 1.4
+        kept = _drawn(smooth, tolerance)
+    segments = []
+    for (x0, y0), (x1, y1) in pairwise(kept):
+        if x1 - x0 >= 1.0:
+            grade = max(-STEEPEST, min(STEEPEST, (y1 - y0) / (x1 - x0)))
+            segments.append(Segment(grade=round(grade, 4), length_m=round(x1 - x0, 1)))
+    return Course(name=name[:60] or "Own course", segments=segments)
+
+
+def _smoothed(profile: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
+    """The profile at points at least a metre apart, each height the mean of those within `SMOOTH_M`."""
+    thin = [profile[0]]
+    for point in profile[1:]:
+        if point[0] - thin[-1][0] >= 1.0:
+            thin.append(point)
+    found, low, high, total = [], 0, 0, 0.0
+    for way, _ in thin:
+        while high < len(thin) and thin[high][0] <= way + SMOOTH_M:
+            total += thin[high][1]
+            high += 1
+        while thin[low][0] < way - SMOOTH_M:
+            total -= thin[low][1]
+            low += 1
+        found.append((way, total / (high - low)))
+    return found
+
+
+def _drawn(points: Sequence[tuple[float, float]], tolerance_m: float) -> list[tuple[float, float]]:
+    """The points of a line that stays within a height of the profile (Douglas and Peucker 1973, with heights for distances). [m]"""
+    keep, stack = {0, len(points) - 1}, [(0, len(points) - 1)]
+    while stack:
+        first, last = stack.pop()
+        (x0, y0), (x1, y1) = points[first], points[last]
+        slope = (y1 - y0) / max(x1 - x0, 1e-9)
+        worst, at = 0.0, -1
+        for k in range(first + 1, last):
+            off = abs(points[k][1] - y0 - slope * (points[k][0] - x0))
+            if off > worst:
+                worst, at = off, k
+        if worst > tolerance_m:
+            keep.add(at)
+            stack.extend(((first, at), (at, last)))
+    return [points[k] for k in sorted(keep)]

@@ -1,0 +1,70 @@
+"""Courses in and out as files: tracks, profiles, tables; and what is refused, with what to do about it."""
+
+from __future__ import annotations
+
+import math
+from unittest import TestCase
+
+from gecko.errors import GeckoError
+from gecko.ride.courses import SHIPPED
+from gecko.ride.profile import MOST_SEGMENTS, read_course, write_csv
+
+METRES_PER_DEGREE = 111_195.0
+"""One degree of a great circle of the earth's mean radius, 6 371 km."""
+
+
+def gpx(points: list[tuple[float, float]]) -> str:
+    """A track northward: way and height in metres."""
+    lines = "".join(f'<trkpt lat="{way / METRES_PER_DEGREE:.8f}" lon="0"><ele>{height}</ele></trkpt>' for way, height in points)
+    return f'<?xml version="1.0"?><gpx version="1.1" creator="t" xmlns="http://www.topografix.com/GPX/1/1"><trk><name>Yard</name><trkseg>{lines}</trkseg></trk></gpx>'
+
+
+def hill() -> list[tuple[float, float]]:
+    """200 m level, 200 m up at 6 %, 200 m down at 6 %, a point every 2 m."""
+    return [(float(way), 0.06 * (max(0, min(way, 400) - 200) - max(0, way - 400))) for way in range(0, 601, 2)]
+
+
+class In(TestCase):
+    def test_a_track_becomes_its_slopes(self) -> None:
+        course = read_course(gpx(hill()), "x")
+        self.assertEqual(course.name, "Yard")
+        self.assertAlmostEqual(sum(segment.length_m or 0 for segment in course.segments), 600, delta=6)
+        climbed = sum(max(segment.grade, 0) * (segment.length_m or 0) for segment in course.segments)
+        self.assertAlmostEqual(climbed, 12.0, delta=1.2)
+        self.assertAlmostEqual(max(segment.grade for segment in course.segments), 0.06, delta=0.004)
+
+    def test_a_profile_of_two_columns_in_any_dress(self) -> None:
+        plain = read_course("\n".join(f"{way},{height}" for way, height in hill()), "p")
+        dressed = read_course("way;height\n" + "\n".join(f"{way:.1f};{height:.4f}".replace(".", ",") for way, height in hill()), "p")
+        self.assertEqual([s.grade for s in plain.segments], [s.grade for s in dressed.segments])
+
+    def test_a_wild_profile_is_drawn_with_few_lines(self) -> None:
+        wild = [(float(way), 8 * math.sin(way / 37) + 3 * math.sin(way / 11)) for way in range(0, 4000, 3)]
+        course = read_course("\n".join(f"{way},{height}" for way, height in wild), "p")
+        self.assertLessEqual(len(course.segments), MOST_SEGMENTS)
+        self.assertGreater(len(course.segments), 15)
+
+    def test_a_table_comes_back_as_it_went(self) -> None:
+        for course in SHIPPED:
+            self.assertEqual(read_course(write_csv(course), course.name), course)
+
+
+class Refused(TestCase):
+    def says(self, text: str, words: str) -> None:
+        with self.assertRaises(GeckoError) as caught:
+            read_course(text, "x")
+        self.assertIn(words, str(caught.exception))
+
+    def test_what_cannot_be_read(self) -> None:
+        bomb = '<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><gpx version="1.1"><trk/></gpx>'
+        outside = '<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a SYSTEM "file:///etc/passwd">]><gpx>&a;</gpx>'
+        for text in (bomb, outside, "<gpx", "<html></html>x"):
+            self.says(text, "plain GPX")
+        self.says(gpx([(0, 0), (5, 0)]), "shorter than 20 m")
+        self.says("", "empty")
+        self.says("0,0\n10,nothing\n", "Line 2")
+        self.says("0,0\n50,1\n20,1\n", "must not go back")
+        self.says("length_m,grade\n50,3\n", "rade")
+        self.says("length_m,time_s\n50,3\n", "one of the two")
+        self.says("x" * 3_000_001, "larger than 3 MB")
+        self.says("\n".join(f"{n},0" for n in range(60_001)), "60000")
