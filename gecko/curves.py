@@ -49,7 +49,7 @@ def _rounded(values: Any) -> list[float]:
 
 
 def build_curves(a: Analysis) -> Curves:
-    """Sag, force–speed, ride, heat and knob lines of a setup."""
+    """Sag, force–speed, ride and knob lines of a setup."""
     if a.machine is None:
         return Curves()
     top_a = max(float(a.peak_a) * 1.25, 5.0)
@@ -76,13 +76,8 @@ def build_curves(a: Analysis) -> Curves:
         "volts": curve(ride.time_s[keep][::2], ride.controller_v[keep][::2]),
         "charge": curve(ride.time_s[keep][::2], np.mean(np.stack(ride.soc), axis=0)[keep][::2]),
     }
-    heat = {
-        "course": curve(a.course_heat.time_s, a.course_heat.winding_c),
-        "flat_out": curve(a.flat_out.time_s, a.flat_out.winding_c),
-        "stalled": curve(a.stalled.time_s, a.stalled.winding_c),
-    }
     knob = curve(KNOBS, a.speeds.knob) if a.speeds.knob is not None else None
-    return Curves(sag=sag, force=force, force_limits=_stretches(v, point.limit, push > grip), ride=ride_curves, heat=heat, knob=knob)
+    return Curves(sag=sag, force=force, force_limits=_stretches(v, point.limit, push > grip), ride=ride_curves, knob=knob)
 
 
 def _stretches(v: Any, limit: Any, slips: Any) -> list[dict[str, Any]]:

@@ -189,8 +189,6 @@ class Curves(Out):
     """Stretches of the push curve by limit: from, to [m/s], limit."""
     ride: dict[str, Curve] = {}
     """Over the ride: volts and charge against time: keys volts, guard, winding."""
-    heat: dict[str, Curve] = {}
-    """Winding temperature against time: keys course, flat_out, stalled."""
     knob: Curve | None = None
     """Predicted level speed at half charge against the knob's mark (0…1)."""
 

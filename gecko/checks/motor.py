@@ -42,7 +42,7 @@ def heat(a: Analysis) -> Iterator[Trip]:
     if worst < WINDING_CAUTION_C:
         return
     over = worst >= WINDING_STOP_C
-    where = f"over 20 min of laps it reaches {q(course, 'temp')}" if course >= short else f"three minutes flat out bring it to {q(short, 'temp')}"
+    where = f"over 20 min of the ride it reaches {q(course, 'temp')}" if course >= short else f"three minutes flat out bring it to {q(short, 'temp')}"
     yield Trip(
         "stop" if over else "caution",
         "The winding gets too hot" if over else "The winding gets warm",

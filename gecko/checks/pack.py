@@ -119,7 +119,7 @@ def overvolt(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         severity,
         f"{a.nominal_v:.0f} V on a {plate.value:.0f} V motor",
-        f"That is {share:.2f} × its plate. Over 20 min of laps the winding reaches {q(hot, 'temp')}; {q(130, 'temp')} is the caution, {q(155, 'temp')} the end.",
+        f"That is {share:.2f} × its plate. Over 20 min of the ride the winding reaches {q(hot, 'temp')}; {q(130, 'temp')} is the caution, {q(155, 'temp')} the end.",
         "Run it briefly, feel the motor after each run, and measure its temperature before you trust it.",
         "/motor/volts_v",
         _fewer(a),

@@ -38,7 +38,7 @@ ALIKE = 0.005
 """Outcomes that differ by less than this share of the largest count as the same. [1]"""
 
 
-class Cell(Out):
+class OutcomeCell(Out):
     """An outcome of one setup, its 5–95 % range, and the difference to the first; None where it does not apply."""
 
     value: float | None
@@ -54,7 +54,7 @@ class OutcomeRow(Out):
     label: str
     kind: RowKind
     differs: bool
-    cells: list[Cell]
+    cells: list[OutcomeCell]
 
 
 class ChangeRow(Out):
@@ -131,7 +131,7 @@ def _row(name: str, label: str, kind: RowKind, seen: Sequence[tuple[Evaluation, 
         span = spread.outcomes.get(name)
         first = values[0]
         cells.append(
-            Cell(
+            OutcomeCell(
                 value=value,
                 low=span.low if span is not None and value is not None else None,
                 high=span.high if span is not None and value is not None else None,

@@ -8,7 +8,7 @@ from gecko.analysis import Analysis
 from gecko.context import Context
 from gecko.drive.gears import GearOut, gears
 from gecko.drive.heat import HeatOut, heat_out
-from gecko.drive.riders import CAP_NOTE, RiderOut, rider_out
+from gecko.drive.riders import CAP_NOTE, RiderMark, rider_out
 from gecko.drive.sprockets import SprocketsOut, sprockets
 from gecko.drive.traces import LaunchOut, RideOut, launch_out, ride_out
 from gecko.drive.what_if import TriedOut, what_ifs
@@ -67,7 +67,7 @@ class DrivePlan(Out):
     hills: HillsOut | None = None
     stops: list[StopOut] = []
     turns: list[TurnOut] = []
-    riders: list[RiderOut] = []
+    riders: list[RiderMark] = []
     cap_note: str = CAP_NOTE
     reaction_s: float = 1.0
 

@@ -17,7 +17,7 @@ _DUTIES = np.linspace(0.05, 1.0, 39)
 CAP_NOTE = "A starting point by age. Local rules and the maker's limit come first, then the rider."
 
 
-class RiderOut(Out):
+class RiderMark(Out):
     """One rider's line. Speeds in m/s, shares 0…1."""
 
     name: str
@@ -43,7 +43,7 @@ class RiderOut(Out):
     """The line of the label."""
 
 
-def rider_out(a: Riding, rider: Rider) -> RiderOut:
+def rider_out(a: Riding, rider: Rider) -> RiderMark:
     """Where knob or mode must stand for a rider at full charge on the level, found by the speeds at every duty."""
     throttle, control = a.setup.throttle, a.setup.controller
     free = a.setup.model_copy(
@@ -68,7 +68,7 @@ def rider_out(a: Riding, rider: Rider) -> RiderOut:
     lifts = _lifts(own, duty)
     limit = a.setup.vehicle.max_load_kg if a.setup.vehicle is not None else None
     over = limit is not None and own.resolved.rider_mass_kg > limit.value
-    return RiderOut(
+    return RiderMark(
         name=rider.name or "Rider",
         age_years=rider.age_years,
         mass_kg=own.resolved.rider_mass_kg,

@@ -19,7 +19,7 @@ from gecko.ride.round import Rider, ride_round
 from gecko.riding import Riding
 
 
-class Mark(Out):
+class LaunchMark(Out):
     """Seconds and metres from rest to a speed [m/s]."""
 
     speed_m_s: float
@@ -27,7 +27,7 @@ class Mark(Out):
     distance_m: float
 
 
-class LonglyOut(Out):
+class LongerOut(Out):
     """The front wheel with the rear wheel moved back by so much [m]: acceleration that lifts it over the largest of the launch."""
 
     longer_m: float
@@ -37,7 +37,7 @@ class LonglyOut(Out):
 class LaunchOut(Out):
     """Full throttle from rest, full packs, level. Lines over seconds."""
 
-    marks: list[Mark]
+    marks: list[LaunchMark]
     time_s: float
     distance_m: float
     peak_a: float
@@ -49,7 +49,7 @@ class LaunchOut(Out):
     wheelie_share: float | None
     """Share of the full motor current below which the front stays down."""
     slips_until_s: float | None
-    longer: list[LonglyOut]
+    longer: list[LongerOut]
     speed: Curve
     acceleration: Curve
     pack: Curve
@@ -64,7 +64,7 @@ def launch_out(a: Riding) -> LaunchOut:
     for share in (0.25, 0.5, 0.75, 1.0):
         speed = share * target
         time, distance = (float(np.interp(speed, run.speed_m_s, trace)) for trace in (run.time_s, run.distance_m))
-        marks.append(Mark(speed_m_s=speed, time_s=time, distance_m=distance))
+        marks.append(LaunchMark(speed_m_s=speed, time_s=time, distance_m=distance))
     slips = np.flatnonzero(run.slipping)
     longer = []
     if wheelie is not None:
@@ -72,7 +72,7 @@ def launch_out(a: Riding) -> LaunchOut:
         for more in (0.0, 0.05, 0.10, 0.20):
             # The rear contact moves back: the centre of mass lies farther ahead of it, and the same push lifts less.
             lifts = vehicle.gravity_m_s2 * (float(vehicle.com_ahead_of_rear_m) + more) / float(vehicle.com_height_m)
-            longer.append(LonglyOut(longer_m=more, wheelie_margin=lifts * wheelie.margin / wheelie.lifts_m_s2))
+            longer.append(LongerOut(longer_m=more, wheelie_margin=lifts * wheelie.margin / wheelie.lifts_m_s2))
     return LaunchOut(
         marks=marks,
         time_s=float(run.time_s[-1]),
@@ -199,9 +199,9 @@ def _rounds(a: Riding, ride: Ride, legs: Sequence[Leg]) -> list[RoundOut]:
     source = a.m.source(np.array(levels))
     rider = Rider.fine(a.brake_m_s2)
     start = np.zeros(len(levels))
-    ridden = ride_round(a.m, source, motor, legs, start, rider)
+    ridden = ride_round(a.m, source, [motor] * len(legs), legs, start, rider)
     if legs[-1].stop_s is None:
-        ridden = ride_round(a.m, source, motor, legs, ridden[-1][-1].speed_m_s[-1], rider)
+        ridden = ride_round(a.m, source, [motor] * len(legs), legs, ridden[-1][-1].speed_m_s[-1], rider)
     phases = [phase for leg in ridden for phase in leg]
     ohm = a.m.source_ohm(source)
     found = []

@@ -23,9 +23,9 @@ from gecko.ride.by_legs import leg_by_leg
 from gecko.ride.courses import Leg
 from gecko.ride.emptying import soc_path, time_path
 from gecko.ride.record import END_NAMES, HOTTEST_C, Ride, first_below, hottest_ten_minutes, until
-from gecko.ride.round import Rider, ride_round
-from gecko.ride.sums import Sums, joined, leg_sums
-from gecko.ride.table import EVENTS, LEAST_A, Table, round_table, taken
+from gecko.ride.round import Rider
+from gecko.ride.sums import Sums, joined
+from gecko.ride.table import EVENTS, LEAST_A, Table, round_table, tabled, taken, workings
 
 _LEFT = np.concatenate(
     [[1.0, 0.9985, 0.996, 0.992, 0.985, 0.97, 0.95, 0.92, 0.88, 0.82, 0.74, 0.64, 0.54, 0.44, 0.36], [0.3, 0.25, 0.2, 0.16, 0.13, 0.1, 0.075, 0.05, 0.03, 0.015, 0.0]]
@@ -36,8 +36,9 @@ _DRAWN_COARSE = np.concatenate([_LEFT_COARSE[:-4], 0.27 - np.linspace(0.05, 0.42
 """What is left of the charge where rounds are tabled; with unlike units what is left of the bank after what was drawn. [1]"""
 _HOT = np.concatenate([[0.0, 0.01, 0.03, 0.06, 0.1], np.linspace(0.16, 1.0, 14), [1.06, 1.2]])
 """The same for a ride that ends hot, as shares of what it draws until then."""
+FEW_ROUNDS = 12.0
 LARGE_ROUND = 0.03
-"""A round that takes more of the charge than this is gone through leg by leg. [1]"""
+"""A ride of fewer rounds, or whose rounds take more of the charge than this, is gone through leg by leg. [1]"""
 
 
 def course_ride(machine: Machine, legs: Sequence[Leg], brake_m_s2: float, *, coarse: bool = False, splits: bool = False) -> Ride:
@@ -70,21 +71,19 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
         grid = np.concatenate([[1.0], (1.0 - float(taken(machine, opening)[0])) * grid])
     columns = (len(grid), *shape)
     rise: tuple[Number, Number] = (np.zeros(columns), np.zeros(columns))
-    working = rise
+    working = [rise] * len(legs)
     balances: dict[int, Number] = {}
     amps: Number = np.full(columns, 5.0)
     start: Number = np.zeros(columns)
     for repetition in range(rider.repetitions):
         soc = soc_path(machine, amps, grid, shape)
         source = machine.source(tuple(np.clip(s, 0.0, 1.0) for s in soc))
-        motor = machine.motor.at(working[0] + machine.ambient_c, working[1] + machine.ambient_c)
-        ridden = ride_round(machine, source, motor, legs, start, rider, balances)
-        sums = [leg_sums(machine, source, motor, phases, working, rider) for phases in ridden]
+        ridden, sums = tabled(machine, source, legs, working, start, rider, balances)
         whole = joined(sums)
         amps = np.maximum(whole.mean_a, LEAST_A)
         time, rounds, distance, steps = _between(machine, whole, amps, grid, shape, opening)
         before, rise = rise, _temperatures(machine, steps)
-        working = _working(whole, rise if shape else _as_begun(rise, rounds, opening is not None))
+        working = workings(sums, rise if shape else _as_begun(rise, rounds, opening is not None))
         start = ridden[-1][-1].speed_m_s[-1] if rolls_on else start
         # Nobody rides on past the winding's end; one point more, for the line through it.
         # Past the low cut-off it crawls and settles late.
@@ -96,12 +95,10 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
         if repetition >= least and float(np.max(np.abs(rise[0] - before[0]) * riding)) < rider.settled_k:
             break
     table = round_table(machine, source, soc, ridden, sums)
-    if not shape and float(taken(machine, whole)[len(grid) // 3]) > LARGE_ROUND:
-        if rolls_on:
-            ridden = ride_round(machine, source, motor, legs, np.zeros(columns), rider)
-            first = [leg_sums(machine, source, motor, phases, working, rider) for phases in ridden]
-        return leg_by_leg(machine, first if rolls_on else sums, table, grid, soc), 0.0
+    few = not shape and float(taken(machine, whole)[len(grid) // 3]) > LARGE_ROUND
     ride = _finish(machine, table, whole, distance, soc, source, time, rounds, rise, shape)
+    if few or (not shape and float(ride.value_at_end(rounds)) < FEW_ROUNDS):
+        return leg_by_leg(machine, legs, rider, grid, soc), 0.0
     if whole.energy_j is not None:
         ride = replace(ride, energy_j=_energy(whole.energy_j, rounds, opening, float(ride.run_time_s), time))
     return ride, float(np.interp(float(ride.run_time_s), ride.time_s, grid)) if not shape else 0.0
@@ -109,14 +106,12 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
 
 def _first_round(machine: Machine, legs: Sequence[Leg], rider: Rider) -> Sums:
     """A single machine's first round, from rest and cold."""
-    source, warm = machine.source(np.ones(1)), machine.ambient_c
-    working: tuple[Number, Number] = (np.zeros(1), np.zeros(1))
+    source, cold = machine.source(np.ones(1)), (np.zeros(1), np.zeros(1))
+    working = [cold] * len(legs)
     for _ in range(2):
-        motor = machine.motor.at(working[0] + warm, working[1] + warm)
-        ridden = ride_round(machine, source, motor, legs, np.zeros(1), rider)
-        whole = joined([leg_sums(machine, source, motor, phases, working, rider) for phases in ridden])
-        working = _working(whole, (np.zeros(1), np.zeros(1)))
-    return whole
+        _, sums = tabled(machine, source, legs, working, np.zeros(1), rider)
+        working = workings(sums, cold)
+    return joined(sums)
 
 
 def _between(
@@ -245,22 +240,6 @@ def _as_begun(rise: tuple[Number, Number], rounds: Number, opened: bool) -> tupl
         slope = (trace[1] - trace[0]) / max(float(rounds[1] - rounds[0]), 1e-9)
         shifted.append(np.interp(rounds - 0.5, front, np.concatenate([[trace[0] - slope], trace])))
     return shifted[0], shifted[1]
-
-
-def _working(whole: Sums, rise: tuple[Number, Number]) -> tuple[Number, Number]:
-    """Winding and case above the air while the motor works: over a round begun at `rise`, weighted by the amps squared. [K]
-
-    A small winding gains tens of kelvin in a launch and loses them standing: what it starts a round with is not what it works at.
-    """
-    winding, case = rise
-    sums, weights = np.zeros((2, *np.shape(winding))), 1e-9
-    for _, (m11, m12, m21, m22, add1, add2), weight in whole.on_the_way:
-        next_w, next_c = m11 * rise[0] + m12 * rise[1] + add1, m21 * rise[0] + m22 * rise[1] + add2
-        sums += weight / 2.0 * np.stack((winding + next_w, case + next_c))
-        weights = weights + weight
-        winding, case = next_w, next_c
-    most = HOTTEST_C
-    return np.clip(sums[0] / weights, -most, most), np.clip(sums[1] / weights, -most, most)
 
 
 def _in_round(margin: Number, share: Number, rounds: Number, time: Number) -> Number:

@@ -31,6 +31,8 @@ NEAR = 2e-4
 """How near to the speed of balance full throttle is followed, as a share: it would take for ever to get there. [1]"""
 FINE = 1.0 - (1.0 - np.linspace(0.0, 1.0, 41)) ** 2
 COARSE = 1.0 - (1.0 - np.linspace(0.0, 1.0, 11)) ** 2
+BALANCED_M_S2 = 0.003
+"""An acceleration smaller than this counts as a balance. [m/s²]"""
 _EVEN = np.linspace(0.0, 1.0, 7)
 _PARTS, _PARTS_COARSE = 4, 1
 """Points at which a phase is evaluated, and into how many steps its heat is taken."""
@@ -92,7 +94,10 @@ class _State:
                 step = np.maximum(speed * 1e-3, 1e-4)
                 f0, f1 = self.gripped(np.stack((speed, speed + step)))[0]
                 speed = np.maximum(speed + np.clip(f0 / np.maximum((f0 - f1) / step, 1e-9), -0.4 * speed, 0.4 * speed), 0.0)
-            return speed
+            left = self.gripped(speed)[0]
+            if bool(np.all((np.abs(left) < BALANCED_M_S2) | ((speed <= STUCK_M_S) & (left < 0.0)))):
+                return speed
+            # A limit that sets in between bends the line, and Newton's steps went astray.
         rolling = np.maximum(-self.vehicle.mass_kg * self.vehicle.gravity_m_s2 * (self.leg.grade + self.leg.rolling), 0.0)
         high = self.machine.no_load_speed(self.source, self.motor) * 1.02
         high = high + np.sqrt(2.0 * rolling / (self.vehicle.air_density_kg_m3 * self.vehicle.drag_area_m2)) + np.zeros(self.shape)
@@ -195,7 +200,8 @@ def _hold(state: _State, speed: Number, seconds: Number) -> list[Phase]:
         down = np.clip((needed - rolling) / np.where(pushed > rolling, pushed - rolling, np.inf), 0.0, 1.0)
         held = np.maximum(rolling - needed, 0.0)
         return [_steady(state, speed, seconds * down, full, full, 0.0), _steady(state, speed, seconds * (1.0 - down), 0.0, 0.0, held)]
-    wanted = motor_a_for_force(vehicle, motor, needed)
+    # What full throttle cannot give is not drawn either.
+    wanted = np.minimum(motor_a_for_force(vehicle, motor, needed), machine.amps(state.source, motor, speed) * (1.0 + 5.0 * NEAR))
     driving, drawn = wanted > 0.0, np.maximum(wanted, 0.0)
     motor_a, brake = drawn, 0.0 * drawn
     pack = part_throttle(state.source.open_v, state.source_ohm, motor, machine.control, omega, drawn).pack_a
@@ -231,15 +237,15 @@ def _coast(state: _State, rider: Rider, start: Number, room: Number) -> Phase:
 
 
 def _brake(state: _State, rider: Rider, start: Number, end: Number) -> Phase:
-    """The brakes from one speed down to another at their deceleration, or what ground and slope alone take if that is more."""
+    """The brakes from one speed down to another at their deceleration, or what ground, slope and motor alone take where that is more."""
     vehicle, motor = state.vehicle, state.motor
     mass = vehicle.effective_mass_kg
-    b = np.maximum(rider.brake_m_s2, (state.resistance(start) - state.push(0.0)) / mass)
-    share = _EVEN.reshape((-1,) + (1,) * len(state.shape))
-    speed = start + share * (np.minimum(end, start) - start)
-    time = (start - speed) / b
-    distance = (start * start - speed * speed) / (2.0 * b)
-    wanted = mass * b - state.resistance(speed)
+
+    def slows(speed: Number) -> tuple[Number, Any]:
+        return -np.maximum(rider.brake_m_s2, (state.resistance(speed) - state.push(0.0)) / mass), None
+
+    speed, time, distance, _ = _over_speed(start, np.minimum(end, start), _EVEN, slows)
+    wanted = -mass * slows(speed)[0] - state.resistance(speed)
     motor_a, pack_a = braking_motor_a(
         state.source.open_v, state.source_ohm, motor, state.machine.control, vehicle.omega(speed), -motor_a_for_force(vehicle, motor, -wanted)
     )
@@ -255,15 +261,16 @@ def _stand(state: _State, seconds: float) -> Phase:
 
 
 def ride_round(
-    machine: Machine, source: Source, motor: MotorConstants, legs: Sequence[Leg], start_m_s: Number, rider: Rider, balances: dict[int, Number] | None = None
+    machine: Machine, source: Source, motors: Sequence[MotorConstants], legs: Sequence[Leg], start_m_s: Number, rider: Rider, balances: dict[int, Number] | None = None
 ) -> list[list[Phase]]:
-    """The phases of every leg of one round, from a speed [m/s] of the shape of the columns. Charge and temperatures stay.
+    """The phases of every leg of one round, from a speed [m/s] of the shape of the columns. The charge stays.
 
-    balances: speeds at which full throttle just holds on each leg [m/s], from a round close by; filled in and brought up to date here.
+    motors: the motor as warm as it works on each leg. balances: speeds at which full throttle just holds on each leg [m/s], from a
+    round close by; filled in and brought up to date here.
     """
     speed, found = np.asarray(start_m_s, dtype=float), []
     known = {} if balances is None else balances
-    for number, leg in enumerate(legs):
+    for number, (leg, motor) in enumerate(zip(legs, motors, strict=True)):
         state = _State(machine, source, motor, leg, speed.shape)
         phases = _leg(state, rider, speed, known, number)
         found.append(phases)

@@ -10,6 +10,7 @@ import numpy as np
 from gecko.constants import COPPER_ALPHA_PER_K
 from gecko.electric.bank import Source
 from gecko.electric.motor import CLAMP_C, MAGNET_PER_K, MotorConstants
+from gecko.electric.operating_point import PHASE, SOURCE, VOLTS
 from gecko.figures import Number
 from gecko.heat.motor import Affine, resistance_factor, then, two_node_feedback
 from gecko.machine import Machine
@@ -53,14 +54,16 @@ def leg_sums(machine: Machine, source: Source, motor: MotorConstants, phases: Se
     shape = np.shape(phases[0].speed_m_s[0])
     ohm = machine.source_ohm(source)
     winding = at_k[0] + machine.ambient_c
-    by_winding = np.where(winding < CLAMP_C, COPPER_ALPHA_PER_K / resistance_factor(winding), 0.0)
+    by_resistance = np.where(winding < CLAMP_C, COPPER_ALPHA_PER_K / resistance_factor(winding), 0.0)
     by_case = np.where(at_k[1] + machine.ambient_c < CLAMP_C, 2.0 * MAGNET_PER_K[machine.motor.magnet], 0.0)
     totals = np.zeros((6, *shape))
     heat, places = still(shape), []
     waiting: Number = None
     for number, phase in enumerate(phases):
         volts = source.open_v - phase.pack_a * ohm
-        rates = np.stack((np.ones_like(phase.pack_a), phase.speed_m_s, phase.pack_a, phase.pack_a**2, phase.pack_a * volts, phase.motor_a**2, np.abs(phase.omega)))
+        square = phase.motor_a**2
+        follows = _follows(machine, motor, phase, ohm)
+        rates = np.stack((np.ones_like(volts), phase.speed_m_s, phase.pack_a, phase.pack_a**2, phase.pack_a * volts, square, np.abs(phase.omega), square * follows))
         steps = np.diff(phase.time_s, axis=0)
         parts = (rates[:, 1:] + rates[:, :-1]) / 2.0 * steps
         count = rider.parts if parts.shape[1] >= 4 * rider.parts else 1
@@ -78,12 +81,28 @@ def leg_sums(machine: Machine, source: Source, motor: MotorConstants, phases: Se
             copper = piece[5] / seconds * motor.resistance_ohm / machine.motor_count
             other = piece[6] / seconds * np.abs(motor.k_v_s) * motor.no_load_a / machine.motor_count
             air = machine.thermal.air_conductance(piece[1] / seconds)
-            # Where nothing drives the motor its current does not follow the temperatures either; the term is nothing then anyway.
+            by_winding = by_resistance * piece[7] / np.maximum(piece[5], 1e-12)
             step = two_node_feedback(machine.thermal, air, piece[0], copper, other, by_winding, by_case, at_k)
             heat = then(heat, step)
             places.append((totals[0].copy(), heat, piece[5]))
     time, distance, pack_as, pack_a2s, controller_j, motor_a2s = totals
     return Sums(time, distance, pack_as, pack_a2s, controller_j, motor_a2s, heat, energies_j(machine, source, motor, phases) if rider.splits else None, tuple(places))
+
+
+def _follows(machine: Machine, motor: MotorConstants, phase: Phase, source_ohm: Number) -> Number:
+    """How the copper loss follows the winding's resistance, d ln(I²R)/d ln R: 1 at a current that is held; less where the volts
+    give it, `1 − 2R/(R + D²·η·R_s)`, or the watts, `1 − 2RI/(kω + 2RI)`. [1]"""
+    control, ohm = machine.control, motor.resistance_ohm
+    if phase.kind not in ("throttle", "hold") or (phase.kind == "hold" and control.kind != "none"):
+        return np.ones_like(phase.motor_a)
+    loop = motor.loop_ohm
+    if control.kind == "none":
+        return np.ones_like(phase.motor_a) - 2.0 * ohm / (loop + source_ohm)
+    by_volts = 1.0 - 2.0 * ohm / (loop + control.duty_max**2 * control.efficiency * source_ohm)
+    dropped = ohm * phase.motor_a
+    by_watts = 1.0 - 2.0 * dropped / np.maximum(motor.k_v_s * phase.omega + 2.0 * loop * phase.motor_a, 1e-9)
+    volts_hold = (phase.limit == VOLTS) | (phase.limit == SOURCE)
+    return np.where(volts_hold, by_volts, np.where(phase.limit == PHASE, 1.0, by_watts))
 
 
 def joined(legs: Sequence[Sums]) -> Sums:

@@ -12,10 +12,11 @@ from gecko.electric.bank import Source, rated_ah, unit_ohm, unit_volts_v, usable
 from gecko.electric.operating_point import UNDERVOLTAGE
 from gecko.figures import Number
 from gecko.machine import Machine
+from gecko.ride.courses import Leg
 from gecko.ride.phase import Phase
-from gecko.ride.record import FOLDBACK_S
-from gecko.ride.round import STUCK_M_S
-from gecko.ride.sums import OUT_OF_REACH, Sums, level_for
+from gecko.ride.record import FOLDBACK_S, HOTTEST_C
+from gecko.ride.round import STUCK_M_S, Rider, ride_round
+from gecko.ride.sums import OUT_OF_REACH, Sums, leg_sums, level_for
 
 LEAST_A = 0.02
 """A ride takes at least this, whatever it gives back. [A]"""
@@ -94,3 +95,45 @@ def _ends(machine: Machine, source: Source, soc: tuple[Number, ...], phases: Seq
     guard_delay = machine.guard.delay_s if machine.guard is not None else 0.0
     moments = (at_lowest + guard_delay, at_lowest, at_lowest + FOLDBACK_S, at_lowest + delay, 0.0 * within)
     return [(margin, np.minimum(moment, within)) for margin, moment in zip((guard, low, fold, trip, climbs), moments, strict=True)]
+
+
+def tabled(
+    machine: Machine,
+    source: Source,
+    legs: Sequence[Leg],
+    working: Sequence[tuple[Number, Number]],
+    start_m_s: Number,
+    rider: Rider,
+    balances: dict[int, Number] | None = None,
+) -> tuple[list[list[Phase]], list[Sums]]:
+    """One round with the motor as warm as it works on each leg: its phases and their sums. working: winding and case above the air [K]."""
+    warm = machine.ambient_c
+    motors = [machine.motor.at(winding + warm, case + warm) for winding, case in working]
+    ridden = ride_round(machine, source, motors, legs, start_m_s, rider, balances)
+    return ridden, [leg_sums(machine, source, motor, phases, at, rider) for motor, phases, at in zip(motors, ridden, working, strict=True)]
+
+
+COLDEST_K = -40.0
+"""What a line drawn backward may lead to at most: nothing cools below the air, but the line's slope is kept. [K]"""
+
+
+def workings(sums: Sequence[Sums], begun: tuple[Number, Number]) -> list[tuple[Number, Number]]:
+    """Winding and case above the air while the motor works on each leg of a round begun at `begun`, weighted by the amps squared. [K]
+
+    A small winding gains tens of kelvin in a launch and loses them standing: what it starts a round with is not what it works at.
+    """
+    found = []
+    at = begun
+    for leg in sums:
+        last, total, weights = at, np.zeros((2, *np.shape(at[0]))), 1e-9
+        for _, (m11, m12, m21, m22, add1, add2), weight in leg.on_the_way:
+            there = m11 * at[0] + m12 * at[1] + add1, m21 * at[0] + m22 * at[1] + add2
+            total += weight / 2.0 * np.stack((last[0] + there[0], last[1] + there[1]))
+            weights = weights + weight
+            last = there
+        mean = total / weights
+        # A leg on which nothing drives has no weight: it is as warm as it begins.
+        idle = weights < 1e-6
+        found.append((np.clip(np.where(idle, at[0], mean[0]), COLDEST_K, HOTTEST_C), np.clip(np.where(idle, at[1], mean[1]), COLDEST_K, HOTTEST_C)))
+        at = last
+    return found

@@ -91,7 +91,7 @@ class Timed:
             _, speed, s, w, c, _ = y
             ohm, k = self.motor(w, c)
             omega = speed * turn
-            down = 1.0
+            down, spun = 1.0, 0.0
             held = weight * (float(leg.rolling) + leg.grade) * cos + 0.6 * float(v.drag_area_m2) * speed**2
             push_of = turn * float(v.gear_efficiency) * k
             if mode == "throttle":
@@ -101,6 +101,11 @@ class Timed:
                     load = min(max(weight * (rear + lift * leg.grade) * cos + float(v.mass_kg) * lift * (float(leg.friction) * load - held) / mass, 0.0), weight)
                 grip_a = float(leg.friction) * load / push_of + float(m.motor.no_load_a)
                 i, pack = self.flat_out(omega, s, ohm, k, grip_a)
+                if i >= grip_a * (1 - 1e-12) and i > 0:
+                    # The wheels spin: the motor turns as fast as the volts it is given let it at this current.
+                    e, r = self.open(s)
+                    drawn = pack - float(m.control.idle_a)
+                    spun = max(float(m.control.efficiency) * (e - pack * r) * drawn / i - ohm * i, 0.0) / k
             elif mode == "hold":
                 i = max(held / push_of, held * float(v.gear_efficiency) / (turn * k)) + float(m.motor.no_load_a)
                 e, r = self.open(s)
@@ -120,10 +125,11 @@ class Timed:
                 i, pack = 0.0, float(m.control.idle_a)
             torque = k * (i - float(m.motor.no_load_a))
             force = torque * turn * float(v.gear_efficiency) if torque > 0 else torque * turn / float(v.gear_efficiency)
-            a = {"throttle": (force - held) / mass, "hold": 0.0, "coast": (force - held) / mass, "brake": -self.brake, "slow": -self.brake, "stand": 0.0}[mode]
+            slows = -max(self.brake, (held - force) / mass)
+            a = {"throttle": (force - held) / mass, "hold": 0.0, "coast": (force - held) / mass, "brake": slows, "slow": slows, "stand": 0.0}[mode]
             count = m.motor_count
             copper = down * i * i * (ohm - float(m.motor.lead_ohm)) / count
-            other = abs(k * omega) * float(m.motor.no_load_a) / count
+            other = abs(k * max(omega, spun)) * float(m.motor.no_load_a) / count
             th = m.thermal
             flow = (w - c) / float(th.winding_to_case_k_per_w)
             air = (1 + 0.15 * speed if th.open_airflow else 1.0) / float(th.case_to_air_k_per_w)
@@ -325,7 +331,7 @@ class Energy(TestCase):
         for regen in (None, named(8)):
             riding = on(0, bike, motor__power_w=named(600), controller__regen_a=regen)
             source, motor = riding.m.source(np.ones(1)), riding.m.motor.at(np.full(1, 25.0), np.full(1, 25.0))
-            phases = ride_round(riding.m, source, motor, riding.legs, np.zeros(1), Rider.fine(riding.brake_m_s2))[0]
+            phases = ride_round(riding.m, source, [motor], riding.legs, np.zeros(1), Rider.fine(riding.brake_m_s2))[0]
             energy = energies_j(riding.m, source, motor, phases)
             spent.append(float(energy[0, 0]))
             braked.append(float(energy[PARTS.index("brakes"), 0]))

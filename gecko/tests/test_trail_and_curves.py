@@ -134,10 +134,6 @@ class Lines(TestCase):
         self.assertAlmostEqual(self.curves.knob.y[-1], self.found.outcome.top_speed_half_m_s, delta=0.01)
         self.assertIsNone(evaluate(ride_on()).curves.knob)
 
-    def test_heat_starts_at_the_air(self) -> None:
-        for line in self.curves.heat.values():
-            self.assertAlmostEqual(line.y[0], 25.0, places=3)
-
     def test_the_fuse_table_shows_chosen_and_best_with_their_lines(self) -> None:
         choice = evaluate(bike(main_lead__awg=16)).choice
         assert choice is not None and choice.chosen is not None and choice.best is not None
@@ -165,4 +161,4 @@ class Lines(TestCase):
 
     def test_nothing_is_drawn_of_what_is_not_known(self) -> None:
         empty = evaluate(load_setup({})).curves
-        self.assertEqual((empty.sag, empty.force, empty.ride, empty.heat, empty.knob), ({}, {}, {}, {}, None))
+        self.assertEqual((empty.sag, empty.force, empty.ride, empty.knob), ({}, {}, {}, None))

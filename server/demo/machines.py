@@ -8,6 +8,7 @@ from typing import Any
 from gecko.arrangements import arrange
 from gecko.parts.pack import Pack
 from gecko.reference.catalogue import pack
+from gecko.ride.courses import SHIPPED
 from gecko.setup import load_setup
 
 Document = dict[str, Any]
@@ -83,6 +84,11 @@ def marmalade() -> Document:
     }
 
 
+def course(name: str) -> Document:
+    """One of the shipped courses."""
+    return next(one for one in SHIPPED if one.name == name).model_dump(mode="json")
+
+
 def marmalade_setups() -> list[tuple[str, Document]]:
     """One, two and three seven-cell garden packs side by side, with a controller that starts softly in the last."""
     base = load_setup(marmalade())
@@ -108,7 +114,9 @@ def marmalade_setups() -> list[tuple[str, Document]]:
                 "phase_limit_a": plate(34),
                 "throttle": "hall",
             }
+            document["controller"]["ramp_s"] = plate(0.6)
             document["throttle"] = {"kind": "hall", "limiter_mark": 0.95, "limiter_reachable": False}
+            document["course"] = course("Lawn laps")
             document["pedal_switch"] = None
             document = {**arrange(load_setup({**document}), garden, 3, 1), "chargers": [deepcopy(dock)]}
             for row, volts in zip(document["bank"]["rows"], (28.6, 28.5, 28.4), strict=False):
@@ -183,6 +191,18 @@ def thistle_setups() -> list[tuple[str, Document]]:
     twelve = arrange(base, Pack.model_validate(pack("pack-12s-lfp-10")), 1, 1)
     eight["bank"]["holding"] = deepcopy(STRAPPED)
     eight["chargers"] = [{"label": "8-cell LFP charger, 3 A", "chemistry": "lfp", "end_v": plate(29.2), "amps_a": plate(3)}]
+    for document in (eight, twelve):
+        document["drivetrain"] |= {"chain_pitch": "25", "motor_sprocket_pitch": "25", "wheel_sprocket_pitch": "25", "centre_m": measured(0.31)}
+    eight["course"] = {
+        "name": "Down to the boathouse and back",
+        "segments": [
+            {"surface": "packed dirt", "length_m": 120, "grade": -0.02, "share": 0.8},
+            {"surface": "short grass", "length_m": 60, "share": 0.7, "stop_s": 10},
+            {"surface": "packed dirt", "length_m": 120, "grade": 0.02, "share": 0.7},
+        ],
+    }
+    twelve["course"] = course("Lawn laps")
+    eight["throttle"]["knob"] = [{"mark": 0.5, "speed_m_s": measured(3.1)}, {"mark": 0.7, "speed_m_s": measured(4.9)}]
     gentle = deepcopy(eight)
     gentle["throttle"]["limiter_mark"] = 0.6
     gentle["rider"] = RIDERS[1]
@@ -237,7 +257,18 @@ def bramble_setups() -> list[tuple[str, Document]]:
     lithium["throttle"]["limiter_mark"] = 0.75
     lithium["bank"]["holding"] = deepcopy(STRAPPED)
     lithium["chargers"] = [{"label": "14-cell charger, 3 A", "chemistry": "li-ion", "end_v": plate(58.8), "amps_a": plate(3)}]
+    lithium["controller"] |= {"modes": [{"name": "1", "duty": 0.4, "current": 0.6}, {"name": "2", "duty": 0.7}, {"name": "3"}], "mode": "3", "reverse_duty": 0.4}
+    lithium["course"] = {
+        "name": "Orchard round",
+        "segments": [
+            {"surface": "short grass", "length_m": 70, "share": 0.8},
+            {"surface": "short grass", "length_m": 45, "grade": 0.06, "share": 0.7},
+            {"surface": "packed dirt", "length_m": 90, "share": 0.8, "stop_s": 6},
+            {"surface": "packed dirt", "length_m": 45, "grade": -0.06, "share": 0.6},
+        ],
+    }
     hasty = deepcopy(lithium)
+    hasty["course"] = None
     hasty["throttle"]["limiter_mark"] = None
     hasty["chargers"] = deepcopy(bramble()["chargers"])
     hasty["main_fuse"] = {"kind": "blade", "rating_a": 60, "dc_volts_v": 32, "distance_m": guess(0.5)}

@@ -89,6 +89,12 @@ class CourseFileIn(Schema):
     text: str = Field(max_length=MOST_CHARACTERS + 1)
 
 
+class CourseIn(Schema):
+    """A course."""
+
+    course: dict[str, Any]
+
+
 class MeasureIn(Schema):
     """Readings on a pack: volts at rest and under a known load, or a timed discharge between two states of charge."""
 
@@ -204,9 +210,9 @@ def read_course_file(request: HttpRequest, payload: CourseFileIn) -> dict[str, A
 
 
 @router.post("/courses/csv", response={200: str, 422: ErrorOut})
-def course_as_csv(request: HttpRequest, payload: dict[str, Any]) -> HttpResponse:  # noqa: ARG001
+def course_as_csv(request: HttpRequest, payload: CourseIn) -> HttpResponse:  # noqa: ARG001
     """A course as a table of stretches."""
-    return HttpResponse(write_csv(Course.model_validate(payload)), content_type="text/csv; charset=utf-8")
+    return HttpResponse(write_csv(Course.model_validate(payload.course)), content_type="text/csv; charset=utf-8")
 
 
 @router.post("/measure", response={200: MeasuredOut, 422: ErrorOut})

@@ -1176,61 +1176,17 @@ export interface components {
         };
         /**
          * RiderOut
-         * @description One rider's line. Speeds in m/s, shares 0…1.
+         * @description A rider.
          */
         RiderOut: {
+            /** Id */
+            id: number;
             /** Name */
             name: string;
-            /** Age Years */
-            age_years: number | null;
-            /** Mass Kg */
-            mass_kg: number;
-            /** Cap M S */
-            cap_m_s: number | null;
-            /**
-             * Cap Basis
-             * @enum {string}
-             */
-            cap_basis: "entered" | "by age" | "none";
-            /**
-             * Top Speed M S
-             * @description With no limiter and no mode.
-             */
-            top_speed_m_s: number;
-            /**
-             * Duty
-             * @description Share of full duty that gives the cap; None where nothing meters it, or nothing needs to.
-             */
-            duty: number | null;
-            /**
-             * Mark
-             * @description The knob's mark for it, 0…1.
-             */
-            mark: number | null;
-            /**
-             * Marks Measured
-             * @description How many measured points the knob's scale rests on.
-             */
-            marks_measured: number;
-            /**
-             * Mode
-             * @description The fastest mode under the cap.
-             */
-            mode: string | null;
-            /** Mode Speed M S */
-            mode_speed_m_s: number | null;
-            /**
-             * Lifts Front
-             * @description Full throttle at that setting lifts the front.
-             */
-            lifts_front: boolean;
-            /** Over Weight */
-            over_weight: boolean;
-            /**
-             * Line
-             * @description The line of the label.
-             */
-            line: string;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
         };
         /**
          * StationGlance
@@ -1945,14 +1901,6 @@ export interface components {
              * @default {}
              */
             ride: {
-                [key: string]: components["schemas"]["Curve"];
-            };
-            /**
-             * Heat
-             * @description Winding temperature against time: keys course, flat_out, stalled.
-             * @default {}
-             */
-            heat: {
                 [key: string]: components["schemas"]["Curve"];
             };
             /** @description Predicted level speed at half charge against the knob's mark (0…1). */
@@ -2852,7 +2800,7 @@ export interface components {
              * Riders
              * @default []
              */
-            riders: components["schemas"]["RiderOut"][];
+            riders: components["schemas"]["RiderMark"][];
             /**
              * Cap Note
              * @default A starting point by age. Local rules and the maker's limit come first, then the rider.
@@ -2993,12 +2941,24 @@ export interface components {
             basis: string;
         };
         /**
+         * LaunchMark
+         * @description Seconds and metres from rest to a speed [m/s].
+         */
+        LaunchMark: {
+            /** Speed M S */
+            speed_m_s: number;
+            /** Time S */
+            time_s: number;
+            /** Distance M */
+            distance_m: number;
+        };
+        /**
          * LaunchOut
          * @description Full throttle from rest, full packs, level. Lines over seconds.
          */
         LaunchOut: {
             /** Marks */
-            marks: components["schemas"]["Mark"][];
+            marks: components["schemas"]["LaunchMark"][];
             /** Time S */
             time_s: number;
             /** Distance M */
@@ -3023,33 +2983,21 @@ export interface components {
             /** Slips Until S */
             slips_until_s: number | null;
             /** Longer */
-            longer: components["schemas"]["LonglyOut"][];
+            longer: components["schemas"]["LongerOut"][];
             speed: components["schemas"]["Curve"];
             acceleration: components["schemas"]["Curve"];
             pack: components["schemas"]["Curve"];
             motor: components["schemas"]["Curve"];
         };
         /**
-         * LonglyOut
+         * LongerOut
          * @description The front wheel with the rear wheel moved back by so much [m]: acceleration that lifts it over the largest of the launch.
          */
-        LonglyOut: {
+        LongerOut: {
             /** Longer M */
             longer_m: number;
             /** Wheelie Margin */
             wheelie_margin: number;
-        };
-        /**
-         * Mark
-         * @description Seconds and metres from rest to a speed [m/s].
-         */
-        Mark: {
-            /** Speed M S */
-            speed_m_s: number;
-            /** Time S */
-            time_s: number;
-            /** Distance M */
-            distance_m: number;
         };
         /**
          * RideOut
@@ -3091,6 +3039,64 @@ export interface components {
              * @description What the parts sum to over what the cells gave.
              */
             balance: number;
+        };
+        /**
+         * RiderMark
+         * @description One rider's line. Speeds in m/s, shares 0…1.
+         */
+        RiderMark: {
+            /** Name */
+            name: string;
+            /** Age Years */
+            age_years: number | null;
+            /** Mass Kg */
+            mass_kg: number;
+            /** Cap M S */
+            cap_m_s: number | null;
+            /**
+             * Cap Basis
+             * @enum {string}
+             */
+            cap_basis: "entered" | "by age" | "none";
+            /**
+             * Top Speed M S
+             * @description With no limiter and no mode.
+             */
+            top_speed_m_s: number;
+            /**
+             * Duty
+             * @description Share of full duty that gives the cap; None where nothing meters it, or nothing needs to.
+             */
+            duty: number | null;
+            /**
+             * Mark
+             * @description The knob's mark for it, 0…1.
+             */
+            mark: number | null;
+            /**
+             * Marks Measured
+             * @description How many measured points the knob's scale rests on.
+             */
+            marks_measured: number;
+            /**
+             * Mode
+             * @description The fastest mode under the cap.
+             */
+            mode: string | null;
+            /** Mode Speed M S */
+            mode_speed_m_s: number | null;
+            /**
+             * Lifts Front
+             * @description Full throttle at that setting lifts the front.
+             */
+            lifts_front: boolean;
+            /** Over Weight */
+            over_weight: boolean;
+            /**
+             * Line
+             * @description The line of the label.
+             */
+            line: string;
         };
         /**
          * RoundOut
@@ -3306,20 +3312,6 @@ export interface components {
             held_back: components["schemas"]["HeldBack"];
         };
         /**
-         * Cell
-         * @description An outcome of one setup, its 5–95 % range, and the difference to the first; None where it does not apply.
-         */
-        Cell: {
-            /** Value */
-            value: number | null;
-            /** Low */
-            low: number | null;
-            /** High */
-            high: number | null;
-            /** Against First */
-            against_first: number | null;
-        };
-        /**
          * ChangeRow
          * @description One thing of the machine in every setup, in words; quantities in them as in sentences.
          */
@@ -3360,6 +3352,20 @@ export interface components {
             };
         };
         /**
+         * OutcomeCell
+         * @description An outcome of one setup, its 5–95 % range, and the difference to the first; None where it does not apply.
+         */
+        OutcomeCell: {
+            /** Value */
+            value: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Against First */
+            against_first: number | null;
+        };
+        /**
          * OutcomeRow
          * @description One outcome of every setup.
          */
@@ -3376,7 +3382,7 @@ export interface components {
             /** Differs */
             differs: boolean;
             /** Cells */
-            cells: components["schemas"]["Cell"][];
+            cells: components["schemas"]["OutcomeCell"][];
         };
         /**
          * SetupHead
@@ -3435,6 +3441,16 @@ export interface components {
             name: string;
             /** Text */
             text: string;
+        };
+        /**
+         * CourseIn
+         * @description A course.
+         */
+        CourseIn: {
+            /** Course */
+            course: {
+                [key: string]: unknown;
+            };
         };
         /**
          * MeasuredOut
@@ -5547,16 +5563,16 @@ export interface operations {
     };
     server_engine_api_course_as_csv: {
         parameters: {
-            query: {
-                payload: {
-                    [key: string]: unknown;
-                };
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

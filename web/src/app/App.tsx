@@ -8,6 +8,7 @@ import { Door } from "./Door";
 const GarageHome = lazy(() => import("../garage/GarageHome").then((m) => ({ default: m.GarageHome })));
 const StartBuild = lazy(() => import("../start/StartBuild").then((m) => ({ default: m.StartBuild })));
 const Workspace = lazy(() => import("../workspace/Workspace").then((m) => ({ default: m.Workspace })));
+const Compare = lazy(() => import("../compare/Compare").then((m) => ({ default: m.Compare })));
 const BuildSheet = lazy(() => import("../sheet/BuildSheet").then((m) => ({ default: m.BuildSheet })));
 
 function NotFound() {
@@ -58,6 +59,7 @@ const router = createBrowserRouter([
       { path: "/start", element: page(<StartBuild />) },
       { path: "/builds/:buildId", element: page(<Workspace />) },
       { path: "/builds/:buildId/setups/:setupId", element: <Navigate to="power" replace relative="path" /> },
+      { path: "/builds/:buildId/compare", element: page(<Compare />) },
       { path: "/builds/:buildId/setups/:setupId/sheet", element: page(<BuildSheet />) },
       { path: "/builds/:buildId/setups/:setupId/:stage", element: page(<Workspace />) },
       { path: "/builds/:buildId/setups/:setupId/:stage/:place", element: page(<Workspace />) },

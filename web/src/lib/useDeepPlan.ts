@@ -1,6 +1,6 @@
-/** The plans of Power and Protect: asked for while their stage is open, a moment after the typing ends. */
+/** The plans of Power, Protect and Drive: asked for while their stage is open, a moment after the typing ends. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { client, type Evaluation, type PowerPlan, type ProtectPlan, unwrap } from "../api/client";
+import { type Changes, client, type DrivePlan, type Evaluation, type PowerPlan, type ProtectPlan, unwrap } from "../api/client";
 import type { Doc } from "./pointer";
 import { useSettled } from "./usePlan";
 
@@ -31,6 +31,28 @@ export function useProtectPlan(of: Of, run: string): { plan: ProtectPlan | undef
     ...KEPT,
   });
   return { plan: data, busy: isFetching, error };
+}
+
+export function useDrivePlan(of: Of): { plan: DrivePlan | undefined; busy: boolean; error: Error | null } {
+  const doc = useSettled(of.doc, 300);
+  const { data, isFetching, error } = useQuery({
+    queryKey: ["drive", of.buildId, of.isBaseline, doc],
+    queryFn: ({ signal }) => unwrap(client.POST("/api/drive", { body: draft({ ...of, doc }), signal })),
+    ...KEPT,
+  });
+  return { plan: data, busy: isFetching, error };
+}
+
+/** Every single change tried, and the sprockets: a while after the typing ends, for it takes the longest. */
+export function useDriveChanges(of: Of, enabled = true): { changes: Changes | undefined; busy: boolean; error: Error | null } {
+  const doc = useSettled(of.doc, 1000);
+  const { data, isFetching, error, isPlaceholderData } = useQuery({
+    queryKey: ["drive changes", of.buildId, of.isBaseline, doc],
+    queryFn: ({ signal }) => unwrap(client.POST("/api/drive/changes", { body: draft({ ...of, doc }), signal })),
+    enabled,
+    ...KEPT,
+  });
+  return { changes: isPlaceholderData || doc !== of.doc ? undefined : data, busy: isFetching, error };
 }
 
 /** The evaluation of another document of the same setup: what a change would bring. */

@@ -52,7 +52,10 @@ export function useOutcomeItems(evaluation: Evaluation | undefined, ranges: Rang
       ...item("top_speed_m_s", "Top speed", unitOf("speed", units), speed, b?.top_speed_m_s),
       ...(b ? { gain: `${gained >= 0 ? "+" : "−"}${speed(Math.abs(gained))}` } : {}),
     },
-    { ...item("run_time_s", "Cruise run time", "min", minutes, b?.run_time_s), short: "Run time" },
+    {
+      ...item("run_time_s", o.course == null ? "Cruise run time" : o.course, "min", minutes, b?.run_time_s),
+      short: "Run time",
+    },
     item("hill_grade", "Steepest hill", "%", percent, b?.hill_grade),
     item("peak_a", "Peak amps", "A", amps, b?.peak_a),
     item("lowest_v", "Lowest pack volts", "V", volts, b?.lowest_v),
@@ -63,13 +66,17 @@ export function useOutcomeItems(evaluation: Evaluation | undefined, ranges: Rang
 export const OutcomeBand = memo(function OutcomeBand({
   evaluation,
   ranges,
+  tried,
 }: {
   evaluation: Evaluation | undefined;
   ranges: Ranges | undefined;
+  /** What holds it back by trying every change: better than the quick word, once it is there. */
+  tried?: Evaluation["held_back"] | undefined;
 }) {
   const { units } = useSettings();
   const items = useOutcomeItems(evaluation, ranges);
-  const held = evaluation?.held_back;
+  const quick = evaluation?.held_back;
+  const held = quick?.state === "over" ? quick : (tried ?? quick);
   const bases = evaluation?.outcome?.bases ?? {};
   if (items.length === 0) {
     const missing = evaluation?.gaps.filter((g) => g.kind === "missing") ?? [];

@@ -146,6 +146,18 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
               </DropdownMenu.Item>
             ))}
             <DropdownMenu.Separator className="my-1 h-px bg-line" />
+            <DropdownMenu.Item
+              disabled={build.setups.length < 2}
+              onSelect={() => {
+                const other = row.is_baseline
+                  ? build.setups.find((s) => s.id !== row.id)
+                  : build.setups.find((s) => s.is_baseline);
+                const both = row.is_baseline ? [row.id, other?.id] : [other?.id, row.id];
+                navigate(`/builds/${build.id}/compare?with=${both.filter((id) => id !== undefined).join(",")}`);
+              }}
+            >
+              Side by side…
+            </DropdownMenu.Item>
             <DropdownMenu.Item onSelect={() => setAsking("copy")}>Copy this setup…</DropdownMenu.Item>
             <DropdownMenu.Item onSelect={() => setAsking("rename")}>Rename…</DropdownMenu.Item>
             <DropdownMenu.Item disabled={row.in_use} onSelect={() => patch.mutate({ in_use: true })}>

@@ -10,6 +10,7 @@ import { Findings } from "../findings/Findings";
 import { applyPatch, same } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { sentence } from "../lib/units";
+import { useDriveChanges } from "../lib/useDeepPlan";
 import { type Draft, useDraft } from "../lib/useDraft";
 import { useHelp } from "../lib/useHelp";
 import { type Plan, usePlan } from "../lib/usePlan";
@@ -220,6 +221,7 @@ function StageTape({ build, row, stage, findings }: { build: Build; row: SetupRo
 function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stage: StageName; place: string | undefined }) {
   const draft = useDraft(row);
   const plan = usePlan(draft.doc, build.id, row.is_baseline);
+  const changes = useDriveChanges({ doc: draft.doc, buildId: build.id, isBaseline: row.is_baseline }, !plan.problems.length);
   const help = useHelp();
   const navigate = useNavigate();
   const { units } = useSettings();
@@ -366,7 +368,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
             </button>
           </div>
         )}
-        <OutcomeBand evaluation={evaluation} ranges={plan.ranges} />
+        <OutcomeBand evaluation={evaluation} ranges={plan.ranges} tried={changes.changes?.tried?.held_back} />
         <nav className="nav grid grid-cols-3 border-t border-strong bg-paper desk:hidden" aria-label="Views">
           {(
             [

@@ -1,50 +1,77 @@
-/** Drive: controller, motor, gearing, wheel, rider's cap; what pushes and what holds back. */
+/** Drive: what pushes and what holds back, launch, course, heat, gears, sprockets, riders; and what one change would bring. */
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { useGarage } from "../../app/Header";
-import { useParts } from "../../lib/parts";
-import { type Doc, read } from "../../lib/pointer";
+import { type Doc, type Json, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
-import { duration, plainNumber, sentence, shown, withUnit } from "../../lib/units";
-import { CheckField, NumberField, SelectField } from "../../ui/Field";
+import { duration, plainNumber, sentence, withUnit } from "../../lib/units";
+import { useDriveChanges, useDrivePlan } from "../../lib/useDeepPlan";
+import { useParam } from "../../lib/useParam";
+import { Segmented } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
-import { PickPart } from "../../ui/PickPart";
+import { Trouble } from "../../ui/Trouble";
+import { type Change, WhatIf } from "../../ui/WhatIf";
 import type { StageProps } from "../../workspace/Workspace";
-import { Block, Grid, Heading } from "../Heading";
-import { HeatPlot } from "./HeatPlot";
+import { Block, Heading } from "../Heading";
+import { ChangesSection } from "./ChangesSection";
+import { CourseSection } from "./CourseSection";
+import { ControllerFields, GearingFields, MotorFields, RiderFields } from "./Fields";
+import { GearsSection } from "./GearsSection";
+import { HeatSection } from "./HeatSection";
 import { Knob } from "./Knob";
-import { HOLDS, PushPlot } from "./PushPlot";
+import { LaunchSection } from "./LaunchSection";
+import { ends, LimitsSection } from "./LimitsSection";
+import { PushPlot } from "./PushPlot";
+import { RidersSection } from "./RidersSection";
+import { RideSection } from "./RideSection";
+import { SprocketsSection } from "./SprocketsSection";
+import { SureSection } from "./SureSection";
 
-const HILL_ENDS: Record<string, string> = { traction: "then it slips", "tips back": "then it tips back" };
-
-const THROTTLES = [
-  ["hall", "three-wire Hall"],
-  ["potentiometer", "potentiometer"],
-  ["switch", "switch"],
-  ["unknown", "not known"],
+const MORE = [
+  ["ride", "the ride"],
+  ["launch", "launch"],
+  ["heat", "heat"],
+  ["gears", "gears and modes"],
+  ["limits", "hill, stop, turn"],
+  ["sprockets", "sprockets"],
+  ["changes", "change one thing"],
+  ["riders", "riders"],
+  ["sure", "how sure"],
 ] as const;
 
-export function Drive({ draft, plan }: StageProps) {
+export function Drive({ build, row, draft, plan }: StageProps) {
   const { units } = useSettings();
   const { doc } = draft;
   const garage = useGarage();
-  const parts = useParts();
+  const of = { doc, buildId: build.id, isBaseline: row.is_baseline };
+  const deep = useDrivePlan(of);
+  const changes = useDriveChanges(of);
+  const [asked, setMore] = useParam("more", MORE[0][0]);
+  const more = MORE.find(([key]) => key === asked)?.[0] ?? MORE[0][0];
+  const [change, setChange] = useState<Change>();
   const overview = useQuery({
     queryKey: ["garage", garage?.id],
     queryFn: () => unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garage?.id ?? 0 } } })),
     enabled: garage !== undefined,
   });
+  const riders = overview.data?.riders ?? [];
   const evaluation = plan.evaluation;
   const o = evaluation?.outcome;
   const mark = (read(doc, "/throttle/limiter_mark") as number | null) ?? 1;
   const direct = read(doc, "/controller/kind") === "none";
-  const kind = String(read(doc, "/drivetrain/kind") ?? "");
-  const held = evaluation?.held_back;
+  const quick = evaluation?.held_back;
+  const held = quick?.state === "over" ? quick : (changes.changes?.tried?.held_back ?? quick);
   const setMark = (value: number) =>
     draft.edit("/throttle", {
       ...((read(doc, "/throttle") as Doc | null) ?? { kind: "unknown" }),
       limiter_mark: value >= 0.999 ? null : Math.round(value * 100) / 100,
     });
+  const ridesNow = (name: string) => {
+    const rider = riders.find((r) => r.name === name);
+    if (rider) draft.edit("/rider", { ...(rider.document as Doc), name } as Json);
+  };
+  const known = deep.plan?.known ? deep.plan : undefined;
   return (
     <>
       <Heading title="Drive" line="What pushes, what holds back, and what gets hot." />
@@ -82,12 +109,6 @@ export function Drive({ draft, plan }: StageProps) {
                   </div>
                 </div>
               )}
-              {evaluation.curves.knob && (
-                <p className="text-small text-ink2">
-                  A mark is no percentage: 5 gives {withUnit(evaluation.curves.knob.y[4] ?? 0, "speed", units)}, 10 gives{" "}
-                  {withUnit(evaluation.curves.knob.y[9] ?? 0, "speed", units)} at half charge.
-                </p>
-              )}
             </div>
             {held && (
               <div className="border-l-4 border-amber pl-3">
@@ -114,10 +135,7 @@ export function Drive({ draft, plan }: StageProps) {
                         : "at launch",
                   ],
                   ["Stalled, burns in", o.stalled_to_stop_s == null ? "never" : duration(o.stalled_to_stop_s)],
-                  [
-                    "Steepest hill",
-                    `${Math.round(100 * o.hill_grade)} %, ${HILL_ENDS[o.hill_ends_by] ?? HOLDS[o.hill_ends_by.replace("motor:", "")] ?? o.hill_ends_by}`,
-                  ],
+                  ["Steepest hill", `${Math.round(100 * o.hill_grade)} %, then ${ends(o.hill_ends_by)}`],
                 ] as const
               ).map(([name, text]) => (
                 <div key={name} className="border-b border-line">
@@ -133,153 +151,67 @@ export function Drive({ draft, plan }: StageProps) {
           Motor, controller and packs make the push: enter them below and the plot appears.
         </p>
       )}
+      {evaluation && o && (
+        <div className="mt-4 border-t border-line pt-3">
+          <div className="mb-3 max-w-full overflow-x-auto [&_button]:whitespace-nowrap [&_fieldset]:w-max [&_fieldset]:max-w-none">
+            <Segmented label="More about driving" value={more} options={MORE} onChange={setMore} />
+          </div>
+          {change && (
+            <WhatIf
+              of={of}
+              now={evaluation}
+              change={change}
+              apply={() => {
+                draft.replace(change.doc, sentence(change.label, units).slice(0, 70));
+                setChange(undefined);
+              }}
+              leave={() => setChange(undefined)}
+            />
+          )}
+          <Trouble error={deep.error ?? changes.error} />
+          {more === "sure" ? (
+            <SureSection evaluation={evaluation} ranges={plan.ranges} />
+          ) : more === "changes" || more === "sprockets" ? (
+            !changes.changes ? (
+              <p role="status">Trying every change, one at a time…</p>
+            ) : more === "changes" && changes.changes.tried ? (
+              <ChangesSection tried={changes.changes.tried} tryOut={setChange} />
+            ) : more === "sprockets" && changes.changes.sprockets ? (
+              <SprocketsSection sprockets={changes.changes.sprockets} doc={doc} tryOut={setChange} />
+            ) : (
+              <p className="text-ink2">It does not move yet: see the findings for what keeps it.</p>
+            )
+          ) : !deep.plan ? (
+            <p role="status">Working it out…</p>
+          ) : !known ? (
+            <p className="text-ink2">It does not move yet: see the findings for what keeps it.</p>
+          ) : (
+            <>
+              {more === "ride" && known.ride && <RideSection key={known.ride.course} ride={known.ride} />}
+              {more === "launch" && known.launch && <LaunchSection launch={known.launch} />}
+              {more === "heat" && known.heat && <HeatSection heat={known.heat} />}
+              {more === "gears" && <GearsSection gears={known.gears} />}
+              {more === "limits" && <LimitsSection plan={known} />}
+              {more === "riders" && (
+                <RidersSection riders={known.riders} note={known.cap_note} build={build.name} choose={ridesNow} />
+              )}
+            </>
+          )}
+        </div>
+      )}
+      <div className="mt-4 border-t border-line pt-3">
+        <Block title="Course" line="Where it is ridden: the run time, the heat and the fuse follow it.">
+          <CourseSection />
+        </Block>
+      </div>
       <div className="mt-4 grid grid-cols-2 gap-6 border-t border-line pt-3 max-desk:grid-cols-1">
         <div className="grid content-start gap-5">
-          <Block title="Motor">
-            <Grid min={128}>
-              <SelectField
-                label="Kind"
-                pointer="/motor/kind"
-                options={["small gear motor", "brushed", "hub", "brushless mid"].map((k) => [k, k] as const)}
-              />
-              <SelectField
-                label="How many"
-                pointer="/motor/wiring"
-                options={[
-                  ["single", "one"],
-                  ["parallel", "two, in parallel (high)"],
-                  ["series", "two, in series (low)"],
-                ]}
-                onPick={(v) =>
-                  draft.edit("/motor", {
-                    ...((read(doc, "/motor") as Doc | null) ?? { kind: "brushed" }),
-                    wiring: v,
-                    count: v === "single" ? 1 : 2,
-                  })
-                }
-              />
-              <NumberField label="Plate volts" pointer="/motor/volts_v" unit="V" />
-              <NumberField label="Plate watts, each" pointer="/motor/power_w" unit="W" />
-              <NumberField label="Rated speed" pointer="/motor/speed_rpm" unit="rpm" />
-              <NumberField label="No-load speed" pointer="/motor/no_load_rpm" unit="rpm" />
-              <NumberField label="Motor mass, each" pointer="/motor/mass_kg" kind="mass" />
-            </Grid>
-          </Block>
-          <Block title="Controller">
-            <PickPart
-              label="Take a common one"
-              className="mb-3 block"
-              parts={parts.controllers}
-              onPick={(part) => draft.edit("/controller", part)}
-            />
-            <Grid min={128}>
-              <SelectField
-                label="Kind"
-                pointer="/controller/kind"
-                options={[
-                  ["none", "none: pedal straight to motor"],
-                  ["brushed", "brushed"],
-                  ["brushless", "brushless"],
-                ]}
-              />
-              {!direct && (
-                <>
-                  <NumberField label="Label volts" pointer="/controller/nominal_v" unit="V" />
-                  <NumberField label="Most volts" pointer="/controller/max_v" unit="V" />
-                  <NumberField label="Low cut-off" pointer="/controller/undervoltage_v" unit="V" />
-                  <NumberField label="Bank-side limit" pointer="/controller/battery_limit_a" unit="A" />
-                  <NumberField label="Motor-side limit" pointer="/controller/phase_limit_a" unit="A" />
-                  <SelectField label="Reads a throttle" pointer="/controller/throttle" options={THROTTLES} />
-                  <SelectField label="Throttle there is" pointer="/throttle/kind" options={THROTTLES} />
-                  <CheckField label="Brake lever has a sensor" pointer="/throttle/brake_cut_off_present" />
-                  <CheckField label="Brake cut-off wired" pointer="/throttle/brake_cut_off_wired" />
-                  <CheckField label="Rider can reach the limiter" pointer="/throttle/limiter_reachable" />
-                  <CheckField label="Pre-charge path" pointer="/controller/precharge" />
-                </>
-              )}
-              {direct && <NumberField label="Pedal switch stands" pointer="/pedal_switch/rating_a" unit="A" />}
-              {read(doc, "/vehicle/family") === "quad" && (
-                <CheckField label="Foot switch wired" pointer="/throttle/foot_switch_wired" />
-              )}
-            </Grid>
-          </Block>
+          <MotorFields />
+          <ControllerFields />
         </div>
         <div className="grid content-start gap-5">
-          {evaluation && (
-            <Block title="Winding heat">
-              <HeatPlot evaluation={evaluation} />
-            </Block>
-          )}
-          <Block title="Gearing and wheel">
-            <Grid min={128}>
-              <SelectField
-                label="Drive"
-                pointer="/drivetrain/kind"
-                options={["hub", "chain", "plastic gearbox", "differential", "worm transaxle"].map((k) => [k, k] as const)}
-              />
-              {kind === "chain" && (
-                <>
-                  <NumberField label="Motor teeth" pointer="/drivetrain/motor_teeth" plain whole />
-                  <NumberField label="Wheel teeth" pointer="/drivetrain/wheel_teeth" plain whole />
-                </>
-              )}
-              {kind !== "hub" && (
-                <NumberField
-                  label={kind === "chain" ? "Ratio, if not by teeth" : "Ratio"}
-                  pointer="/drivetrain/ratio"
-                  unit=": 1"
-                />
-              )}
-              <NumberField label="Wheel across" pointer="/wheel/diameter_m" kind="small" />
-              <SelectField
-                label="Tyre"
-                pointer="/wheel/tyre"
-                options={[
-                  ["plastic", "plastic"],
-                  ["banded plastic", "plastic, rubber band"],
-                  ["solid", "solid"],
-                  ["pneumatic", "pneumatic"],
-                ]}
-              />
-            </Grid>
-          </Block>
-          <Block title="Rider and ground">
-            {(overview.data?.riders.length ?? 0) > 0 && (
-              <div className="mb-3 flex flex-wrap gap-1.5">
-                {overview.data?.riders.map((r) => (
-                  <button
-                    key={r.id}
-                    type="button"
-                    className="btn"
-                    aria-pressed={read(doc, "/rider/name") === r.name}
-                    onClick={() => draft.edit("/rider", r.document as Doc)}
-                  >
-                    {r.name}
-                  </button>
-                ))}
-              </div>
-            )}
-            <Grid min={128}>
-              <NumberField label="Age" pointer="/rider/age_years" unit="years" plain />
-              <NumberField label="Rider's mass" pointer="/rider/mass_kg" kind="mass" />
-              <NumberField
-                label="Speed cap"
-                pointer="/rider/cap_m_s"
-                kind="speed"
-                {...(o?.cap_m_s == null ? {} : { typical: shown(o.cap_m_s, "speed", units) })}
-              />
-              <SelectField
-                label="Ground"
-                pointer="/ground/surface"
-                options={["paving", "packed dirt", "short grass", "long grass", "deep sand"].map((k) => [k, k] as const)}
-              />
-              <NumberField label="Steepest slope" pointer="/ground/hill_grade" kind="grade" plain />
-              <NumberField label="Warm day" pointer="/ground/ambient_c" kind="temp" plain />
-            </Grid>
-            <p className="mt-2 text-small text-ink3">
-              A speed cap is a starting point. Local rules on where such machines may be ridden and the maker's limits come first.
-            </p>
-          </Block>
+          <GearingFields />
+          <RiderFields riders={riders} cap={o?.cap_m_s} />
         </div>
       </div>
     </>

@@ -15,6 +15,15 @@ export const HOLDS: Record<string, string> = {
   undervoltage: "low cut-off holds",
 };
 
+/** Each limit's stretch has its own ground. */
+const SHADES: Record<string, string> = {
+  grip: "var(--amber-tint)",
+  phase: "var(--paper-sunk)",
+  battery: "var(--focus-tint)",
+  source: "var(--amber-tint)",
+  undervoltage: "var(--hot-tint)",
+};
+
 export const PushPlot = memo(function PushPlot({ evaluation }: { evaluation: Evaluation }) {
   const { units } = useSettings();
   const o = evaluation.outcome;
@@ -33,7 +42,8 @@ export const PushPlot = memo(function PushPlot({ evaluation }: { evaluation: Eva
     dy: 24,
   };
   const cap = o.cap_m_s == null ? null : speed(o.cap_m_s);
-  const words: Words[] = (evaluation.curves.force_limits ?? [])
+  const limits = evaluation.curves.force_limits ?? [];
+  const words: Words[] = limits
     .filter((s) => Number(s.to) - Number(s.from) > 0.08 * (push.x.at(-1) ?? 1) && Number(s.from) < o.top_speed_m_s)
     .map((s) => {
       const middle = (Number(s.from) + Math.min(Number(s.to), o.top_speed_m_s)) / 2;
@@ -54,7 +64,15 @@ export const PushPlot = memo(function PushPlot({ evaluation }: { evaluation: Eva
       x={[0, end]}
       y={[0, high]}
       height={270}
-      zones={cap !== null && cap < end ? [{ x0: cap, colour: "var(--hot-tint)", opacity: 0.75 }] : []}
+      zones={[
+        ...limits.map((s) => ({
+          x0: speed(Number(s.from)),
+          x1: speed(Number(s.to)),
+          colour: SHADES[String(s.limit)] ?? "var(--paper)",
+          opacity: 0.55,
+        })),
+        ...(cap !== null && cap < end ? [{ x0: cap, colour: "var(--hot-tint)", opacity: 0.75 }] : []),
+      ]}
       bands={[{ x: push.x.filter((v) => v <= o.top_speed_m_s).map(speed), low: level.y, high: push.y, opacity: 0.18 }]}
       lines={[
         { ...xs(free), colour: "var(--ink-3)", dash: "3 4", width: 1.4 },

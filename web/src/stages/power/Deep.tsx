@@ -8,29 +8,12 @@ import { Segmented, SelectField, useForm } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
 import { PickPart, type ShipWithPart } from "../../ui/PickPart";
 import { Plot } from "../../ui/Plot";
+import { Head, printAlone, td, th } from "../../ui/Table";
 import { Block, Grid } from "../Heading";
 import { letter, type Row, spotName } from "./rows";
 
 const COLOURS = ["var(--leaf-deep)", "var(--focus)", "var(--hot-deep)", "var(--amber-line)", "var(--ink)"];
 const DASHES = [undefined, "7 3", "3 3", "9 3 2 3", "1.5 3"];
-const th = "py-0.5 pr-2 text-left font-semibold";
-const td = "py-0.5 pl-2 text-right whitespace-nowrap";
-
-/** Column heads: the first to the left, numbers to the right. */
-function Head({ names }: { names: string[] }) {
-  return (
-    <thead>
-      <tr className="text-ink3">
-        {names.map((name, i) => (
-          <th key={name} scope="col" className={`${i ? td : th} align-bottom ${name.length > 12 ? "!whitespace-normal" : ""}`}>
-            {name}
-          </th>
-        ))}
-      </tr>
-    </thead>
-  );
-}
-
 /** Each row's amps from full to the end, who ends the ride, what stays in whom. */
 export function Sharing({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
   const [start, setStart] = useState("full");
@@ -296,15 +279,7 @@ export function Meter({ plan }: { plan: PowerPlan }) {
             </tbody>
           </table>
         </div>
-        <button
-          type="button"
-          className="btn mt-2"
-          onClick={() => {
-            document.documentElement.dataset.printing = "handlebar";
-            window.print();
-            delete document.documentElement.dataset.printing;
-          }}
-        >
+        <button type="button" className="btn mt-2" onClick={() => printAlone("handlebar")}>
           Print for the handlebar
         </button>
       </Block>

@@ -1,0 +1,306 @@
+/** Setups of a build side by side: what the rider gets with its likely range, only what differs, and the limit they share. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
+import { type Build, type Comparison, client, unwrap } from "../api/client";
+import { Header } from "../app/Header";
+import { useSettings } from "../lib/settings";
+import { duration, plainNumber, sentence, toShown, type UnitChoice, unitOf, withUnit } from "../lib/units";
+import { Glyph } from "../ui/Glyph";
+import { Trouble } from "../ui/Trouble";
+
+const MOST = 6;
+const COLOURS = ["var(--ink)", "var(--leaf-deep)", "var(--hot-deep)", "var(--focus)", "var(--amber-line)", "var(--ink-3)"];
+type Row = Comparison["outcomes"][number];
+
+const SAY: Record<Row["kind"], (value: number, units: UnitChoice) => string> = {
+  speed: (v, u) => withUnit(v, "speed", u),
+  length: (v, u) => withUnit(v, "length", u),
+  time: (v) => duration(v),
+  grade: (v) => `${Math.round(100 * v)} %`,
+  amps: (v) => `${plainNumber(v, v < 10 ? 1 : 0)} A`,
+  volts: (v) => `${v.toFixed(1)} V`,
+  temp: (v, u) => `${Math.round(toShown(v, u.temp))} ${u.temp}`,
+  wh_per_km: (v) => `${plainNumber(v, 1)} Wh/km`,
+  plain: (v) => v.toFixed(1),
+};
+
+/** A difference in the row's own unit, with its sign. */
+export function difference(kind: Row["kind"], value: number, units: UnitChoice): string {
+  const sign = value > 0 ? "+" : "−";
+  const size = Math.abs(value);
+  const text =
+    kind === "temp"
+      ? `${Math.round(size * (units.temp === "°F" ? 1.8 : 1))}`
+      : kind === "time"
+        ? duration(size)
+        : kind === "speed" || kind === "length"
+          ? toShown(size, unitOf(kind, units)).toFixed(1)
+          : kind === "grade"
+            ? `${Math.round(100 * size)}`
+            : plainNumber(size, size < 10 ? 1 : 0);
+  return /^[0.]+( s)?$/.test(text) ? "same" : `${sign}${text}`;
+}
+
+function Bars({ row, units }: { row: Row; units: UnitChoice }) {
+  const ends = row.cells.flatMap((c) => [c.low, c.high, c.value]).filter((v): v is number => v != null);
+  const low = Math.min(...ends);
+  const high = Math.max(...ends, low + 1e-9);
+  const at = (v: number) => 4 + (92 * (v - low)) / (high - low);
+  const first = row.cells[0]?.value;
+  return (
+    <svg
+      viewBox={`0 0 100 ${row.cells.length * 6 + 2}`}
+      className="h-auto w-full min-w-[90px]"
+      preserveAspectRatio="none"
+      role="img"
+      aria-label={row.cells.map((c) => (c.value == null ? "–" : SAY[row.kind](c.value, units))).join(", ")}
+    >
+      {first != null && (
+        <line x1={at(first)} x2={at(first)} y1="0" y2={row.cells.length * 6 + 2} stroke="var(--ink)" strokeWidth=".8" />
+      )}
+      {row.cells.map((c, i) => (
+        <g key={i}>
+          {c.low != null && c.high != null && (
+            <rect
+              x={at(c.low)}
+              width={Math.max(at(c.high) - at(c.low), 0.8)}
+              y={i * 6 + 2}
+              height="4"
+              fill={COLOURS[i]}
+              opacity=".28"
+            />
+          )}
+          {c.value != null && <rect x={at(c.value) - 0.7} width="1.4" y={i * 6 + 1} height="6" fill={COLOURS[i]} />}
+        </g>
+      ))}
+    </svg>
+  );
+}
+
+/** The trails over each other: each station's share, one mark a setup. */
+function Trails({ found }: { found: Comparison }) {
+  const ids = Object.keys(found.stations);
+  return (
+    <section className="card p-3">
+      <h2 className="text-[15px]">The trails</h2>
+      <p className="mb-2 text-ink2">What each station is asked, of what it stands. Beyond the line it is over.</p>
+      <ul className="grid gap-1">
+        {ids.map((id) => (
+          <li key={id} className="grid grid-cols-[110px_minmax(0,1fr)] items-center gap-2 text-small">
+            <span className="truncate">{found.stations[id]}</span>
+            <span className="relative block bg-paper" style={{ height: 6 * found.setups.length + 4 }}>
+              <span className="absolute inset-y-0 w-px bg-hotdeep" style={{ left: "80%" }} aria-hidden="true" />
+              {found.setups.map((s, i) => {
+                const share = s.shares[id];
+                return share === undefined ? null : (
+                  <span
+                    key={s.name}
+                    className="absolute left-0 h-[5px] rounded-r"
+                    style={{ top: 2 + 6 * i, width: `${Math.min(share, 1.25) * 80}%`, background: COLOURS[i] }}
+                    title={`${s.name}: ${Math.round(100 * share)} %`}
+                  />
+                );
+              })}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Chooser({ build, chosen, set }: { build: Build; chosen: number[]; set: (ids: number[]) => void }) {
+  return (
+    <fieldset className="mb-3 flex flex-wrap gap-1.5" aria-label="Which setups">
+      {build.setups.map((s) => {
+        const on = chosen.includes(s.id);
+        return (
+          <button
+            key={s.id}
+            type="button"
+            className="btn"
+            aria-pressed={on}
+            disabled={!on && chosen.length >= MOST}
+            onClick={() => set(on ? chosen.filter((id) => id !== s.id) : [...chosen, s.id])}
+          >
+            {on && (
+              <span
+                className="inline-block size-2.5 rounded-full"
+                style={{ background: COLOURS[chosen.indexOf(s.id)] }}
+                aria-hidden="true"
+              />
+            )}{" "}
+            {s.name}
+            {s.is_baseline && <span className="text-ink3"> as found</span>}
+          </button>
+        );
+      })}
+    </fieldset>
+  );
+}
+
+export function Compare() {
+  const { buildId } = useParams();
+  const id = Number(buildId);
+  const { units } = useSettings();
+  const [params, setParams] = useSearchParams();
+  const [all, setAll] = useState(false);
+  const build = useQuery({
+    queryKey: ["build", id],
+    queryFn: () => unwrap(client.GET("/api/builds/{build_id}", { params: { path: { build_id: id } } })),
+  });
+  const setups = build.data?.setups ?? [];
+  const asked = (params.get("with") ?? "")
+    .split(",")
+    .map(Number)
+    .filter((one) => setups.some((s) => s.id === one));
+  const base = setups.find((s) => s.is_baseline)?.id;
+  const start = [base, setups.find((s) => s.in_use && s.id !== base)?.id ?? setups.find((s) => s.id !== base)?.id];
+  const chosen = asked.length ? asked : start.filter((one): one is number => one !== undefined);
+  const found = useQuery({
+    queryKey: ["compare", chosen, setups.map((s) => s.version)],
+    queryFn: () => unwrap(client.POST("/api/compare", { body: { setup_ids: chosen, drafts: {} } })),
+    enabled: chosen.length >= 2,
+  });
+  const c = chosen.length >= 2 ? found.data : undefined;
+  const kept = <T extends { differs: boolean }>(rows: T[]) => rows.filter((r) => all || r.differs);
+  const columns = { gridTemplateColumns: `150px minmax(90px,1fr) repeat(${c?.setups.length ?? 1}, minmax(92px,1fr))` };
+  return (
+    <div className="min-h-full">
+      <Header
+        crumb={
+          <>
+            <Link to="/" className="underline underline-offset-3 max-desk:hidden">
+              Garage
+            </Link>
+            <span className="max-desk:hidden">/</span>
+            <Link to={`/builds/${id}`} className="truncate font-bold text-ink">
+              {build.data?.name ?? "…"}
+            </Link>
+          </>
+        }
+      />
+      <main className="mx-auto max-w-[1240px] p-4">
+        <h1 className="text-[21px]">Side by side</h1>
+        <p className="mb-3 text-ink2">The first one chosen is what the others are held against.</p>
+        <Trouble error={build.error ?? found.error} />
+        {build.data && (
+          <Chooser
+            build={build.data}
+            chosen={chosen}
+            set={(ids) => setParams(ids.length ? { with: ids.join(",") } : {}, { replace: true })}
+          />
+        )}
+        {chosen.length < 2 && build.data && (
+          <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">
+            {setups.length < 2
+              ? "This build has one setup. Copy it in its menu and change the copy: then the two can be compared."
+              : "Choose one more."}
+          </p>
+        )}
+        {chosen.length >= 2 && !c && !found.error && <p role="status">Working out each setup…</p>}
+        {c && (
+          <div className="grid grid-cols-[minmax(0,1fr)_300px] gap-5 max-wide:grid-cols-1">
+            <div className="grid min-w-0 content-start gap-5">
+              {c.shared_limit && <p className="border-l-4 border-amber pl-3">{c.shared_limit}</p>}
+              <section className="overflow-x-auto">
+                <div className="min-w-[520px]" role="table" aria-label="What the rider gets">
+                  <div role="row" className="grid items-end gap-2 border-b-[1.5px] border-ink pb-1" style={columns}>
+                    <h2 role="columnheader" className="text-[15px]">
+                      What the rider gets
+                    </h2>
+                    <span role="columnheader" className="text-small text-ink3">
+                      likely range
+                    </span>
+                    {c.setups.map((s, i) => (
+                      <span role="columnheader" key={s.name} className="text-right font-bold" style={{ color: COLOURS[i] }}>
+                        {s.name}
+                      </span>
+                    ))}
+                  </div>
+                  {kept(c.outcomes).map((r) => (
+                    <div role="row" key={r.id} className="grid items-center gap-2 border-b border-line py-1" style={columns}>
+                      <span role="rowheader" className="text-small">
+                        {r.label}
+                      </span>
+                      <span role="cell">
+                        <Bars row={r} units={units} />
+                      </span>
+                      {r.cells.map((cell, i) => (
+                        <span role="cell" key={i} className="text-right">
+                          <b>{cell.value == null ? "–" : SAY[r.kind](cell.value, units)}</b>
+                          {i > 0 && cell.against_first != null && (
+                            <span className="block text-small text-ink2">{difference(r.kind, cell.against_first, units)}</span>
+                          )}
+                        </span>
+                      ))}
+                    </div>
+                  ))}
+                </div>
+              </section>
+              <section className="overflow-x-auto">
+                <table className="w-full min-w-[520px] text-small">
+                  <thead>
+                    <tr className="border-b-[1.5px] border-ink">
+                      <th scope="col" className="py-1 text-left">
+                        <h2 className="text-[15px]">What was changed</h2>
+                      </th>
+                      {c.setups.map((s, i) => (
+                        <th scope="col" key={s.name} className="pl-3 text-left" style={{ color: COLOURS[i] }}>
+                          {s.name}
+                        </th>
+                      ))}
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {kept(c.changes).map((r) => (
+                      <tr key={r.path} className="border-b border-line align-top">
+                        <th scope="row" className="py-1 pr-2 text-left font-semibold">
+                          {r.label}
+                        </th>
+                        {r.values.map((v, i) => (
+                          <td key={i} className={`py-1 pl-3 ${i > 0 && v !== r.values[0] ? "bg-ambertint" : "text-ink2"}`}>
+                            {i > 0 && v === r.values[0] ? "same" : sentence(v, units)}
+                          </td>
+                        ))}
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+                {kept(c.changes).length === 0 && <p className="text-ink2">The machines are alike in all that is entered.</p>}
+              </section>
+              <label className="flex min-h-8 items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="size-5 accent-[var(--leaf-deep)]"
+                  checked={all}
+                  onChange={(e) => setAll(e.target.checked)}
+                />
+                show the {c.alike} that are the same, too
+              </label>
+            </div>
+            <div className="grid content-start gap-4">
+              <ul className="grid gap-3">
+                {c.setups.map((s, i) => (
+                  <li key={s.name} className="card p-3" style={{ borderLeft: `5px solid ${COLOURS[i]}` }}>
+                    <h2 className="text-[15px]">
+                      <Link to={`/builds/${id}/setups/${chosen[i]}/drive`}>{s.name}</Link>
+                    </h2>
+                    <p>
+                      <Glyph mark={s.stops ? "stop" : s.cautions ? "caution" : "fine"} size={13} quiet /> {s.stops}{" "}
+                      {s.stops === 1 ? "stop" : "stops"}, {s.cautions} {s.cautions === 1 ? "caution" : "cautions"}
+                    </p>
+                    {s.titles.length > 0 && <p className="text-small text-hottext">{s.titles.join("; ")}</p>}
+                    <p className="text-small text-ink2">{sentence(s.held_back, units)}</p>
+                  </li>
+                ))}
+              </ul>
+              <Trails found={c} />
+            </div>
+          </div>
+        )}
+      </main>
+    </div>
+  );
+}

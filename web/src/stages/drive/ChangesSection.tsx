@@ -1,0 +1,69 @@
+/** One thing at a time: what each change brings and costs, by evaluating the whole machine with it. */
+import type { Changes } from "../../api/client";
+import type { Doc } from "../../lib/pointer";
+import { useSettings } from "../../lib/settings";
+import { duration, sentence, toShown, unitOf } from "../../lib/units";
+import { Glyph } from "../../ui/Glyph";
+import { Head, td, th } from "../../ui/Table";
+import type { Change } from "../../ui/WhatIf";
+
+const signed = (value: number, digits: number, unit: string) => {
+  const text = Math.abs(value).toFixed(digits);
+  return Number(text) === 0 ? "±0" : `${value > 0 ? "+" : "−"}${text} ${unit}`.trim();
+};
+
+export function ChangesSection({ tried, tryOut }: { tried: NonNullable<Changes["tried"]>; tryOut: (change: Change) => void }) {
+  const { units } = useSettings();
+  const speed = unitOf("speed", units);
+  const temp = units.temp === "°F" ? 1.8 : 1;
+  return (
+    <div className="grid gap-3">
+      <p className="border-l-4 border-amber pl-3">{sentence(tried.held_back.sentence, units)}</p>
+      <div className="overflow-x-auto">
+        <table className="w-full text-small">
+          <Head
+            names={["Change one thing", "top speed", "launch", "hill", "ride", "winding", "stops in", "least room left", ""]}
+          />
+          <tbody>
+            {tried.changes.map((c) => (
+              <tr key={c.lever} className="border-t border-line">
+                <th scope="row" className={`${th} min-w-[150px]`}>
+                  {sentence(c.label, units)}
+                  <span className="block font-normal text-ink3">{sentence(c.detail, units)}</span>
+                </th>
+                <td className={`${td} ${c.top_gain_m_s > 0.02 ? "font-bold" : ""}`}>
+                  {signed(toShown(c.top_gain_m_s, speed), 1, speed)}
+                </td>
+                <td className={td}>{signed(c.launch_gain_s, 1, "s")}</td>
+                <td className={td}>{signed(100 * c.hill_gain, 0, "%")}</td>
+                <td className={td}>
+                  {Math.abs(c.run_time_gain_s) < 30
+                    ? "±0"
+                    : `${c.run_time_gain_s > 0 ? "+" : "−"}${duration(Math.abs(c.run_time_gain_s))}`}
+                </td>
+                <td className={td}>{signed(temp * c.winding_gain_k, 0, units.temp)}</td>
+                <td className={td}>{signed(toShown(c.stop_gain_m, units.length), 1, units.length)}</td>
+                <td className={`${td} ${c.worst_share > 1 ? "text-hottext" : ""}`}>
+                  <Glyph mark={c.worst_share > 1 ? "stop" : c.worst_share > 0.85 ? "caution" : "fits"} size={12} />{" "}
+                  {c.worst_station} {Math.round(100 * c.worst_share)} %
+                </td>
+                <td className={td}>
+                  <button
+                    type="button"
+                    className="btn !min-h-7 !px-2"
+                    onClick={() => tryOut({ label: c.label, doc: c.document as Doc })}
+                  >
+                    Try
+                  </button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="text-small text-ink3">
+        Each line is the whole machine computed again with that one change. A watt on a controller's label is not its amp limit.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,179 @@
+/** The course: one of those shipped, the setup's own stretches, or one read from a file; and out again as a table. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useRef } from "react";
+import { client, unwrap } from "../../api/client";
+import { type Doc, type Json, read } from "../../lib/pointer";
+import { NumberField, SelectField, TextField, useForm } from "../../ui/Field";
+import { Trouble } from "../../ui/Trouble";
+
+const SURFACES = ["paving", "packed dirt", "short grass", "long grass", "deep sand"].map((k) => [k, k] as const);
+const PACES = [
+  ["share", "share of the top speed"],
+  ["speed_m_s", "a speed"],
+  ["throttle", "a throttle"],
+  ["coast", "let it roll"],
+] as const;
+const MOST = 60;
+
+const paceOf = (s: Doc) => (s.coast ? "coast" : s.throttle != null ? "throttle" : s.speed_m_s != null ? "speed_m_s" : "share");
+const START: Record<string, Doc> = {
+  share: { share: 0.8, speed_m_s: null, throttle: null, coast: false },
+  speed_m_s: { share: null, speed_m_s: 3, throttle: null, coast: false },
+  throttle: { share: null, speed_m_s: null, throttle: 1, coast: false },
+  coast: { share: null, speed_m_s: null, throttle: null, coast: true },
+};
+
+export function CourseSection() {
+  const { doc, edit } = useForm();
+  const picker = useRef<HTMLInputElement>(null);
+  const shipped = useQuery({
+    queryKey: ["courses"],
+    queryFn: () => unwrap(client.GET("/api/courses")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const course = read(doc, "/course") as Doc | null;
+  const segments = (course?.segments as Doc[] | undefined) ?? [];
+  const setSegments = (next: Doc[]) => edit("/course", { ...course, segments: next } as unknown as Json);
+  const readFile = useMutation({
+    mutationFn: async (file: File) =>
+      unwrap(
+        client.POST("/api/courses/read", {
+          body: { name: file.name.replace(/\.[^.]+$/, "").slice(0, 60) || "Own course", text: await file.text() },
+        }),
+      ),
+    onSuccess: (found) => edit("/course", found as unknown as Json),
+  });
+  const asTable = useMutation({
+    mutationFn: async () => {
+      const text = await unwrap(client.POST("/api/courses/csv", { body: { course: course as never }, parseAs: "text" }));
+      const link = document.createElement("a");
+      link.href = URL.createObjectURL(new Blob([text as string], { type: "text/csv" }));
+      link.download = `${String(course?.name ?? "course")}.csv`;
+      link.click();
+      URL.revokeObjectURL(link.href);
+    },
+  });
+  const known = shipped.data?.find((c) => c.name === course?.name);
+  return (
+    <div className="grid gap-3">
+      <div className="flex flex-wrap gap-1.5">
+        <button type="button" className="btn" aria-pressed={!course} onClick={() => edit("/course", null)}>
+          Steady
+        </button>
+        {shipped.data?.map((c) => (
+          <button
+            key={String(c.name)}
+            type="button"
+            className="btn"
+            aria-pressed={course?.name === c.name}
+            onClick={() => edit("/course", c as unknown as Json)}
+          >
+            {String(c.name)}
+          </button>
+        ))}
+        {course && !known && (
+          <button type="button" className="btn" aria-pressed={true}>
+            {String(course.name)}
+          </button>
+        )}
+        <input
+          ref={picker}
+          type="file"
+          accept=".gpx,.csv,.txt,text/csv,application/gpx+xml"
+          className="sr-only"
+          aria-label="Course file, GPX or CSV"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            e.target.value = "";
+            if (file) readFile.mutate(file);
+          }}
+        />
+        <button type="button" className="btn" onClick={() => picker.current?.click()} disabled={readFile.isPending}>
+          {readFile.isPending ? "Reading…" : "Read GPX or CSV"}
+        </button>
+        {course && (
+          <button type="button" className="btn quiet" onClick={() => asTable.mutate()}>
+            Save as CSV
+          </button>
+        )}
+      </div>
+      <Trouble error={readFile.error ?? asTable.error} />
+      {!course ? (
+        <p className="text-ink2">
+          Steady: 80 % of the top speed on this ground's slope until something ends it. Choose a course to ride stretches, slopes
+          and stops.
+        </p>
+      ) : (
+        <details open={segments.length <= 3}>
+          <summary className="font-bold">
+            {segments.length} {segments.length === 1 ? "stretch" : "stretches"}, ridden round and round
+          </summary>
+          <div className="mt-2 max-w-[260px]">
+            <TextField label="Name of the course" pointer="/course/name" />
+          </div>
+          <ol className="mt-2 grid gap-2">
+            {segments.map((s, i) => {
+              const at = `/course/segments/${i}`;
+              const pace = paceOf(s);
+              return (
+                <li
+                  key={i}
+                  className="grid grid-cols-[20px_repeat(auto-fill,minmax(112px,1fr))] items-end gap-2 border-t border-line pt-2"
+                >
+                  <b className="self-center">{i + 1}</b>
+                  {s.time_s == null ? (
+                    <NumberField label="Length" pointer={`${at}/length_m`} kind="length" plain />
+                  ) : (
+                    <NumberField label="Time" pointer={`${at}/time_s`} unit="s" plain />
+                  )}
+                  <NumberField label="Slope" pointer={`${at}/grade`} kind="grade" plain />
+                  <SelectField
+                    label="Ground"
+                    pointer={`${at}/surface`}
+                    options={[["", "as the setup"], ...SURFACES]}
+                    onPick={(v) => edit(`${at}/surface`, v || null)}
+                  />
+                  <label className="min-w-0">
+                    <span className="mb-1 block text-small font-bold text-ink2">Pace</span>
+                    <select
+                      className="input"
+                      value={pace}
+                      onChange={(e) => setSegments(segments.map((o, k) => (k === i ? { ...o, ...START[e.target.value] } : o)))}
+                    >
+                      {PACES.map(([v, words]) => (
+                        <option key={v} value={v}>
+                          {words}
+                        </option>
+                      ))}
+                    </select>
+                  </label>
+                  {pace === "share" && <NumberField label="Share" pointer={`${at}/share`} kind="grade" plain />}
+                  {pace === "speed_m_s" && <NumberField label="Speed" pointer={`${at}/speed_m_s`} kind="speed" plain />}
+                  {pace === "throttle" && <NumberField label="Throttle" pointer={`${at}/throttle`} kind="grade" plain />}
+                  <NumberField label="Then stands" pointer={`${at}/stop_s`} unit="s" plain />
+                  <button
+                    type="button"
+                    className="btn quiet"
+                    disabled={segments.length === 1}
+                    onClick={() => setSegments(segments.filter((_, k) => k !== i))}
+                    aria-label={`Take stretch ${i + 1} out`}
+                  >
+                    Take out
+                  </button>
+                </li>
+              );
+            })}
+          </ol>
+          <button
+            type="button"
+            className="btn mt-2"
+            disabled={segments.length >= MOST}
+            onClick={() => setSegments([...segments, { ...(segments.at(-1) ?? {}), grade: 0, length_m: 50, time_s: null }])}
+          >
+            One more stretch
+          </button>
+        </details>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,405 @@
+/** Drive's fields: motor, controller with modes and knob, gearing and chain, wheel, rider and ground. */
+import type { Overview } from "../../api/client";
+import { useParts } from "../../lib/parts";
+import { type Doc, type Json, read } from "../../lib/pointer";
+import { useSettings } from "../../lib/settings";
+import { shown } from "../../lib/units";
+import { CheckField, NumberField, SegmentField, SelectField, TextField, useForm } from "../../ui/Field";
+import { PickPart } from "../../ui/PickPart";
+import { Block, Grid } from "../Heading";
+
+const THROTTLES = [
+  ["hall", "three-wire Hall"],
+  ["potentiometer", "potentiometer"],
+  ["switch", "switch"],
+  ["unknown", "not known"],
+] as const;
+const YES_NO = [
+  ["true", "yes"],
+  ["false", "no"],
+] as const;
+const MOST_MODES = 6;
+const MOST_MARKS = 12;
+
+export function MotorFields() {
+  const { doc, edit } = useForm();
+  const series = read(doc, "/motor/wiring") === "series";
+  return (
+    <Block
+      title="Motor"
+      line="Enter what the label gives; the best known of the speeds counts, and what is measured beats what it suggests."
+    >
+      <Grid min={128}>
+        <SelectField
+          label="Kind"
+          pointer="/motor/kind"
+          options={["small gear motor", "brushed", "hub", "brushless mid"].map((k) => [k, k] as const)}
+        />
+        <SelectField
+          label="How many"
+          pointer="/motor/wiring"
+          options={[
+            ["single", "one"],
+            ["parallel", "two, in parallel (high)"],
+            ["series", "two, in series (low)"],
+          ]}
+          onPick={(v) =>
+            edit("/motor", {
+              ...((read(doc, "/motor") as Doc | null) ?? { kind: "brushed" }),
+              wiring: v,
+              count: v === "single" ? 1 : 2,
+            } as Json)
+          }
+        />
+        <NumberField label="Plate volts" pointer="/motor/volts_v" unit="V" />
+        <NumberField label="Plate watts, each" pointer="/motor/power_w" unit="W" />
+        <NumberField label="Rated speed" pointer="/motor/speed_rpm" unit="rpm" />
+        <NumberField label="No-load speed" pointer="/motor/no_load_rpm" unit="rpm" />
+      </Grid>
+      <details className="mt-3">
+        <summary className="font-bold">Other data: Kv, stall, a reading on the stand, resistance</summary>
+        <div className="mt-2">
+          <Grid min={128}>
+            <NumberField label="Kv" pointer="/motor/kv_rpm_per_v" unit="rpm/V" />
+            <NumberField label="Wheel on the stand" pointer="/motor/stand_wheel_rpm" unit="rpm" />
+            <NumberField label="Volts on the stand" pointer="/motor/stand_v" unit="V" />
+            <NumberField label="Winding, cold" pointer="/motor/resistance_ohm" unit="Ω" />
+            <NumberField label="Stall amps, each" pointer="/motor/stall_a" unit="A" />
+            <NumberField label="No-load amps, each" pointer="/motor/no_load_a" unit="A" />
+            <NumberField label="Most it turns" pointer="/motor/max_rpm" unit="rpm" />
+            <NumberField label="Motor mass, each" pointer="/motor/mass_kg" kind="mass" />
+          </Grid>
+          <p className="mt-2 text-small text-ink3">
+            On the stand: wheel off the ground, guards on, hands and clothes clear, full throttle, tachometer on the wheel.
+            {series && " The volts are those of the packs; each motor sees half."}
+          </p>
+        </div>
+      </details>
+    </Block>
+  );
+}
+
+function Modes() {
+  const { doc, edit } = useForm();
+  const modes = (read(doc, "/controller/modes") as Doc[] | undefined) ?? [];
+  const chosen = read(doc, "/controller/mode") as string | null;
+  const set = (next: Doc[]) => edit("/controller/modes", next as unknown as Json);
+  return (
+    <div className="mt-3">
+      <p className="mb-1 text-small font-bold text-ink2">Speed modes</p>
+      {modes.length === 0 && (
+        <p className="mb-1 text-small text-ink3">None entered. A mode caps the duty (speed), the current (push), or both.</p>
+      )}
+      <ul className="grid gap-2">
+        {modes.map((_, i) => (
+          <li
+            key={i}
+            className="grid grid-cols-[auto_repeat(auto-fill,minmax(100px,1fr))] items-end gap-2 border-t border-line pt-2"
+          >
+            <label className="flex min-h-9 items-center gap-1.5">
+              <input
+                type="radio"
+                name="mode"
+                className="size-5 accent-[var(--leaf-deep)]"
+                checked={chosen === modes[i]?.name}
+                onChange={() => edit("/controller/mode", String(modes[i]?.name ?? ""))}
+              />
+              in use
+            </label>
+            <TextField label="Name" pointer={`/controller/modes/${i}/name`} />
+            <NumberField label="Duty" pointer={`/controller/modes/${i}/duty`} kind="grade" plain />
+            <NumberField label="Current" pointer={`/controller/modes/${i}/current`} kind="grade" plain />
+            <button
+              type="button"
+              className="btn quiet"
+              aria-label={`Take mode ${String(modes[i]?.name)} out`}
+              onClick={() => {
+                const left = modes.filter((_m, k) => k !== i);
+                const control = (read(doc, "/controller") as Doc) ?? {};
+                edit("/controller", {
+                  ...control,
+                  modes: left,
+                  mode: left.some((m) => m.name === chosen) ? chosen : null,
+                } as unknown as Json);
+              }}
+            >
+              Take out
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-2 flex flex-wrap items-center gap-3">
+        <button
+          type="button"
+          className="btn"
+          disabled={modes.length >= MOST_MODES}
+          onClick={() =>
+            set([
+              ...modes,
+              {
+                name: ["low", "middle", "high"][modes.length] ?? `mode ${modes.length + 1}`,
+                duty: [0.4, 0.7, 1][modes.length] ?? 1,
+                current: 1,
+              },
+            ])
+          }
+        >
+          Add a mode
+        </button>
+        {chosen && (
+          <button type="button" className="btn quiet" onClick={() => edit("/controller/mode", null)}>
+            No mode in use
+          </button>
+        )}
+        {modes.length > 0 && <CheckField label="The rider cannot change it" pointer="/controller/modes_locked" />}
+      </div>
+    </div>
+  );
+}
+
+function KnobMarks() {
+  const { doc, edit } = useForm();
+  const marks = (read(doc, "/throttle/knob") as Doc[] | undefined) ?? [];
+  const throttle = (read(doc, "/throttle") as Doc | null) ?? { kind: "unknown" };
+  const set = (next: Doc[]) => edit("/throttle", { ...throttle, knob: next } as unknown as Json);
+  return (
+    <details className="mt-3">
+      <summary className="font-bold">
+        The knob's scale: {marks.length ? `${marks.length} measured marks` : "taken as even"}
+      </summary>
+      <p className="mt-1 text-small text-ink3">
+        A mark is no percentage. Ride at full throttle on the level with about half charge, and note mark and speed.
+      </p>
+      <ul className="mt-2 grid gap-2">
+        {marks.map((_, i) => (
+          <li key={i} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+            <NumberField label="Mark, share of the scale" pointer={`/throttle/knob/${i}/mark`} kind="grade" plain />
+            <NumberField label="Speed there" pointer={`/throttle/knob/${i}/speed_m_s`} kind="speed" />
+            <button
+              type="button"
+              className="btn quiet"
+              aria-label={`Take measured mark ${i + 1} out`}
+              onClick={() => set(marks.filter((_m, k) => k !== i))}
+            >
+              Take out
+            </button>
+          </li>
+        ))}
+      </ul>
+      <button
+        type="button"
+        className="btn mt-2"
+        disabled={marks.length >= MOST_MARKS}
+        onClick={() =>
+          set([...marks, { mark: [0.5, 1, 0.3, 0.7][marks.length] ?? 0.9, speed_m_s: { value: 3, basis: "measured" } }])
+        }
+      >
+        Add a measured mark
+      </button>
+    </details>
+  );
+}
+
+export function ControllerFields() {
+  const { doc, edit } = useForm();
+  const parts = useParts();
+  const direct = read(doc, "/controller/kind") === "none";
+  return (
+    <Block title="Controller">
+      <PickPart
+        label="Take a common one"
+        className="mb-3 block"
+        parts={parts.controllers}
+        onPick={(part) => edit("/controller", part)}
+      />
+      <Grid min={128}>
+        <SelectField
+          label="Kind"
+          pointer="/controller/kind"
+          options={[
+            ["none", "none: pedal straight to motor"],
+            ["brushed", "brushed"],
+            ["brushless", "brushless"],
+          ]}
+        />
+        {!direct && (
+          <>
+            <NumberField label="Label volts" pointer="/controller/nominal_v" unit="V" />
+            <NumberField label="Most volts" pointer="/controller/max_v" unit="V" />
+            <NumberField label="Low cut-off" pointer="/controller/undervoltage_v" unit="V" />
+            <NumberField label="Bank-side limit" pointer="/controller/battery_limit_a" unit="A" />
+            <NumberField label="Motor-side limit" pointer="/controller/phase_limit_a" unit="A" />
+            <SelectField label="Reads a throttle" pointer="/controller/throttle" options={THROTTLES} />
+            <SelectField label="Throttle there is" pointer="/throttle/kind" options={THROTTLES} />
+            <CheckField label="Brake lever has a sensor" pointer="/throttle/brake_cut_off_present" />
+            <CheckField label="Brake cut-off wired" pointer="/throttle/brake_cut_off_wired" />
+            <CheckField label="Rider can reach the limiter" pointer="/throttle/limiter_reachable" />
+            <CheckField label="Pre-charge path" pointer="/controller/precharge" />
+          </>
+        )}
+        {direct && <NumberField label="Pedal switch stands" pointer="/pedal_switch/rating_a" unit="A" />}
+        {read(doc, "/vehicle/family") === "quad" && (
+          <CheckField label="Foot switch wired" pointer="/throttle/foot_switch_wired" />
+        )}
+      </Grid>
+      {!direct && (
+        <>
+          <Modes />
+          <KnobMarks />
+          <details className="mt-3">
+            <summary className="font-bold">Soft start, reverse, release, and where it sits</summary>
+            <div className="mt-2">
+              <Grid min={128}>
+                <NumberField label="Soft start" pointer="/controller/ramp_s" unit="s" />
+                <NumberField label="Reverse, share of duty" pointer="/controller/reverse_duty" kind="grade" plain />
+                <NumberField label="Puts back on release" pointer="/controller/regen_a" unit="A" />
+                <NumberField label="Length with plugs" pointer="/controller/length_m" kind="small" />
+                <NumberField label="Width" pointer="/controller/width_m" kind="small" />
+                <NumberField label="Height" pointer="/controller/height_m" kind="small" />
+                <SelectField
+                  label="Held by"
+                  pointer="/controller/mounting"
+                  options={[
+                    ["screwed", "screws"],
+                    ["ties only", "ties only"],
+                  ]}
+                />
+                <CheckField label="Waits until it stands before reverse" pointer="/controller/reverse_locked" />
+                <SegmentField label="Closed in, no air" pointer="/controller/enclosed" options={YES_NO} />
+                <SegmentField label="In the spray" pointer="/controller/in_spray" options={YES_NO} />
+              </Grid>
+            </div>
+          </details>
+        </>
+      )}
+    </Block>
+  );
+}
+
+export function GearingFields() {
+  const { doc } = useForm();
+  const kind = String(read(doc, "/drivetrain/kind") ?? "");
+  return (
+    <Block title="Gearing and wheel">
+      <Grid min={128}>
+        <SelectField
+          label="Drive"
+          pointer="/drivetrain/kind"
+          options={["hub", "chain", "plastic gearbox", "differential", "worm transaxle"].map((k) => [k, k] as const)}
+        />
+        {kind === "chain" && (
+          <>
+            <NumberField label="Motor teeth" pointer="/drivetrain/motor_teeth" plain whole />
+            <NumberField label="Wheel teeth" pointer="/drivetrain/wheel_teeth" plain whole />
+            <TextField label="Chain size, stamped" pointer="/drivetrain/chain_pitch" />
+          </>
+        )}
+        {kind !== "hub" && (
+          <NumberField label={kind === "chain" ? "Ratio, if not by teeth" : "Ratio"} pointer="/drivetrain/ratio" unit=": 1" />
+        )}
+        <NumberField label="Wheel across" pointer="/wheel/diameter_m" kind="small" />
+        <SelectField
+          label="Tyre"
+          pointer="/wheel/tyre"
+          options={[
+            ["plastic", "plastic"],
+            ["banded plastic", "plastic, rubber band"],
+            ["solid", "solid"],
+            ["pneumatic", "pneumatic"],
+          ]}
+        />
+      </Grid>
+      {kind === "chain" && (
+        <details className="mt-3">
+          <summary className="font-bold">Does it fit: chain, shaft, mount, line, slack</summary>
+          <div className="mt-2">
+            <Grid min={128}>
+              <NumberField label="Centre to centre" pointer="/drivetrain/centre_m" kind="small" />
+              <NumberField label="Links" pointer="/drivetrain/links" plain whole />
+              <NumberField label="Chain's inner width" pointer="/drivetrain/chain_width_m" kind="small" />
+              <TextField label="Motor sprocket for" pointer="/drivetrain/motor_sprocket_pitch" />
+              <TextField label="Wheel sprocket for" pointer="/drivetrain/wheel_sprocket_pitch" />
+              <TextField label="Motor's shaft" pointer="/drivetrain/shaft" />
+              <TextField label="Sprocket's bore" pointer="/drivetrain/sprocket_bore" />
+              <TextField label="Motor's bolts" pointer="/drivetrain/motor_mount" />
+              <TextField label="Bolts of the frame" pointer="/drivetrain/frame_mount" />
+              <SegmentField label="Straight edge flat on both" pointer="/drivetrain/in_line" options={YES_NO} />
+              <SegmentField label="Slack adjustable" pointer="/drivetrain/slack_adjustable" options={YES_NO} />
+              <CheckField label="On the other side than before" pointer="/drivetrain/other_side" />
+            </Grid>
+          </div>
+        </details>
+      )}
+    </Block>
+  );
+}
+
+export function RiderFields({ riders, cap }: { riders: Overview["riders"]; cap: number | null | undefined }) {
+  const { doc, edit } = useForm();
+  const { units } = useSettings();
+  const transplant = read(doc, "/vehicle/family") === "transplant" || read(doc, "/vehicle/fail_safe_brake") != null;
+  return (
+    <Block title="Rider and ground">
+      {riders.length > 0 && (
+        <div className="mb-3 flex flex-wrap gap-1.5">
+          {riders.map((r) => (
+            <button
+              key={r.id}
+              type="button"
+              className="btn"
+              aria-pressed={read(doc, "/rider/name") === r.name}
+              onClick={() => edit("/rider", { ...(r.document as Doc), name: r.name } as Json)}
+            >
+              {r.name}
+            </button>
+          ))}
+        </div>
+      )}
+      <Grid min={128}>
+        <NumberField label="Age" pointer="/rider/age_years" unit="years" plain />
+        <NumberField label="Rider's mass" pointer="/rider/mass_kg" kind="mass" />
+        <NumberField
+          label="Speed cap"
+          pointer="/rider/cap_m_s"
+          kind="speed"
+          {...(cap == null ? {} : { typical: shown(cap, "speed", units) })}
+        />
+        <SelectField
+          label="Ground"
+          pointer="/ground/surface"
+          options={["paving", "packed dirt", "short grass", "long grass", "deep sand"].map((k) => [k, k] as const)}
+        />
+        <NumberField label="Steepest slope" pointer="/ground/hill_grade" kind="grade" plain />
+        <NumberField label="Warm day" pointer="/ground/ambient_c" kind="temp" plain />
+        <SelectField
+          label="Brake"
+          pointer="/vehicle/brake"
+          options={["gearbox drag", "drum or band", "rim", "disc"].map((k) => [k, k] as const)}
+        />
+        <SelectField
+          label="Braked"
+          pointer="/vehicle/braked_axles"
+          options={["rear", "front", "both"].map((k) => [k, k] as const)}
+        />
+        {transplant && (
+          <>
+            <SelectField
+              label="Electric brake"
+              pointer="/vehicle/fail_safe_brake"
+              options={[
+                ["held by power", "works, held open by power"],
+                ["released for good", "released for good"],
+                ["removed", "removed"],
+              ]}
+            />
+            <NumberField label="Its coil" pointer="/vehicle/fail_safe_brake_v" unit="V" />
+            <SegmentField label="Another parking brake" pointer="/vehicle/parking_brake" options={YES_NO} />
+          </>
+        )}
+      </Grid>
+      <p className="mt-2 text-small text-ink3">
+        A speed cap is a starting point. Local rules on where such machines may be ridden and the maker's limits come first.
+      </p>
+    </Block>
+  );
+}

@@ -1,0 +1,121 @@
+/** What gets hot: motor, controller, leads; on the course and flat out; cooling down; the same ride on other days. */
+import type { DrivePlan } from "../../api/client";
+import { useSettings } from "../../lib/settings";
+import { duration, toShown } from "../../lib/units";
+import { Glyph } from "../../ui/Glyph";
+import { Plot } from "../../ui/Plot";
+import { Head, td, th } from "../../ui/Table";
+import { Block } from "../Heading";
+import { ENDS } from "./RideSection";
+
+export function HeatSection({ heat }: { heat: NonNullable<DrivePlan["heat"]> }) {
+  const { units } = useSettings();
+  const temp = (c: number) => `${Math.round(toShown(c, units.temp))} ${units.temp}`;
+  const y = (c: number) => toShown(c, units.temp);
+  const minutes = (line: { x: number[]; y: number[] }) => ({ x: line.x.map((s) => s / 60), y: line.y.map(y) });
+  const end = Math.max(heat.course_winding.x.at(-1) ?? 0, Math.min(heat.flat_out_winding.x.at(-1) ?? 0, 1200)) / 60;
+  const cool = heat.cool_down;
+  const after = Math.min(cool.winding.x.at(-1) ?? 3600, Math.max(cool.cool_s * 1.3, 900)) / 60;
+  return (
+    <div className="grid grid-cols-2 gap-6 max-desk:grid-cols-1">
+      <Block title="The ride and flat out" line="Solid: on the course. Dashed: full throttle all the time. Thin: the case.">
+        <Plot
+          title="Winding and case over the ride and flat out"
+          xLabel="minutes"
+          yLabel={`motor, ${units.temp}`}
+          x={[0, Math.max(end, 1)]}
+          y={[y(5), y(170)]}
+          height={230}
+          zones={[
+            { y0: y(heat.caution_c), y1: y(heat.stop_c), colour: "var(--amber-tint)" },
+            { y0: y(heat.stop_c), colour: "var(--hot-tint)" },
+          ]}
+          lines={[
+            { ...minutes(heat.course_winding), width: 2.6 },
+            { ...minutes(heat.course_case), width: 1.3 },
+            { ...minutes(heat.flat_out_winding), width: 2, dash: "6 4", colour: "var(--hot-deep)" },
+            { ...minutes(heat.flat_out_case), width: 1.1, dash: "6 4", colour: "var(--hot-deep)" },
+          ]}
+          words={[
+            {
+              x: end * 0.98,
+              y: y(heat.stop_c) + 4,
+              text: `${temp(heat.stop_c)}: the end`,
+              anchor: "end",
+              colour: "var(--hot-text)",
+            },
+            { x: end * 0.98, y: y(heat.caution_c) + 4, text: "warm", anchor: "end", colour: "var(--ink-2)" },
+          ]}
+        />
+      </Block>
+      <Block
+        title="After the ride, standing"
+        line={`Cool again after ${duration(cool.cool_s)}${cool.touch_s > 0 ? `; a hand can rest on the case after ${duration(cool.touch_s)}` : ""}.`}
+      >
+        <Plot
+          title="Winding and case cooling down"
+          xLabel="minutes of rest"
+          yLabel={`motor, ${units.temp}`}
+          x={[0, after]}
+          y={[y(5), y(170)]}
+          height={230}
+          lines={[
+            { ...minutes(cool.winding), width: 2.6 },
+            { ...minutes(cool.case), width: 1.3 },
+          ]}
+          words={[
+            { x: after * 0.05, y: y(cool.start_winding_c) + 6, text: "winding" },
+            { x: after * 0.3, y: y(Math.max(...cool.case.y)) + 8, text: "case", colour: "var(--ink-2)" },
+          ]}
+        />
+      </Block>
+      <Block title="Part by part">
+        <div className="overflow-x-auto">
+          <table className="w-full text-small">
+            <Head names={["Part", "limit", "on the course", "flat out", "limit reached in"]} />
+            <tbody>
+              {heat.parts.map((p) => (
+                <tr key={p.name} className="border-t border-line">
+                  <th scope="row" className={th} title={p.basis}>
+                    <Glyph
+                      mark={p.course_c >= p.limit_c ? "stop" : p.course_c >= p.limit_c - 25 ? "caution" : "fits"}
+                      size={12}
+                    />{" "}
+                    {p.name}
+                  </th>
+                  <td className={td}>{temp(p.limit_c)}</td>
+                  <td className={td}>{temp(p.course_c)}</td>
+                  <td className={td}>{p.flat_out_c == null ? "beyond it" : temp(p.flat_out_c)}</td>
+                  <td className={td}>{p.to_limit_s == null ? "never" : duration(p.to_limit_s)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+        <p className="mt-2 text-small text-ink3">
+          {heat.stalled_to_stop_s == null
+            ? "Held still at full throttle the winding stays below its end."
+            : `Held still at full throttle the winding is at its end in ${duration(heat.stalled_to_stop_s)}: let go when it does not move.`}{" "}
+          The controller's heat is an assumption: 60 K at its amp limit, half as much again closed in.
+        </p>
+      </Block>
+      <Block title="The same ride on other days">
+        <table className="w-full text-small">
+          <Head names={["Air", "winding at the end", "ride", "flat out, its end in"]} />
+          <tbody>
+            {heat.days.map((d) => (
+              <tr key={d.ambient_c} className="border-t border-line" title={`It ends because ${ENDS[d.ends_by] ?? d.ends_by}.`}>
+                <th scope="row" className={th}>
+                  {temp(d.ambient_c)}
+                </th>
+                <td className={td}>{temp(d.winding_c)}</td>
+                <td className={td}>{duration(d.run_time_s)}</td>
+                <td className={td}>{d.full_load_to_stop_s == null ? "never" : duration(d.full_load_to_stop_s)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Block>
+    </div>
+  );
+}

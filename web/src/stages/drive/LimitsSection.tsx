@@ -1,0 +1,75 @@
+/** Hill, stop and turn: what ends each, and what another brake or radius would do. */
+import type { DrivePlan } from "../../api/client";
+import { useSettings } from "../../lib/settings";
+import { withUnit } from "../../lib/units";
+import { Glyph } from "../../ui/Glyph";
+import { Head, td, th } from "../../ui/Table";
+import { Block } from "../Heading";
+import { HOLDS } from "./PushPlot";
+
+export const ends = (by: string) =>
+  by === "traction" ? "it slips" : by === "tips back" ? "it tips back" : (HOLDS[by.replace("motor:", "")] ?? by);
+const percent = (grade: number) => (grade >= 9.99 ? "any" : `${Math.round(100 * grade)} %`);
+
+export function LimitsSection({ plan }: { plan: DrivePlan }) {
+  const { units } = useSettings();
+  const h = plan.hills;
+  const speed = (v: number) => withUnit(v, "speed", units);
+  return (
+    <div className="grid grid-cols-3 gap-6 max-wide:grid-cols-2 max-desk:grid-cols-1">
+      {h && (
+        <Block title="Uphill" line={`Held at ${speed(h.pace_m_s)}, full packs.`}>
+          <dl className="grid gap-1">
+            {(
+              [
+                ["Steepest it holds", `${percent(h.holds_grade)}; then ${ends(h.holds_ends_by)}`],
+                ["Steepest it starts on", `${percent(h.starts_grade)}; then ${ends(h.starts_ends_by)}`],
+                ["The motor would hold", percent(h.motor_grade)],
+                ["The tyres would grip to", percent(h.traction_grade)],
+                ["It tips back from", percent(h.tips_back_grade)],
+              ] as const
+            ).map(([name, text]) => (
+              <div key={name} className="flex justify-between gap-3 border-b border-line text-small">
+                <dt className="text-ink2">{name}</dt>
+                <dd className="text-right font-bold">{text}</dd>
+              </div>
+            ))}
+          </dl>
+        </Block>
+      )}
+      <Block title="Stopping" line={`From top speed, ${plan.reaction_s.toFixed(1)} s to react included.`}>
+        <table className="w-full text-small">
+          <Head names={["Brake", "slows by", "stops in", "as found"]} />
+          <tbody>
+            {plan.stops.map((s) => (
+              <tr key={`${s.brake} ${s.axles}`} className={`border-t border-line ${s.in_use ? "bg-focustint font-bold" : ""}`}>
+                <th scope="row" className={th}>
+                  {s.in_use && <Glyph mark="now" size={11} quiet />} {s.brake}, {s.axles}
+                </th>
+                <td className={td}>{s.deceleration_m_s2.toFixed(1)} m/s²</td>
+                <td className={td}>{withUnit(s.distance_m, "length", units)}</td>
+                <td className={td}>{s.against_stock == null ? "–" : `${s.against_stock.toFixed(1)} ×`}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Block>
+      <Block title="Turning" line="On this ground; slower in the wet.">
+        <table className="w-full text-small">
+          <Head names={["Radius", "slides at", "tips at"]} />
+          <tbody>
+            {plan.turns.map((t) => (
+              <tr key={t.radius_m} className="border-t border-line">
+                <th scope="row" className={th}>
+                  {withUnit(t.radius_m, "length", units)}
+                </th>
+                <td className={td}>{speed(t.slides_m_s)}</td>
+                <td className={td}>{t.tips_m_s == null ? "leans" : speed(t.tips_m_s)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Block>
+    </div>
+  );
+}

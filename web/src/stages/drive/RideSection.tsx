@@ -1,0 +1,192 @@
+/** The course and the ride on it: a round with a cursor by time or place, the whole ride, and where the energy goes. */
+import { useState } from "react";
+import type { DrivePlan } from "../../api/client";
+import { useSettings } from "../../lib/settings";
+import { duration, plainNumber, toShown, withUnit } from "../../lib/units";
+import { Segmented } from "../../ui/Field";
+import { Scrubbed } from "../../ui/Scrubbed";
+import { Block } from "../Heading";
+
+type Ride = NonNullable<DrivePlan["ride"]>;
+
+/** What ends a ride, in a parent's words. */
+export const ENDS: Record<string, string> = {
+  guard: "the low-volt guard switches off",
+  "pack protection low volts": "the pack's own protection switches off, low volts",
+  "foldback below half the aimed speed": "the controller holds back at its low cut-off",
+  "unit empty": "a pack is empty",
+  "winding 155 C": "the motor's winding is at its end",
+  "pack protection trip": "the pack's own protection trips",
+  "stands on a climb": "it does not get up a slope",
+};
+const COLOURS = [
+  "var(--hot-deep)",
+  "var(--amber-line)",
+  "var(--ink-2)",
+  "var(--hot-text)",
+  "var(--ink-3)",
+  "var(--strong)",
+  "var(--focus)",
+  "var(--leaf-deep)",
+  "var(--leaf)",
+  "var(--ink)",
+  "var(--amber)",
+  "var(--line)",
+];
+const WORDS: Record<string, string> = {
+  packs: "warms the packs",
+  wires: "warms wires and plugs",
+  controller: "stays in the controller",
+  winding: "warms the motor's winding",
+  "motor drag": "the motor's own drag",
+  gears: "stays in the gears",
+  "spinning wheels": "spinning wheels",
+  rolling: "rolling over the ground",
+  air: "pushing air",
+  climbing: "climbing",
+  brakes: "into the brakes",
+  speed: "still in its speed",
+};
+
+function Energy({ ride }: { ride: Ride }) {
+  const parts = ride.energy.filter((p) => Math.abs(p.share) >= 0.001).sort((a, b) => b.share - a.share);
+  const most = Math.max(...parts.map((p) => p.share), 0.01);
+  return (
+    <Block
+      title="Where the energy goes"
+      line={`Of what the cells give; all parts together make ${(100 * ride.balance).toFixed(2)} %.`}
+    >
+      <ul className="grid gap-1">
+        {parts.map((p) => (
+          <li key={p.name} className="grid grid-cols-[minmax(130px,1fr)_minmax(0,1.2fr)_auto] items-center gap-2 text-small">
+            <span>{WORDS[p.name] ?? p.name}</span>
+            <span className="h-3 rounded bg-paper" aria-hidden="true">
+              <span
+                className="block h-3 rounded"
+                style={{
+                  width: `${Math.max((100 * p.share) / most, 0.5)}%`,
+                  background: COLOURS[ride.energy.findIndex((e) => e.name === p.name) % COLOURS.length],
+                }}
+              />
+            </span>
+            <span className="min-w-[13ch] text-right">
+              {(100 * p.share).toFixed(1)} % · {plainNumber(p.energy_wh, 1)} Wh
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Block>
+  );
+}
+
+export function RideSection({ ride }: { ride: Ride }) {
+  const { units } = useSettings();
+  const [which, setWhich] = useState("0");
+  const [over, setOver] = useState("time");
+  const [view, setView] = useState(ride.round_lines.length ? "round" : "ride");
+  const shown = ride.round_lines[Number(which)] ?? ride.round_lines[0];
+  const speed = (v: number) => `${v.toFixed(1)} ${units.speed}`;
+  const amps = (v: number) => `${plainNumber(v, Math.abs(v) < 10 ? 1 : 0)} A`;
+  const volts = (v: number) => `${v.toFixed(1)} V`;
+  const temp = (v: number) => `${Math.round(v)} ${units.temp}`;
+  const kept = view === "round" && shown ? "round" : "ride";
+  return (
+    <div className="grid gap-5">
+      <p>
+        <b>{ride.course}</b>: {duration(ride.run_time_s)}, {withUnit(ride.distance_m, "length", units)}
+        {ride.rounds == null ? "" : `, ${plainNumber(ride.rounds, ride.rounds < 10 ? 1 : 0)} rounds`}; it ends because{" "}
+        {ENDS[ride.ends_by] ?? ride.ends_by}. {withUnit(ride.mean_m_s, "speed", units)} on average, {amps(ride.mean_a)},{" "}
+        {plainNumber(ride.wh_per_km, 1)} Wh per km, {volts(ride.end_volts_v)} at the end.
+      </p>
+      <div className="flex flex-wrap gap-3">
+        {shown && (
+          <Segmented
+            label="What is drawn"
+            value={kept}
+            options={[
+              ["round", "one round"],
+              ["ride", "the whole ride"],
+            ]}
+            onChange={setView}
+          />
+        )}
+        {kept === "round" && (
+          <>
+            <Segmented
+              label="At which charge"
+              value={which}
+              options={ride.round_lines.map((r, i) => [String(i), i === 0 ? "full" : `${Math.round(100 * r.charge)} %`] as const)}
+              onChange={setWhich}
+            />
+            <Segmented
+              label="Drawn over"
+              value={over}
+              options={[
+                ["time", "time"],
+                ["place", "place"],
+              ]}
+              onChange={setOver}
+            />
+          </>
+        )}
+      </div>
+      {kept === "round" && shown ? (
+        <Scrubbed
+          key={`${which} ${over}`}
+          label={over === "time" ? "Seconds into the round" : "Place on the course"}
+          x={over === "time" ? shown.time_s : shown.place_m.map((v) => toShown(v, units.length))}
+          xLabel={over === "time" ? "seconds" : units.length}
+          sayX={(v) => (over === "time" ? `${v.toFixed(1)} s` : `${v.toFixed(0)} ${units.length}`)}
+          words={(i) => shown.doing[i] ?? ""}
+          traces={[
+            { name: `speed, ${units.speed}`, y: shown.speed_m_s.map((v) => toShown(v, units.speed)), say: speed },
+            { name: "pack amps", y: shown.pack_a, say: amps, colour: "var(--hot-deep)" },
+            {
+              name: "volts at the controller",
+              y: shown.volts_v,
+              say: volts,
+              colour: "var(--ink)",
+              range: [Math.min(...shown.volts_v) * 0.97, Math.max(...shown.volts_v) * 1.02],
+            },
+            { name: "watts", y: shown.power_w, say: (v) => `${plainNumber(v, 0)} W`, colour: "var(--amber-line)" },
+          ]}
+        />
+      ) : (
+        <Scrubbed
+          label="Minutes into the ride"
+          x={ride.charge.x.map((v) => v / 60)}
+          xLabel="minutes"
+          sayX={(v) => `${v.toFixed(1)} min`}
+          traces={[
+            {
+              name: "charge",
+              y: ride.charge.y.map((v) => 100 * v),
+              say: (v) => `${v.toFixed(0)} %`,
+              range: [0, 105],
+            },
+            {
+              name: ride.rounds == null ? "volts at the controller" : "lowest volts of each round",
+              y: ride.volts.y,
+              say: volts,
+              colour: "var(--ink)",
+              range: [Math.min(...ride.volts.y) * 0.97, Math.max(...ride.volts.y) * 1.02],
+            },
+            { name: "mean amps", y: ride.amps.y, say: amps, colour: "var(--hot-deep)" },
+            {
+              name: `winding, ${units.temp}`,
+              y: ride.winding.y.map((v) => toShown(v, units.temp)),
+              say: temp,
+              colour: "var(--amber-line)",
+              range: [toShown(10, units.temp), toShown(170, units.temp)],
+              zones: [
+                { y0: toShown(130, units.temp), y1: toShown(155, units.temp), colour: "var(--amber-tint)" },
+                { y0: toShown(155, units.temp), colour: "var(--hot-tint)" },
+              ],
+            },
+          ]}
+        />
+      )}
+      <Energy ride={ride} />
+    </div>
+  );
+}

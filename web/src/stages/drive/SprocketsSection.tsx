@@ -1,0 +1,151 @@
+/** Which sprocket to order: speed against launch, hill, heat and the front wheel for every one that can be had. */
+import { useState } from "react";
+import type { Changes, Sprocket } from "../../api/client";
+import { type Doc, type Json, write } from "../../lib/pointer";
+import { useSettings } from "../../lib/settings";
+import { duration, plainNumber, toShown, withUnit } from "../../lib/units";
+import { Segmented } from "../../ui/Field";
+import { Glyph } from "../../ui/Glyph";
+import { Plot } from "../../ui/Plot";
+import { Head, td, th } from "../../ui/Table";
+import type { Change } from "../../ui/WhatIf";
+import { ends } from "./LimitsSection";
+
+const SIDES = [
+  ["motor", "motor sprocket"],
+  ["wheel", "wheel sprocket"],
+  ["wheel size", "wheel size"],
+] as const;
+
+/** The setup with the fields of a choice put in. */
+export const withChoice = (doc: Doc, choice: Sprocket): Doc =>
+  Object.entries(choice.patch).reduce((now, [pointer, value]) => write(now, pointer, value as Json) as Doc, doc);
+
+export function SprocketsSection({
+  sprockets,
+  doc,
+  tryOut,
+}: {
+  sprockets: NonNullable<Changes["sprockets"]>;
+  doc: Doc;
+  tryOut: (change: Change) => void;
+}) {
+  const { units } = useSettings();
+  const offered = SIDES.filter(([side]) => sprockets.choices.some((c) => c.side === side));
+  const [side, setSide] = useState<string>(offered[0]?.[0] ?? "wheel size");
+  const now = sprockets.choices.find((c) => c.in_use);
+  const key = (c: Sprocket) =>
+    side === "motor" ? (c.motor_teeth ?? 0) : side === "wheel" ? (c.wheel_teeth ?? 0) : c.wheel_diameter_m;
+  const shown = sprockets.choices.filter((c) => c.side === side || c.in_use).sort((a, b) => key(a) - key(b));
+  const name = (c: Sprocket) =>
+    side === "wheel size"
+      ? withUnit(c.wheel_diameter_m, "small", units)
+      : `${side === "motor" ? c.motor_teeth : c.wheel_teeth} teeth`;
+  if (!now) return null;
+  const axis = (c: Sprocket) => (side === "wheel size" ? toShown(c.wheel_diameter_m, units.small) : key(c));
+  const speeds = shown.map((c) => toShown(c.top_speed_m_s, units.speed));
+  const hills = shown.map((c) => 100 * Math.min(c.hill_grade, 1));
+  const span: [number, number] = [axis(shown[0] ?? now), Math.max(axis(shown.at(-1) ?? now), axis(shown[0] ?? now) + 0.1)];
+  const plot = (title: string, y: number[], colour: string) => (
+    <Plot
+      title={`${title} for each choice`}
+      xLabel={side === "wheel size" ? `wheel across, ${units.small}` : "teeth"}
+      yLabel={title}
+      x={span}
+      y={[0, Math.max(...y) * 1.15]}
+      height={150}
+      lines={[{ x: shown.map(axis), y, colour }]}
+      marks={[{ x: axis(now), y: y[shown.indexOf(now)] ?? 0, colour: "var(--focus)" }]}
+    />
+  );
+  return (
+    <div className="grid gap-4">
+      {sprockets.why_none && <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">{sprockets.why_none}</p>}
+      <div className="flex flex-wrap items-center gap-3">
+        <Segmented label="What to change" value={side} options={offered} onChange={setSide} />
+        <p className="text-ink2">
+          {sprockets.chain
+            ? `A ${sprockets.chain} chain.`
+            : side === "wheel size"
+              ? ""
+              : "Enter the chain's size for links and pull."}{" "}
+          Torque at one end, top speed at the other: by taste.
+        </p>
+      </div>
+      {shown.length > 1 && (
+        <div className="grid grid-cols-3 gap-4 max-desk:grid-cols-1">
+          {plot(`top speed, ${units.speed}`, speeds, "var(--leaf-deep)")}
+          {plot("steepest hill, %", hills, "var(--ink)")}
+          {plot(
+            "launch, s",
+            shown.map((c) => c.launch_s),
+            "var(--hot-deep)",
+          )}
+        </div>
+      )}
+      <div className="overflow-x-auto">
+        <table className="w-full text-small">
+          <Head
+            names={[
+              "Choice",
+              "top speed",
+              "launch",
+              "hill and what ends it",
+              "front lifts at",
+              "winding, 20 min",
+              "ride",
+              "torque, as found",
+              ...(now.links ? ["links", "centre"] : []),
+              "",
+            ]}
+          />
+          <tbody>
+            {shown.map((c) => (
+              <tr key={name(c)} className={`border-t border-line ${c.in_use ? "bg-focustint font-bold" : ""}`}>
+                <th scope="row" className={`${th} whitespace-nowrap`}>
+                  {c.in_use && <Glyph mark="now" size={11} quiet />} {name(c)}
+                </th>
+                <td className={td}>{withUnit(c.top_speed_m_s, "speed", units)}</td>
+                <td className={td}>{c.launch_s.toFixed(1)} s</td>
+                <td className={td}>
+                  {Math.round(100 * Math.min(c.hill_grade, 10))} %, {ends(c.hill_ends_by)}
+                </td>
+                <td className={`${td} ${c.wheelie_margin != null && c.wheelie_margin <= 1 ? "text-hottext" : ""}`}>
+                  {c.wheelie_margin == null ? "cannot" : `${c.wheelie_margin.toFixed(1)} × launch`}
+                </td>
+                <td className={`${td} ${c.motor_20min_c >= 130 ? "text-hottext" : ""}`}>
+                  {Math.round(toShown(c.motor_20min_c, units.temp))} {units.temp}
+                </td>
+                <td className={td}>{duration(c.run_time_s)}</td>
+                <td className={td}>{c.stock_torque == null ? "–" : `${c.stock_torque.toFixed(2)} ×`}</td>
+                {now.links && (
+                  <>
+                    <td className={td}>{c.links ?? "–"}</td>
+                    <td className={td}>{c.centre_m == null ? "–" : withUnit(c.centre_m, "small", units)}</td>
+                  </>
+                )}
+                <td className={td}>
+                  {!c.in_use && (
+                    <button
+                      type="button"
+                      className="btn !min-h-7 !px-2"
+                      onClick={() => tryOut({ label: `With ${name(c)}`, doc: withChoice(doc, c) })}
+                    >
+                      Try
+                    </button>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {now.chain_pull_n != null && (
+        <p className="text-small text-ink3">
+          At standstill and full throttle the chain pulls {plainNumber(now.chain_pull_n, 0)} N. Links are counted to the next even
+          number; the centre is where the sprockets must then sit.
+        </p>
+      )}
+    </div>
+  );
+}

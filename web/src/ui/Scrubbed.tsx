@@ -1,0 +1,109 @@
+/** Lines over one axis, one under the other, with a cursor moved by a slider or the arrow keys, and what each line shows there. */
+import { useId, useState } from "react";
+import { Plot, type Zone } from "./Plot";
+
+export interface Trace {
+  name: string;
+  y: number[];
+  say: (value: number) => string;
+  colour?: string;
+  zones?: Zone[];
+  /** Lowest and highest of the axis, where the line alone does not tell. */
+  range?: [number, number];
+}
+
+/** The point of a rising axis nearest below a place. */
+export function indexAt(x: number[], place: number): number {
+  let low = 0;
+  let high = x.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if ((x[middle] ?? 0) <= place) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+export function Scrubbed({
+  label,
+  x,
+  xLabel,
+  sayX,
+  traces,
+  words,
+}: {
+  label: string;
+  x: number[];
+  xLabel: string;
+  sayX: (value: number) => string;
+  traces: Trace[];
+  /** What is going on at a point. */
+  words?: (index: number) => string;
+}) {
+  const id = useId();
+  const [share, setShare] = useState(0.25);
+  const end = x.at(-1) ?? 1;
+  const start = x[0] ?? 0;
+  const place = start + share * (end - start);
+  const index = indexAt(x, place);
+  const at = x[index] ?? 0;
+  return (
+    <div>
+      <div className="mb-1 grid grid-cols-[auto_minmax(0,1fr)_auto] items-center gap-3">
+        <label htmlFor={id} className="text-small font-bold text-ink2">
+          {label}
+        </label>
+        <input
+          id={id}
+          type="range"
+          min="0"
+          max="1000"
+          value={Math.round(1000 * share)}
+          onChange={(e) => setShare(Number(e.target.value) / 1000)}
+          aria-valuetext={`${sayX(at)}${words ? `, ${words(index)}` : ""}`}
+          className="min-h-8 accent-[var(--focus)]"
+        />
+        <b className="min-w-[9ch] text-right">{sayX(at)}</b>
+      </div>
+      {words && (
+        <p className="mb-1 text-ink2" aria-live="polite">
+          {words(index)}
+        </p>
+      )}
+      <dl className="mb-2 flex flex-wrap gap-x-5 gap-y-1">
+        {traces.map((t) => (
+          <div key={t.name} className="flex items-baseline gap-1.5">
+            <dt className="text-small text-ink3">{t.name}</dt>
+            <dd className="font-bold" style={{ color: t.colour }}>
+              {t.say(t.y[index] ?? 0)}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <div className="grid grid-cols-2 gap-x-5 gap-y-1 max-desk:grid-cols-1">
+        {traces.map((t) => {
+          const low = t.range?.[0] ?? Math.min(0, ...t.y);
+          const high = t.range?.[1] ?? Math.max(...t.y) * 1.12;
+          const top = high > low ? high : low + 1;
+          return (
+            <Plot
+              key={t.name}
+              title={`${t.name} over ${xLabel}`}
+              xLabel={xLabel}
+              yLabel={t.name}
+              x={[start, end > start ? end : start + 1]}
+              y={[low, top]}
+              height={150}
+              zones={t.zones ?? []}
+              lines={[
+                { x, y: t.y, colour: t.colour ?? "var(--leaf-deep)", width: 2 },
+                { x: [at, at], y: [low, top], colour: "var(--focus)", width: 1.4 },
+              ]}
+              marks={[{ x: at, y: t.y[index] ?? 0, colour: "var(--focus)" }]}
+            />
+          );
+        })}
+      </div>
+    </div>
+  );
+}
