@@ -24,7 +24,7 @@ _BY_PATH: dict[str, Measuring] = {
     "/ground/rolling_resistance": Measuring("rolling resistance", "let it roll out from a known speed, or pull it with a luggage scale"),
     "/ground/friction": Measuring("grip", "pull it with the driven wheels blocked, with a luggage scale"),
     "/motor/power_w": Measuring("motor's watts", "read its plate"),
-    "/motor/volts_v": Measuring("motor's volts", "read its plate"),
+    "/motor/volts_v": Measuring("motor's volts", "read its plate; a tachometer on the stand, at known volts, makes it matter less"),
     "/motor/efficiency": Measuring("motor's efficiency", "compare amps and speed on the stand with its plate"),
     "/motor/mass_kg": Measuring("motor's mass", "weigh the motor, or look it up by its size"),
     "/motor/speed_rpm": Measuring("motor's speed", "hold a tachometer to the free wheel"),

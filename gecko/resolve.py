@@ -18,6 +18,7 @@ from gecko.heat.motor import thermal_from_plate
 from gecko.machine import GuardModel, Machine
 from gecko.motion.forces import VehicleModel
 from gecko.motion.knob import LEAST_DUTY, KnobMap, fit_knob
+from gecko.motion.top_speed import KNOBS
 from gecko.parts.drivetrain import DriveKind
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack, adapter_ohm, capacity_figure, resistance_figure
@@ -75,8 +76,15 @@ class Resolved:
     knob: KnobMap = field(default_factory=KnobMap)
     drawn: dict[str, NDArray[np.float64]] = field(default_factory=dict)
     """Samples of each figure by its place, when samples were asked for."""
+    unlimited_duty: float = 1.0
+    """Share of full duty the speed mode allows, before any limiter. [1]"""
     row_kinds: tuple[int, ...] = ()
     """Which row of the bank's model each row of the document is: like rows are one."""
+
+    @property
+    def mark_duties(self) -> Number:
+        """Share of full duty at each mark of the knob the speeds are told for, in the mode in use. [1] Samples last."""
+        return np.maximum(np.stack([self.knob.duty(mark) for mark in KNOBS.tolist()]) * self.unlimited_duty, LEAST_DUTY)
 
 
 def assumed(value: float) -> Figure:
@@ -182,6 +190,7 @@ class _Resolver:
     def knob(self, result: Resolved, machine: Machine) -> None:
         """Set the limiter: its mark through the knob's scale, times what the speed mode allows."""
         throttle = self.setup.throttle
+        result.unlimited_duty = float(machine.control.duty_max)
         if machine.control.kind == "none" or throttle is None:
             return
         if throttle.knob:

@@ -15,7 +15,7 @@ from gecko.electric.contacts import plug_stands_a
 from gecko.electric.motor import MotorConstants
 from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint
 from gecko.heat.duty import flat_out, flat_out_temperatures, over_laps, stalled
-from gecko.heat.motor import HeatRun
+from gecko.heat.motor import WINDING_STOP_C, HeatRun
 from gecko.machine import Machine
 from gecko.motion.forces import Stop, motor_a_for_force, resistance_n, stop, turn_speeds, wheel_force_n, wheelie_acceleration
 from gecko.motion.hill import Hill, hill
@@ -96,7 +96,7 @@ class Riding:
     def speeds(self) -> SpeedSet:
         """Top speeds on the course's grade, up and down the hill, on the level, and by knob mark."""
         warm_c = () if self.samples else flat_out_temperatures(self.m.ambient_c)
-        return speed_set(self.m, self.setup.ground.grade, self.setup.ground.hill_grade, warm_c)
+        return speed_set(self.m, self.setup.ground.grade, self.setup.ground.hill_grade, warm_c, self.resolved.mark_duties)
 
     @property
     def top(self) -> Any:
@@ -132,7 +132,7 @@ class Riding:
         if lifts is None or largest <= 0.0:
             return None
         needed = motor_a_for_force(vehicle, self.motor, vehicle.effective_mass_kg * lifts + resistance_n(vehicle, 0.0))
-        share = float(needed) / max(float(np.max(self.launch.motor_a)), 1e-9)
+        share = float(needed) / max(float(self.stall_point.motor_a), 1e-9)
         return Wheelie(float(lifts), float(lifts) / largest, share if share < 1.0 and float(lifts) < largest else None)
 
     @cached_property
@@ -231,7 +231,8 @@ class Riding:
             ride = self.ride
             until = min(COURSE_S, float(ride.run_time_s))
             times = np.append(ride.time_s[ride.time_s < until], until)
-            return HeatRun(times, *(np.interp(times, ride.time_s, trace) for trace in (ride.winding_c, ride.case_c)))
+            winding, case = (np.interp(times, ride.time_s, trace) for trace in (ride.winding_c, ride.case_c))
+            return HeatRun(times, np.minimum(winding, WINDING_STOP_C), case)
         laps = self.laps
         return over_laps(self.m, laps.mean_square_motor_a2[1], laps.mean_omega[1], laps.air_w_per_k[1], COURSE_S)
 
@@ -240,7 +241,8 @@ class Riding:
         """Winding after twenty minutes of the course, or as the ride ends where that is sooner: laps of lawn where no course is set. [°C]"""
         if self.setup.course is None:
             return self.course_heat.winding_c[-1]
-        return read_at(self.ride.winding_c, self.ride.time_s, np.minimum(self.ride.run_time_s, COURSE_S))
+        # A ride is over at 155 °C; what the line through its last two points says beyond that is no temperature.
+        return np.minimum(read_at(self.ride.winding_c, self.ride.time_s, np.minimum(self.ride.run_time_s, COURSE_S)), WINDING_STOP_C)
 
     @cached_property
     def flat_out(self) -> HeatRun:

@@ -13,9 +13,11 @@ from gecko.checks.path import asked_plugs
 from gecko.electric.contacts import plug_stands_a
 from gecko.evaluation import Finding, HeldBack, Stage, State, Station
 from gecko.heat.motor import WINDING_STOP_C
+from gecko.motion.chain import ALLOWABLE_SHARE, sprocket_radius_m
 from gecko.motion.forces import grip_limited_acceleration, resistance_n
 from gecko.parts.pack import Pack
 from gecko.protection.fuse import continuous_limit_a
+from gecko.reference.tables import chain_size
 from gecko.words import q, volts
 
 CLOSE_FROM = 0.85
@@ -171,6 +173,9 @@ def _gearing(a: Analysis, known: bool) -> _Pair:
     stock = stock_stall_nm(a) if known else None
     if stands is None and drive.kind == "plastic gearbox" and stock is not None:
         stands = 2.5 * stock
+    chain = chain_size(drive.chain_pitch) if drive.kind == "chain" else None
+    if stands is None and chain is not None and drive.wheel_teeth:
+        stands = ALLOWABLE_SHARE * chain.tensile_n * sprocket_radius_m(drive.wheel_teeth, chain.pitch_m)
     ratio = f"{float(np.mean(a.m.vehicle.gear_ratio)):.4g}:1" if known else ""
     teeth = f"{drive.motor_teeth}:{drive.wheel_teeth} teeth" if drive.motor_teeth and drive.wheel_teeth else ratio
     return _Pair(

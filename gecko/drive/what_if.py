@@ -203,14 +203,15 @@ def _sentence(a: Analysis, tried: list[Tried]) -> HeldBack:
     if fitting:
         best = fitting[0]
         title = _LEVER_TITLES[best.lever]
-        words.append(f"{best.label} brings {q(best.top_gain_m_s, 'speed')}{_cost(best)}")
+        words.append(f"{_inside(best.label)} brings {q(best.top_gain_m_s, 'speed')}{_cost(best)}")
     else:
-        words.append(f"No single change that every part stands lifts the top speed of {q(top, 'speed')} by more than {100 * NOTHING:.1f} %")
+        words.append(f"no single change that every part stands lifts the top speed of {q(top, 'speed')} by more than {100 * NOTHING:.1f} %")
     beyond = next((one for one in useful if one not in fitting), None)
     if beyond is not None and (not fitting or beyond.top_gain_m_s > 1.5 * fitting[0].top_gain_m_s):
         title, state = _LEVER_TITLES[beyond.lever], "close"
-        words.append(
-            f"{_inside(beyond.label)} would bring {q(beyond.top_gain_m_s, 'speed')}, but {beyond.worst_station.lower()} would stand at {100 * beyond.worst_share:.0f} %"
+        words.insert(
+            0,
+            f"{beyond.label} would bring {q(beyond.top_gain_m_s, 'speed')}, but {beyond.worst_station.lower()} would stand at {100 * beyond.worst_share:.0f} %",
         )
     idle = [one for one in tried if abs(one.top_gain_m_s) <= NOTHING * top and one.lever in ("volts", "controller amps", "motor", "rows")]
     if idle and useful:
@@ -219,6 +220,7 @@ def _sentence(a: Analysis, tried: list[Tried]) -> HeldBack:
     if longest is not None and longest.run_time_gain_s > 0.1 * float(a.ride.run_time_s):
         words.append(f"for run time: {_inside(longest.label)}, {seconds(longest.run_time_gain_s)} more")
     sentence = "; ".join(words)
+    sentence = sentence[0].upper() + sentence[1:]
     return HeldBack(station=None, limit=limit, title=title, sentence=f"{sentence}.", state=state)
 
 

@@ -85,10 +85,10 @@ class SpeedSet:
     knob: Number | None
 
 
-def speed_set(machine: Machine, grade: float, hill_grade: float, warm_c: Sequence[tuple[float, float]] = ()) -> SpeedSet:
+def speed_set(machine: Machine, grade: float, hill_grade: float, warm_c: Sequence[tuple[float, float]] = (), knob_duty: Number = KNOBS) -> SpeedSet:
     """Every full-throttle speed an evaluation asks for, solved in one array call. Grades are rise over run [1].
 
-    warm_c: winding and magnet temperatures [°C] of the speeds with a warm motor.
+    warm_c: winding and magnet temperatures [°C] of the speeds with a warm motor. knob_duty: share of duty at each mark of `KNOBS` [1].
     """
     marks = KNOBS if machine.control.kind != "none" else KNOBS[:0]
     flat = CHARGES if grade != 0.0 else CHARGES[:0]
@@ -104,8 +104,10 @@ def speed_set(machine: Machine, grade: float, hill_grade: float, warm_c: Sequenc
     column = (-1, 1) if np.ndim(machine.vehicle.mass_kg) else (-1,)
     charge = np.concatenate([charges for charges, _ in parts]).reshape(column)
     grades = np.concatenate([np.full(charges.shape, slope) for charges, slope in parts]).reshape(column)
-    duty = np.full(charge.shape, machine.control.duty_max)
-    duty[len(duty) - len(marks) :] = marks.reshape(column)
+    wide = np.broadcast_shapes(charge.shape, np.shape(machine.control.duty_max) if column != (-1,) else (), np.shape(knob_duty)[1:] and (1, *np.shape(knob_duty)[1:]))
+    duty = np.array(np.broadcast_to(machine.control.duty_max, wide))
+    if len(marks):
+        duty[len(duty) - len(marks) :] = np.reshape(knob_duty, (len(marks), *(np.shape(knob_duty)[1:] or charge.shape[1:])))
     dialled = replace(machine, control=replace(machine.control, duty_max=duty))
     motor = machine.motor_cool
     if warm_c:

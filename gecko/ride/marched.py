@@ -100,7 +100,7 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
     if few or (not shape and float(ride.value_at_end(rounds)) < FEW_ROUNDS):
         return leg_by_leg(machine, legs, rider, grid, soc), 0.0
     if whole.energy_j is not None:
-        ride = replace(ride, energy_j=_energy(whole.energy_j, rounds, opening, float(ride.run_time_s), time))
+        ride = replace(ride, energy_j=_energy(_moving(whole.energy_j, table), rounds, opening, float(ride.run_time_s), time))
     return ride, float(np.interp(float(ride.run_time_s), ride.time_s, grid)) if not shape else 0.0
 
 
@@ -202,6 +202,13 @@ def _finish(
         rounds,
         rise[0] + machine.ambient_c,
     )
+
+
+def _moving(each_j: Number, table: Table) -> Number:
+    """Energy of a round at each point of the grid, where it does not get round any more that of the last point where it does. [J]"""
+    goes = np.min(table.margins[EVENTS.index("stands on a climb")], axis=0) > 0.0
+    last = np.maximum.accumulate(np.where(goes, np.arange(len(goes)), 0))
+    return each_j[:, last]
 
 
 def _energy(each_j: Number, rounds: Number, opening: Sums | None, end_s: float, time: Number) -> NDArray[np.float64]:

@@ -5,7 +5,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import { type Build, type Comparison, client, unwrap } from "../api/client";
 import { Header } from "../app/Header";
 import { useSettings } from "../lib/settings";
-import { duration, plainNumber, sentence, toShown, type UnitChoice, unitOf, withUnit } from "../lib/units";
+import { duration, plainNumber, sentence, toShown, type UnitChoice, unitOf, way, withUnit } from "../lib/units";
 import { Glyph } from "../ui/Glyph";
 import { Trouble } from "../ui/Trouble";
 
@@ -15,7 +15,7 @@ type Row = Comparison["outcomes"][number];
 
 const SAY: Record<Row["kind"], (value: number, units: UnitChoice) => string> = {
   speed: (v, u) => withUnit(v, "speed", u),
-  length: (v, u) => withUnit(v, "length", u),
+  length: way,
   time: (v) => duration(v),
   grade: (v) => `${Math.round(100 * v)} %`,
   amps: (v) => `${plainNumber(v, v < 10 ? 1 : 0)} A`,
@@ -34,11 +34,13 @@ export function difference(kind: Row["kind"], value: number, units: UnitChoice):
       ? `${Math.round(size * (units.temp === "°F" ? 1.8 : 1))}`
       : kind === "time"
         ? duration(size)
-        : kind === "speed" || kind === "length"
-          ? toShown(size, unitOf(kind, units)).toFixed(1)
-          : kind === "grade"
-            ? `${Math.round(100 * size)}`
-            : plainNumber(size, size < 10 ? 1 : 0);
+        : kind === "length"
+          ? way(size, units)
+          : kind === "speed"
+            ? toShown(size, unitOf(kind, units)).toFixed(1)
+            : kind === "grade"
+              ? `${Math.round(100 * size)}`
+              : plainNumber(size, size < 10 ? 1 : 0);
   return /^[0.]+( s)?$/.test(text) ? "same" : `${sign}${text}`;
 }
 
@@ -132,7 +134,7 @@ function Chooser({ build, chosen, set }: { build: Build; chosen: number[]; set: 
               />
             )}{" "}
             {s.name}
-            {s.is_baseline && <span className="text-ink3"> as found</span>}
+            {s.is_baseline && <span className="font-normal text-ink3"> baseline</span>}
           </button>
         );
       })}
@@ -165,7 +167,6 @@ export function Compare() {
   });
   const c = chosen.length >= 2 ? found.data : undefined;
   const kept = <T extends { differs: boolean }>(rows: T[]) => rows.filter((r) => all || r.differs);
-  const columns = { gridTemplateColumns: `150px minmax(90px,1fr) repeat(${c?.setups.length ?? 1}, minmax(92px,1fr))` };
   return (
     <div className="min-h-full">
       <Header
@@ -205,39 +206,43 @@ export function Compare() {
             <div className="grid min-w-0 content-start gap-5">
               {c.shared_limit && <p className="border-l-4 border-amber pl-3">{c.shared_limit}</p>}
               <section className="overflow-x-auto">
-                <div className="min-w-[520px]" role="table" aria-label="What the rider gets">
-                  <div role="row" className="grid items-end gap-2 border-b-[1.5px] border-ink pb-1" style={columns}>
-                    <h2 role="columnheader" className="text-[15px]">
-                      What the rider gets
-                    </h2>
-                    <span role="columnheader" className="text-small text-ink3">
-                      likely range
-                    </span>
-                    {c.setups.map((s, i) => (
-                      <span role="columnheader" key={s.name} className="text-right font-bold" style={{ color: COLOURS[i] }}>
-                        {s.name}
-                      </span>
-                    ))}
-                  </div>
-                  {kept(c.outcomes).map((r) => (
-                    <div role="row" key={r.id} className="grid items-center gap-2 border-b border-line py-1" style={columns}>
-                      <span role="rowheader" className="text-small">
-                        {r.label}
-                      </span>
-                      <span role="cell">
-                        <Bars row={r} units={units} />
-                      </span>
-                      {r.cells.map((cell, i) => (
-                        <span role="cell" key={i} className="text-right">
-                          <b>{cell.value == null ? "–" : SAY[r.kind](cell.value, units)}</b>
-                          {i > 0 && cell.against_first != null && (
-                            <span className="block text-small text-ink2">{difference(r.kind, cell.against_first, units)}</span>
-                          )}
-                        </span>
+                <table className="w-full min-w-[520px]">
+                  <thead>
+                    <tr className="border-b-[1.5px] border-ink align-bottom">
+                      <th scope="col" className="py-1 text-left font-normal">
+                        <h2 className="text-[15px]">What the rider gets</h2>
+                      </th>
+                      <th scope="col" className="w-[22%] px-2 text-left text-small font-normal text-ink3">
+                        likely range
+                      </th>
+                      {c.setups.map((s, i) => (
+                        <th scope="col" key={s.name} className="pl-3 text-right" style={{ color: COLOURS[i] }}>
+                          {s.name}
+                        </th>
                       ))}
-                    </div>
-                  ))}
-                </div>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {kept(c.outcomes).map((r) => (
+                      <tr key={r.id} className="border-b border-line">
+                        <th scope="row" className="py-1 text-left text-small font-normal">
+                          {r.label}
+                        </th>
+                        <td className="px-2">
+                          <Bars row={r} units={units} />
+                        </td>
+                        {r.cells.map((cell, i) => (
+                          <td key={i} className="pl-3 text-right whitespace-nowrap">
+                            <b>{cell.value == null ? "–" : SAY[r.kind](cell.value, units)}</b>
+                            {i > 0 && cell.against_first != null && (
+                              <span className="block text-small text-ink2">{difference(r.kind, cell.against_first, units)}</span>
+                            )}
+                          </td>
+                        ))}
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
               </section>
               <section className="overflow-x-auto">
                 <table className="w-full min-w-[520px] text-small">

@@ -79,6 +79,13 @@ export const sameSize = (a: WireSize | undefined, b: WireSize | undefined) =>
   (a.mm2 ?? null) === (b.mm2 ?? null) &&
   (a.strands ?? 1) === (b.strands ?? 1);
 
+/** A way ridden: metres or feet while it is short, then kilometres or miles. */
+export function way(metres: number, units: UnitChoice): string {
+  if (Math.abs(metres) < 300) return withUnit(metres, "length", units);
+  const [size, name] = units.length === "ft" ? [1609.344, "mi"] : [1000, "km"];
+  return `${plainNumber(metres / size, metres / size < 10 ? 2 : 1)} ${name}`;
+}
+
 /** A difference of temperatures. */
 export const rise = (kelvin: number, units: UnitChoice) =>
   units.temp === "°F" ? `${(kelvin * 1.8).toFixed(0)} °F` : `${kelvin.toFixed(0)} °C`;

@@ -24,6 +24,14 @@ export function indexAt(x: number[], place: number): number {
   return low;
 }
 
+/** A line's value at a place between its points. */
+export function valueAt(x: number[], y: number[], place: number): number {
+  const low = indexAt(x, place);
+  const [x0, x1] = [x[low] ?? 0, x[low + 1] ?? x[low] ?? 0];
+  const [y0, y1] = [y[low] ?? 0, y[low + 1] ?? y[low] ?? 0];
+  return x1 > x0 ? y0 + ((place - x0) / (x1 - x0)) * (y1 - y0) : y0;
+}
+
 export function Scrubbed({
   label,
   x,
@@ -46,7 +54,6 @@ export function Scrubbed({
   const start = x[0] ?? 0;
   const place = start + share * (end - start);
   const index = indexAt(x, place);
-  const at = x[index] ?? 0;
   return (
     <div>
       <div className="mb-1 grid grid-cols-[auto_minmax(0,1fr)_auto] items-center gap-3">
@@ -60,10 +67,10 @@ export function Scrubbed({
           max="1000"
           value={Math.round(1000 * share)}
           onChange={(e) => setShare(Number(e.target.value) / 1000)}
-          aria-valuetext={`${sayX(at)}${words ? `, ${words(index)}` : ""}`}
+          aria-valuetext={`${sayX(place)}${words ? `, ${words(index)}` : ""}`}
           className="min-h-8 accent-[var(--focus)]"
         />
-        <b className="min-w-[9ch] text-right">{sayX(at)}</b>
+        <b className="min-w-[9ch] text-right">{sayX(place)}</b>
       </div>
       {words && (
         <p className="mb-1 text-ink2" aria-live="polite">
@@ -75,7 +82,7 @@ export function Scrubbed({
           <div key={t.name} className="flex items-baseline gap-1.5">
             <dt className="text-small text-ink3">{t.name}</dt>
             <dd className="font-bold" style={{ color: t.colour }}>
-              {t.say(t.y[index] ?? 0)}
+              {t.say(valueAt(x, t.y, place))}
             </dd>
           </div>
         ))}
@@ -97,9 +104,9 @@ export function Scrubbed({
               zones={t.zones ?? []}
               lines={[
                 { x, y: t.y, colour: t.colour ?? "var(--leaf-deep)", width: 2 },
-                { x: [at, at], y: [low, top], colour: "var(--focus)", width: 1.4 },
+                { x: [place, place], y: [low, top], colour: "var(--focus)", width: 1.4 },
               ]}
-              marks={[{ x: at, y: t.y[index] ?? 0, colour: "var(--focus)" }]}
+              marks={[{ x: place, y: valueAt(x, t.y, place), colour: "var(--focus)" }]}
             />
           );
         })}

@@ -55,7 +55,7 @@ export function CourseSection() {
   });
   const known = shipped.data?.find((c) => c.name === course?.name);
   return (
-    <div className="grid gap-3">
+    <div className="relative grid gap-3">
       <div className="flex flex-wrap gap-1.5">
         <button type="button" className="btn" aria-pressed={!course} onClick={() => edit("/course", null)}>
           Steady

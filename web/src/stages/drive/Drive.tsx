@@ -135,7 +135,7 @@ export function Drive({ build, row, draft, plan }: StageProps) {
                         : "at launch",
                   ],
                   ["Stalled, burns in", o.stalled_to_stop_s == null ? "never" : duration(o.stalled_to_stop_s)],
-                  ["Steepest hill", `${Math.round(100 * o.hill_grade)} %, then ${ends(o.hill_ends_by)}`],
+                  ["Steepest hill", `${Math.round(100 * o.hill_grade)} %: ${ends(o.hill_ends_by)}`],
                 ] as const
               ).map(([name, text]) => (
                 <div key={name} className="border-b border-line">

@@ -15,6 +15,10 @@ export function HeatSection({ heat }: { heat: NonNullable<DrivePlan["heat"]> }) 
   const minutes = (line: { x: number[]; y: number[] }) => ({ x: line.x.map((s) => s / 60), y: line.y.map(y) });
   const end = Math.max(heat.course_winding.x.at(-1) ?? 0, Math.min(heat.flat_out_winding.x.at(-1) ?? 0, 1200)) / 60;
   const cool = heat.cool_down;
+  const until = (line: { x: number[]; y: number[] }, last: number) => {
+    const kept = line.x.filter((s) => s / 60 <= last).length;
+    return minutes({ x: line.x.slice(0, kept), y: line.y.slice(0, kept) });
+  };
   const after = Math.min(cool.winding.x.at(-1) ?? 3600, Math.max(cool.cool_s * 1.3, 900)) / 60;
   return (
     <div className="grid grid-cols-2 gap-6 max-desk:grid-cols-1">
@@ -33,8 +37,8 @@ export function HeatSection({ heat }: { heat: NonNullable<DrivePlan["heat"]> }) 
           lines={[
             { ...minutes(heat.course_winding), width: 2.6 },
             { ...minutes(heat.course_case), width: 1.3 },
-            { ...minutes(heat.flat_out_winding), width: 2, dash: "6 4", colour: "var(--hot-deep)" },
-            { ...minutes(heat.flat_out_case), width: 1.1, dash: "6 4", colour: "var(--hot-deep)" },
+            { ...until(heat.flat_out_winding, end), width: 2, dash: "6 4", colour: "var(--hot-deep)" },
+            { ...until(heat.flat_out_case, end), width: 1.1, dash: "6 4", colour: "var(--hot-deep)" },
           ]}
           words={[
             {
@@ -60,8 +64,8 @@ export function HeatSection({ heat }: { heat: NonNullable<DrivePlan["heat"]> }) 
           y={[y(5), y(170)]}
           height={230}
           lines={[
-            { ...minutes(cool.winding), width: 2.6 },
-            { ...minutes(cool.case), width: 1.3 },
+            { ...until(cool.winding, after), width: 2.6 },
+            { ...until(cool.case, after), width: 1.3 },
           ]}
           words={[
             { x: after * 0.05, y: y(cool.start_winding_c) + 6, text: "winding" },

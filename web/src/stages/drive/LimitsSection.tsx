@@ -8,7 +8,11 @@ import { Block } from "../Heading";
 import { HOLDS } from "./PushPlot";
 
 export const ends = (by: string) =>
-  by === "traction" ? "it slips" : by === "tips back" ? "it tips back" : (HOLDS[by.replace("motor:", "")] ?? by);
+  by === "traction"
+    ? "it slips"
+    : by === "tips back"
+      ? "it tips back"
+      : (HOLDS[by.replace("motor:", "")] ?? by).replace(/ holds?$/, "");
 const percent = (grade: number) => (grade >= 9.99 ? "any" : `${Math.round(100 * grade)} %`);
 
 export function LimitsSection({ plan }: { plan: DrivePlan }) {
@@ -22,8 +26,8 @@ export function LimitsSection({ plan }: { plan: DrivePlan }) {
           <dl className="grid gap-1">
             {(
               [
-                ["Steepest it holds", `${percent(h.holds_grade)}; then ${ends(h.holds_ends_by)}`],
-                ["Steepest it starts on", `${percent(h.starts_grade)}; then ${ends(h.starts_ends_by)}`],
+                ["Steepest it holds", `${percent(h.holds_grade)}: ${ends(h.holds_ends_by)}`],
+                ["Steepest it starts on", `${percent(h.starts_grade)}: ${ends(h.starts_ends_by)}`],
                 ["The motor would hold", percent(h.motor_grade)],
                 ["The tyres would grip to", percent(h.traction_grade)],
                 ["It tips back from", percent(h.tips_back_grade)],

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import type { DrivePlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { duration, plainNumber, toShown, withUnit } from "../../lib/units";
+import { duration, plainNumber, toShown, way, withUnit } from "../../lib/units";
 import { Segmented } from "../../ui/Field";
 import { Scrubbed } from "../../ui/Scrubbed";
 import { Block } from "../Heading";
@@ -93,7 +93,7 @@ export function RideSection({ ride }: { ride: Ride }) {
   return (
     <div className="grid gap-5">
       <p>
-        <b>{ride.course}</b>: {duration(ride.run_time_s)}, {withUnit(ride.distance_m, "length", units)}
+        <b>{ride.course}</b>: {duration(ride.run_time_s)}, {way(ride.distance_m, units)}
         {ride.rounds == null ? "" : `, ${plainNumber(ride.rounds, ride.rounds < 10 ? 1 : 0)} rounds`}; it ends because{" "}
         {ENDS[ride.ends_by] ?? ride.ends_by}. {withUnit(ride.mean_m_s, "speed", units)} on average, {amps(ride.mean_a)},{" "}
         {plainNumber(ride.wh_per_km, 1)} Wh per km, {volts(ride.end_volts_v)} at the end.

@@ -1,7 +1,7 @@
 /** How sure we are: each outcome with its likely range, and the two figures that widen it most, with how to measure them. */
 import type { Evaluation, Ranges } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { duration, plainNumber, toShown, type UnitChoice, withUnit } from "../../lib/units";
+import { duration, plainNumber, toShown, type UnitChoice, way, withUnit } from "../../lib/units";
 import { BasisGlyph } from "../../ui/Glyph";
 
 const speed = (v: number, u: UnitChoice) => withUnit(v, "speed", u);
@@ -10,7 +10,7 @@ const ROWS: [string, string, (value: number, units: UnitChoice) => string][] = [
   ["top_speed_low_m_s", "Top speed at 20 %", speed],
   ["launch_s", "Launch", (v) => `${v.toFixed(1)} s`],
   ["run_time_s", "Run time", (v) => duration(v)],
-  ["distance_m", "Distance", (v, u) => withUnit(v, "length", u)],
+  ["distance_m", "Distance", way],
   ["hill_grade", "Steepest hill", (v) => `${Math.round(100 * v)} %`],
   ["peak_a", "Peak amps", (v) => `${plainNumber(v, 0)} A`],
   ["lowest_v", "Lowest pack volts", (v) => `${v.toFixed(1)} V`],
