@@ -102,7 +102,7 @@ def wheelie(a: Analysis) -> Iterator[Trip]:
     child = rider is not None and rider.age_years is not None and rider.age_years < 14
     edits: list[Edit] = []
     if a.m.control.phase_limit_a is not None:
-        lower = float(int(float(strongest.m.control.phase_limit_a or 0.0) * found.margin * 0.85))
+        lower = float(int(float(strongest.stall_point.motor_a) * (found.share or found.margin) * 0.97))
         edits.append(Edit(f"Set the motor-side limit to {lower:.0f} A", put("controller/phase_limit_a", figure(lower))))
     if mode:
         edits.append(Edit("Lock the mode in use", put("controller/modes_locked", True)))

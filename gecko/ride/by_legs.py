@@ -15,7 +15,7 @@ from gecko.heat.motor import WINDING_STOP_C
 from gecko.machine import Machine
 from gecko.ride.courses import Leg
 from gecko.ride.energy import PARTS
-from gecko.ride.record import END_NAMES, Ride, hottest_ten_minutes
+from gecko.ride.record import END_NAMES, HOTTEST_C, Ride, hottest_ten_minutes
 from gecko.ride.round import Rider
 from gecko.ride.sums import Sums, joined
 from gecko.ride.table import EVENTS, Table, round_table, tabled, taken
@@ -104,12 +104,11 @@ def _settled(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
     working: list[tuple[Number, Number]] = [(none, none)] * len(legs)
     start, rolls_on = none, legs[-1].stop_s is None
     balances: dict[int, Number] = {}
-    rested: dict[int, Number] = {}
-    for _ in range(5):
+    for _ in range(6):
         ridden, sums = tabled(machine, source, legs, working, start, rider, balances)
         first = sums
         if rolls_on:
-            _, first = tabled(machine, source, legs, working, none, rider, rested)
+            first = _from_rest(machine, source, legs, working, rider, sums, [phases[-1].speed_m_s[-1] for phases in ridden])
             start = ridden[-1][-1].speed_m_s[-1]
         table = round_table(machine, source, soc, ridden, sums)
         trace, visits, end = _followed(machine, first, table, grid, soc)
@@ -129,6 +128,20 @@ def _as_visited(grid: NDArray[np.float64], seen: list[tuple[float, ...]], was: t
     return np.interp(grid, left[::-1], winding[::-1]), np.interp(grid, left[::-1], case[::-1])
 
 
+def _from_rest(
+    machine: Machine, source: Source, legs: Sequence[Leg], working: Sequence[tuple[Number, Number]], rider: Rider, sums: list[Sums], ends: list[Number]
+) -> list[Sums]:
+    """The legs of a round begun from rest: only the first ones differ, until the speed is that of the later rounds. ends: their speeds [m/s]."""
+    speed, found = np.zeros(len(ends[0])), []
+    for i, end in enumerate(ends):
+        ridden, first = tabled(machine, source, legs[i : i + 1], working[i : i + 1], speed, rider)
+        speed = ridden[-1][-1].speed_m_s[-1]
+        found += first
+        if float(np.max(np.abs(speed - end))) < 0.01 * float(np.max(end) + 0.1):
+            break
+    return [*found, *sums[len(found) :]]
+
+
 def _followed(
     machine: Machine, first: Sequence[Sums], table: Table, grid: NDArray[np.float64], soc: tuple[Number, ...]
 ) -> tuple[NDArray[np.float64], list[list[tuple[float, ...]]], int]:
@@ -145,9 +158,10 @@ def _followed(
         rows = (from_rest if step < len(rolling) else rolling)[i]
         row = _read(rows, grid, left - _read(rows, grid, left).taken / 2.0)
         m11, m12, m21, m22, add1, add2 = row.heat
-        hot, warm = m11 * winding + m12 * case + add1, m21 * winding + m22 * case + add2
+        hot = min(max(m11 * winding + m12 * case + add1, 0.0), HOTTEST_C)
+        warm = min(max(m21 * winding + m22 * case + add2, 0.0), HOTTEST_C)
         seconds, by_winding, by_case, added, weights = row.places.T
-        on_the_way = by_winding * winding + by_case * case + added
+        on_the_way = np.clip(by_winding * winding + by_case * case + added, 0.0, HOTTEST_C)
         steps = np.concatenate([[winding], on_the_way])
         peak, works = float(np.max(steps)), (steps[1:] + steps[:-1]) / 2.0
         busy = float(weights.sum())

@@ -83,6 +83,8 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
         amps = np.maximum(whole.mean_a, LEAST_A)
         time, rounds, distance, steps = _between(machine, whole, amps, grid, shape, opening)
         before, rise = rise, _temperatures(machine, steps)
+        if repetition == 0 and not (shape or rider.quick) and _surely_few(machine, whole, rounds, rise):
+            return leg_by_leg(machine, legs, rider, grid, soc), 0.0
         working = workings(sums, rise if shape else _as_begun(rise, rounds, opening is not None))
         start = ridden[-1][-1].speed_m_s[-1] if rolls_on else start
         # Nobody rides on past the winding's end; one point more, for the line through it.
@@ -91,17 +93,29 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
         going = (np.minimum(rise[0], before[0]) + machine.ambient_c < WINDING_STOP_C + 1.0) & (pace > 0.6 * pace[0])
         riding = np.logical_and.accumulate(going)
         riding[1:] = riding[:-1]
+        # At the very end the volts fall steeply and with them everything settles late, for the last instant only.
+        riding[-1] = False
         least = int(rolls_on) + int(not machine.bank.uniform)
         if repetition >= least and float(np.max(np.abs(rise[0] - before[0]) * riding)) < rider.settled_k:
             break
     table = round_table(machine, source, soc, ridden, sums)
-    few = not shape and float(taken(machine, whole)[len(grid) // 3]) > LARGE_ROUND
+    coarse = bool(shape) or rider.quick
+    few = not coarse and float(taken(machine, whole)[len(grid) // 3]) > LARGE_ROUND
     ride = _finish(machine, table, whole, distance, soc, source, time, rounds, rise, shape)
-    if few or (not shape and float(ride.value_at_end(rounds)) < FEW_ROUNDS):
+    # Changes that are only compared with each other are spared the legs.
+    if not coarse and (few or float(ride.value_at_end(rounds)) < FEW_ROUNDS):
         return leg_by_leg(machine, legs, rider, grid, soc), 0.0
     if whole.energy_j is not None:
         ride = replace(ride, energy_j=_energy(_moving(whole.energy_j, table), rounds, opening, float(ride.run_time_s), time))
     return ride, float(np.interp(float(ride.run_time_s), ride.time_s, grid)) if not shape else 0.0
+
+
+def _surely_few(machine: Machine, whole: Sums, rounds: Number, rise: tuple[Number, Number]) -> bool:
+    """Whether a cold motor's rounds tell already that there will be few of them: large ones, or hot before long."""
+    if float(taken(machine, whole)[len(rounds) // 3]) > LARGE_ROUND:
+        return True
+    hot = np.flatnonzero(rise[0] + machine.ambient_c >= WINDING_STOP_C)
+    return len(hot) > 0 and float(rounds[hot[0]]) < FEW_ROUNDS / 2.0
 
 
 def _first_round(machine: Machine, legs: Sequence[Leg], rider: Rider) -> Sums:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import heapq
 import io
 import math
 from collections.abc import Sequence
@@ -19,8 +20,10 @@ from gecko.parts.course import Course, Segment
 
 MOST_CHARACTERS = 3_000_000
 MOST_POINTS = 60_000
-MOST_SEGMENTS = 40
+MOST_SEGMENTS = 24
 """Limits of a file: its size, its points, and the stretches a profile is drawn into."""
+CLOSE_M = 0.3
+"""A drawn profile keeps to the smoothed one within this height. [m]"""
 SMOOTH_M = 15.0
 """GPS heights jump by metres: they are averaged over this way before and after. [m]"""
 STEEPEST = 0.5
@@ -129,11 +132,7 @@ def _from_profile(profile: Sequence[tuple[float, float]], name: str) -> Course:
     if len(profile) < 2 or profile[-1][0] - profile[0][0] < 20.0:
         raise GeckoError("This course is shorter than 20 m. Record or enter a longer one.", path="/file")
     smooth = _smoothed(profile)
-    tolerance = 0.3
-    kept = _drawn(smooth, tolerance)
-    while len(kept) - 1 > MOST_SEGMENTS:
-        tolerance *= 1.4
-        kept = _drawn(smooth, tolerance)
+    kept = _drawn(smooth)
     segments = []
     for (x0, y0), (x1, y1) in pairwise(kept):
         if x1 - x0 >= 1.0:
@@ -160,19 +159,20 @@ def _smoothed(profile: Sequence[tuple[float, float]]) -> list[tuple[float, float
     return found
 
 
-def _drawn(points: Sequence[tuple[float, float]], tolerance_m: float) -> list[tuple[float, float]]:
-    """The points of a line that stays within a height of the profile (Douglas and Peucker 1973, with heights for distances). [m]"""
-    keep, stack = {0, len(points) - 1}, [(0, len(points) - 1)]
-    while stack:
-        first, last = stack.pop()
+def _drawn(points: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
+    """The points of a line that keeps to the profile: split where it is farthest off, again and again, until it is within
+    `CLOSE_M` or has `MOST_SEGMENTS` (after Douglas and Peucker 1973, with heights for distances). [m]"""
+
+    def farthest(first: int, last: int) -> tuple[float, int, int, int]:
         (x0, y0), (x1, y1) = points[first], points[last]
         slope = (y1 - y0) / max(x1 - x0, 1e-9)
-        worst, at = 0.0, -1
-        for k in range(first + 1, last):
-            off = abs(points[k][1] - y0 - slope * (points[k][0] - x0))
-            if off > worst:
-                worst, at = off, k
-        if worst > tolerance_m:
-            keep.add(at)
-            stack.extend(((first, at), (at, last)))
+        off, at = max(((abs(points[k][1] - y0 - slope * (points[k][0] - x0)), k) for k in range(first + 1, last)), default=(0.0, first))
+        return -off, at, first, last
+
+    keep, heap = {0, len(points) - 1}, [farthest(0, len(points) - 1)]
+    while heap and -heap[0][0] > CLOSE_M and len(keep) <= MOST_SEGMENTS:
+        _, at, first, last = heapq.heappop(heap)
+        keep.add(at)
+        heapq.heappush(heap, farthest(first, at))
+        heapq.heappush(heap, farthest(at, last))
     return [points[k] for k in sorted(keep)]

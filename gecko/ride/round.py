@@ -48,18 +48,20 @@ class Rider:
     parts: int
     repetitions: int
     settled_k: float
+    quick: bool = False
+    """Rounds only, never leg by leg: for samples and for changes that are only compared with each other."""
     splits: bool = False
     """Whether the energy is told apart."""
 
     @classmethod
     def fine(cls, brake_m_s2: float, splits: bool = False) -> Rider:
         """For a single machine."""
-        return cls(brake_m_s2, FINE, _PARTS, 8, 2.0, splits)
+        return cls(brake_m_s2, FINE, _PARTS, 8, 2.0, False, splits)
 
     @classmethod
     def coarse(cls, brake_m_s2: float) -> Rider:
         """For samples."""
-        return cls(brake_m_s2, COARSE, _PARTS_COARSE, 2, 8.0)
+        return cls(brake_m_s2, COARSE, _PARTS_COARSE, 2, 8.0, True)
 
 
 class _State:

@@ -150,10 +150,11 @@ class Gears(TestCase):
     def test_a_wheelie_ends_below_its_share_of_the_amps(self) -> None:
         """Limits set just under the share keep the front down, just over lift it."""
         steep = {"vehicle": {"family": "small dirt bike", "com_height_m": named(1.3)}, "controller__battery_limit_a": named(60)}
-        wild = Riding(bike(**steep, controller__phase_limit_a=named(120))).wheelie
+        free = Riding(bike(**steep, controller__phase_limit_a=named(120)))
+        wild, full_a = free.wheelie, float(free.stall_point.motor_a)
         assert wild is not None and wild.share is not None
         for factor, lifts in ((0.97, False), (1.03, True)):
-            tried = Riding(bike(**steep, controller__phase_limit_a=named(120 * wild.share * factor))).wheelie
+            tried = Riding(bike(**steep, controller__phase_limit_a=named(full_a * wild.share * factor))).wheelie
             assert tried is not None
             self.assertEqual(tried.margin < 1.0, lifts)
 

@@ -80,6 +80,11 @@ function Bars({ row, units }: { row: Row; units: UnitChoice }) {
   );
 }
 
+/** The colour of a setup, by its place among those chosen. */
+const Dot = ({ index }: { index: number }) => (
+  <span className="inline-block size-2.5 rounded-full" style={{ background: COLOURS[index] }} aria-hidden="true" />
+);
+
 /** The trails over each other: each station's share, one mark a setup. */
 function Trails({ found }: { found: Comparison }) {
   const ids = Object.keys(found.stations);
@@ -126,14 +131,7 @@ function Chooser({ build, chosen, set }: { build: Build; chosen: number[]; set: 
             disabled={!on && chosen.length >= MOST}
             onClick={() => set(on ? chosen.filter((id) => id !== s.id) : [...chosen, s.id])}
           >
-            {on && (
-              <span
-                className="inline-block size-2.5 rounded-full"
-                style={{ background: COLOURS[chosen.indexOf(s.id)] }}
-                aria-hidden="true"
-              />
-            )}{" "}
-            {s.name}
+            {on && <Dot index={chosen.indexOf(s.id)} />} {s.name}
             {s.is_baseline && <span className="font-normal text-ink3"> baseline</span>}
           </button>
         );
@@ -216,8 +214,8 @@ export function Compare() {
                         likely range
                       </th>
                       {c.setups.map((s, i) => (
-                        <th scope="col" key={s.name} className="pl-3 text-right" style={{ color: COLOURS[i] }}>
-                          {s.name}
+                        <th scope="col" key={s.name} className="pl-3 text-right">
+                          <Dot index={i} /> {s.name}
                         </th>
                       ))}
                     </tr>
@@ -252,8 +250,8 @@ export function Compare() {
                         <h2 className="text-[15px]">What was changed</h2>
                       </th>
                       {c.setups.map((s, i) => (
-                        <th scope="col" key={s.name} className="pl-3 text-left" style={{ color: COLOURS[i] }}>
-                          {s.name}
+                        <th scope="col" key={s.name} className="pl-3 text-left">
+                          <Dot index={i} /> {s.name}
                         </th>
                       ))}
                     </tr>

@@ -80,10 +80,15 @@ export function Scrubbed({
       <dl className="mb-2 flex flex-wrap gap-x-5 gap-y-1">
         {traces.map((t) => (
           <div key={t.name} className="flex items-baseline gap-1.5">
-            <dt className="text-small text-ink3">{t.name}</dt>
-            <dd className="font-bold" style={{ color: t.colour }}>
-              {t.say(valueAt(x, t.y, place))}
-            </dd>
+            <dt className="flex items-baseline gap-1 text-small text-ink3">
+              <span
+                className="inline-block h-[3px] w-3 self-center"
+                style={{ background: t.colour ?? "var(--leaf-deep)" }}
+                aria-hidden="true"
+              />
+              {t.name}
+            </dt>
+            <dd className="font-bold">{t.say(valueAt(x, t.y, place))}</dd>
           </div>
         ))}
       </dl>

@@ -1,0 +1,63 @@
+"""The doors to driving at depth: plan with the garage's riders, changes, comparison, courses as files."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from gecko.ride.courses import SHIPPED
+from gecko.tests.machines import named, safe_bike
+from server.testing import HouseholdCase
+
+
+class Drive(HouseholdCase):
+    def build(self) -> dict[str, Any]:
+        self.home.ok("POST", f"/api/garages/{self.home.garage.pk}/riders", {"document": {"name": "Kit", "age_years": 7}})
+        made = self.home.build("As found")
+        taller = {"name": "Taller", "document": safe_bike(drivetrain__motor_teeth=14)}
+        self.home.ok("POST", f"/api/builds/{made['id']}/setups", taller)
+        return dict(self.home.ok("GET", f"/api/builds/{made['id']}"))
+
+    def test_the_plan_knows_the_garages_riders(self) -> None:
+        build = self.build()
+        plan = self.home.ok("POST", "/api/drive", {"setup": safe_bike(), "build_id": build["id"]})
+        self.assertEqual([rider["name"] for rider in plan["riders"]], ["Ada", "Kit"])
+        self.assertEqual(plan["ride"]["course"], "Steady")
+        on_grass = safe_bike(course=SHIPPED[0].model_dump(mode="json"))
+        self.assertEqual(self.home.ok("POST", "/api/drive", {"setup": on_grass})["ride"]["course"], "Lawn laps")
+        self.assertEqual(self.home.ok("POST", "/api/evaluate", {"setup": on_grass})["outcome"]["course"], "Lawn laps")
+
+    def test_changes_come_with_the_document_to_try(self) -> None:
+        found = self.home.ok("POST", "/api/drive/changes", {"setup": safe_bike(drivetrain__chain_pitch="25")})
+        best = found["tried"]["changes"][0]
+        again = self.home.ok("POST", "/api/evaluate", {"setup": best["document"]})
+        self.assertAlmostEqual(again["outcome"]["top_speed_m_s"], best["top_speed_m_s"], places=6)
+        self.assertEqual(found["sprockets"]["chain"], "25")
+        self.assertFalse(self.home.ok("POST", "/api/drive", {"setup": {}})["known"])
+
+    def test_setups_of_one_build_side_by_side(self) -> None:
+        build = self.build()
+        ids = [setup["id"] for setup in build["setups"]]
+        found = self.home.ok("POST", "/api/compare", {"setup_ids": ids})
+        self.assertEqual([one["name"] for one in found["setups"]], [setup["name"] for setup in build["setups"]])
+        self.assertEqual([row["label"] for row in found["changes"] if row["differs"]], ["Gearing: motor teeth"])
+        drafts = {str(ids[1]): safe_bike(drivetrain__motor_teeth=14, wheel__diameter_m=named(0.33))}
+        newer = self.home.ok("POST", "/api/compare", {"setup_ids": ids, "drafts": drafts})
+        self.assertIn("Wheel: diameter", [row["label"] for row in newer["changes"] if row["differs"]])
+        for wrong, status in (({"setup_ids": ids[:1]}, 422), ({"setup_ids": [*ids, 999_999]}, 404), ({"setup_ids": ids * 4}, 422)):
+            self.assertEqual(self.home.send("POST", "/api/compare", wrong).status_code, status)
+
+    def test_nobody_compares_what_is_not_his(self) -> None:
+        ids = [setup["id"] for setup in self.build()["setups"]]
+        self.assertEqual(self.other.send("POST", "/api/compare", {"setup_ids": ids}).status_code, 404)
+
+    def test_courses_out_and_in(self) -> None:
+        shipped = self.home.ok("GET", "/api/courses")
+        self.assertEqual([course["name"] for course in shipped], ["Lawn laps", "Pavement cruise", "Hill park"])
+        table = self.home.send("POST", "/api/courses/csv", {"course": shipped[2]})
+        self.assertEqual(table["content-type"].split(";")[0], "text/csv")
+        back = self.home.ok("POST", "/api/courses/read", {"name": "Hill park", "text": table.content.decode()})
+        self.assertEqual(back, shipped[2])
+        for text in ("", "0,0\n5,1\n", '<!DOCTYPE x [<!ENTITY a "b">]><gpx>&a;</gpx>', "x" * 3_000_001):
+            answer = self.home.send("POST", "/api/courses/read", {"name": "n", "text": text})
+            self.assertEqual(answer.status_code, 422, text[:20])
+            self.assertTrue(answer.json()["message"])
