@@ -97,7 +97,7 @@ class OnThePhone(DemoCase):
     def test_drive_and_the_comparison_fit(self) -> None:
         build = Build.objects.get(name="Thistle")
         found = {}
-        for section in ("ride", "sprockets", "riders"):
+        for section in ("ride", "heat", "gears", "sprockets", "riders"):
             self.open(self.path("Thistle", "Eight-cell LFP", f"drive?more={section}"))
             self.page.wait_for_load_state("networkidle")
             expect(self.page.locator("h1").first).to_be_visible()

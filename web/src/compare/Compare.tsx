@@ -7,6 +7,7 @@ import { Header } from "../app/Header";
 import { useSettings } from "../lib/settings";
 import { duration, plainNumber, sentence, toShown, type UnitChoice, unitOf, way, withUnit } from "../lib/units";
 import { Glyph } from "../ui/Glyph";
+import { Wide } from "../ui/Table";
 import { Trouble } from "../ui/Trouble";
 
 const MOST = 6;
@@ -203,7 +204,7 @@ export function Compare() {
           <div className="grid grid-cols-[minmax(0,1fr)_300px] gap-5 max-wide:grid-cols-1">
             <div className="grid min-w-0 content-start gap-5">
               {c.shared_limit && <p className="border-l-4 border-amber pl-3">{c.shared_limit}</p>}
-              <section className="overflow-x-auto">
+              <Wide label="What the rider gets">
                 <table className="w-full min-w-[520px]">
                   <thead>
                     <tr className="border-b-[1.5px] border-ink align-bottom">
@@ -241,8 +242,8 @@ export function Compare() {
                     ))}
                   </tbody>
                 </table>
-              </section>
-              <section className="overflow-x-auto">
+              </Wide>
+              <Wide label="What was changed">
                 <table className="w-full min-w-[520px] text-small">
                   <thead>
                     <tr className="border-b-[1.5px] border-ink">
@@ -272,7 +273,7 @@ export function Compare() {
                   </tbody>
                 </table>
                 {kept(c.changes).length === 0 && <p className="text-ink2">The machines are alike in all that is entered.</p>}
-              </section>
+              </Wide>
               <label className="flex min-h-8 items-center gap-2">
                 <input
                   type="checkbox"

@@ -4,7 +4,7 @@ import type { Doc } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { duration, sentence, toShown, unitOf } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
-import { Head, td, th } from "../../ui/Table";
+import { Head, td, th, Wide } from "../../ui/Table";
 import type { Change } from "../../ui/WhatIf";
 
 const signed = (value: number, digits: number, unit: string) => {
@@ -19,7 +19,7 @@ export function ChangesSection({ tried, tryOut }: { tried: NonNullable<Changes["
   return (
     <div className="grid gap-3">
       <p className="border-l-4 border-amber pl-3">{sentence(tried.held_back.sentence, units)}</p>
-      <div className="overflow-x-auto">
+      <Wide label="Single changes">
         <table className="w-full text-small">
           <Head
             names={["Change one thing", "top speed", "launch", "hill", "ride", "winding", "stops in", "least room left", ""]}
@@ -60,7 +60,7 @@ export function ChangesSection({ tried, tryOut }: { tried: NonNullable<Changes["
             ))}
           </tbody>
         </table>
-      </div>
+      </Wide>
       <p className="text-small text-ink3">
         Each line is the whole machine computed again with that one change. A watt on a controller's label is not its amp limit.
       </p>

@@ -3,12 +3,12 @@ import type { DrivePlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, withUnit } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
-import { Head, td, th } from "../../ui/Table";
+import { Head, td, th, Wide } from "../../ui/Table";
 
 export function GearsSection({ gears }: { gears: DrivePlan["gears"] }) {
   const { units } = useSettings();
   return (
-    <div className="overflow-x-auto">
+    <Wide label="Gears and modes">
       <table className="w-full text-small">
         <Head
           names={[
@@ -54,6 +54,6 @@ export function GearsSection({ gears }: { gears: DrivePlan["gears"] }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </Wide>
   );
 }

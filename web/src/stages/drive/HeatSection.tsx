@@ -4,7 +4,7 @@ import { useSettings } from "../../lib/settings";
 import { duration, toShown } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
 import { Plot } from "../../ui/Plot";
-import { Head, td, th } from "../../ui/Table";
+import { Head, td, th, Wide } from "../../ui/Table";
 import { Block } from "../Heading";
 import { ENDS } from "./RideSection";
 
@@ -74,7 +74,7 @@ export function HeatSection({ heat }: { heat: NonNullable<DrivePlan["heat"]> }) 
         />
       </Block>
       <Block title="Part by part">
-        <div className="overflow-x-auto">
+        <Wide label="Heat part by part">
           <table className="w-full text-small">
             <Head names={["Part", "limit", "on the course", "flat out", "limit reached in"]} />
             <tbody>
@@ -95,7 +95,7 @@ export function HeatSection({ heat }: { heat: NonNullable<DrivePlan["heat"]> }) 
               ))}
             </tbody>
           </table>
-        </div>
+        </Wide>
         <p className="mt-2 text-small text-ink3">
           {heat.stalled_to_stop_s == null
             ? "Held still at full throttle the winding stays below its end."

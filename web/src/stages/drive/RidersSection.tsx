@@ -3,7 +3,7 @@ import type { DrivePlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { plainNumber, withUnit } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
-import { Head, printAlone, td, th } from "../../ui/Table";
+import { Head, printAlone, td, th, Wide } from "../../ui/Table";
 import { Block } from "../Heading";
 
 export function RidersSection({
@@ -24,38 +24,41 @@ export function RidersSection({
     return <p className="text-ink2">Enter a rider below, or add riders to the garage: each gets a line here.</p>;
   return (
     <div className="grid grid-cols-[minmax(0,1.7fr)_minmax(220px,1fr)] gap-6 max-desk:grid-cols-1">
-      <div className="overflow-x-auto">
-        <table className="w-full text-small">
-          <Head names={["Rider", "mass", "cap", "goes, unlimited", "knob", "mode", ""]} />
-          <tbody>
-            {riders.map((r) => (
-              <tr key={r.name} className="border-t border-line">
-                <th scope="row" className={th}>
-                  {r.name}
-                  {r.age_years != null && <span className="font-normal text-ink3"> {plainNumber(r.age_years, 0)}</span>}
-                  {(r.lifts_front || r.over_weight) && (
-                    <span className="block font-normal text-hottext">
-                      <Glyph mark="caution" size={12} /> {r.over_weight ? "over the maker's weight" : "a launch lifts the front"}
-                    </span>
-                  )}
-                </th>
-                <td className={td}>{withUnit(r.mass_kg, "mass", units)}</td>
-                <td className={td}>
-                  {r.cap_m_s == null ? "–" : speed(r.cap_m_s)}
-                  <span className="block text-micro text-ink3">{r.cap_basis === "entered" ? "entered" : r.cap_basis}</span>
-                </td>
-                <td className={td}>{speed(r.top_speed_m_s)}</td>
-                <td className={td}>{r.mark == null ? "–" : plainNumber(10 * r.mark, 1)}</td>
-                <td className={td}>{r.mode ?? "–"}</td>
-                <td className={td}>
-                  <button type="button" className="btn !min-h-7 !px-2" onClick={() => choose(r.name)}>
-                    Rides now
-                  </button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+      <div className="min-w-0">
+        <Wide label="Riders">
+          <table className="w-full text-small">
+            <Head names={["Rider", "mass", "cap", "goes, unlimited", "knob", "mode", ""]} />
+            <tbody>
+              {riders.map((r) => (
+                <tr key={r.name} className="border-t border-line">
+                  <th scope="row" className={th}>
+                    {r.name}
+                    {r.age_years != null && <span className="font-normal text-ink3"> {plainNumber(r.age_years, 0)}</span>}
+                    {(r.lifts_front || r.over_weight) && (
+                      <span className="block font-normal text-hottext">
+                        <Glyph mark="caution" size={12} />{" "}
+                        {r.over_weight ? "over the maker's weight" : "a launch lifts the front"}
+                      </span>
+                    )}
+                  </th>
+                  <td className={td}>{withUnit(r.mass_kg, "mass", units)}</td>
+                  <td className={td}>
+                    {r.cap_m_s == null ? "–" : speed(r.cap_m_s)}
+                    <span className="block text-micro text-ink3">{r.cap_basis === "entered" ? "entered" : r.cap_basis}</span>
+                  </td>
+                  <td className={td}>{speed(r.top_speed_m_s)}</td>
+                  <td className={td}>{r.mark == null ? "–" : plainNumber(10 * r.mark, 1)}</td>
+                  <td className={td}>{r.mode ?? "–"}</td>
+                  <td className={td}>
+                    <button type="button" className="btn !min-h-7 !px-2" onClick={() => choose(r.name)}>
+                      Rides now
+                    </button>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </Wide>
         <p className="mt-2 text-small text-ink3">
           {note}{" "}
           {measured >= 2

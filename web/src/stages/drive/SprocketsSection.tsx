@@ -7,7 +7,7 @@ import { duration, plainNumber, toShown, withUnit } from "../../lib/units";
 import { Segmented } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
 import { Plot } from "../../ui/Plot";
-import { Head, td, th } from "../../ui/Table";
+import { Head, td, th, Wide } from "../../ui/Table";
 import type { Change } from "../../ui/WhatIf";
 import { ends } from "./LimitsSection";
 
@@ -83,7 +83,7 @@ export function SprocketsSection({
           )}
         </div>
       )}
-      <div className="overflow-x-auto">
+      <Wide label="Sprockets and wheels">
         <table className="w-full text-small">
           <Head
             names={[
@@ -139,7 +139,7 @@ export function SprocketsSection({
             ))}
           </tbody>
         </table>
-      </div>
+      </Wide>
       {now.chain_pull_n != null && (
         <p className="text-small text-ink3">
           At standstill and full throttle the chain pulls {plainNumber(now.chain_pull_n, 0)} N. Links are counted to the next even
