@@ -26,9 +26,12 @@ sys.path.insert(0, str(ROOT))
 from playwright.sync_api import sync_playwright  # noqa: E402
 
 from gecko.context import Context  # noqa: E402
+from gecko.drive.compare import compare  # noqa: E402
+from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets  # noqa: E402
 from gecko.evaluate import evaluate, fixes, ranges  # noqa: E402
 from gecko.power.plan import power_plan  # noqa: E402
 from gecko.protection.plan import protect_plan  # noqa: E402
+from gecko.ride.courses import SHIPPED  # noqa: E402
 from gecko.setup import Setup, load_setup  # noqa: E402
 from gecko.tests.machines import bike, named, safe_bike  # noqa: E402
 from server.demo import machines  # noqa: E402
@@ -81,10 +84,17 @@ def core() -> None:
         setups += [(s, Context(baseline=made[0])) for s in made[1:]]
     n = len(setups)
     mixed = unlike_bank()
+    long_ride = bike(course=SHIPPED[0].model_dump(), motor__power_w=named(600), bank__rows__0__units__0__capacity_ah=named(34))
     timed(
         ("evaluate, demo setups", "15 / 30 ms", lambda i: evaluate(*setups[i % n]), 24 * n),
         ("ranges, 200 samples", "150 ms", lambda i: ranges(*setups[i % n]), 6 * n),
         ("checked fixes of all findings", "300 ms", lambda i: fixes(*setups[i % n]), 6 * n),
+        ("evaluate, a three-hour ride in lawn laps", "15 / 30 ms", lambda _i: evaluate(long_ride), 60),
+        ("ranges, a three-hour ride in lawn laps", "150 ms", lambda _i: ranges(long_ride), 18),
+        ("plan of driving, demo setups", "300 ms", lambda i: drive_plan(*setups[i % n]), 3 * n),
+        ("single changes, demo setups", "300 ms", lambda i: drive_changes(*setups[i % n]), 2 * n),
+        ("sprockets, demo setups", "300 ms", lambda i: drive_sprockets(*setups[i % n]), 2 * n),
+        ("two setups side by side, ranges included", "-", lambda _i: compare([("a", *setups[0]), ("b", *setups[1])]), 12),
         ("evaluate, 4 × 4 unlike packs", "30 / 60 ms", lambda _i: evaluate(mixed), 60),
         ("plan of the packs, demo setups", "300 ms", lambda i: power_plan(*setups[i % n]), 3 * n),
         ("plan of the wiring, demo setups", "300 ms", lambda i: protect_plan(*setups[i % n]), 3 * n),

@@ -31,8 +31,9 @@ VIEWS: dict[str, tuple[str, str, str, dict[str, int], bool]] = {
     "protect": ("Bramble", "14-cell, first idea", "protect", DESK, False),
     "power-slots": ("Marmalade", "Two side by side", "power", DESK, False),
     "protect-leads": ("Marmalade", "Three side by side", "protect", DESK, False),
-    "protect-joints": ("Marmalade", "Three side by side", "protect", DESK, False),
     "drive": ("Thistle", "Twelve-cell LFP", "drive", DESK, False),
+    "drive-ride": ("Marmalade", "Three side by side", "drive", DESK, False),
+    "compare": ("Thistle", "Eight-cell LFP", "compare", DESK, False),
     "hookup": ("Bramble", "14-cell pack", "hookup", DESK, False),
     "prove": ("Thistle", "Eight-cell LFP", "prove", DESK, False),
     "care": ("Pocket Comet", "Two packs", "care", DESK, False),
@@ -41,14 +42,14 @@ VIEWS: dict[str, tuple[str, str, str, dict[str, int], bool]] = {
     "phone-garage": ("", "", "/", PHONE, False),
     "phone-power": ("Marmalade", "Two side by side", "power", PHONE, False),
     "phone-hookup": ("Bramble", "14-cell pack", "hookup", PHONE, False),
-    "phone-prove": ("Thistle", "Eight-cell LFP", "prove", PHONE, False),
+    "phone-drive": ("Thistle", "Eight-cell LFP", "drive", PHONE, False),
 }
 
 
 # name → (button to press or "", heading to scroll to), for views further down a page
 FURTHER: dict[str, tuple[str, str]] = {
     "power-slots": ("slots and swaps", "Rows and packs, one by one"),
-    "protect-joints": ("", "What each joint costs"),
+    "drive-ride": ("the ride", ""),
 }
 
 
@@ -69,6 +70,8 @@ def address(page: Page, base: str, view: tuple[str, str, str, dict[str, int], bo
     build = next(b for b in builds if b["name"] == build_name)["id"]
     setups = page.request.get(f"{base}/api/builds/{build}").json()["setups"]
     setup = next(s for s in setups if s["name"] == setup_name)["id"]
+    if rest == "compare":
+        return f"{base}/builds/{build}/compare?with={','.join(str(s['id']) for s in setups)}"
     return f"{base}/builds/{build}/setups/{setup}/{rest}"
 
 
@@ -101,7 +104,8 @@ def shoot(base: str, names: list[str], folder: Path) -> None:
                 button, heading = FURTHER[name]
                 if button:
                     page.get_by_role("button", name=button, exact=True).click()
-                page.get_by_role("heading", name=heading).evaluate("(e) => e.scrollIntoView({block: 'start'})")
+                place = page.get_by_role("heading", name=heading) if heading else page.get_by_role("button", name=button, exact=True)
+                place.evaluate("(e) => e.scrollIntoView({block: 'start'})")
                 page.wait_for_timeout(600)
             page.wait_for_load_state("networkidle")
             page.screenshot(path=folder / f"{name}.png")

@@ -73,16 +73,21 @@ class DrivePlan(Out):
 
 
 class ChangesOut(Out):
-    """Single changes tried, and every sprocket one can buy."""
+    """Single changes tried, or none while it does not move."""
 
     tried: TriedOut | None
+
+
+class ChooserOut(Out):
+    """Every sprocket one can buy, or none while it does not move."""
+
     sprockets: SprocketsOut | None
 
 
 def drive_plan(setup: Setup, context: Context | None = None, riders: Sequence[Rider] = ()) -> DrivePlan:
     """Launch, ride, heat, gears, hill, stop, turn and riders of a setup. riders: those of the garage beside the setup's own."""
     a = Analysis(setup, context)
-    if a.machine is None or float(a.level_top) < 0.05:
+    if not _moves(a):
         return DrivePlan(known=False)
     own = [setup.rider] if setup.rider is not None else []
     everyone = [*own, *(rider for rider in riders if all(rider.name != seen.name for seen in own))]
@@ -101,11 +106,19 @@ def drive_plan(setup: Setup, context: Context | None = None, riders: Sequence[Ri
 
 
 def drive_changes(setup: Setup, context: Context | None = None) -> ChangesOut:
-    """What holds a setup back and which sprocket to order, by evaluating every change."""
+    """What holds a setup back, by evaluating every single change."""
     a = Analysis(setup, context)
-    if a.machine is None or float(a.level_top) < 0.05:
-        return ChangesOut(tried=None, sprockets=None)
-    return ChangesOut(tried=what_ifs(a), sprockets=sprockets(a))
+    return ChangesOut(tried=what_ifs(a) if _moves(a) else None)
+
+
+def drive_sprockets(setup: Setup, context: Context | None = None) -> ChooserOut:
+    """Which sprocket to order, by evaluating each."""
+    a = Analysis(setup, context)
+    return ChooserOut(sprockets=sprockets(a) if _moves(a) else None)
+
+
+def _moves(a: Analysis) -> bool:
+    return a.machine is not None and float(a.level_top) >= 0.05
 
 
 def _hills(a: Analysis) -> HillsOut:

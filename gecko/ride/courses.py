@@ -19,7 +19,7 @@ USUAL_SHARE = 0.8
 
 SHIPPED: tuple[Course, ...] = (
     Course(name="Lawn laps", segments=[Segment(surface="short grass", length_m=60.0, share=USUAL_SHARE, stop_s=8.0)]),
-    Course(name="Pavement cruise", segments=[Segment(surface="paving", length_m=500.0, share=USUAL_SHARE)]),
+    Course(name="Pavement cruise", segments=[Segment(surface="paving", length_m=100.0, share=USUAL_SHARE)]),
     Course(
         name="Hill park",
         segments=[

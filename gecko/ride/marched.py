@@ -37,6 +37,8 @@ _DRAWN_COARSE = np.concatenate([_LEFT_COARSE[:-4], 0.27 - np.linspace(0.05, 0.42
 _HOT = np.concatenate([[0.0, 0.01, 0.03, 0.06, 0.1], np.linspace(0.16, 1.0, 14), [1.06, 1.2]])
 """The same for a ride that ends hot, as shares of what it draws until then."""
 FEW_ROUNDS = 12.0
+NEARLY_EMPTY = 0.05
+"""Below this charge temperatures need not settle any more. [1]"""
 LARGE_ROUND = 0.03
 """A ride of fewer rounds, or whose rounds take more of the charge than this, is gone through leg by leg. [1]"""
 
@@ -93,8 +95,8 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
         going = (np.minimum(rise[0], before[0]) + machine.ambient_c < WINDING_STOP_C + 1.0) & (pace > 0.6 * pace[0])
         riding = np.logical_and.accumulate(going)
         riding[1:] = riding[:-1]
-        # At the very end the volts fall steeply and with them everything settles late, for the last instant only.
-        riding[-1] = False
+        # Near the end the volts fall steeply and everything settles late, for the last moments only.
+        riding[grid < NEARLY_EMPTY] = False
         least = int(rolls_on) + int(not machine.bank.uniform)
         if repetition >= least and float(np.max(np.abs(rise[0] - before[0]) * riding)) < rider.settled_k:
             break

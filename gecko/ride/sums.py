@@ -56,35 +56,38 @@ def leg_sums(machine: Machine, source: Source, motor: MotorConstants, phases: Se
     winding = at_k[0] + machine.ambient_c
     by_resistance = np.where(winding < CLAMP_C, COPPER_ALPHA_PER_K / resistance_factor(winding), 0.0)
     by_case = np.where(at_k[1] + machine.ambient_c < CLAMP_C, 2.0 * MAGNET_PER_K[machine.motor.magnet], 0.0)
-    totals = np.zeros((6, *shape))
-    heat, places = still(shape), []
+    pieces: list[Number] = []
     waiting: Number = None
     for number, phase in enumerate(phases):
         volts = source.open_v - phase.pack_a * ohm
         square = phase.motor_a**2
         follows = _follows(machine, motor, phase, ohm)
         rates = np.stack((np.ones_like(volts), phase.speed_m_s, phase.pack_a, phase.pack_a**2, phase.pack_a * volts, square, np.abs(phase.omega), square * follows))
-        steps = np.diff(phase.time_s, axis=0)
-        parts = (rates[:, 1:] + rates[:, :-1]) / 2.0 * steps
+        parts = (rates[:, 1:] + rates[:, :-1]) / 2.0 * np.diff(phase.time_s, axis=0)
+        if phase.kind == "hold" and number + 1 < len(phases) and phases[number + 1].kind == "hold":
+            # A pedal that goes down and up warms as its mean does, not first the one and then the other.
+            waiting = parts[:, 0]
+            continue
         count = rider.parts if parts.shape[1] >= 4 * rider.parts else 1
-        edges = np.linspace(0, parts.shape[1], count + 1).astype(int)
-        for low, high in zip(edges[:-1].tolist(), edges[1:].tolist(), strict=True):
-            piece = parts[:, low:high].sum(axis=1)
-            totals += piece[:6]
-            if phase.kind == "hold" and number + 1 < len(phases) and phases[number + 1].kind == "hold":
-                # A pedal that goes down and up warms as its mean does, not first the one and then the other.
-                waiting = piece
-                continue
-            if waiting is not None:
-                piece, waiting = piece + waiting, None
-            seconds = np.maximum(piece[0], 1e-12)
-            copper = piece[5] / seconds * motor.resistance_ohm / machine.motor_count
-            other = piece[6] / seconds * np.abs(motor.k_v_s) * motor.no_load_a / machine.motor_count
-            air = machine.thermal.air_conductance(piece[1] / seconds)
-            by_winding = by_resistance * piece[7] / np.maximum(piece[5], 1e-12)
-            step = two_node_feedback(machine.thermal, air, piece[0], copper, other, by_winding, by_case, at_k)
-            heat = then(heat, step)
-            places.append((totals[0].copy(), heat, piece[5]))
+        edges = np.linspace(0, parts.shape[1], count + 1).astype(int)[:-1]
+        own = np.moveaxis(np.add.reduceat(parts, edges, axis=1), 1, 0)
+        if waiting is not None:
+            own, waiting = own + waiting, None
+        pieces.extend(own)
+    stacked = np.stack(pieces, axis=1)
+    seconds = np.maximum(stacked[0], 1e-12)
+    copper = stacked[5] / seconds * motor.resistance_ohm / machine.motor_count
+    other = stacked[6] / seconds * np.abs(motor.k_v_s) * motor.no_load_a / machine.motor_count
+    air = machine.thermal.air_conductance(stacked[1] / seconds)
+    by_winding = by_resistance * stacked[7] / np.maximum(stacked[5], 1e-12)
+    # All steps of the nodes in one call; only their joining goes one after the other.
+    steps = two_node_feedback(machine.thermal, air, stacked[0], copper, other, by_winding, by_case, at_k)
+    elapsed = np.cumsum(stacked[0], axis=0)
+    heat, places = still(shape), []
+    for k in range(stacked.shape[1]):
+        heat = then(heat, tuple(part[k] for part in steps))
+        places.append((elapsed[k], heat, stacked[5, k]))
+    totals = stacked[:6].sum(axis=1)
     time, distance, pack_as, pack_a2s, controller_j, motor_a2s = totals
     return Sums(time, distance, pack_as, pack_a2s, controller_j, motor_a2s, heat, energies_j(machine, source, motor, phases) if rider.splits else None, tuple(places))
 

@@ -13,7 +13,7 @@ from gecko.analysis import Analysis
 from gecko.context import Context
 from gecko.drive.compare import compare
 from gecko.drive.gears import GearOut, gears
-from gecko.drive.plan import drive_changes, drive_plan
+from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets
 from gecko.drive.riders import rider_out
 from gecko.drive.sprockets import sprockets
 from gecko.drive.what_if import shared_limit, what_ifs
@@ -349,6 +349,7 @@ class Drafts(TestCase):
         for setup in (Setup(), bike(motor=None), bike(ground={"surface": "deep sand", "rolling_resistance": named(0.9)})):
             self.assertFalse(drive_plan(setup).known)
             self.assertIsNone(drive_changes(setup).tried)
+            self.assertIsNone(drive_sprockets(setup).sprockets)
 
     def test_a_round_with_what_the_rider_does(self) -> None:
         ride = drive_plan(bike(course=SHIPPED[0].model_dump())).ride

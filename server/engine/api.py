@@ -11,7 +11,7 @@ from gecko.arrangements import Offer, Shelf, glance, offers, typical_setup
 from gecko.care.charging import ChargePlan, charge_plans
 from gecko.context import Context
 from gecko.drive.compare import CompareOut
-from gecko.drive.plan import ChangesOut, DrivePlan
+from gecko.drive.plan import ChangesOut, ChooserOut, DrivePlan
 from gecko.evaluation import Evaluation, FindingFixes, Ranges
 from gecko.hookup.steps import Hookup, Judgement, Reading, build_hookup, judge
 from gecko.parts.course import Course
@@ -183,8 +183,14 @@ def drive_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
 
 @router.post("/drive/changes", response={200: ChangesOut, 422: ErrorOut})
 def changes_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
-    """What holds a draft back, by trying every single change, and every sprocket one can buy."""
+    """What holds a draft back, by trying every single change."""
     return _raw(services.changes_json(services.read(payload.setup), _context(request, payload)))
+
+
+@router.post("/drive/sprockets", response={200: ChooserOut, 422: ErrorOut})
+def sprockets_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
+    """Every sprocket one can buy for a draft, and other wheels."""
+    return _raw(services.sprockets_json(services.read(payload.setup), _context(request, payload)))
 
 
 @router.post("/compare", response={200: CompareOut, 404: ErrorOut, 422: ErrorOut})

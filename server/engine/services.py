@@ -13,7 +13,7 @@ from django.core.cache import cache
 import gecko
 from gecko.context import Context
 from gecko.drive.compare import compare
-from gecko.drive.plan import drive_changes, drive_plan
+from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets
 from gecko.evaluate import evaluate, fixes, ranges
 from gecko.parts.rider import Rider
 from gecko.power.plan import power_plan
@@ -70,8 +70,13 @@ def drive_json(setup: Setup, context: Context, riders: Sequence[Rider]) -> str:
 
 
 def changes_json(setup: Setup, context: Context) -> str:
-    """The single changes and the sprockets as JSON text."""
+    """The single changes as JSON text."""
     return cached_json("changes", setup, context, lambda: drive_changes(setup, context).model_dump_json())
+
+
+def sprockets_json(setup: Setup, context: Context) -> str:
+    """The sprockets as JSON text."""
+    return cached_json("sprockets", setup, context, lambda: drive_sprockets(setup, context).model_dump_json())
 
 
 def compare_json(setups: Sequence[tuple[str, Setup, Context]]) -> str:

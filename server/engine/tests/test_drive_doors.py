@@ -31,7 +31,8 @@ class Drive(HouseholdCase):
         best = found["tried"]["changes"][0]
         again = self.home.ok("POST", "/api/evaluate", {"setup": best["document"]})
         self.assertAlmostEqual(again["outcome"]["top_speed_m_s"], best["top_speed_m_s"], places=6)
-        self.assertEqual(found["sprockets"]["chain"], "25")
+        chooser = self.home.ok("POST", "/api/drive/sprockets", {"setup": safe_bike(drivetrain__chain_pitch="25")})
+        self.assertEqual(chooser["sprockets"]["chain"], "25")
         self.assertFalse(self.home.ok("POST", "/api/drive", {"setup": {}})["known"])
 
     def test_setups_of_one_build_side_by_side(self) -> None:

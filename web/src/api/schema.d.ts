@@ -739,9 +739,29 @@ export interface paths {
         put?: never;
         /**
          * Changes Of Draft
-         * @description What holds a draft back, by trying every single change, and every sprocket one can buy.
+         * @description What holds a draft back, by trying every single change.
          */
         post: operations["server_engine_api_changes_of_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drive/sprockets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sprockets Of Draft
+         * @description Every sprocket one can buy for a draft, and other wheels.
+         */
+        post: operations["server_engine_api_sprockets_of_draft"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3162,10 +3182,78 @@ export interface components {
         };
         /**
          * ChangesOut
-         * @description Single changes tried, and every sprocket one can buy.
+         * @description Single changes tried, or none while it does not move.
          */
         ChangesOut: {
             tried: components["schemas"]["TriedOut"] | null;
+        };
+        /**
+         * Tried
+         * @description One change and what it does. Gains are new less old, SI; shares are of the old value.
+         */
+        Tried: {
+            /**
+             * Lever
+             * @enum {string}
+             */
+            lever: "volts" | "rows" | "controller amps" | "motor" | "teeth" | "wheel" | "mass" | "limiter";
+            /** Label */
+            label: string;
+            /** Detail */
+            detail: string;
+            /** Top Speed M S */
+            top_speed_m_s: number;
+            /** Top Gain M S */
+            top_gain_m_s: number;
+            /** Launch Gain S */
+            launch_gain_s: number;
+            /** Hill Gain */
+            hill_gain: number;
+            /** Run Time Gain S */
+            run_time_gain_s: number;
+            /**
+             * Winding Gain K
+             * @description In twenty minutes of the course, or until the ride ends.
+             */
+            winding_gain_k: number;
+            /** Stop Gain M */
+            stop_gain_m: number;
+            /** Limit At Top */
+            limit_at_top: string;
+            /** Worst Station */
+            worst_station: string;
+            /**
+             * Worst Share
+             * @description The station with the least headroom afterwards, and its asks over stands.
+             */
+            worst_share: number;
+            /**
+             * Worst Before
+             * @description The same share of that station as it is now.
+             */
+            worst_before: number;
+            /**
+             * Document
+             * @description The whole setup with the change, to be looked at and taken over.
+             */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * TriedOut
+         * @description The changes tried, the most useful first, and the sentence.
+         */
+        TriedOut: {
+            /** Changes */
+            changes: components["schemas"]["Tried"][];
+            held_back: components["schemas"]["HeldBack"];
+        };
+        /**
+         * ChooserOut
+         * @description Every sprocket one can buy, or none while it does not move.
+         */
+        ChooserOut: {
             sprockets: components["schemas"]["SprocketsOut"] | null;
         };
         /**
@@ -3248,68 +3336,6 @@ export interface components {
             choices: components["schemas"]["SprocketOut"][];
             /** Why None */
             why_none: string;
-        };
-        /**
-         * Tried
-         * @description One change and what it does. Gains are new less old, SI; shares are of the old value.
-         */
-        Tried: {
-            /**
-             * Lever
-             * @enum {string}
-             */
-            lever: "volts" | "rows" | "controller amps" | "motor" | "teeth" | "wheel" | "mass" | "limiter";
-            /** Label */
-            label: string;
-            /** Detail */
-            detail: string;
-            /** Top Speed M S */
-            top_speed_m_s: number;
-            /** Top Gain M S */
-            top_gain_m_s: number;
-            /** Launch Gain S */
-            launch_gain_s: number;
-            /** Hill Gain */
-            hill_gain: number;
-            /** Run Time Gain S */
-            run_time_gain_s: number;
-            /**
-             * Winding Gain K
-             * @description In twenty minutes of the course, or until the ride ends.
-             */
-            winding_gain_k: number;
-            /** Stop Gain M */
-            stop_gain_m: number;
-            /** Limit At Top */
-            limit_at_top: string;
-            /** Worst Station */
-            worst_station: string;
-            /**
-             * Worst Share
-             * @description The station with the least headroom afterwards, and its asks over stands.
-             */
-            worst_share: number;
-            /**
-             * Worst Before
-             * @description The same share of that station as it is now.
-             */
-            worst_before: number;
-            /**
-             * Document
-             * @description The whole setup with the change, to be looked at and taken over.
-             */
-            document: {
-                [key: string]: unknown;
-            };
-        };
-        /**
-         * TriedOut
-         * @description The changes tried, the most useful first, and the sentence.
-         */
-        TriedOut: {
-            /** Changes */
-            changes: components["schemas"]["Tried"][];
-            held_back: components["schemas"]["HeldBack"];
         };
         /**
          * ChangeRow
@@ -5449,6 +5475,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_sprockets_of_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChooserOut"];
                 };
             };
             /** @description Unprocessable Entity */

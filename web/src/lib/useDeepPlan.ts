@@ -1,6 +1,15 @@
 /** The plans of Power, Protect and Drive: asked for while their stage is open, a moment after the typing ends. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { type Changes, client, type DrivePlan, type Evaluation, type PowerPlan, type ProtectPlan, unwrap } from "../api/client";
+import {
+  type Changes,
+  type Chooser,
+  client,
+  type DrivePlan,
+  type Evaluation,
+  type PowerPlan,
+  type ProtectPlan,
+  unwrap,
+} from "../api/client";
 import type { Doc } from "./pointer";
 import { useSettled } from "./usePlan";
 
@@ -43,7 +52,19 @@ export function useDrivePlan(of: Of): { plan: DrivePlan | undefined; busy: boole
   return { plan: data, busy: isFetching, error };
 }
 
-/** Every single change tried, and the sprockets: a while after the typing ends, for it takes the longest. */
+/** Every sprocket one can buy; asked for while its section is open. */
+export function useSprockets(of: Of, enabled: boolean): { sprockets: Chooser["sprockets"] | undefined; error: Error | null } {
+  const doc = useSettled(of.doc, 300);
+  const { data, error } = useQuery({
+    queryKey: ["sprockets", of.buildId, of.isBaseline, doc],
+    queryFn: ({ signal }) => unwrap(client.POST("/api/drive/sprockets", { body: draft({ ...of, doc }), signal })),
+    enabled,
+    ...KEPT,
+  });
+  return { sprockets: data?.sprockets, error };
+}
+
+/** Every single change tried: a while after the typing ends, for it takes the longest. */
 export function useDriveChanges(of: Of, enabled = true): { changes: Changes | undefined; busy: boolean; error: Error | null } {
   const doc = useSettled(of.doc, 1000);
   const { data, isFetching, error, isPlaceholderData } = useQuery({

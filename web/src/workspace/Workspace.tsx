@@ -221,7 +221,10 @@ function StageTape({ build, row, stage, findings }: { build: Build; row: SetupRo
 function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stage: StageName; place: string | undefined }) {
   const draft = useDraft(row);
   const plan = usePlan(draft.doc, build.id, row.is_baseline);
-  const changes = useDriveChanges({ doc: draft.doc, buildId: build.id, isBaseline: row.is_baseline }, !plan.problems.length);
+  const changes = useDriveChanges(
+    { doc: draft.doc, buildId: build.id, isBaseline: row.is_baseline },
+    stage === "drive" && !plan.problems.length,
+  );
   const help = useHelp();
   const navigate = useNavigate();
   const { units } = useSettings();

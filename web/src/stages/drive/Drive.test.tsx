@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
-import type { Changes, DrivePlan, Evaluation, Ranges, Sprocket } from "../../api/client";
+import type { Changes, Chooser, DrivePlan, Evaluation, Ranges, Sprocket } from "../../api/client";
 import { formOf, serve, show } from "../../testing/render";
 import { ChangesSection } from "./ChangesSection";
 import { CourseSection } from "./CourseSection";
@@ -223,7 +223,7 @@ test("trying a sprocket hands over the setup with it", async () => {
     pitch_m: 0.00635,
     why_none: "",
     choices: [choice({ side: "as set up", in_use: true }), choice({ motor_teeth: 13, top_speed_m_s: 6.4, patch })],
-  } as NonNullable<Changes["sprockets"]>;
+  } as NonNullable<Chooser["sprockets"]>;
   const { user } = show(<SprocketsSection sprockets={sprockets} doc={doc} tryOut={tryOut} />);
   await user.click(screen.getByRole("button", { name: "Try" }));
   expect(tryOut.mock.calls[0]?.[0].label).toBe("With 13 teeth");

@@ -6,7 +6,7 @@ import { useGarage } from "../../app/Header";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, sentence, withUnit } from "../../lib/units";
-import { useDriveChanges, useDrivePlan } from "../../lib/useDeepPlan";
+import { useDriveChanges, useDrivePlan, useSprockets } from "../../lib/useDeepPlan";
 import { useParam } from "../../lib/useParam";
 import { Segmented } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
@@ -40,6 +40,8 @@ const MORE = [
   ["sure", "how sure"],
 ] as const;
 
+const STILL = <p className="text-ink2">It does not move yet: see the findings for what keeps it.</p>;
+
 export function Drive({ build, row, draft, plan }: StageProps) {
   const { units } = useSettings();
   const { doc } = draft;
@@ -49,6 +51,7 @@ export function Drive({ build, row, draft, plan }: StageProps) {
   const changes = useDriveChanges(of);
   const [asked, setMore] = useParam("more", MORE[0][0]);
   const more = MORE.find(([key]) => key === asked)?.[0] ?? MORE[0][0];
+  const chooser = useSprockets(of, more === "sprockets");
   const [change, setChange] = useState<Change>();
   const overview = useQuery({
     queryKey: ["garage", garage?.id],
@@ -168,23 +171,29 @@ export function Drive({ build, row, draft, plan }: StageProps) {
               leave={() => setChange(undefined)}
             />
           )}
-          <Trouble error={deep.error ?? changes.error} />
+          <Trouble error={deep.error ?? changes.error ?? chooser.error} />
           {more === "sure" ? (
             <SureSection evaluation={evaluation} ranges={plan.ranges} />
-          ) : more === "changes" || more === "sprockets" ? (
+          ) : more === "changes" ? (
             !changes.changes ? (
               <p role="status">Trying every change, one at a time…</p>
-            ) : more === "changes" && changes.changes.tried ? (
+            ) : changes.changes.tried ? (
               <ChangesSection tried={changes.changes.tried} tryOut={setChange} />
-            ) : more === "sprockets" && changes.changes.sprockets ? (
-              <SprocketsSection sprockets={changes.changes.sprockets} doc={doc} tryOut={setChange} />
             ) : (
-              <p className="text-ink2">It does not move yet: see the findings for what keeps it.</p>
+              STILL
+            )
+          ) : more === "sprockets" ? (
+            chooser.sprockets === undefined ? (
+              <p role="status">Trying every sprocket…</p>
+            ) : chooser.sprockets ? (
+              <SprocketsSection sprockets={chooser.sprockets} doc={doc} tryOut={setChange} />
+            ) : (
+              STILL
             )
           ) : !deep.plan ? (
             <p role="status">Working it out…</p>
           ) : !known ? (
-            <p className="text-ink2">It does not move yet: see the findings for what keeps it.</p>
+            STILL
           ) : (
             <>
               {more === "ride" && known.ride && <RideSection key={known.ride.course} ride={known.ride} />}

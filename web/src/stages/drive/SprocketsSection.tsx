@@ -1,6 +1,6 @@
 /** Which sprocket to order: speed against launch, hill, heat and the front wheel for every one that can be had. */
 import { useState } from "react";
-import type { Changes, Sprocket } from "../../api/client";
+import type { Chooser, Sprocket } from "../../api/client";
 import { type Doc, type Json, write } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, toShown, withUnit } from "../../lib/units";
@@ -26,7 +26,7 @@ export function SprocketsSection({
   doc,
   tryOut,
 }: {
-  sprockets: NonNullable<Changes["sprockets"]>;
+  sprockets: NonNullable<Chooser["sprockets"]>;
   doc: Doc;
   tryOut: (change: Change) => void;
 }) {
