@@ -302,10 +302,14 @@ def _try(
         return None
     clean = candidate.model_dump(mode="json")
     key = candidate.model_dump_json()
-    if key not in tried:
-        after = run_checks(Analysis(candidate, context))
-        tried[key] = (frozenset(f.finding.key for f in after), frozenset(f.finding.key for f in after if f.finding.severity == "stop"))
-    keys, new_stops = tried[key]
-    if entry.finding.key in keys or not new_stops <= stops:
-        return None
+    # A quick look first, for most changes tried do not help; what passes it is judged as it will be shown.
+    looks = (True, False) if candidate.course is not None else (False,)
+    for quick in looks:
+        seen = f"{quick} {key}"
+        if seen not in tried:
+            after = run_checks(Analysis(candidate, context, quick=quick))
+            tried[seen] = (frozenset(f.finding.key for f in after), frozenset(f.finding.key for f in after if f.finding.severity == "stop"))
+        keys, new_stops = tried[seen]
+        if entry.finding.key in keys or not new_stops <= stops:
+            return None
     return list(jsonpatch.make_patch(document, clean).patch)

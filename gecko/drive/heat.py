@@ -173,7 +173,7 @@ def _airs(own: float) -> list[float]:
 
 
 def _day(a: Analysis, ambient_c: float) -> DayOut:
-    other = a if ambient_c == a.setup.ground.ambient_c else Analysis(_on_a_day(a, ambient_c), Context(house=a.context.house))
+    other = a if ambient_c == a.setup.ground.ambient_c else Analysis(_on_a_day(a, ambient_c), Context(house=a.context.house), quick=True)
     ride = other.ride
     return DayOut(
         ambient_c=ambient_c,

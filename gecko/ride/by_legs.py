@@ -17,7 +17,7 @@ from gecko.ride.courses import Leg
 from gecko.ride.energy import PARTS
 from gecko.ride.record import END_NAMES, HOTTEST_C, Ride, hottest_ten_minutes
 from gecko.ride.round import Rider
-from gecko.ride.sums import Sums, joined
+from gecko.ride.sums import Sums
 from gecko.ride.table import EVENTS, Table, round_table, tabled, taken
 
 MOST_LEGS = 20_000
@@ -41,13 +41,20 @@ class _Row:
     """On the way, one line a place: seconds, the winding there from winding and case at the start and what is added, amps squared [A²s]."""
 
 
-def _rows(machine: Machine, legs: Sequence[Sums], table: Table, index: int) -> NDArray[np.float64]:
-    """Everything a leg comes to at every charge of the grid, one line a charge, in the order of `_read`. [mixed]
+def _all_rows(machine: Machine, legs: Sequence[Sums], table: Table) -> list[NDArray[np.float64]]:
+    """Everything each leg comes to at every charge of the grid.
 
-    What it takes of the charge is its share of what the round takes: lead gives its amp-hours by the mean amps of the round.
+    What a leg takes of the charge is its share of what the round takes: lead gives its amp-hours by the mean amps of the round.
     """
-    leg, whole = legs[index], joined(legs)
-    share = taken(machine, whole) * leg.pack_as / np.maximum(whole.pack_as, 1e-9)
+    time_s: Number = sum(leg.time_s for leg in legs)
+    pack_as: Number = sum(leg.pack_as for leg in legs)
+    per_as = taken(machine, pack_as / time_s, time_s) / np.maximum(pack_as, 1e-9)
+    return [_rows(leg, per_as, table, index) for index, leg in enumerate(legs)]
+
+
+def _rows(leg: Sums, per_as: Number, table: Table, index: int) -> NDArray[np.float64]:
+    """One line a charge, in the order of `_read`; per_as: what an ampere-second takes of the charge. [mixed]"""
+    share = per_as * leg.pack_as
     energies = leg.energy_j if leg.energy_j is not None else np.zeros((len(PARTS), len(leg.time_s)))
     sums = (leg.distance_m, leg.pack_as, leg.pack_a2s, leg.controller_j)
     places = [part for time, (m11, m12, _, _, add1, _), weight in leg.on_the_way for part in (time, m11, m12, add1, weight)]
@@ -63,10 +70,12 @@ def _read(rows: NDArray[np.float64], grid: NDArray[np.float64], left: float) -> 
     return _Row(float(row[0]), row[1:5], float(row[5]), row[6:12], margins, moments, float(rest[0]), rest[1 : 1 + len(PARTS)], rest[1 + len(PARTS) :].reshape(-1, 5))
 
 
-PIECES = 4
+PIECES = 3
 LARGE_RISE_K = 20.0
 """A leg on which the winding moves by more than this is ridden in so many pieces. [K]"""
-_SETTLED_K = 2.0
+_SETTLED_K = 3.0
+REPETITIONS = 4
+"""Tables and temperatures are brought to agree in at most so many rounds of either."""
 
 
 def leg_by_leg(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[np.float64], soc: tuple[Number, ...]) -> Ride:
@@ -76,13 +85,15 @@ def leg_by_leg(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArra
     heats the winding much is ridden in pieces.
     """
     source = machine.source(tuple(np.clip(charge, 0.0, 1.0) for charge in soc))
-    for last in (False, True):
-        ride, steepest, fastest = _settled(machine, legs, rider, grid, soc, source)
-        if last or steepest <= LARGE_RISE_K or PIECES * len(legs) > MOST_PIECES:
-            break
-        brakes_m, brakes_s = fastest**2 / (2.0 * rider.brake_m_s2), fastest / rider.brake_m_s2
-        legs = [piece for leg in legs for piece in _pieces(leg, brakes_m, brakes_s)]
-    return ride
+    none = np.zeros(len(grid))
+    ride, working, steepest, fastest = _settled(machine, legs, rider, grid, soc, source, [(none, none)] * len(legs))
+    if steepest <= LARGE_RISE_K or PIECES * len(legs) > MOST_PIECES:
+        return ride
+    brakes_m, brakes_s = fastest**2 / (2.0 * rider.brake_m_s2), fastest / rider.brake_m_s2
+    pieces = [_pieces(leg, brakes_m, brakes_s) for leg in legs]
+    # What the whole leg found is where its pieces begin.
+    begun = [at for parts, at in zip(pieces, working, strict=True) for _ in parts]
+    return _settled(machine, [piece for parts in pieces for piece in parts], rider, grid, soc, source, begun)[0]
 
 
 def _pieces(leg: Leg, brakes_m: float, brakes_s: float) -> list[Leg]:
@@ -98,13 +109,19 @@ def _pieces(leg: Leg, brakes_m: float, brakes_s: float) -> list[Leg]:
     return [*found, replace(leg, length_m=None if timed else end, time_s=end if timed else None)]
 
 
-def _settled(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[np.float64], soc: tuple[Number, ...], source: Source) -> tuple[Ride, float, float]:
-    """The ride once tables and temperatures agree, the most the winding rose on a leg [K], and the highest speed [m/s]."""
-    none = np.zeros(len(grid))
-    working: list[tuple[Number, Number]] = [(none, none)] * len(legs)
-    start, rolls_on = none, legs[-1].stop_s is None
+def _settled(
+    machine: Machine,
+    legs: Sequence[Leg],
+    rider: Rider,
+    grid: NDArray[np.float64],
+    soc: tuple[Number, ...],
+    source: Source,
+    working: list[tuple[Number, Number]],
+) -> tuple[Ride, list[tuple[Number, Number]], float, float]:
+    """The ride once tables and temperatures agree, those temperatures, the most the winding rose on a leg [K], the highest speed [m/s]."""
+    start, rolls_on = np.zeros(len(grid)), legs[-1].stop_s is None
     balances: dict[int, Number] = {}
-    for _ in range(6):
+    for _ in range(REPETITIONS):
         ridden, sums = tabled(machine, source, legs, working, start, rider, balances)
         first = sums
         if rolls_on:
@@ -113,11 +130,11 @@ def _settled(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
         table = round_table(machine, source, soc, ridden, sums)
         trace, visits, end = _followed(machine, first, table, grid, soc)
         before, working = working, [_as_visited(grid, seen, was) for seen, was in zip(visits, working, strict=True)]
-        moved = max(float(np.max(np.abs(now[0] - was[0]))) for now, was in zip(working, before, strict=True))
+        moved = max((abs(seen[1] - float(np.interp(seen[0], grid[::-1], was[0][::-1]))) for leg, was in zip(visits, before, strict=True) for seen in leg), default=0.0)
         if moved < _SETTLED_K:
             break
     steepest = max((abs(seen[3]) for leg in visits for seen in leg), default=0.0)
-    return _ride(machine, first, table, grid, soc, trace, end), steepest, float(table.highest_m_s[0])
+    return _ride(machine, first, table, grid, soc, trace, end), working, steepest, float(table.highest_m_s[0])
 
 
 def _as_visited(grid: NDArray[np.float64], seen: list[tuple[float, ...]], was: tuple[Number, Number]) -> tuple[Number, Number]:
@@ -146,7 +163,7 @@ def _followed(
     machine: Machine, first: Sequence[Sums], table: Table, grid: NDArray[np.float64], soc: tuple[Number, ...]
 ) -> tuple[NDArray[np.float64], list[list[tuple[float, ...]]], int]:
     """The ride leg after leg: its trace, what the winding was on each leg when the ride came by, and the number of what ends it."""
-    from_rest, rolling = ([_rows(machine, legs, table, i) for i in range(len(legs))] for legs in (first, table.legs))
+    from_rest, rolling = (_all_rows(machine, legs, table) for legs in (first, table.legs))
     visits: list[list[tuple[float, ...]]] = [[] for _ in rolling]
     least = np.min(np.stack(soc), axis=0)
     empty_left = float(np.interp(0.0, least[::-1], grid[::-1]))

@@ -70,7 +70,7 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
     opening = _first_round(machine, legs, rider) if rolls_on and not shape else None
     if opening is not None:
         # The first round starts from rest and cold, the others do not: it is a step of its own.
-        grid = np.concatenate([[1.0], (1.0 - float(taken(machine, opening)[0])) * grid])
+        grid = np.concatenate([[1.0], (1.0 - float(taken(machine, opening.mean_a, opening.time_s)[0])) * grid])
     columns = (len(grid), *shape)
     rise: tuple[Number, Number] = (np.zeros(columns), np.zeros(columns))
     working = [rise] * len(legs)
@@ -102,7 +102,7 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
             break
     table = round_table(machine, source, soc, ridden, sums)
     coarse = bool(shape) or rider.quick
-    few = not coarse and float(taken(machine, whole)[len(grid) // 3]) > LARGE_ROUND
+    few = not coarse and float(taken(machine, whole.mean_a, whole.time_s)[len(grid) // 3]) > LARGE_ROUND
     ride = _finish(machine, table, whole, distance, soc, source, time, rounds, rise, shape)
     # Changes that are only compared with each other are spared the legs.
     if not coarse and (few or float(ride.value_at_end(rounds)) < FEW_ROUNDS):
@@ -114,7 +114,7 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
 
 def _surely_few(machine: Machine, whole: Sums, rounds: Number, rise: tuple[Number, Number]) -> bool:
     """Whether a cold motor's rounds tell already that there will be few of them: large ones, or hot before long."""
-    if float(taken(machine, whole)[len(rounds) // 3]) > LARGE_ROUND:
+    if float(taken(machine, whole.mean_a, whole.time_s)[len(rounds) // 3]) > LARGE_ROUND:
         return True
     hot = np.flatnonzero(rise[0] + machine.ambient_c >= WINDING_STOP_C)
     return len(hot) > 0 and float(rounds[hot[0]]) < FEW_ROUNDS / 2.0

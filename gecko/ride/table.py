@@ -39,9 +39,9 @@ class Table:
 EVENTS = ("guard", "pack protection low volts", "foldback below half the aimed speed", "pack protection trip", "stands on a climb")
 
 
-def taken(machine: Machine, sums: Sums) -> Number:
-    """What a leg or a round takes of the charge (of unlike units: of the bank). [1]"""
-    bank, mean_a, hours = machine.bank, np.maximum(sums.mean_a, LEAST_A), sums.time_s / 3600.0
+def taken(machine: Machine, mean_a: Number, time_s: Number) -> Number:
+    """What a round with these mean amps [A] takes of the charge (of unlike units: of the bank) in its time [s]. [1]"""
+    bank, mean_a, hours = machine.bank, np.maximum(mean_a, LEAST_A), time_s / 3600.0
     if not bank.uniform:
         return hours * mean_a / rated_ah(bank)
     own = mean_a / bank.rows[0].parallel_count
