@@ -87,10 +87,10 @@ def leg_by_leg(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArra
     source = machine.source(tuple(np.clip(charge, 0.0, 1.0) for charge in soc))
     none = np.zeros(len(grid))
     ride, working, steepest, fastest = _settled(machine, legs, rider, grid, soc, source, [(none, none)] * len(legs))
-    if steepest <= LARGE_RISE_K or PIECES * len(legs) > MOST_PIECES:
+    if max(steepest) <= LARGE_RISE_K or PIECES * len(legs) > MOST_PIECES:
         return ride
     brakes_m, brakes_s = fastest**2 / (2.0 * rider.brake_m_s2), fastest / rider.brake_m_s2
-    pieces = [_pieces(leg, brakes_m, brakes_s) for leg in legs]
+    pieces = [_pieces(leg, brakes_m, brakes_s) if rise > LARGE_RISE_K else [leg] for leg, rise in zip(legs, steepest, strict=True)]
     # What the whole leg found is where its pieces begin.
     begun = [at for parts, at in zip(pieces, working, strict=True) for _ in parts]
     return _settled(machine, [piece for parts in pieces for piece in parts], rider, grid, soc, source, begun)[0]
@@ -117,8 +117,8 @@ def _settled(
     soc: tuple[Number, ...],
     source: Source,
     working: list[tuple[Number, Number]],
-) -> tuple[Ride, list[tuple[Number, Number]], float, float]:
-    """The ride once tables and temperatures agree, those temperatures, the most the winding rose on a leg [K], the highest speed [m/s]."""
+) -> tuple[Ride, list[tuple[Number, Number]], list[float], float]:
+    """The ride once tables and temperatures agree, those temperatures, the most the winding rose on each leg [K], the highest speed [m/s]."""
     start, rolls_on = np.zeros(len(grid)), legs[-1].stop_s is None
     balances: dict[int, Number] = {}
     for _ in range(REPETITIONS):
@@ -133,7 +133,7 @@ def _settled(
         moved = max((abs(seen[1] - float(np.interp(seen[0], grid[::-1], was[0][::-1]))) for leg, was in zip(visits, before, strict=True) for seen in leg), default=0.0)
         if moved < _SETTLED_K:
             break
-    steepest = max((abs(seen[3]) for leg in visits for seen in leg), default=0.0)
+    steepest = [max((abs(seen[3]) for seen in leg), default=0.0) for leg in visits]
     return _ride(machine, first, table, grid, soc, trace, end), working, steepest, float(table.highest_m_s[0])
 
 
