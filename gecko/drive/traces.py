@@ -139,7 +139,7 @@ class RideOut(Out):
     case: Curve
     energy: list[EnergyPart]
     balance: float
-    """What the parts sum to over what the cells gave."""
+    """What all parts take over what cells, slopes down and lost speed give."""
 
 
 def ride_out(a: Riding) -> RideOut:
@@ -155,7 +155,8 @@ def ride_out(a: Riding) -> RideOut:
     legs, steady = (a.legs, False) if course is not None else ((_steady_leg(a),), True)
     split = course_ride(a.m, legs, a.brake_m_s2, splits=True)
     energy = np.zeros(len(PARTS)) if split.energy_j is None else np.asarray(split.energy_j) / 3600.0
-    given = max(float(energy[0]), 1e-9)
+    given, took = _given_and_taken(energy)
+    given = max(given, 1e-9)
     charge = np.mean(np.stack(ride.soc), axis=0)
     return RideOut(
         course=course.name if course is not None else "Steady",
@@ -176,8 +177,17 @@ def ride_out(a: Riding) -> RideOut:
         winding=line(ride.winding_c),
         case=line(ride.case_c),
         energy=[EnergyPart(name=name, energy_wh=float(part), share=float(part) / given) for name, part in zip(PARTS[1:], energy[1:], strict=True)],
-        balance=float(energy[1:].sum()) / given,
+        balance=took / given if took > 0.0 else 1.0,
     )
+
+
+def _given_and_taken(energy: Any) -> tuple[float, float]:
+    """What flows in and what flows out of the cells, the height and the speed, over a ride's `PARTS`, in their unit.
+
+    Over a net descent with regeneration the cells take: what they give is then no measure of anything.
+    """
+    flows = np.concatenate([[-energy[0]], energy[1:]])
+    return float(-flows[flows < 0.0].sum()), float(flows[flows > 0.0].sum())
 
 
 STEADY_M = 400.0

@@ -298,6 +298,11 @@ def _leg(state: _State, rider: Rider, speed: Number, balances: dict[int, Number]
         if bool(np.any(speed < WALKING_M_S)):
             add(_throttle(state, rider, speed, _reached(state, speed, np.maximum(speed, WALKING_M_S), balances, number), room))
         add(_coast(state, rider, speed, room))
+        fails = state.gripped(speed)[0] < -BALANCED_M_S2
+        if bool(np.any(fails & (speed <= WALKING_M_S))):
+            # Too steep even for a walk with full throttle: it slows further.
+            slower = _reached(state, speed, np.full(speed.shape, np.inf), balances, number)
+            add(_throttle(state, rider, speed, np.where(fails & (speed <= WALKING_M_S), np.minimum(slower, speed), speed), np.maximum(room, 0.0)))
     else:
         aimed = np.full(speed.shape, np.inf) if leg.aimed_m_s is None else np.broadcast_to(leg.aimed_m_s, speed.shape)
         if bool(np.any(speed > aimed * 1.001)):

@@ -89,8 +89,9 @@ def _ends(machine: Machine, source: Source, soc: tuple[Number, ...], phases: Seq
         speed, limit = np.concatenate([phase.speed_m_s for phase in phases]), np.concatenate([phase.limit for phase in phases])
         half = 0.5 * (np.max(speed, axis=0) if leg.aimed_m_s is None else leg.aimed_m_s)
         fold = level_for(np.where(limit == UNDERVOLTAGE, speed - half, np.maximum(speed, half)), phases, FOLDBACK_S)
-    driven = [phase.speed_m_s[-1] for phase in phases if phase.kind == "throttle"]
-    climbs = driven[-1] - 1.2 * STUCK_M_S if driven and not leg.coasts else never
+    # Also where it came creeping from the round before and no throttle led down to it.
+    driven = [phase.speed_m_s[-1] for phase in phases if phase.kind in ("throttle", "hold")]
+    climbs = driven[-1] - 1.2 * STUCK_M_S if driven else never
     within = starts[-1]
     guard_delay = machine.guard.delay_s if machine.guard is not None else 0.0
     moments = (at_lowest + guard_delay, at_lowest, at_lowest + FOLDBACK_S, at_lowest + delay, 0.0 * within)

@@ -13,6 +13,7 @@ from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 
 from gecko.arrangements import typical_setup
+from gecko.drive.plan import drive_plan
 from gecko.electric.bank import usable_ah
 from gecko.machine import Machine
 from gecko.reference.tables import families
@@ -314,6 +315,28 @@ class Energy(TestCase):
                     parts = dict(zip(PARTS, energy.tolist(), strict=True))
                     self.assertAlmostEqual(float(energy[1:].sum() / energy[0]), 1.0, delta=0.001, msg=parts)
                     self.assertGreater(parts["rolling"], 0.05 * parts["cells"])
+
+    def test_a_climb_too_steep_ends_the_ride_also_for_who_coasts_into_it(self) -> None:
+        """Down a bank and, coasting, against one of 40 %: more than the bike's force at a standstill."""
+        for last in ({"coast": True}, {}):
+            course = {"name": "Wall", "segments": [{"grade": -0.1, "length_m": 60}, {"grade": 0.4, "length_m": 60, **last}]}
+            riding = Riding(bike(course=course))
+            ride = course_ride(riding.m, riding.legs, riding.brake_m_s2, splits=True)
+            self.assertEqual(ride.ends_by, "stands on a climb")
+            self.assertLess(float(ride.value_at_end(ride.rounds)), 1.0)
+            assert ride.energy_j is not None
+            self.assertAlmostEqual(float(ride.energy_j[1:].sum()), float(ride.energy_j[0]), delta=0.002 * float(np.abs(ride.energy_j).sum()))
+
+    def test_who_creeps_from_round_to_round_stands(self) -> None:
+        """A round that is one climb too steep, without a stop: no round begins faster than the last one ended."""
+        riding = Riding(bike(course={"name": "Wall", "segments": [{"grade": 0.4, "length_m": 20}]}))
+        self.assertEqual((riding.ride.ends_by, float(riding.ride.run_time_s)), ("stands on a climb", 0.0))
+
+    def test_a_descent_that_charges_still_adds_up(self) -> None:
+        setup = bike(course={"name": "Down", "segments": [{"grade": -0.1, "length_m": 400}]}, controller__regen_a=named(20))
+        plan = drive_plan(setup, None, [])
+        assert plan.ride is not None
+        self.assertAlmostEqual(plan.ride.balance, 1.0, delta=0.001)
 
     def test_wheels_that_spin_take_their_part(self) -> None:
         slippery, plain = (on(0, bike, ground={"friction": named(mu)}) for mu in (0.28, 0.8))

@@ -17,7 +17,7 @@ export const ENDS: Record<string, string> = {
   "unit empty": "a pack is empty",
   "winding 155 C": "the motor's winding is at its end",
   "pack protection trip": "the pack's own protection trips",
-  "stands on a climb": "it does not get up a slope",
+  "stands on a climb": "it does not get up a slope, or through the ground there",
 };
 const COLOURS = [
   "var(--hot-deep)",
@@ -54,12 +54,12 @@ function Energy({ ride }: { ride: Ride }) {
   return (
     <Block
       title="Where the energy goes"
-      line={`Of what the cells give; all parts together make ${(100 * ride.balance).toFixed(2)} %.`}
+      line={`Of what the cells, slopes down and lost speed give; all parts together make ${(100 * ride.balance).toFixed(2)} % of it.`}
     >
       <ul className="grid gap-1">
         {parts.map((p) => (
           <li key={p.name} className="grid grid-cols-[minmax(130px,1fr)_minmax(0,1.2fr)_auto] items-center gap-2 text-small">
-            <span>{WORDS[p.name] ?? p.name}</span>
+            <span>{p.name === "climbing" && p.share < 0 ? "given by the slope" : (WORDS[p.name] ?? p.name)}</span>
             <span className="h-3 rounded bg-paper" aria-hidden="true">
               <span
                 className="block h-3 rounded"
@@ -79,6 +79,9 @@ function Energy({ ride }: { ride: Ride }) {
   );
 }
 
+/** A course that ends farther from its start's height than this is no closed round. [m] */
+const NOTABLE_M = 0.5;
+
 export function RideSection({ ride }: { ride: Ride }) {
   const { units } = useSettings();
   const [which, setWhich] = useState("0");
@@ -90,6 +93,7 @@ export function RideSection({ ride }: { ride: Ride }) {
   const volts = (v: number) => `${v.toFixed(1)} V`;
   const temp = (v: number) => `${Math.round(v)} ${units.temp}`;
   const kept = view === "round" && shown ? "round" : "ride";
+  const higher = ride.round_lines[0]?.climb_m.at(-1) ?? 0;
   return (
     <div className="grid gap-5">
       <p>
@@ -98,6 +102,13 @@ export function RideSection({ ride }: { ride: Ride }) {
         {ENDS[ride.ends_by] ?? ride.ends_by}. {withUnit(ride.mean_m_s, "speed", units)} on average, {amps(ride.mean_a)},{" "}
         {plainNumber(ride.wh_per_km, 1)} Wh per km, {volts(ride.end_volts_v)} at the end.
       </p>
+      {Math.abs(higher) > NOTABLE_M && (
+        <p className="text-small">
+          Each round ends {way(Math.abs(higher), units)} {higher < 0 ? "lower" : "higher"} than it began, as if there were ever
+          more {higher < 0 ? "downhill, so the run time comes out too long" : "uphill, so the run time comes out too short"}. Add the way back
+          to the course.
+        </p>
+      )}
       <div className="flex flex-wrap gap-3">
         {shown && (
           <Segmented
