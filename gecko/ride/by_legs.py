@@ -41,11 +41,12 @@ class _Row:
     """On the way, one line a place: seconds, the winding there from winding and case at the start and what is added, amps squared [A²s]."""
 
 
-def _all_rows(machine: Machine, legs: Sequence[Sums], table: Table) -> list[NDArray[np.float64]]:
+def _all_rows(machine: Machine, table: Table) -> list[NDArray[np.float64]]:
     """Everything each leg comes to at every charge of the grid.
 
     What a leg takes of the charge is its share of what the round takes: lead gives its amp-hours by the mean amps of the round.
     """
+    legs = table.legs
     time_s: Number = sum(leg.time_s for leg in legs)
     pack_as: Number = sum(leg.pack_as for leg in legs)
     per_as = taken(machine, pack_as / time_s, time_s) / np.maximum(pack_as, 1e-9)
@@ -123,11 +124,10 @@ def _settled(
     balances: dict[int, Number] = {}
     for _ in range(REPETITIONS):
         ridden, sums = tabled(machine, source, legs, working, start, rider, balances)
-        first = sums
+        first = table = round_table(machine, source, soc, ridden, sums)
         if rolls_on:
-            first = _from_rest(machine, source, legs, working, rider, sums, [phases[-1].speed_m_s[-1] for phases in ridden])
+            first = _from_rest(machine, source, soc, legs, working, rider, table, [phases[-1].speed_m_s[-1] for phases in ridden])
             start = ridden[-1][-1].speed_m_s[-1]
-        table = round_table(machine, source, soc, ridden, sums)
         trace, visits, end = _followed(machine, first, table, grid, soc)
         before, working = working, [_as_visited(grid, seen, was) for seen, was in zip(visits, working, strict=True)]
         moved = max((abs(seen[1] - float(np.interp(seen[0], grid[::-1], was[0][::-1]))) for leg, was in zip(visits, before, strict=True) for seen in leg), default=0.0)
@@ -146,24 +146,40 @@ def _as_visited(grid: NDArray[np.float64], seen: list[tuple[float, ...]], was: t
 
 
 def _from_rest(
-    machine: Machine, source: Source, legs: Sequence[Leg], working: Sequence[tuple[Number, Number]], rider: Rider, sums: list[Sums], ends: list[Number]
-) -> list[Sums]:
-    """The legs of a round begun from rest: only the first ones differ, until the speed is that of the later rounds. ends: their speeds [m/s]."""
-    speed, found = np.zeros(len(ends[0])), []
+    machine: Machine,
+    source: Source,
+    soc: tuple[Number, ...],
+    legs: Sequence[Leg],
+    working: Sequence[tuple[Number, Number]],
+    rider: Rider,
+    table: Table,
+    ends: list[Number],
+) -> Table:
+    """The table of a round begun from rest: only the first legs differ, until the speed is that of the later rounds. ends: their speeds [m/s]."""
+    speed, phases, sums = np.zeros(len(ends[0])), [], []
     for i, end in enumerate(ends):
         ridden, first = tabled(machine, source, legs[i : i + 1], working[i : i + 1], speed, rider)
         speed = ridden[-1][-1].speed_m_s[-1]
-        found += first
+        phases += ridden
+        sums += first
         if float(np.max(np.abs(speed - end))) < 0.01 * float(np.max(end) + 0.1):
             break
-    return [*found, *sums[len(found) :]]
+    begun, count = round_table(machine, source, soc, phases, sums), len(sums)
+    return replace(
+        table,
+        legs=[*sums, *table.legs[count:]],
+        margins=np.concatenate([begun.margins, table.margins[:, count:]], axis=1),
+        moments=np.concatenate([begun.moments, table.moments[:, count:]], axis=1),
+    )
 
 
 def _followed(
-    machine: Machine, first: Sequence[Sums], table: Table, grid: NDArray[np.float64], soc: tuple[Number, ...]
+    machine: Machine, first: Table, table: Table, grid: NDArray[np.float64], soc: tuple[Number, ...]
 ) -> tuple[NDArray[np.float64], list[list[tuple[float, ...]]], int]:
-    """The ride leg after leg: its trace, what the winding was on each leg when the ride came by, and the number of what ends it."""
-    from_rest, rolling = (_all_rows(machine, legs, table) for legs in (first, table.legs))
+    """The ride leg after leg, the first round from a table of its own: its trace, what the winding was on each leg when the ride came by, and
+    the number of what ends it."""
+    rolling = _all_rows(machine, table)
+    from_rest = rolling if first is table else _all_rows(machine, first)
     visits: list[list[tuple[float, ...]]] = [[] for _ in rolling]
     least = np.min(np.stack(soc), axis=0)
     empty_left = float(np.interp(0.0, least[::-1], grid[::-1]))
@@ -201,7 +217,7 @@ def _followed(
     return np.array(trace), visits, end
 
 
-def _ride(machine: Machine, first: Sequence[Sums], table: Table, grid: NDArray[np.float64], soc: tuple[Number, ...], trace: NDArray[np.float64], end: int) -> Ride:
+def _ride(machine: Machine, first: Table, table: Table, grid: NDArray[np.float64], soc: tuple[Number, ...], trace: NDArray[np.float64], end: int) -> Ride:
     """The ride of a trace of legs."""
     time, lefts, windings, cases, rounds, distance, pack_as, pack_a2s, joules, lowest, resting = trace.T[:11]
     spans = np.maximum(np.diff(time), 1e-9)
@@ -216,7 +232,7 @@ def _ride(machine: Machine, first: Sequence[Sums], table: Table, grid: NDArray[n
     source = machine.source(tuple(np.clip(charge, 0.0, 1.0) for charge in charges))
     own = np.stack([np.broadcast_to(row, mean_a.shape) for row in source.row_currents(mean_a)])
     squares = mean(pack_a2s)
-    root = np.sqrt(sum(leg.motor_a2s[0] for leg in first) / sum(leg.time_s[0] for leg in first))
+    root = np.sqrt(sum(leg.motor_a2s[0] for leg in first.legs) / sum(leg.time_s[0] for leg in first.legs))
     return Ride(
         OperatingPoint(root, mean_a[0], lowest[0], 1.0, THROTTLE),
         table.highest_m_s[0],

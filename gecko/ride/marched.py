@@ -67,8 +67,9 @@ def course_ride(machine: Machine, legs: Sequence[Leg], brake_m_s2: float, *, coa
 def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[np.float64], shape: tuple[int, ...]) -> tuple[Ride, float]:
     """The ride on a grid of what is left, and what is left at the end of a single ride [1]."""
     rolls_on = legs[-1].stop_s is None
-    opening = _first_round(machine, legs, rider) if rolls_on and not shape else None
-    if opening is not None:
+    opening, ends_at_once = None, False
+    if rolls_on and not shape:
+        opening, ends_at_once = _first_round(machine, legs, rider)
         # The first round starts from rest and cold, the others do not: it is a step of its own.
         grid = np.concatenate([[1.0], (1.0 - float(taken(machine, opening.mean_a, opening.time_s)[0])) * grid])
     columns = (len(grid), *shape)
@@ -85,7 +86,7 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
         amps = np.maximum(whole.mean_a, LEAST_A)
         time, rounds, distance, steps = _between(machine, whole, amps, grid, shape, opening)
         before, rise = rise, _temperatures(machine, steps)
-        if repetition == 0 and not (shape or rider.quick) and _surely_few(machine, whole, rounds, rise):
+        if repetition == 0 and not (shape or rider.quick) and (ends_at_once or _surely_few(machine, whole, rounds, rise)):
             return leg_by_leg(machine, legs, rider, grid, soc), 0.0
         working = workings(sums, rise if shape else _as_begun(rise, rounds, opening is not None))
         start = ridden[-1][-1].speed_m_s[-1] if rolls_on else start
@@ -120,14 +121,16 @@ def _surely_few(machine: Machine, whole: Sums, rounds: Number, rise: tuple[Numbe
     return len(hot) > 0 and float(rounds[hot[0]]) < FEW_ROUNDS / 2.0
 
 
-def _first_round(machine: Machine, legs: Sequence[Leg], rider: Rider) -> Sums:
-    """A single machine's first round, from rest and cold."""
-    source, cold = machine.source(np.ones(1)), (np.zeros(1), np.zeros(1))
+def _first_round(machine: Machine, legs: Sequence[Leg], rider: Rider) -> tuple[Sums, bool]:
+    """A single machine's first round, from rest and cold, and whether it meets an end: later ones may get over a climb with their momentum."""
+    charge = np.ones(1)
+    source, cold = machine.source(charge), (np.zeros(1), np.zeros(1))
     working = [cold] * len(legs)
     for _ in range(2):
-        _, sums = tabled(machine, source, legs, working, np.zeros(1), rider)
+        ridden, sums = tabled(machine, source, legs, working, np.zeros(1), rider)
         working = workings(sums, cold)
-    return joined(sums)
+    table = round_table(machine, source, (charge,) * len(machine.bank.units), ridden, sums)
+    return joined(sums), bool(np.any(table.margins <= 0.0))
 
 
 def _between(

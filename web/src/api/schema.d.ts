@@ -3056,7 +3056,7 @@ export interface components {
             energy: components["schemas"]["EnergyPart"][];
             /**
              * Balance
-             * @description What the parts sum to over what the cells gave.
+             * @description What all parts take over what cells, slopes down and lost speed give.
              */
             balance: number;
         };

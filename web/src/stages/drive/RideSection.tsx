@@ -105,8 +105,8 @@ export function RideSection({ ride }: { ride: Ride }) {
       {Math.abs(higher) > NOTABLE_M && (
         <p className="text-small">
           Each round ends {way(Math.abs(higher), units)} {higher < 0 ? "lower" : "higher"} than it began, as if there were ever
-          more {higher < 0 ? "downhill, so the run time comes out too long" : "uphill, so the run time comes out too short"}. Add the way back
-          to the course.
+          more {higher < 0 ? "downhill, so the run time comes out too long" : "uphill, so the run time comes out too short"}. Add
+          the way back to the course.
         </p>
       )}
       <div className="flex flex-wrap gap-3">
