@@ -6,6 +6,7 @@ import { duration, sentence, toShown, unitOf } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
 import { Head, td, th, Wide } from "../../ui/Table";
 import type { Change } from "../../ui/WhatIf";
+import { TryButton } from "./TryButton";
 
 const signed = (value: number, digits: number, unit: string) => {
   const text = Math.abs(value).toFixed(digits);
@@ -48,13 +49,7 @@ export function ChangesSection({ tried, tryOut }: { tried: NonNullable<Changes["
                   {c.worst_station} {Math.round(100 * c.worst_share)} %
                 </td>
                 <td className={td}>
-                  <button
-                    type="button"
-                    className="btn !min-h-7 !px-2"
-                    onClick={() => tryOut({ label: c.label, doc: c.document as Doc })}
-                  >
-                    Try
-                  </button>
+                  <TryButton label={c.label} doc={c.document as Doc} tryOut={tryOut} />
                 </td>
               </tr>
             ))}

@@ -10,6 +10,7 @@ import { Plot } from "../../ui/Plot";
 import { Head, td, th, Wide } from "../../ui/Table";
 import type { Change } from "../../ui/WhatIf";
 import { ends } from "./LimitsSection";
+import { TryButton } from "./TryButton";
 
 const SIDES = [
   ["motor", "motor sprocket"],
@@ -125,15 +126,7 @@ export function SprocketsSection({
                   </>
                 )}
                 <td className={td}>
-                  {!c.in_use && (
-                    <button
-                      type="button"
-                      className="btn !min-h-7 !px-2"
-                      onClick={() => tryOut({ label: `With ${name(c)}`, doc: withChoice(doc, c) })}
-                    >
-                      Try
-                    </button>
-                  )}
+                  {!c.in_use && <TryButton label={`With ${name(c)}`} doc={withChoice(doc, c)} tryOut={tryOut} />}
                 </td>
               </tr>
             ))}
