@@ -67,33 +67,34 @@ def course_ride(machine: Machine, legs: Sequence[Leg], brake_m_s2: float, *, coa
 def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[np.float64], shape: tuple[int, ...]) -> tuple[Ride, float]:
     """The ride on a grid of what is left, and what is left at the end of a single ride [1]."""
     rolls_on = legs[-1].stop_s is None
-    opening, ends_at_once = None, False
-    if rolls_on and not shape:
-        opening, ends_at_once = _first_round(machine, legs, rider)
-        # The first round starts from rest and cold, the others do not: it is a step of its own.
-        grid = np.concatenate([[1.0], (1.0 - float(taken(machine, opening.mean_a, opening.time_s)[0])) * grid])
-    columns = (len(grid), *shape)
+    # The first round starts from rest and cold, where later ones do not: the first column is that round, and the grid begins after it.
+    opens, later, opening = rolls_on and not shape, grid, 1e-4
+    columns = (len(grid) + opens, *shape)
     rise: tuple[Number, Number] = (np.zeros(columns), np.zeros(columns))
     working = [rise] * len(legs)
     balances: dict[int, Number] = {}
     amps: Number = np.full(columns, 5.0)
     start: Number = np.zeros(columns)
     for repetition in range(rider.repetitions):
+        grid = np.concatenate([[1.0], (1.0 - opening) * later]) if opens else later
         soc = soc_path(machine, amps, grid, shape)
         source = machine.source(tuple(np.clip(s, 0.0, 1.0) for s in soc))
         ridden, sums = tabled(machine, source, legs, working, start, rider, balances)
         whole = joined(sums)
         amps = np.maximum(whole.mean_a, LEAST_A)
-        time, rounds, distance, steps = _between(machine, whole, amps, grid, shape, opening)
+        time, rounds, distance, steps = _between(machine, whole, amps, grid, shape, opens)
+        opening = float(taken(machine, whole.mean_a, whole.time_s)[0]) if opens else 0.0
         before, rise = rise, _temperatures(machine, steps)
-        if repetition == 0 and not (shape or rider.quick) and (ends_at_once or _surely_few(machine, whole, rounds, rise)):
+        if repetition == 0 and not (shape or rider.quick) and _surely_few(machine, whole, rounds, rise):
             return leg_by_leg(machine, legs, rider, grid, soc), 0.0
-        working = workings(sums, rise if shape else _as_begun(rise, rounds, opening is not None))
-        start = ridden[-1][-1].speed_m_s[-1] if rolls_on else start
+        working = workings(sums, rise if shape else _as_begun(rise, rounds, opens))
+        if rolls_on:
+            start = np.array(ridden[-1][-1].speed_m_s[-1])
+            start[: int(opens)] = 0.0
         # Nobody rides on past the winding's end; one point more, for the line through it.
         # Past the low cut-off it crawls and settles late.
         pace = whole.distance_m / whole.time_s
-        going = (np.minimum(rise[0], before[0]) + machine.ambient_c < WINDING_STOP_C + 1.0) & (pace > 0.6 * pace[0])
+        going = (np.minimum(rise[0], before[0]) + machine.ambient_c < WINDING_STOP_C + 1.0) & (pace > 0.6 * np.max(pace[:2], axis=0))
         riding = np.logical_and.accumulate(going)
         riding[1:] = riding[:-1]
         # Near the end the volts fall steeply and everything settles late, for the last moments only.
@@ -103,13 +104,13 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
             break
     table = round_table(machine, source, soc, ridden, sums)
     coarse = bool(shape) or rider.quick
-    few = not coarse and float(taken(machine, whole.mean_a, whole.time_s)[len(grid) // 3]) > LARGE_ROUND
-    ride = _finish(machine, table, whole, distance, soc, source, time, rounds, rise, shape)
+    few = not coarse and (float(taken(machine, whole.mean_a, whole.time_s)[len(grid) // 3]) > LARGE_ROUND or (opens and bool(np.any(table.margins[..., 0] <= 0.0))))
+    ride = _finish(machine, table, whole, distance, soc, source, time, rounds, rise, shape, opens)
     # Changes that are only compared with each other are spared the legs.
     if not coarse and (few or float(ride.value_at_end(rounds)) < FEW_ROUNDS):
         return leg_by_leg(machine, legs, rider, grid, soc), 0.0
     if whole.energy_j is not None:
-        ride = replace(ride, energy_j=_energy(_moving(whole.energy_j, table), rounds, opening, float(ride.run_time_s), time))
+        ride = replace(ride, energy_j=_energy(_moving(whole.energy_j, table), rounds, opens, float(ride.run_time_s), time))
     return ride, float(np.interp(float(ride.run_time_s), ride.time_s, grid)) if not shape else 0.0
 
 
@@ -121,30 +122,18 @@ def _surely_few(machine: Machine, whole: Sums, rounds: Number, rise: tuple[Numbe
     return len(hot) > 0 and float(rounds[hot[0]]) < FEW_ROUNDS / 2.0
 
 
-def _first_round(machine: Machine, legs: Sequence[Leg], rider: Rider) -> tuple[Sums, bool]:
-    """A single machine's first round, from rest and cold, and whether it meets an end: later ones may get over a climb with their momentum."""
-    charge = np.ones(1)
-    source, cold = machine.source(charge), (np.zeros(1), np.zeros(1))
-    working = [cold] * len(legs)
-    for _ in range(2):
-        ridden, sums = tabled(machine, source, legs, working, np.zeros(1), rider)
-        working = workings(sums, cold)
-    table = round_table(machine, source, (charge,) * len(machine.bank.units), ridden, sums)
-    return joined(sums), bool(np.any(table.margins <= 0.0))
-
-
 def _between(
-    machine: Machine, whole: Sums, amps: Number, grid: NDArray[np.float64], shape: tuple[int, ...], opening: Sums | None
+    machine: Machine, whole: Sums, amps: Number, grid: NDArray[np.float64], shape: tuple[int, ...], opens: bool
 ) -> tuple[Number, Number, Number, Affine]:
-    """Seconds, rounds and metres at each point of the grid, and the step of the nodes between two of them; the opening round is a step."""
+    """Seconds, rounds and metres at each point of the grid, and the step of the nodes between two of them; opens: the first step is one round."""
     spans = np.diff(time_path(machine, amps, grid, shape), axis=0)
     counts = spans * (1.0 / whole.time_s[1:] + 1.0 / whole.time_s[:-1]) / 2.0
     metres = counts * (whole.distance_m[1:] + whole.distance_m[:-1]) / 2.0
     between: Affine = tuple((part[1:] + part[:-1]) / 2.0 for part in whole.heat)
     steps = repeated(between, counts)
-    if opening is not None:
-        spans[0], counts[0], metres[0] = opening.time_s[0], 1.0, opening.distance_m[0]
-        for part, first in zip(steps, opening.heat, strict=True):
+    if opens:
+        spans[0], counts[0], metres[0] = whole.time_s[0], 1.0, whole.distance_m[0]
+        for part, first in zip(steps, whole.heat, strict=True):
             part[0] = first[0]
     return running_sum(spans), running_sum(counts), running_sum(metres), steps
 
@@ -173,6 +162,7 @@ def _finish(
     rounds: Number,
     rise: tuple[Number, Number],
     shape: tuple[int, ...],
+    opens: bool,
 ) -> Ride:
     """Where the rounds end, and the sums until then."""
     hottest, hot_moment = _hottest(whole, rise)
@@ -184,8 +174,8 @@ def _finish(
         nearest = np.argmin(margins, axis=0)[None]
         margin = np.take_along_axis(margins, nearest, 0)[0]
         moment = np.take_along_axis(moments + leg_starts[:-1], nearest, 0)[0]
-        found[event] = _in_round(margin, moment / span, rounds, time)
-    found["winding 155 C"] = _in_round(WINDING_STOP_C - hottest, hot_moment / span, rounds, time)
+        found[event] = _in_round(margin, moment / span, rounds, time, opens)
+    found["winding 155 C"] = _in_round(WINDING_STOP_C - hottest, hot_moment / span, rounds, time, opens)
     empty: Number = np.full(shape, np.inf)
     for charge in soc:
         empty = np.minimum(empty, first_below(np.broadcast_to(charge - 1e-7, time.shape), time))
@@ -202,7 +192,7 @@ def _finish(
     root = np.sqrt(whole.motor_a2s[0] / span[0])
     return Ride(
         OperatingPoint(root, mean_a[0], table.lowest_v[0], np.ones(shape), THROTTLE),
-        table.highest_m_s[0],
+        np.max(table.highest_m_s[:2], axis=0),
         time,
         soc,
         whole.distance_m / span,
@@ -230,11 +220,11 @@ def _moving(each_j: Number, table: Table) -> Number:
     return each_j[:, last]
 
 
-def _energy(each_j: Number, rounds: Number, opening: Sums | None, end_s: float, time: Number) -> NDArray[np.float64]:
+def _energy(each_j: Number, rounds: Number, opens: bool, end_s: float, time: Number) -> NDArray[np.float64]:
     """Energy of each part until the ride's end from that of one round at each point of the grid. [J]"""
     steps = np.diff(rounds) * (each_j[:, 1:] + each_j[:, :-1]) / 2.0
-    if opening is not None and opening.energy_j is not None:
-        steps[:, 0] = opening.energy_j[:, 0]
+    if opens:
+        steps[:, 0] = each_j[:, 0]
     running = np.concatenate([np.zeros((len(steps), 1)), np.cumsum(steps, axis=1)], axis=1)
     return np.array([np.interp(end_s, time, part) for part in running])
 
@@ -268,11 +258,16 @@ def _as_begun(rise: tuple[Number, Number], rounds: Number, opened: bool) -> tupl
     return shifted[0], shifted[1]
 
 
-def _in_round(margin: Number, share: Number, rounds: Number, time: Number) -> Number:
-    """Time at which an end comes: in the first round in which its moment, a share of the round [1], meets no margin; inf when never. [s]"""
+def _in_round(margin: Number, share: Number, rounds: Number, time: Number, opens: bool) -> Number:
+    """Time at which an end comes: in the first round in which its moment, a share of the round [1], meets no margin; inf when never. [s]
+
+    opens: the first point is the first round alone, and the line begins at the second.
+    """
     if not bool(np.any(margin <= 0.0)):
         return np.full(time.shape[1:], np.inf)
-    crossed = first_below(margin, rounds)
+    if opens and float(margin[0]) <= 0.0:
+        return share[0] * time[1]
+    crossed = first_below(margin[int(opens) :], rounds[int(opens) :])
     finite = np.isfinite(crossed)
     at = np.where(finite, crossed, 0.0)
     within = np.clip(read_at(np.broadcast_to(share, rounds.shape), rounds, at), 0.0, 1.0)

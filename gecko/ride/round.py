@@ -255,10 +255,10 @@ def _brake(state: _State, rider: Rider, start: Number, end: Number) -> Phase:
     return state.phase("brake", time, distance, speed, vehicle.omega(speed), motor_a, pack_a, brake, THROTTLE)
 
 
-def _stand(state: _State, seconds: float) -> Phase:
+def _stand(state: _State, seconds: Number) -> Phase:
     """Standing: only the idle current flows."""
     zero = np.zeros((2, *state.shape))
-    time = zero + np.array([0.0, seconds]).reshape((2,) + (1,) * len(state.shape))
+    time = np.stack((zero[0], zero[1] + seconds))
     return state.phase("stand", time, zero, zero, zero, zero, zero + state.machine.control.idle_a, zero, np.full_like(zero, THROTTLE))
 
 
@@ -290,10 +290,10 @@ def _leg(state: _State, rider: Rider, speed: Number, balances: dict[int, Number]
         room = room - (phase.time_s[-1] if leg.time_s is not None else phase.distance_m[-1])
         speed = phase.speed_m_s[-1]
 
-    starting = bool(np.any(speed < STUCK_M_S))
-    if starting and state.machine.control.ramp_s > 0.0:
+    starts = speed < STUCK_M_S
+    if state.machine.control.ramp_s > 0.0 and bool(np.any(starts)):
         # A soft start costs as much as half its ramp without current: the momentum is the same.
-        phases.append(_stand(state, state.machine.control.ramp_s / 2.0))
+        phases.append(_stand(state, np.where(starts, state.machine.control.ramp_s / 2.0, 0.0)))
     if leg.coasts:
         if bool(np.any(speed < WALKING_M_S)):
             add(_throttle(state, rider, speed, _reached(state, speed, np.maximum(speed, WALKING_M_S), balances, number), room))
