@@ -32,6 +32,7 @@ from gecko.ride.cruise import cruise
 from gecko.ride.lap import Lap, stop_and_go_lap
 from gecko.ride.marched import course_ride
 from gecko.ride.record import Ride
+from gecko.ride.round import Rider
 from gecko.setup import Bank, Setup
 
 LAP_M = 60.0
@@ -57,7 +58,7 @@ class Riding:
     def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False, quick: bool = False) -> None:
         """quick: a course is ridden on fewer points, for changes that are only compared with each other."""
         self.setup = setup
-        self.quick = quick or samples
+        self.quick = quick
         self.context = context or Context()
         self.samples = samples
         self.resolved: Resolved = resolve(setup, samples=samples)
@@ -179,6 +180,11 @@ class Riding:
         """What its brakes give, grip and pitching over included. [m/s²]"""
         return float(np.mean(self.stop.deceleration_m_s2))
 
+    @property
+    def rider(self) -> Rider:
+        """How closely its course is ridden."""
+        return Rider.samples(self.brake_m_s2) if self.samples else Rider.compared(self.brake_m_s2) if self.quick else Rider.fine(self.brake_m_s2)
+
     @cached_property
     def legs(self) -> tuple[Leg, ...]:
         """The legs of its course."""
@@ -194,7 +200,7 @@ class Riding:
     def ride(self) -> Ride:
         """The course until something ends it; without one, steady cruise on the ground's slope."""
         if self.setup.course is not None:
-            return course_ride(self.m, self.legs, self.brake_m_s2, coarse=self.quick)
+            return course_ride(self.m, self.legs, self.rider)
         return cruise(self.m, self.aimed, self.setup.ground.grade, coarse=self.samples, knots_m_s=self.speeds.knots)
 
     @cached_property

@@ -15,6 +15,7 @@ from gecko.evaluation import Out
 from gecko.motion.chain import fit_chain, sprocket_radius_m
 from gecko.parts.drivetrain import Drivetrain
 from gecko.reference.tables import ChainSize, chain_size, chains
+from gecko.ride.abreast import rides_abreast
 from gecko.riding import Riding
 from gecko.setup import Setup
 
@@ -68,7 +69,7 @@ def sprockets(a: Analysis) -> SprocketsOut:
     """The chooser for a setup: motor side, wheel side, and other wheels."""
     drive = a.setup.drivetrain
     chain = chain_size(drive.chain_pitch) if drive is not None else None
-    choices = [_of(a, _riding(a, a.setup), drive, chain, "as set up", {})]
+    offered: list[_Offer] = [(a.setup, "as set up", {})]
     why = ""
     if drive is None or drive.kind != "chain" or drive.motor_teeth is None or drive.wheel_teeth is None:
         why = "Enter the teeth of both sprockets to see what others would do." if drive is None or drive.kind == "chain" else f"A {drive.kind} has no sprocket to choose."
@@ -76,20 +77,29 @@ def sprockets(a: Analysis) -> SprocketsOut:
         for side, teeth in _offered(drive, chain):
             patch: dict[str, object] = {f"/drivetrain/{side}_teeth": teeth, "/drivetrain/ratio": None}
             other = drive.model_copy(update={f"{side}_teeth": teeth, "ratio": None})
-            choices.append(_of(a, _riding(a, a.setup.model_copy(update={"drivetrain": other})), other, chain, side, patch))
+            offered.append((a.setup.model_copy(update={"drivetrain": other}), side, patch))
     wheel = a.setup.wheel
     if wheel is not None:
         for step in _WHEEL_STEPS:
             diameter = round(wheel.diameter_m.value + step, 4)
             if diameter > 0.08:
                 figure = wheel.diameter_m.model_copy(update={"value": diameter})
-                setup = a.setup.model_copy(update={"wheel": wheel.model_copy(update={"diameter_m": figure})})
-                choices.append(_of(a, _riding(a, setup), drive, chain, "wheel size", {"/wheel/diameter_m/value": diameter}))
+                offered.append((a.setup.model_copy(update={"wheel": wheel.model_copy(update={"diameter_m": figure})}), "wheel size", {"/wheel/diameter_m/value": diameter}))
+    ridings = _ridden([Riding(setup, Context(house=a.context.house), quick=True) for setup, _, _ in offered])
+    choices = [_of(a, riding, chain, side, patch) for riding, (_, side, patch) in zip(ridings, offered, strict=True)]
     return SprocketsOut(chain=chain.size if chain else None, pitch_m=chain.pitch_m if chain else None, choices=choices, why_none=why)
 
 
-def _riding(a: Analysis, setup: Setup) -> Riding:
-    return Riding(setup, Context(house=a.context.house), quick=True)
+_Offer = tuple[Setup, Side, dict[str, object]]
+
+
+def _ridden(ridings: list[Riding]) -> list[Riding]:
+    """The same, with their rides over a course done in one go."""
+    if ridings[0].setup.course is not None:
+        rides = rides_abreast([one.m for one in ridings], [one.legs for one in ridings], [one.brake_m_s2 for one in ridings])
+        for one, ride in zip(ridings, rides, strict=True):
+            one.ride = ride
+    return ridings
 
 
 def _offered(drive: Drivetrain, chain: ChainSize | None) -> Iterator[tuple[Literal["motor", "wheel"], int]]:
@@ -106,7 +116,8 @@ def _offered(drive: Drivetrain, chain: ChainSize | None) -> Iterator[tuple[Liter
             yield "wheel", teeth
 
 
-def _of(a: Analysis, other: Riding, drive: Drivetrain | None, chain: ChainSize | None, side: Side, patch: dict[str, object]) -> SprocketOut:
+def _of(a: Analysis, other: Riding, chain: ChainSize | None, side: Side, patch: dict[str, object]) -> SprocketOut:
+    drive = other.setup.drivetrain
     motor, wheel = (drive.motor_teeth, drive.wheel_teeth) if drive is not None else (None, None)
     stock = stock_stall_nm(a)
     torque = float(other.stall_wheel_nm)

@@ -153,7 +153,7 @@ def ride_out(a: Riding) -> RideOut:
         return curve(time, np.interp(time, ride.time_s, np.broadcast_to(values, np.shape(ride.time_s))))
 
     legs, steady = (a.legs, False) if course is not None else ((_steady_leg(a),), True)
-    split = course_ride(a.m, legs, a.brake_m_s2, splits=True)
+    split = course_ride(a.m, legs, Rider.fine(a.brake_m_s2, splits=True))
     energy = np.zeros(len(PARTS)) if split.energy_j is None else np.asarray(split.energy_j) / 3600.0
     given, took = _given_and_taken(energy)
     given = max(given, 1e-9)

@@ -95,9 +95,11 @@ def grip_limited_acceleration(vehicle: VehicleModel, held_back_n: Number, grade:
     effective = vehicle.effective_mass_kg
     slope = effective - mu * mass * q
     standing = (p + q * grade) * (gravity / math.sqrt(1.0 + grade * grade))
-    free = (mu * mass * standing - held_back_n) / np.where(slope > 0, slope, np.inf)
-    load = np.where(slope > 0, mass * (standing + q * free), mass * gravity)
-    load = np.clip(load, 0.0, mass * gravity)
+    load = mass * gravity
+    if np.ndim(slope) > 0 or slope > 0:
+        free = (mu * mass * standing - held_back_n) / np.where(slope > 0, slope, np.inf)
+        shifted = np.minimum(np.maximum(mass * (standing + q * free), 0.0), load)
+        load = np.where(slope > 0, shifted, load) if np.ndim(slope) > 0 else shifted
     return (mu * load - held_back_n) / effective, load
 
 

@@ -1,4 +1,7 @@
-"""A ride over rounds that each take much of the charge: leg by leg, reading the tables at the charge of the moment."""
+"""Rides over rounds that each take much of the charge: leg by leg, reading the tables at the charge of the moment.
+
+Several machines ride at once, on the last axis; a single one is one of one.
+"""
 
 from __future__ import annotations
 
@@ -8,6 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from gecko.alike import one_of
 from gecko.electric.bank import Source
 from gecko.electric.operating_point import THROTTLE, OperatingPoint
 from gecko.figures import Number
@@ -22,55 +26,7 @@ from gecko.ride.table import EVENTS, Table, round_table, tabled, taken
 
 MOST_LEGS = 20_000
 MOST_PIECES = 60
-"""A single ride is not followed over more legs than this, and its round not cut into more pieces."""
-
-
-@dataclass(frozen=True)
-class _Row:
-    """A leg read at one charge: seconds, metres, what it takes of the charge, charge [As] and its squares, joules, heat, margins, moments."""
-
-    seconds_s: float
-    sums: NDArray[np.float64]
-    taken: float
-    heat: NDArray[np.float64]
-    margins: NDArray[np.float64]
-    moments: NDArray[np.float64]
-    lowest_v: float
-    energy_j: NDArray[np.float64]
-    places: NDArray[np.float64]
-    """On the way, one line a place: seconds, the winding there from winding and case at the start and what is added, amps squared [A²s]."""
-
-
-def _all_rows(machine: Machine, table: Table) -> list[NDArray[np.float64]]:
-    """Everything each leg comes to at every charge of the grid.
-
-    What a leg takes of the charge is its share of what the round takes: lead gives its amp-hours by the mean amps of the round.
-    """
-    legs = table.legs
-    time_s: Number = sum(leg.time_s for leg in legs)
-    pack_as: Number = sum(leg.pack_as for leg in legs)
-    per_as = taken(machine, pack_as / time_s, time_s) / np.maximum(pack_as, 1e-9)
-    return [_rows(leg, per_as, table, index) for index, leg in enumerate(legs)]
-
-
-def _rows(leg: Sums, per_as: Number, table: Table, index: int) -> NDArray[np.float64]:
-    """One line a charge, in the order of `_read`; per_as: what an ampere-second takes of the charge. [mixed]"""
-    share = per_as * leg.pack_as
-    energies = leg.energy_j if leg.energy_j is not None else np.zeros((len(PARTS), len(leg.time_s)))
-    sums = (leg.distance_m, leg.pack_as, leg.pack_a2s, leg.controller_j)
-    places = [part for time, (m11, m12, _, _, add1, _), weight in leg.on_the_way for part in (time, m11, m12, add1, weight)]
-    return np.stack((leg.time_s, *sums, share, *leg.heat, *table.margins[:, index], *table.moments[:, index], table.lowest_v, *energies, *places), axis=-1)
-
-
-def _read(rows: NDArray[np.float64], grid: NDArray[np.float64], left: float) -> _Row:
-    low = int(np.clip(np.searchsorted(-grid, -left) - 1, 0, len(grid) - 2))
-    share = float(np.clip((grid[low] - left) / (grid[low] - grid[low + 1]), 0.0, 1.0))
-    row = rows[low] + share * (rows[low + 1] - rows[low])
-    count = len(EVENTS)
-    margins, moments, rest = np.split(row[12:], (count, 2 * count))
-    return _Row(float(row[0]), row[1:5], float(row[5]), row[6:12], margins, moments, float(rest[0]), rest[1 : 1 + len(PARTS)], rest[1 + len(PARTS) :].reshape(-1, 5))
-
-
+"""A ride is not followed over more legs than this, and its round not cut into more pieces."""
 PIECES = 3
 LARGE_RISE_K = 20.0
 """A leg on which the winding moves by more than this is ridden in so many pieces. [K]"""
@@ -78,23 +34,46 @@ _SETTLED_K = 3.0
 REPETITIONS = 4
 """Tables and temperatures are brought to agree in at most so many rounds of either."""
 
+Array = NDArray[np.float64]
 
-def leg_by_leg(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[np.float64], soc: tuple[Number, ...]) -> Ride:
-    """The ride of a single machine over few or large rounds: tables are read at the charge of each leg's middle. Units as in `Ride` [SI].
+
+@dataclass(frozen=True)
+class Begun:
+    """What is known of the rides at each charge of a grid (first axis; rides on the last) before they are gone through leg by leg.
+
+    grid: what is left [1]; soc of each unit group [1]; winding and case above the air on each leg [K]; the speed a round begins with
+    [m/s]; speeds of balance by leg [m/s].
+    """
+
+    grid: Array
+    soc: tuple[Number, ...]
+    working: list[tuple[Number, Number]]
+    rolling_m_s: Number
+    balances: dict[int, Number]
+
+
+def leg_by_leg(machine: Machine, legs: Sequence[Leg], rider: Rider, begun: Begun) -> list[Ride]:
+    """The rides over few or large rounds: tables are read at the charge of each leg's middle. Units as in `Ride` [SI].
 
     The motor is as warm on a leg, at a charge, as the ride finds it there; tables and ride are repeated until they agree. A leg that
-    heats the winding much is ridden in pieces.
+    heats a winding much is ridden in pieces.
     """
-    source = machine.source(tuple(np.clip(charge, 0.0, 1.0) for charge in soc))
-    none = np.zeros(len(grid))
-    ride, working, steepest, fastest = _settled(machine, legs, rider, grid, soc, source, [(none, none)] * len(legs))
-    if max(steepest) <= LARGE_RISE_K or PIECES * len(legs) > MOST_PIECES:
-        return ride
-    brakes_m, brakes_s = fastest**2 / (2.0 * rider.brake_m_s2), fastest / rider.brake_m_s2
-    pieces = [_pieces(leg, brakes_m, brakes_s) if rise > LARGE_RISE_K else [leg] for leg, rise in zip(legs, steepest, strict=True)]
-    # What the whole leg found is where its pieces begin.
-    begun = [at for parts, at in zip(pieces, working, strict=True) for _ in parts]
-    return _settled(machine, [piece for parts in pieces for piece in parts], rider, grid, soc, source, begun)[0]
+    whole = _Settling(machine, legs, rider, begun)
+    splits = PIECES * len(legs) <= MOST_PIECES
+    for _ in range(REPETITIONS):
+        moved = whole.once()
+        rises = whole.rises_k()
+        if splits and max(rises) > LARGE_RISE_K:
+            fastest = whole.table.highest_m_s[0]
+            brakes_m, brakes_s = float(np.max(fastest**2 / (2.0 * rider.brake_m_s2))), float(np.max(fastest / rider.brake_m_s2))
+            pieces = [_pieces(leg, brakes_m, brakes_s) if rise > LARGE_RISE_K else [leg] for leg, rise in zip(legs, rises, strict=True)]
+            # What the whole leg found is where its pieces begin.
+            at = [was for parts, was in zip(pieces, whole.working, strict=True) for _ in parts]
+            whole = _Settling(machine, [piece for parts in pieces for piece in parts], rider, replace(begun, working=at, balances={}))
+            splits = False
+        elif moved < _SETTLED_K:
+            break
+    return whole.rides()
 
 
 def _pieces(leg: Leg, brakes_m: float, brakes_s: float) -> list[Leg]:
@@ -110,39 +89,61 @@ def _pieces(leg: Leg, brakes_m: float, brakes_s: float) -> list[Leg]:
     return [*found, replace(leg, length_m=None if timed else end, time_s=end if timed else None)]
 
 
-def _settled(
-    machine: Machine,
-    legs: Sequence[Leg],
-    rider: Rider,
-    grid: NDArray[np.float64],
-    soc: tuple[Number, ...],
-    source: Source,
-    working: list[tuple[Number, Number]],
-) -> tuple[Ride, list[tuple[Number, Number]], list[float], float]:
-    """The ride once tables and temperatures agree, those temperatures, the most the winding rose on each leg [K], the highest speed [m/s]."""
-    start, rolls_on = np.zeros(len(grid)), legs[-1].stop_s is None
-    balances: dict[int, Number] = {}
-    for _ in range(REPETITIONS):
-        ridden, sums = tabled(machine, source, legs, working, start, rider, balances)
-        first = table = round_table(machine, source, soc, ridden, sums)
-        if rolls_on:
-            first = _from_rest(machine, source, soc, legs, working, rider, table, [phases[-1].speed_m_s[-1] for phases in ridden])
-            start = ridden[-1][-1].speed_m_s[-1]
-        trace, visits, end = _followed(machine, first, table, grid, soc)
-        before, working = working, [_as_visited(grid, seen, was) for seen, was in zip(visits, working, strict=True)]
-        moved = max((abs(seen[1] - float(np.interp(seen[0], grid[::-1], was[0][::-1]))) for leg, was in zip(visits, before, strict=True) for seen in leg), default=0.0)
-        if moved < _SETTLED_K:
-            break
-    steepest = [max((abs(seen[3]) for seen in leg), default=0.0) for leg in visits]
-    return _ride(machine, first, table, grid, soc, trace, end), working, steepest, float(table.highest_m_s[0])
+class _Settling:
+    """Tables and rides on their way to agreeing; working: winding and case above the air on each leg at each charge [K]."""
+
+    def __init__(self, machine: Machine, legs: Sequence[Leg], rider: Rider, begun: Begun) -> None:
+        self._machine, self._legs, self._rider = machine, legs, rider
+        self._grid, self._soc, self._start = begun.grid, begun.soc, begun.rolling_m_s
+        self._source = machine.source(tuple(np.clip(charge, 0.0, 1.0) for charge in begun.soc))
+        self._balances = dict(begun.balances)
+        self.working = begun.working
+
+    def once(self) -> float:
+        """Make the tables, follow the rides, and tell how far what they find is from what the tables were made with [K]."""
+        rider, source = self._rider, self._source
+        ridden, sums = tabled(self._machine, source, self._legs, self.working, self._start, rider, self._balances)
+        self.first = self.table = round_table(self._machine, source, self._soc, ridden, sums)
+        if self._legs[-1].stop_s is None:
+            ends = [phases[-1].speed_m_s[-1] for phases in ridden]
+            self.first = _from_rest(self._machine, source, self._soc, self._legs, self.working, rider, self.table, ends)
+            self._start = ends[-1]
+        self._followed = _Following(self._machine, self.first, self.table, self._grid, self._soc).until_the_end()
+        before, self.working = self.working, [_as_visited(self._grid, seen, was) for seen, was in zip(self._followed.visits, self.working, strict=True)]
+        return max(_moved(self._grid, seen, was) for seen, was in zip(self._followed.visits, before, strict=True))
+
+    def rises_k(self) -> list[float]:
+        """The most a winding moved at once on each leg. [K]"""
+        return [max((float(np.max(seen[3])) for seen in leg), default=0.0) for leg in self._followed.visits]
+
+    def rides(self) -> list[Ride]:
+        """The rides as they were followed last; units as in `Ride` [SI]."""
+        legs = self.first.legs
+        root = np.sqrt(sum(leg.motor_a2s[0] for leg in legs) / sum(leg.time_s[0] for leg in legs))
+        splits = legs[0].energy_j is not None
+        found = []
+        for i in range(np.shape(self._start)[-1]):
+            trail = self._followed.of(i)
+            energy = trail.totals[-1, 6:] if splits else None
+            found.append(_ride(one_of(self._machine, i), root[i], self.table.highest_m_s[0][i], self._grid, one_of(self._soc, i), trail, energy))
+        return found
 
 
-def _as_visited(grid: NDArray[np.float64], seen: list[tuple[float, ...]], was: tuple[Number, Number]) -> tuple[Number, Number]:
-    """Winding and case above the air on a leg at every charge of the grid [K], from where the ride came by: (charge, winding, case, rise)."""
+def _moved(grid: Array, seen: list[Visit], was: tuple[Number, Number]) -> float:
+    """How far the windings the rides found on a leg are from those its table was made with, at most. [K]"""
+    if not seen:
+        return 0.0
+    lefts, windings = (np.stack([visit[k] for visit in seen]) for k in (0, 1))
+    return max(float(np.max(np.abs(windings[:, i] - np.interp(lefts[:, i], grid[::-1], was[0][::-1, i])))) for i in range(lefts.shape[1]))
+
+
+def _as_visited(grid: Array, seen: list[Visit], was: tuple[Number, Number]) -> tuple[Number, Number]:
+    """Winding and case above the air on a leg at every charge of the grid [K], from where the rides came by: (charge, winding, case, rise)."""
     if not seen:
         return was
-    left, winding, case, _ = np.array(seen).T
-    return np.interp(grid, left[::-1], winding[::-1]), np.interp(grid, left[::-1], case[::-1])
+    left, winding, case = (np.stack([visit[k] for visit in reversed(seen)]) for k in (0, 1, 2))
+    each = range(left.shape[1])
+    return tuple(np.stack([np.interp(grid, left[:, i], trace[:, i]) for i in each], axis=-1) for trace in (winding, case))  # type: ignore[return-value]
 
 
 def _from_rest(
@@ -156,7 +157,7 @@ def _from_rest(
     ends: list[Number],
 ) -> Table:
     """The table of a round begun from rest: only the first legs differ, until the speed is that of the later rounds. ends: their speeds [m/s]."""
-    speed, phases, sums = np.zeros(len(ends[0])), [], []
+    speed, phases, sums = np.zeros_like(ends[0]), [], []
     for i, end in enumerate(ends):
         ridden, first = tabled(machine, source, legs[i : i + 1], working[i : i + 1], speed, rider)
         speed = ridden[-1][-1].speed_m_s[-1]
@@ -173,53 +174,147 @@ def _from_rest(
     )
 
 
-def _followed(
-    machine: Machine, first: Table, table: Table, grid: NDArray[np.float64], soc: tuple[Number, ...]
-) -> tuple[NDArray[np.float64], list[list[tuple[float, ...]]], int]:
-    """The ride leg after leg, the first round from a table of its own: its trace, what the winding was on each leg when the ride came by, and
-    the number of what ends it."""
-    rolling = _all_rows(machine, table)
-    from_rest = rolling if first is table else _all_rows(machine, first)
-    visits: list[list[tuple[float, ...]]] = [[] for _ in rolling]
-    least = np.min(np.stack(soc), axis=0)
-    empty_left = float(np.interp(0.0, least[::-1], grid[::-1]))
-    end, stop_k = END_NAMES.index("unit empty"), WINDING_STOP_C - machine.ambient_c
-    left, winding, case, t, sums, share, energy = 1.0, 0.0, 0.0, 0.0, np.zeros(4), 0.0, np.zeros(len(PARTS))
-    trace = [(t, left, winding, case, 0.0, *sums, float(table.lowest_v[0]), winding, *energy)]
-    for step in range(MOST_LEGS):
-        i = step % len(rolling)
-        rows = (from_rest if step < len(rolling) else rolling)[i]
-        row = _read(rows, grid, left - _read(rows, grid, left).taken / 2.0)
-        m11, m12, m21, m22, add1, add2 = row.heat
-        hot = min(max(m11 * winding + m12 * case + add1, 0.0), HOTTEST_C)
-        warm = min(max(m21 * winding + m22 * case + add2, 0.0), HOTTEST_C)
-        seconds, by_winding, by_case, added, weights = row.places.T
-        on_the_way = np.clip(by_winding * winding + by_case * case + added, 0.0, HOTTEST_C)
-        steps = np.concatenate([[winding], on_the_way])
-        peak, works = float(np.max(steps)), (steps[1:] + steps[:-1]) / 2.0
-        busy = float(weights.sum())
-        mean = float(works @ weights) / busy if busy > 1e-6 else winding
-        visits[i].append((left - row.taken / 2.0, mean, (case + warm) / 2.0, float(np.max(np.abs(np.diff(steps))))))
-        comes = [(moment / row.seconds_s, END_NAMES.index(name)) for name, margin, moment in zip(EVENTS, row.margins, row.moments, strict=True) if margin <= 0.0]
-        if peak >= stop_k:
-            at = float(np.interp(stop_k, np.maximum.accumulate(steps), np.concatenate([[0.0], seconds])))
-            comes.append((min(at / row.seconds_s, 1.0), END_NAMES.index("winding 155 C")))
-        if left - row.taken <= empty_left:
-            comes.append((max(left - empty_left, 0.0) / max(row.taken, 1e-12), END_NAMES.index("unit empty")))
-        share, end = min(comes, default=(1.0, end))
-        t, left, sums = t + share * row.seconds_s, left - share * row.taken, sums + share * row.sums
-        energy = energy + share * row.energy_j
-        winding, case = winding + share * (hot - winding), case + share * (warm - case)
-        hottest = min(peak, stop_k) if comes else peak
-        trace.append((t, left, hottest, case, (step + share) / len(rolling), *sums, row.lowest_v, winding, *energy))
-        if comes:
-            break
-    return np.array(trace), visits, end
+def _all_rows(machine: Machine, table: Table) -> list[Array]:
+    """Everything each leg comes to at every charge of the grid. Shape (charges, rides, what `_Following` reads).
+
+    What a leg takes of the charge is its share of what the round takes: lead gives its amp-hours by the mean amps of the round.
+    """
+    legs = table.legs
+    time_s: Number = sum(leg.time_s for leg in legs)
+    pack_as: Number = sum(leg.pack_as for leg in legs)
+    per_as = taken(machine, pack_as / time_s, time_s) / np.maximum(pack_as, 1e-9)
+    return [_rows(leg, per_as, table, index) for index, leg in enumerate(legs)]
 
 
-def _ride(machine: Machine, first: Table, table: Table, grid: NDArray[np.float64], soc: tuple[Number, ...], trace: NDArray[np.float64], end: int) -> Ride:
-    """The ride of a trace of legs."""
-    time, lefts, windings, cases, rounds, distance, pack_as, pack_a2s, joules, lowest, resting = trace.T[:11]
+def _rows(leg: Sums, per_as: Number, table: Table, index: int) -> Array:
+    """One line a charge and ride; per_as: what an ampere-second takes of the charge. [mixed]"""
+    energies = leg.energy_j if leg.energy_j is not None else ()
+    sums = (leg.time_s, leg.distance_m, leg.pack_as, leg.pack_a2s, leg.controller_j, per_as * leg.pack_as)
+    margins, moments = table.margins[:, index], table.moments[:, index]
+    places = [np.stack(parts) for parts in zip(*((time, m11, m12, add1, weight) for time, (m11, m12, _, _, add1, _), weight in leg.on_the_way), strict=True)]
+    return np.moveaxis(np.concatenate([np.stack((*sums, *energies)), np.stack((*leg.heat, table.lowest_v)), margins, moments, *places]), 0, -1).copy()
+
+
+_TAKEN = 5
+"""In the totals: seconds, metres, charge and its squares, joules, what it takes of the charge, and the energies, if they are told apart."""
+_EVENTS = len(EVENTS)
+_EMPTY, _HOT = END_NAMES.index("unit empty"), END_NAMES.index("winding 155 C")
+_BY_MARGIN = [END_NAMES.index(name) for name in EVENTS]
+
+Visit = tuple[Array, Array, Array, Array]
+"""Rides coming by a leg: charge [1], winding and case above the air [K], and the most the winding moved at once [K]."""
+
+
+@dataclass(frozen=True)
+class _Trail:
+    """A ride's trace at the ends of its legs (first axis): totals; highest winding on the leg, case and winding at its end, above the air
+    [K]; rounds [1]; lowest volts [V]; and the number of what ends it."""
+
+    totals: Array
+    hottest_k: Array
+    case_k: Array
+    winding_k: Array
+    rounds: Array
+    lowest_v: Array
+    end: int
+
+
+class _Following:
+    """Rides followed leg after leg, the first round from a table of its own; all arrays have the rides on the first axis."""
+
+    def __init__(self, machine: Machine, first: Table, table: Table, grid: Array, soc: tuple[Number, ...]) -> None:
+        self._grid, self._rising = grid, -grid
+        self._rolling = _all_rows(machine, table)
+        self._from_rest = self._rolling if first is table else _all_rows(machine, first)
+        self._taken_before: list[Array | None] = [None for _ in self._rolling]
+        least = np.min(np.stack(soc), axis=0)
+        count = least.shape[1]
+        self._each = np.arange(count)
+        self._empty_left = np.array([np.interp(0.0, charge[::-1], grid[::-1]) for charge in least.T])
+        self._stop_k = WINDING_STOP_C - machine.ambient_c
+        sums = table.legs[0]
+        self._totals = np.zeros((count, _TAKEN + 1 + (0 if sums.energy_j is None else len(PARTS))))
+        self._winding, self._case = np.zeros(count), np.zeros(count)
+        self._going, self._ends, self._lengths = np.ones(count, dtype=bool), np.full(count, _EMPTY), np.ones(count, dtype=int)
+        self.visits: list[list[Visit]] = [[] for _ in self._rolling]
+        """By leg, then by round."""
+        self._trace = [(self._totals, self._winding, self._case, self._winding, np.zeros(count), table.lowest_v[0])]
+
+    def of(self, ride: int) -> _Trail:
+        """A ride's own trace."""
+        lines = self._trace[: self._lengths[ride]]
+        return _Trail(*(np.array([line[k][ride] for line in lines]) for k in range(6)), int(self._ends[ride]))  # type: ignore[arg-type]
+
+    def until_the_end(self) -> _Following:
+        """Go on until every ride has met its end."""
+        step, legs = 0, len(self._rolling)
+        while step < MOST_LEGS and bool(self._going.any()):
+            self._leg((self._from_rest if step < legs else self._rolling)[step % legs], step, legs)
+            step += 1
+        return self
+
+    def _read(self, rows: Array, left: Array) -> Array:
+        low = np.minimum(np.maximum(np.searchsorted(self._rising, -left) - 1, 0), len(self._grid) - 2)
+        upper = self._grid[low]
+        share = np.minimum(np.maximum((upper - left) / (upper - self._grid[low + 1]), 0.0), 1.0)
+        first = rows[low, self._each]
+        return np.asarray(first + (rows[low + 1, self._each] - first) * share[:, None])
+
+    def _leg(self, rows: Array, step: int, legs: int) -> None:
+        left, before = 1.0 - self._totals[:, _TAKEN], self._taken_before[step % legs]
+        # The middle of the leg, by what it took a round before.
+        takes = self._read(rows, left)[:, _TAKEN] if before is None else before
+        row = self._read(rows, left - takes / 2.0)
+        adds, rest = np.split(row, [self._totals.shape[1]], axis=1)
+        takes = self._taken_before[step % legs] = adds[:, _TAKEN]
+        m11, m12, m21, m22, add1, add2, lowest = rest[:, :7].T
+        winding, case = self._winding, self._case
+        hot = np.minimum(np.maximum(m11 * winding + m12 * case + add1, 0.0), HOTTEST_C)
+        warm = np.minimum(np.maximum(m21 * winding + m22 * case + add2, 0.0), HOTTEST_C)
+        at, by_winding, by_case, added, weights = rest[:, 7 + 2 * _EVENTS :].reshape(len(winding), 5, -1).transpose(1, 0, 2)
+        on_the_way = np.minimum(np.maximum(by_winding * winding[:, None] + by_case * case[:, None] + added, 0.0), HOTTEST_C)
+        steps = np.concatenate([winding[:, None], on_the_way], axis=1)
+        peak, busy = steps.max(axis=1), weights.sum(axis=1)
+        mean = (weights * (steps[:, 1:] + steps[:, :-1])).sum(axis=1) / np.maximum(2.0 * busy, 1e-12)
+        # A leg on which nothing drives is as warm as it begins. Who has arrived already goes on being seen where it ended.
+        works = np.where(busy > 1e-6, mean, winding)
+        moved = np.abs(steps[:, 1:] - steps[:, :-1]).max(axis=1) * self._going
+        self.visits[step % legs].append((left - takes / 2.0 * self._going, works, (case + warm) / 2.0, moved))
+        share = 1.0 * self._going
+        margins, over, short = rest[:, 7 : 7 + _EVENTS], peak >= self._stop_k, left - takes <= self._empty_left
+        if bool(((margins <= 0.0).any(axis=1) | over | short)[self._going].any()):
+            found = np.full((len(END_NAMES), len(left)), np.inf)
+            seconds = adds[:, 0]
+            found[_BY_MARGIN] = np.where(margins <= 0.0, rest[:, 7 + _EVENTS : 7 + 2 * _EVENTS] / seconds[:, None], np.inf).T
+            found[_HOT] = np.where(over, np.minimum(self._reaches_stop(steps, at) / seconds, 1.0), np.inf)
+            found[_EMPTY] = np.where(short, np.maximum(left - self._empty_left, 0.0) / np.maximum(takes, 1e-12), np.inf)
+            comes = found.min(axis=0)
+            ended = np.isfinite(comes) & self._going
+            self._ends = np.where(ended, found.argmin(axis=0), self._ends)
+            share = np.where(ended, comes, share)
+            peak = np.where(ended, np.minimum(peak, self._stop_k), peak)
+            going = self._going & ~ended
+        else:
+            going = self._going
+        self._totals = self._totals + share[:, None] * adds
+        self._winding, self._case = winding + share * (hot - winding), case + share * (warm - case)
+        self._trace.append((self._totals, peak, self._case, self._winding, (step + share) / legs, lowest))
+        self._lengths = self._lengths + self._going
+        self._going = going
+
+    def _reaches_stop(self, steps: Array, at: Array) -> Array:
+        """When in the leg a winding that does reaches its end, linear between the places on the way. [s]"""
+        index = np.maximum((steps >= self._stop_k).argmax(axis=1), 1)
+        times = np.concatenate([np.zeros((len(at), 1)), at], axis=1)
+        low, high = steps[self._each, index - 1], steps[self._each, index]
+        part = np.clip((self._stop_k - low) / np.where(high > low, high - low, 1.0), 0.0, 1.0)
+        first, second = times[self._each, index - 1], times[self._each, index]
+        return np.asarray(first + part * (second - first))
+
+
+def _ride(machine: Machine, root_a: Number, highest_m_s: Number, grid: Array, soc: tuple[Number, ...], trail: _Trail, energy_j: Array | None) -> Ride:
+    """The ride of a trail; root_a: RMS motor amps of the first round [A], highest speed [m/s], energy of each of `PARTS` [J]."""
+    time, distance, pack_as, pack_a2s, joules, took = trail.totals[:, : _TAKEN + 1].T
     spans = np.maximum(np.diff(time), 1e-9)
 
     def mean(total: Number) -> Number:
@@ -227,31 +322,29 @@ def _ride(machine: Machine, first: Table, table: Table, grid: NDArray[np.float64
         each = np.diff(total) / spans
         return np.concatenate([each[:1], each])
 
-    charges = tuple(np.interp(lefts, grid[::-1], charge[::-1]) for charge in soc)
+    charges = tuple(np.interp(1.0 - took, grid[::-1], charge[::-1]) for charge in soc)
     mean_a = mean(pack_as)
     source = machine.source(tuple(np.clip(charge, 0.0, 1.0) for charge in charges))
     own = np.stack([np.broadcast_to(row, mean_a.shape) for row in source.row_currents(mean_a)])
-    squares = mean(pack_a2s)
-    root = np.sqrt(sum(leg.motor_a2s[0] for leg in first.legs) / sum(leg.time_s[0] for leg in first.legs))
     return Ride(
-        OperatingPoint(root, mean_a[0], lowest[0], 1.0, THROTTLE),
-        table.highest_m_s[0],
+        OperatingPoint(root_a, mean_a[0], trail.lowest_v[0], 1.0, THROTTLE),
+        highest_m_s,
         time,
         charges,
         mean(distance),
         mean_a,
-        lowest,
+        trail.lowest_v,
         source.open_v - mean_a * source.resistance_ohm,
-        windings + machine.ambient_c,
-        cases + machine.ambient_c,
+        trail.hottest_k + machine.ambient_c,
+        trail.case_k + machine.ambient_c,
         time[-1],
-        np.asarray(end),
+        np.asarray(trail.end),
         distance[-1],
         pack_as[-1] / 3600.0,
         joules[-1] / 3600.0,
-        np.sqrt(hottest_ten_minutes(squares, time, time[-1])),
+        np.sqrt(hottest_ten_minutes(mean(pack_a2s), time, time[-1])),
         np.max(own[:, 0] / max(float(mean_a[0]), 1e-9)),
-        rounds,
-        resting + machine.ambient_c,
-        trace[-1, 11:] if table.legs[0].energy_j is not None else None,
+        trail.rounds,
+        trail.winding_k + machine.ambient_c,
+        energy_j,
     )

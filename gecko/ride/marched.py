@@ -8,7 +8,7 @@ the legs are gone through one by one, reading the table. Temperatures come from 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,7 +19,7 @@ from gecko.figures import Number
 from gecko.heat.motor import WINDING_STOP_C, Affine, repeated
 from gecko.machine import Machine
 from gecko.quadrature import read_at, running_sum
-from gecko.ride.by_legs import leg_by_leg
+from gecko.ride.by_legs import Begun, leg_by_leg
 from gecko.ride.courses import Leg
 from gecko.ride.emptying import soc_path, time_path
 from gecko.ride.record import END_NAMES, HOTTEST_C, Ride, first_below, hottest_ten_minutes, until
@@ -28,10 +28,10 @@ from gecko.ride.sums import Sums, joined
 from gecko.ride.table import EVENTS, LEAST_A, Table, round_table, tabled, taken, workings
 
 _LEFT = np.concatenate(
-    [[1.0, 0.9985, 0.996, 0.992, 0.985, 0.97, 0.95, 0.92, 0.88, 0.82, 0.74, 0.64, 0.54, 0.44, 0.36], [0.3, 0.25, 0.2, 0.16, 0.13, 0.1, 0.075, 0.05, 0.03, 0.015, 0.0]]
+    [[1.0, 0.9985, 0.996, 0.992, 0.985, 0.97, 0.95, 0.92, 0.88, 0.82, 0.74, 0.64, 0.54, 0.44, 0.36], [0.3, 0.25, 0.2, 0.16, 0.13, 0.1, 0.075, 0.05, 0.035, 0.024, 0.016, 0.01, 0.005, 0.0]]
 )
 _LEFT_COARSE = np.array([1.0, 0.98, 0.94, 0.85, 0.65, 0.4, 0.27, 0.17, 0.1, 0.05, 0.0])
-_DRAWN = np.concatenate([_LEFT[:-8], 0.16 - np.linspace(0.02, 0.31, 16)])
+_DRAWN = np.concatenate([_LEFT[_LEFT > 0.16], 0.16 - np.linspace(0.02, 0.31, 16)])
 _DRAWN_COARSE = np.concatenate([_LEFT_COARSE[:-4], 0.27 - np.linspace(0.05, 0.42, 9)])
 """What is left of the charge where rounds are tabled; with unlike units what is left of the bank after what was drawn. [1]"""
 _HOT = np.concatenate([[0.0, 0.01, 0.03, 0.06, 0.1], np.linspace(0.16, 1.0, 14), [1.06, 1.2]])
@@ -43,54 +43,77 @@ LARGE_ROUND = 0.03
 """A ride of fewer rounds, or whose rounds take more of the charge than this, is gone through leg by leg. [1]"""
 
 
-def course_ride(machine: Machine, legs: Sequence[Leg], brake_m_s2: float, *, coarse: bool = False, splits: bool = False) -> Ride:
-    """Ride a course's legs round and round from s = 1 and a cold motor until something ends it.
+@dataclass(frozen=True)
+class Marched:
+    """A ride read from the tables of its rounds, and what they tell for going through it leg by leg.
 
-    brake_m_s2: deceleration of the brakes [m/s²]. coarse: fewer points, for samples (the last axis).
-    splits: tell where the energy goes, too.
+    few: whether there are so few rounds, or such large ones, that it has to be; one entry a sample. A single ride of which that is sure is
+    None. left: what is left at the end of a single ride [1].
     """
+
+    ride: Ride | None
+    few: NDArray[np.bool_]
+    begun: Begun
+    left: float = 0.0
+
+
+def course_ride(machine: Machine, legs: Sequence[Leg], rider: Rider) -> Ride:
+    """Ride a course's legs round and round from s = 1 and a cold motor until something ends it; units as in `Ride` [SI].
+
+    Samples, on the last axis, are never ridden leg by leg.
+    """
+    marched = march(machine, legs, rider)
+    if rider.sampled:
+        assert marched.ride is not None
+        return marched.ride
+    if marched.ride is not None and not marched.few and rider.hot_again and marched.ride.ends_by == "winding 155 C" and marched.left >= 0.7:
+        # Hot before long: most of the grid lay beyond the end, so once more with all of it before.
+        marched = march(machine, legs, rider, 1.0 - _HOT * (1.0 - marched.left))
+    if marched.ride is not None and not marched.few:
+        return marched.ride
+    return leg_by_leg(machine, legs, rider, marched.begun)[0]
+
+
+def march(machine: Machine, legs: Sequence[Leg], rider: Rider, later: NDArray[np.float64] | None = None) -> Marched:
+    """The ride on a grid of what is left of the charge [1]. A single one whose rounds will surely be few is left to the legs, without a ride."""
     aimed = [np.shape(leg.aimed_m_s) for leg in legs if leg.aimed_m_s is not None]
-    vehicle = machine.vehicle
-    shape = np.broadcast_shapes(
-        np.shape(vehicle.mass_kg), np.shape(machine.motor.k_v_s), np.shape(machine.path_ohm), np.shape(rated_ah(machine.bank)), np.shape(legs[0].rolling), *aimed
-    )
-    fine, few = (_LEFT, _LEFT_COARSE) if machine.bank.uniform else (_DRAWN, _DRAWN_COARSE)
-    grid = few if coarse else fine
-    rider = Rider.coarse(brake_m_s2) if coarse else Rider.fine(brake_m_s2, splits)
-    ride, left = _on_grid(machine, legs, rider, grid, shape)
-    if shape or coarse or ride.ends_by != "winding 155 C" or left < 0.7:
-        return ride
-    # Hot before long: most of the grid lay beyond the end, so once more with all of it before.
-    return _on_grid(machine, legs, rider, 1.0 - _HOT * (1.0 - left), shape)[0]
-
-
-def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[np.float64], shape: tuple[int, ...]) -> tuple[Ride, float]:
-    """The ride on a grid of what is left, and what is left at the end of a single ride [1]."""
-    rolls_on = legs[-1].stop_s is None
-    # The first round starts from rest and cold, where later ones do not: the first column is that round, and the grid begins after it.
-    opens, later, opening = rolls_on and not shape, grid, 1e-4
-    columns = (len(grid) + opens, *shape)
+    vehicle, single_bank = machine.vehicle, machine.bank.uniform
+    figures = (vehicle.mass_kg, vehicle.gear_ratio, vehicle.wheel_radius_m, machine.motor.k_v_s, machine.path_ohm, rated_ah(machine.bank), legs[0].rolling)
+    shape = np.broadcast_shapes(*(np.shape(figure) for figure in figures), *aimed)
+    if later is None:
+        fine, few_points = (_LEFT, _LEFT_COARSE) if single_bank else (_DRAWN, _DRAWN_COARSE)
+        later = few_points if rider.sampled else fine
+    # Where rounds roll on, the first one starts from rest and cold and the later ones do not: the first column is that round, and the
+    # grid begins after it.
+    opens, opening = legs[-1].stop_s is None, 1e-4
+    columns = (len(later) + opens, *shape)
     rise: tuple[Number, Number] = (np.zeros(columns), np.zeros(columns))
     working = [rise] * len(legs)
     balances: dict[int, Number] = {}
     amps: Number = np.full(columns, 5.0)
     start: Number = np.zeros(columns)
+    last = legs[-1].aimed_m_s
+    if opens and last is not None:
+        # Later rounds begin about as fast as the last stretch is ridden.
+        start = np.concatenate([start[:1], start[1:] + last])
     for repetition in range(rider.repetitions):
         grid = np.concatenate([[1.0], (1.0 - opening) * later]) if opens else later
         soc = soc_path(machine, amps, grid, shape)
         source = machine.source(tuple(np.clip(s, 0.0, 1.0) for s in soc))
-        ridden, sums = tabled(machine, source, legs, working, start, rider, balances)
+        # The first time neither temperatures nor speeds are known: the roughest round will do.
+        ridden, sums = tabled(machine, source, legs, working, start, rider if repetition > 0 else Rider.samples(rider.brake_m_s2), balances)
         whole = joined(sums)
         amps = np.maximum(whole.mean_a, LEAST_A)
         time, rounds, distance, steps = _between(machine, whole, amps, grid, shape, opens)
-        opening = float(taken(machine, whole.mean_a, whole.time_s)[0]) if opens else 0.0
+        opening = float(np.mean(taken(machine, whole.mean_a, whole.time_s)[0]))
         before, rise = rise, _temperatures(machine, steps)
-        if repetition == 0 and not (shape or rider.quick) and _surely_few(machine, whole, rounds, rise):
-            return leg_by_leg(machine, legs, rider, grid, soc), 0.0
         working = workings(sums, rise if shape else _as_begun(rise, rounds, opens))
-        if rolls_on:
-            start = np.array(ridden[-1][-1].speed_m_s[-1])
-            start[: int(opens)] = 0.0
+        rolling = ridden[-1][-1].speed_m_s[-1]
+        large = taken(machine, whole.mean_a, whole.time_s)[len(grid) // 3] > LARGE_ROUND
+        if not (shape or rider.sampled) and (bool(large) or _hot_within(machine, rounds, rise, 0.7 * FEW_ROUNDS if repetition == 0 else FEW_ROUNDS)):
+            return Marched(None, np.array(True), _begun(grid, soc, working, rolling, balances, shape))
+        if opens:
+            start = np.concatenate([np.zeros((1, *shape)), rolling[1:]])
         # Nobody rides on past the winding's end; one point more, for the line through it.
         # Past the low cut-off it crawls and settles late.
         pace = whole.distance_m / whole.time_s
@@ -99,27 +122,37 @@ def _on_grid(machine: Machine, legs: Sequence[Leg], rider: Rider, grid: NDArray[
         riding[1:] = riding[:-1]
         # Near the end the volts fall steeply and everything settles late, for the last moments only.
         riding[grid < NEARLY_EMPTY] = False
-        least = int(rolls_on) + int(not machine.bank.uniform)
-        if repetition >= least and float(np.max(np.abs(rise[0] - before[0]) * riding)) < rider.settled_k:
+        if repetition >= (1 if single_bank else 2) and float(np.max(np.abs(rise[0] - before[0]) * riding)) < rider.settled_k:
             break
     table = round_table(machine, source, soc, ridden, sums)
-    coarse = bool(shape) or rider.quick
-    few = not coarse and (float(taken(machine, whole.mean_a, whole.time_s)[len(grid) // 3]) > LARGE_ROUND or (opens and bool(np.any(table.margins[..., 0] <= 0.0))))
     ride = _finish(machine, table, whole, distance, soc, source, time, rounds, rise, shape, opens)
-    # Changes that are only compared with each other are spared the legs.
-    if not coarse and (few or float(ride.value_at_end(rounds)) < FEW_ROUNDS):
-        return leg_by_leg(machine, legs, rider, grid, soc), 0.0
+    # A first round that does not get round is one of those few, too.
+    few = large | (ride.value_at_end(rounds) < FEW_ROUNDS) | np.any(table.margins[:, :, 0] <= 0.0, axis=(0, 1))
     if whole.energy_j is not None:
         ride = replace(ride, energy_j=_energy(_moving(whole.energy_j, table), rounds, opens, float(ride.run_time_s), time))
-    return ride, float(np.interp(float(ride.run_time_s), ride.time_s, grid)) if not shape else 0.0
+    left = 0.0 if shape else float(np.interp(float(ride.run_time_s), ride.time_s, grid))
+    return Marched(ride, few, _begun(grid, soc, working, rolling, balances, shape), left)
 
 
-def _surely_few(machine: Machine, whole: Sums, rounds: Number, rise: tuple[Number, Number]) -> bool:
-    """Whether a cold motor's rounds tell already that there will be few of them: large ones, or hot before long."""
-    if float(taken(machine, whole.mean_a, whole.time_s)[len(rounds) // 3]) > LARGE_ROUND:
-        return True
-    hot = np.flatnonzero(rise[0] + machine.ambient_c >= WINDING_STOP_C)
-    return len(hot) > 0 and float(rounds[hot[0]]) < FEW_ROUNDS / 2.0
+def _begun(
+    grid: NDArray[np.float64], soc: tuple[Number, ...], working: list[tuple[Number, Number]], rolling: Number, balances: dict[int, Number], shape: tuple[int, ...]
+) -> Begun:
+    """The same with the rides on the last axis, where there is a single one, too. Units as in `Begun` [SI]."""
+    if shape:
+        return Begun(grid, soc, working, rolling, balances)
+    return Begun(
+        grid,
+        tuple(charge[:, None] for charge in soc),
+        [(winding[:, None], case[:, None]) for winding, case in working],
+        rolling[:, None],
+        {number: speed[:, None] for number, speed in balances.items()},
+    )
+
+
+def _hot_within(machine: Machine, rounds: Number, rise: tuple[Number, Number], few: float) -> bool:
+    """Whether a single machine's winding reaches its end within a few rounds [1]."""
+    hot = rise[0] + machine.ambient_c
+    return bool(np.any(hot >= WINDING_STOP_C)) and float(np.interp(WINDING_STOP_C, np.maximum.accumulate(hot), rounds)) < few
 
 
 def _between(
@@ -145,7 +178,7 @@ def _temperatures(machine: Machine, steps: Affine) -> tuple[Number, Number]:
     case = winding
     windings, cases = [winding], [case]
     for m11, m12, m21, m22, add1, add2 in zip(*steps, strict=True):
-        winding, case = np.clip(m11 * winding + m12 * case + add1, 0.0, most), np.clip(m21 * winding + m22 * case + add2, 0.0, most)
+        winding, case = (np.minimum(np.maximum(rise, 0.0), most) for rise in (m11 * winding + m12 * case + add1, m21 * winding + m22 * case + add2))
         windings.append(winding)
         cases.append(case)
     return np.array(windings), np.array(cases)
@@ -171,11 +204,10 @@ def _finish(
     leg_starts = running_sum(np.stack([leg.time_s for leg in table.legs]))
     found: dict[str, Number] = {}
     for event, margins, moments in zip(EVENTS, table.margins, table.moments, strict=True):
-        nearest = np.argmin(margins, axis=0)[None]
-        margin = np.take_along_axis(margins, nearest, 0)[0]
-        moment = np.take_along_axis(moments + leg_starts[:-1], nearest, 0)[0]
-        found[event] = _in_round(margin, moment / span, rounds, time, opens)
-    found["winding 155 C"] = _in_round(WINDING_STOP_C - hottest, hot_moment / span, rounds, time, opens)
+        # Each leg comes at its own moment of the round: one that meets the end at a lower charge may still be the next to come.
+        each = zip(margins, moments + leg_starts[:-1], strict=True)
+        found[event] = np.min([_in_round(margin, moment, span, rounds, time, opens) for margin, moment in each], axis=0)
+    found["winding 155 C"] = _in_round(WINDING_STOP_C - hottest, hot_moment, span, rounds, time, opens)
     empty: Number = np.full(shape, np.inf)
     for charge in soc:
         empty = np.minimum(empty, first_below(np.broadcast_to(charge - 1e-7, time.shape), time))
@@ -258,19 +290,20 @@ def _as_begun(rise: tuple[Number, Number], rounds: Number, opened: bool) -> tupl
     return shifted[0], shifted[1]
 
 
-def _in_round(margin: Number, share: Number, rounds: Number, time: Number, opens: bool) -> Number:
-    """Time at which an end comes: in the first round in which its moment, a share of the round [1], meets no margin; inf when never. [s]
+def _in_round(margin: Number, moment_s: Number, span_s: Number, rounds: Number, time: Number, opens: bool) -> Number:
+    """Time at which an end comes: in the first round in which its moment [s], of the round's time [s], meets no margin; inf when never. [s]
 
     opens: the first point is the first round alone, and the line begins at the second.
     """
     if not bool(np.any(margin <= 0.0)):
         return np.full(time.shape[1:], np.inf)
-    if opens and float(margin[0]) <= 0.0:
-        return share[0] * time[1]
     crossed = first_below(margin[int(opens) :], rounds[int(opens) :])
     finite = np.isfinite(crossed)
     at = np.where(finite, crossed, 0.0)
-    within = np.clip(read_at(np.broadcast_to(share, rounds.shape), rounds, at), 0.0, 1.0)
-    count = np.maximum(np.ceil(at - within - 1e-9), 0.0) + within
+    within = np.minimum(np.maximum(read_at(np.broadcast_to(moment_s / span_s, rounds.shape), rounds, at), 0.0), 1.0)
+    full = np.maximum(np.ceil(at - within - 1e-9), 0.0)
+    # What is ridden of the last round is ridden at the charges between its begin and the end: near empty a whole one there takes far longer.
     # Without a whole round left on the grid the last one goes on as it was.
-    return np.where(finite, np.maximum(read_at(time, rounds, count), 0.0), np.inf)
+    seconds = read_at(np.broadcast_to(moment_s, rounds.shape), rounds, np.minimum(full + within / 2.0, rounds[-1]))
+    found = np.where(finite, read_at(time, rounds, full) + seconds, np.inf)
+    return np.where(margin[0] <= 0.0, moment_s[0], found) if opens else found

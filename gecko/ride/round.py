@@ -34,8 +34,7 @@ COARSE = 1.0 - (1.0 - np.linspace(0.0, 1.0, 11)) ** 2
 BALANCED_M_S2 = 0.003
 """An acceleration smaller than this counts as a balance. [m/s²]"""
 _EVEN = np.linspace(0.0, 1.0, 7)
-_PARTS, _PARTS_COARSE = 4, 1
-"""Points at which a phase is evaluated, and into how many steps its heat is taken."""
+"""Points at which a phase is evaluated."""
 
 
 @dataclass(frozen=True)
@@ -43,25 +42,32 @@ class Rider:
     """How the legs are ridden: deceleration of the brakes [m/s²], points between 0 and 1 of a phase, steps of its heat; how often charge and
     temperatures are brought to agree at most, and when they do [K]."""
 
-    brake_m_s2: float
+    brake_m_s2: Number
     points: Any
     parts: int
     repetitions: int
     settled_k: float
-    quick: bool = False
-    """Rounds only, never leg by leg: for samples and for changes that are only compared with each other."""
+    sampled: bool = False
+    """On few charges, and never leg by leg: for many samples at once."""
     splits: bool = False
     """Whether the energy is told apart."""
+    hot_again: bool = False
+    """Whether a ride that ends hot early is ridden once more on a grid of its own."""
 
     @classmethod
     def fine(cls, brake_m_s2: float, splits: bool = False) -> Rider:
         """For a single machine."""
-        return cls(brake_m_s2, FINE, _PARTS, 8, 2.0, False, splits)
+        return cls(brake_m_s2, FINE, 4, 8, 2.0, splits=splits, hot_again=True)
 
     @classmethod
-    def coarse(cls, brake_m_s2: float) -> Rider:
+    def compared(cls, brake_m_s2: Number) -> Rider:
+        """For changes that are compared with each other."""
+        return cls(brake_m_s2, COARSE, 2, 4, 3.0)
+
+    @classmethod
+    def samples(cls, brake_m_s2: Number) -> Rider:
         """For samples."""
-        return cls(brake_m_s2, COARSE, _PARTS_COARSE, 2, 8.0, True)
+        return cls(brake_m_s2, COARSE, 1, 2, 8.0, sampled=True)
 
 
 class _State:
@@ -92,13 +98,13 @@ class _State:
         """Speed at which full throttle, within the wheels' grip, just holds; near: about what it is, from charges and temperatures close by. [m/s]"""
         if near is not None:
             speed = np.maximum(near, 0.02)
-            for _ in range(2):
+            for _ in range(3):
                 step = np.maximum(speed * 1e-3, 1e-4)
                 f0, f1 = self.gripped(np.stack((speed, speed + step)))[0]
-                speed = np.maximum(speed + np.clip(f0 / np.maximum((f0 - f1) / step, 1e-9), -0.4 * speed, 0.4 * speed), 0.0)
-            left = self.gripped(speed)[0]
-            if bool(np.all((np.abs(left) < BALANCED_M_S2) | ((speed <= STUCK_M_S) & (left < 0.0)))):
-                return speed
+                if bool(np.all((np.abs(f0) < BALANCED_M_S2) | ((speed <= STUCK_M_S) & (f0 < 0.0)))):
+                    return speed
+                most = 0.4 * speed
+                speed = np.maximum(speed + np.minimum(np.maximum(f0 / np.maximum((f0 - f1) / step, 1e-9), -most), most), 0.0)
             # A limit that sets in between bends the line, and Newton's steps went astray.
         rolling = np.maximum(-self.vehicle.mass_kg * self.vehicle.gravity_m_s2 * (self.leg.grade + self.leg.rolling), 0.0)
         high = self.machine.no_load_speed(self.source, self.motor) * 1.02
@@ -107,8 +113,8 @@ class _State:
 
     def phase(self, kind: PhaseKind, *points: Number) -> Phase:
         """A phase from its points in the order of its fields, from the time on, widened to one shape."""
-        shape = np.broadcast_shapes(*(np.shape(values) for values in points), (1, *self.shape))
-        whole = [np.broadcast_to(values, shape) for values in points]
+        shape = (len(points[0]), *self.shape)
+        whole = [values if np.shape(values) == shape else np.broadcast_to(values, shape) for values in points]
         return Phase(kind, self.leg, self.vehicle, *whole)
 
 
@@ -125,16 +131,20 @@ def _over_speed(start: Number, target: Number, points: Number, acceleration: Cal
     return speed, running_sum(steps), running_sum(steps * (speed[1:] + speed[:-1]) / 2.0), rest
 
 
-def _cut(progress: Number, speed: Number, room: Number) -> Number | None:
-    """Speed at which the room is used up [m/s], the last one where it is not; None when it is not in any column."""
+def _cut(progress: Number, speed: Number, room: Number, timed: bool) -> Number | None:
+    """Speed at which the room is used up [m/s], the last one where it is not; None when it is not in any column.
+
+    Between two points the acceleration hardly changes: the speed goes with the time, its square with the distance.
+    """
     over = progress > room
     if not bool(over.any()):
         return None
     index = np.maximum(np.where(over.any(axis=0), over.argmax(axis=0), len(speed) - 1), 1)
     low, high = pick(progress, index - 1), pick(progress, index)
-    share = np.clip((room - low) / np.where(high > low, high - low, 1.0), 0.0, 1.0)
+    share = np.minimum(np.maximum((room - low) / np.where(high > low, high - low, 1.0), 0.0), 1.0)
     first, second = pick(speed, index - 1), pick(speed, index)
-    return np.where(over.any(axis=0), first + share * (second - first), speed[-1])
+    there = first + share * (second - first) if timed else np.sqrt(first * first + share * (second * second - first * first))
+    return np.where(over.any(axis=0), there, speed[-1])
 
 
 def _ridden(
@@ -142,8 +152,9 @@ def _ridden(
 ) -> tuple[Number, Number, Number, Any]:
     """`_over_speed` toward a target, no farther than the leg's room [m or s] with what braking to its stop takes."""
 
+    timed = state.leg.time_s is not None
+
     def needed(speed: Number, time: Number, distance: Number) -> Number:
-        timed = state.leg.time_s is not None
         reserve: Number = 0.0
         if state.leg.stop_s is not None:
             b = rider.brake_m_s2
@@ -153,7 +164,7 @@ def _ridden(
     found = _over_speed(start, target, rider.points, acceleration)
     for _ in range(2):
         speed, time, distance, _ = found
-        cut = _cut(needed(speed, time, distance), speed, room)
+        cut = _cut(needed(speed, time, distance), speed, room, timed)
         if cut is None:
             break
         found = _over_speed(start, cut, rider.points, acceleration)

@@ -56,25 +56,12 @@ def leg_sums(machine: Machine, source: Source, motor: MotorConstants, phases: Se
     winding = at_k[0] + machine.ambient_c
     by_resistance = np.where(winding < CLAMP_C, COPPER_ALPHA_PER_K / resistance_factor(winding), 0.0)
     by_case = np.where(at_k[1] + machine.ambient_c < CLAMP_C, 2.0 * MAGNET_PER_K[machine.motor.magnet], 0.0)
-    pieces: list[Number] = []
-    waiting: Number = None
-    for number, phase in enumerate(phases):
-        volts = source.open_v - phase.pack_a * ohm
-        square = phase.motor_a**2
-        follows = _follows(machine, motor, phase, ohm)
-        rates = np.stack((np.ones_like(volts), phase.speed_m_s, phase.pack_a, phase.pack_a**2, phase.pack_a * volts, square, np.abs(phase.omega), square * follows))
-        parts = (rates[:, 1:] + rates[:, :-1]) / 2.0 * np.diff(phase.time_s, axis=0)
-        if phase.kind == "hold" and number + 1 < len(phases) and phases[number + 1].kind == "hold":
-            # A pedal that goes down and up warms as its mean does, not first the one and then the other.
-            waiting = parts[:, 0]
-            continue
-        count = rider.parts if parts.shape[1] >= 4 * rider.parts else 1
-        edges = np.linspace(0, parts.shape[1], count + 1).astype(int)[:-1]
-        own = np.moveaxis(np.add.reduceat(parts, edges, axis=1), 1, 0)
-        if waiting is not None:
-            own, waiting = own + waiting, None
-        pieces.extend(own)
-    stacked = np.stack(pieces, axis=1)
+    speed, omega, motor_a, pack_a, steps = _end_to_end(phases)
+    volts, square = source.open_v - pack_a * ohm, motor_a * motor_a
+    follows = np.concatenate([_follows(machine, motor, phase, ohm) for phase in phases])
+    rates = np.stack((np.ones_like(volts), speed, pack_a, pack_a * pack_a, pack_a * volts, square, np.abs(omega), square * follows))
+    parts = (rates[:, 1:] + rates[:, :-1]) * (steps / 2.0)
+    stacked = np.add.reduceat(parts, _pieces(phases, rider), axis=1)
     seconds = np.maximum(stacked[0], 1e-12)
     copper = stacked[5] / seconds * motor.resistance_ohm / machine.motor_count
     other = stacked[6] / seconds * np.abs(motor.k_v_s) * motor.no_load_a / machine.motor_count
@@ -90,6 +77,30 @@ def leg_sums(machine: Machine, source: Source, motor: MotorConstants, phases: Se
     totals = stacked[:6].sum(axis=1)
     time, distance, pack_as, pack_a2s, controller_j, motor_a2s = totals
     return Sums(time, distance, pack_as, pack_a2s, controller_j, motor_a2s, heat, energies_j(machine, source, motor, phases) if rider.splits else None, tuple(places))
+
+
+def _end_to_end(phases: Sequence[Phase]) -> tuple[Number, Number, Number, Number, Number]:
+    """Speed [m/s], motor speed [rad/s], motor and pack amps [A] of phases one after the other, and the seconds between their points, none at a seam [s]."""
+    traces = [(phase.speed_m_s, phase.omega, phase.motor_a, phase.pack_a, phase.time_s) for phase in phases]
+    speed, omega, motor_a, pack_a, time = (np.concatenate(parts) for parts in zip(*traces, strict=True))
+    steps = np.diff(time, axis=0)
+    steps[np.cumsum([len(phase.time_s) for phase in phases[:-1]], dtype=int) - 1] = 0.0
+    return speed, omega, motor_a, pack_a, steps
+
+
+def _pieces(phases: Sequence[Phase], rider: Rider) -> list[int]:
+    """The points at which the pieces begin in which heat is taken, of phases one after the other [1]."""
+    begins, at = [], 0
+    for number, phase in enumerate(phases):
+        size = len(phase.time_s)
+        if number > 0 and phase.kind == "hold" and phases[number - 1].kind == "hold":
+            # A pedal that goes down and up warms as its mean does, not first the one and then the other.
+            count = 0
+        else:
+            count = rider.parts if size > 4 * rider.parts else 1
+        begins += [at + k * (size - 1) // count for k in range(count)]
+        at += size
+    return begins
 
 
 def _follows(machine: Machine, motor: MotorConstants, phase: Phase, source_ohm: Number) -> Number:

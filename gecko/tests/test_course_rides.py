@@ -310,7 +310,7 @@ class Energy(TestCase):
             for course in range(3):
                 with self.subTest(make=make.__name__, changes=changes, course=SHIPPED[course].name):
                     riding = on(course, make, **changes)
-                    energy = course_ride(riding.m, riding.legs, riding.brake_m_s2, splits=True).energy_j
+                    energy = course_ride(riding.m, riding.legs, Rider.fine(riding.brake_m_s2, splits=True)).energy_j
                     assert energy is not None
                     parts = dict(zip(PARTS, energy.tolist(), strict=True))
                     self.assertAlmostEqual(float(energy[1:].sum() / energy[0]), 1.0, delta=0.001, msg=parts)
@@ -321,7 +321,7 @@ class Energy(TestCase):
         for last in ({"coast": True}, {}):
             course = {"name": "Wall", "segments": [{"grade": -0.1, "length_m": 60}, {"grade": 0.4, "length_m": 60, **last}]}
             riding = Riding(bike(course=course))
-            ride = course_ride(riding.m, riding.legs, riding.brake_m_s2, splits=True)
+            ride = course_ride(riding.m, riding.legs, Rider.fine(riding.brake_m_s2, splits=True))
             self.assertEqual(ride.ends_by, "stands on a climb")
             self.assertLess(float(ride.value_at_end(ride.rounds)), 1.0)
             assert ride.energy_j is not None
@@ -342,7 +342,7 @@ class Energy(TestCase):
         slippery, plain = (on(0, bike, ground={"friction": named(mu)}) for mu in (0.28, 0.8))
         spun = []
         for riding in (slippery, plain):
-            energy = course_ride(riding.m, riding.legs, riding.brake_m_s2, splits=True).energy_j
+            energy = course_ride(riding.m, riding.legs, Rider.fine(riding.brake_m_s2, splits=True)).energy_j
             assert energy is not None
             spun.append(float(energy[PARTS.index("spinning wheels")] / energy[0]))
         self.assertGreater(spun[0], 0.02)
