@@ -12,15 +12,15 @@ from gecko.protection.ampacity import size_of
 from gecko.protection.choice import ChoiceTable, choice_table
 from gecko.protection.runs import Run, build_runs
 from gecko.reference.tables import OfferedFuse, offered_fuses
-from gecko.riding import Riding
+from gecko.riding import Rides, Riding
 from gecko.setup import Setup
 
 
 class Analysis(Riding):
     """A setup and all that follows from it. Properties are computed on first use; SI units, as their names say."""
 
-    def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False, quick: bool = False) -> None:
-        super().__init__(setup, context, samples=samples, quick=quick)
+    def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False, quick: bool = False, rides: Rides | None = None) -> None:
+        super().__init__(setup, context, samples=samples, quick=quick, rides=rides)
         self._tables: dict[str, ChoiceTable] = {}
         self._cells: dict[str, ChoiceTable] = {}
 

@@ -35,6 +35,7 @@ from gecko.motion.top_speed import KNOBS
 from gecko.parts.pack import REST_FULL_PER_CELL_V, Pack, capacity_figure
 from gecko.protection.guard import guard_level_v
 from gecko.resolve import Resolved
+from gecko.riding import Rides
 from gecko.setup import Setup, load_setup
 from gecko.trail import build_trail, held_back
 
@@ -267,7 +268,8 @@ def _widest(resolved: Resolved, causes: tuple[list[str], NDArray[np.float64]], s
 
 def fixes(setup: Setup, context: Context | None = None, *, only: str | None = None) -> list[FindingFixes]:
     """For each finding the changes that were tried and hold: they clear it and add no stop. only: one finding's key."""
-    found = run_checks(Analysis(setup, context))
+    rides: Rides = {}
+    found = run_checks(Analysis(setup, context, rides=rides))
     stops = {f.finding.key for f in found if f.finding.severity == "stop"}
     document = setup.model_dump(mode="json")
     tried: dict[str, tuple[frozenset[str], frozenset[str]]] = {}
@@ -277,7 +279,7 @@ def fixes(setup: Setup, context: Context | None = None, *, only: str | None = No
             continue
         kept: list[CheckedFix] = []
         for edit in entry.edits:
-            patch = _try(document, edit.change, context, entry, stops, tried)
+            patch = _try(document, edit.change, context, entry, stops, tried, rides)
             if patch is not None and all(patch != fix.patch for fix in kept):
                 kept.append(CheckedFix(label=edit.label, patch=patch))
         result.append(FindingFixes(key=entry.finding.key, fixes=kept[:3]))
@@ -291,6 +293,7 @@ def _try(
     entry: Found,
     stops: set[str],
     tried: dict[str, tuple[frozenset[str], frozenset[str]]],
+    rides: Rides,
 ) -> list[dict[str, Any]] | None:
     """The JSON Patch of a change if it clears the finding and adds no stop, else None."""
     changed = deepcopy(document)
@@ -302,14 +305,10 @@ def _try(
         return None
     clean = candidate.model_dump(mode="json")
     key = candidate.model_dump_json()
-    # A quick look first, for most changes tried do not help; what passes it is judged as it will be shown.
-    looks = (True, False) if candidate.course is not None else (False,)
-    for quick in looks:
-        seen = f"{quick} {key}"
-        if seen not in tried:
-            after = run_checks(Analysis(candidate, context, quick=quick))
-            tried[seen] = (frozenset(f.finding.key for f in after), frozenset(f.finding.key for f in after if f.finding.severity == "stop"))
-        keys, new_stops = tried[seen]
-        if entry.finding.key in keys or not new_stops <= stops:
-            return None
+    if key not in tried:
+        after = run_checks(Analysis(candidate, context, rides=rides))
+        tried[key] = (frozenset(f.finding.key for f in after), frozenset(f.finding.key for f in after if f.finding.severity == "stop"))
+    keys, new_stops = tried[key]
+    if entry.finding.key in keys or not new_stops <= stops:
+        return None
     return list(jsonpatch.make_patch(document, clean).patch)

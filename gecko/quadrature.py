@@ -37,7 +37,9 @@ def mean_inverse(first: Number, second: Number) -> Number:
 
 def running_sum(steps: Number) -> Number:
     """Sums of steps from the start, with a zero first, in the unit of the steps. Shape (n + 1, …) from (n, …)."""
-    return np.concatenate([np.zeros((1, *np.shape(steps)[1:])), np.cumsum(steps, axis=0)])
+    sums = np.zeros((len(steps) + 1, *np.shape(steps)[1:]))
+    np.cumsum(steps, axis=0, out=sums[1:])
+    return sums
 
 
 def cumulative(values: Number, time_s: Number) -> Number:

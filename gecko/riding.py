@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -27,6 +28,7 @@ from gecko.parts.wire import Lead
 from gecko.protection.ampacity import decision_row, derated_ampacity_a, size_of
 from gecko.quadrature import read_at
 from gecko.resolve import Resolved, resolve
+from gecko.ride.abreast import rides_abreast
 from gecko.ride.courses import Leg, legs_of
 from gecko.ride.cruise import cruise
 from gecko.ride.lap import Lap, stop_and_go_lap
@@ -42,6 +44,10 @@ COURSE_S = 1200.0
 """The course: lawn laps of 60 m with 8 s of standing; steady cruise at 80 % of the half-charge top speed; heat at 20 min."""
 
 
+Rides = dict[tuple[Machine, tuple[Leg, ...], float], Ride]
+"""Rides over courses by what they hang on: machine, legs and brakes [m/s²]."""
+
+
 @dataclass(frozen=True)
 class Wheelie:
     """A launch against the front wheel's lifting: acceleration that lifts it [m/s²], that over the largest of the launch [1], and the share
@@ -55,8 +61,10 @@ class Wheelie:
 class Riding:
     """A setup and how it rides. Properties are computed on first use; SI units, as their names say."""
 
-    def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False, quick: bool = False) -> None:
-        """quick: a course is ridden on fewer points, for changes that are only compared with each other."""
+    def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False, quick: bool = False, rides: Rides | None = None) -> None:
+        """quick: a course is ridden on fewer points, for changes that are only compared with each other. rides: those known already; others are
+        added."""
+        self._rides = rides
         self.setup = setup
         self.quick = quick
         self.context = context or Context()
@@ -200,7 +208,12 @@ class Riding:
     def ride(self) -> Ride:
         """The course until something ends it; without one, steady cruise on the ground's slope."""
         if self.setup.course is not None:
-            return course_ride(self.m, self.legs, self.rider)
+            if self._rides is None:
+                return course_ride(self.m, self.legs, self.rider)
+            key = self.m, self.legs, self.brake_m_s2
+            if key not in self._rides:
+                self._rides[key] = course_ride(self.m, self.legs, self.rider)
+            return self._rides[key]
         return cruise(self.m, self.aimed, self.setup.ground.grade, coarse=self.samples, knots_m_s=self.speeds.knots)
 
     @cached_property
@@ -320,6 +333,14 @@ class Riding:
     def motor_rms_a(self) -> float:
         """RMS amps of all motors together: the larger of laps and the first moment of the cruise. [A]"""
         return float(max(np.sqrt(np.max(self.laps.mean_square_motor_a2)), np.max(self.ride.first.motor_a)))
+
+
+def ride_abreast(ridings: Sequence[Riding]) -> None:
+    """Do the rides of several machines that are compared with each other over their courses in one go."""
+    on_courses = [one for one in ridings if one.setup.course is not None and one.machine is not None]
+    rides = rides_abreast([one.m for one in on_courses], [one.legs for one in on_courses], [one.brake_m_s2 for one in on_courses])
+    for one, ride in zip(on_courses, rides, strict=True):
+        one.ride = ride
 
 
 def bank_full_v(bank: Bank | None) -> float | None:

@@ -15,8 +15,7 @@ from gecko.evaluation import Out
 from gecko.motion.chain import fit_chain, sprocket_radius_m
 from gecko.parts.drivetrain import Drivetrain
 from gecko.reference.tables import ChainSize, chain_size, chains
-from gecko.ride.abreast import rides_abreast
-from gecko.riding import Riding
+from gecko.riding import Riding, ride_abreast
 from gecko.setup import Setup
 
 Side = Literal["motor", "wheel", "wheel size", "as set up"]
@@ -83,23 +82,15 @@ def sprockets(a: Analysis) -> SprocketsOut:
         for step in _WHEEL_STEPS:
             diameter = round(wheel.diameter_m.value + step, 4)
             if diameter > 0.08:
-                figure = wheel.diameter_m.model_copy(update={"value": diameter})
-                offered.append((a.setup.model_copy(update={"wheel": wheel.model_copy(update={"diameter_m": figure})}), "wheel size", {"/wheel/diameter_m/value": diameter}))
-    ridings = _ridden([Riding(setup, Context(house=a.context.house), quick=True) for setup, _, _ in offered])
+                other_wheel = wheel.model_copy(update={"diameter_m": wheel.diameter_m.model_copy(update={"value": diameter})})
+                offered.append((a.setup.model_copy(update={"wheel": other_wheel}), "wheel size", {"/wheel/diameter_m/value": diameter}))
+    ridings = [Riding(setup, Context(house=a.context.house), quick=True) for setup, _, _ in offered]
+    ride_abreast(ridings)
     choices = [_of(a, riding, chain, side, patch) for riding, (_, side, patch) in zip(ridings, offered, strict=True)]
     return SprocketsOut(chain=chain.size if chain else None, pitch_m=chain.pitch_m if chain else None, choices=choices, why_none=why)
 
 
 _Offer = tuple[Setup, Side, dict[str, object]]
-
-
-def _ridden(ridings: list[Riding]) -> list[Riding]:
-    """The same, with their rides over a course done in one go."""
-    if ridings[0].setup.course is not None:
-        rides = rides_abreast([one.m for one in ridings], [one.legs for one in ridings], [one.brake_m_s2 for one in ridings])
-        for one, ride in zip(ridings, rides, strict=True):
-            one.ride = ride
-    return ridings
 
 
 def _offered(drive: Drivetrain, chain: ChainSize | None) -> Iterator[tuple[Literal["motor", "wheel"], int]]:

@@ -40,15 +40,15 @@ def _of_one_build(machines: Sequence[Machine], courses: Sequence[Sequence[Leg]],
     marched = march(machine, legs, Rider.compared(brakes_m_s2))
     assert marched.ride is not None
     rides = [one_of(marched.ride, i) for i in range(len(machines))]
-    few = np.flatnonzero(np.broadcast_to(marched.few, len(machines)))
-    if len(few) > 0:
+    few: list[int] = np.flatnonzero(np.broadcast_to(marched.few, len(machines))).tolist()
+    if few:
         some = together([machines[i] for i in few]), together([tuple(courses[i]) for i in few])
-        for i, ride in zip(few.tolist(), leg_by_leg(*some, Rider.compared(brakes_m_s2[few]), _some(marched.begun, few)), strict=True):
-            rides[i] = ride
+        by_legs = leg_by_leg(*some, Rider.compared(brakes_m_s2[few]), _some(marched.begun, few))
+        rides = [dict(zip(few, by_legs, strict=True)).get(i, ride) for i, ride in enumerate(rides)]
     return rides
 
 
-def _some(begun: Begun, which: Number) -> Begun:
+def _some(begun: Begun, which: list[int]) -> Begun:
     """What is known of some of the rides, by their numbers; units as in `Begun` [SI]."""
     return Begun(
         begun.grid,

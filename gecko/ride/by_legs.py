@@ -243,7 +243,8 @@ class _Following:
     def of(self, ride: int) -> _Trail:
         """A ride's own trace."""
         lines = self._trace[: self._lengths[ride]]
-        return _Trail(*(np.array([line[k][ride] for line in lines]) for k in range(6)), int(self._ends[ride]))  # type: ignore[arg-type]
+        totals, hottest, case, winding, rounds, lowest = (np.array([line[k][ride] for line in lines]) for k in range(6))
+        return _Trail(totals, hottest, case, winding, rounds, lowest, int(self._ends[ride]))
 
     def until_the_end(self) -> _Following:
         """Go on until every ride has met its end."""

@@ -28,7 +28,10 @@ from gecko.ride.sums import Sums, joined
 from gecko.ride.table import EVENTS, LEAST_A, Table, round_table, tabled, taken, workings
 
 _LEFT = np.concatenate(
-    [[1.0, 0.9985, 0.996, 0.992, 0.985, 0.97, 0.95, 0.92, 0.88, 0.82, 0.74, 0.64, 0.54, 0.44, 0.36], [0.3, 0.25, 0.2, 0.16, 0.13, 0.1, 0.075, 0.05, 0.035, 0.024, 0.016, 0.01, 0.005, 0.0]]
+    [
+        [1.0, 0.9985, 0.996, 0.992, 0.985, 0.97, 0.95, 0.92, 0.88, 0.82, 0.74, 0.64, 0.54, 0.44, 0.36],
+        [0.3, 0.25, 0.2, 0.16, 0.13, 0.1, 0.075, 0.05, 0.035, 0.024, 0.016, 0.01, 0.005, 0.0],
+    ]
 )
 _LEFT_COARSE = np.array([1.0, 0.98, 0.94, 0.85, 0.65, 0.4, 0.27, 0.17, 0.1, 0.05, 0.0])
 _DRAWN = np.concatenate([_LEFT[_LEFT > 0.16], 0.16 - np.linspace(0.02, 0.31, 16)])
@@ -102,7 +105,7 @@ def march(machine: Machine, legs: Sequence[Leg], rider: Rider, later: NDArray[np
         source = machine.source(tuple(np.clip(s, 0.0, 1.0) for s in soc))
         # The first time neither temperatures nor speeds are known: the roughest round will do.
         ridden, sums = tabled(machine, source, legs, working, start, rider if repetition > 0 else Rider.samples(rider.brake_m_s2), balances)
-        whole = joined(sums)
+        whole = joined(sums, places=False)
         amps = np.maximum(whole.mean_a, LEAST_A)
         time, rounds, distance, steps = _between(machine, whole, amps, grid, shape, opens)
         opening = float(np.mean(taken(machine, whole.mean_a, whole.time_s)[0]))
@@ -124,7 +127,7 @@ def march(machine: Machine, legs: Sequence[Leg], rider: Rider, later: NDArray[np
         riding[grid < NEARLY_EMPTY] = False
         if repetition >= (1 if single_bank else 2) and float(np.max(np.abs(rise[0] - before[0]) * riding)) < rider.settled_k:
             break
-    table = round_table(machine, source, soc, ridden, sums)
+    whole, table = joined(sums), round_table(machine, source, soc, ridden, sums)
     ride = _finish(machine, table, whole, distance, soc, source, time, rounds, rise, shape, opens)
     # A first round that does not get round is one of those few, too.
     few = large | (ride.value_at_end(rounds) < FEW_ROUNDS) | np.any(table.margins[:, :, 0] <= 0.0, axis=(0, 1))
@@ -155,9 +158,7 @@ def _hot_within(machine: Machine, rounds: Number, rise: tuple[Number, Number], f
     return bool(np.any(hot >= WINDING_STOP_C)) and float(np.interp(WINDING_STOP_C, np.maximum.accumulate(hot), rounds)) < few
 
 
-def _between(
-    machine: Machine, whole: Sums, amps: Number, grid: NDArray[np.float64], shape: tuple[int, ...], opens: bool
-) -> tuple[Number, Number, Number, Affine]:
+def _between(machine: Machine, whole: Sums, amps: Number, grid: NDArray[np.float64], shape: tuple[int, ...], opens: bool) -> tuple[Number, Number, Number, Affine]:
     """Seconds, rounds and metres at each point of the grid, and the step of the nodes between two of them; opens: the first step is one round."""
     spans = np.diff(time_path(machine, amps, grid, shape), axis=0)
     counts = spans * (1.0 / whole.time_s[1:] + 1.0 / whole.time_s[:-1]) / 2.0

@@ -93,12 +93,10 @@ def _pieces(phases: Sequence[Phase], rider: Rider) -> list[int]:
     begins, at = [], 0
     for number, phase in enumerate(phases):
         size = len(phase.time_s)
-        if number > 0 and phase.kind == "hold" and phases[number - 1].kind == "hold":
-            # A pedal that goes down and up warms as its mean does, not first the one and then the other.
-            count = 0
-        else:
-            count = rider.parts if size > 4 * rider.parts else 1
-        begins += [at + k * (size - 1) // count for k in range(count)]
+        # A pedal that goes down and up warms as its mean does, not first the one and then the other.
+        goes_on = number > 0 and phase.kind == "hold" and phases[number - 1].kind == "hold"
+        count = rider.parts if size > 4 * rider.parts else 1
+        begins += [] if goes_on else [at + k * (size - 1) // count for k in range(count)]
         at += size
     return begins
 
@@ -119,11 +117,11 @@ def _follows(machine: Machine, motor: MotorConstants, phase: Phase, source_ohm: 
     return np.where(volts_hold, by_volts, np.where(phase.limit == PHASE, 1.0, by_watts))
 
 
-def joined(legs: Sequence[Sums]) -> Sums:
-    """The sums of legs one after the other, in the units of `Sums`."""
+def joined(legs: Sequence[Sums], places: bool = True) -> Sums:
+    """The sums of legs one after the other, in the units of `Sums`; with the places on the way, or without."""
     total = legs[0]
     for leg in legs[1:]:
-        later = tuple((total.time_s + time, then(total.heat, step), weight) for time, step, weight in leg.on_the_way)
+        later = tuple((total.time_s + time, then(total.heat, step), weight) for time, step, weight in leg.on_the_way) if places else ()
         total = Sums(
             total.time_s + leg.time_s,
             total.distance_m + leg.distance_m,

@@ -126,15 +126,14 @@ def workings(sums: Sequence[Sums], begun: tuple[Number, Number]) -> list[tuple[N
     found = []
     at = begun
     for leg in sums:
-        last, total, weights = at, np.zeros((2, *np.shape(at[0]))), 1e-9
+        (winding, case), by_winding, by_case, weights = at, 0.0, 0.0, 1e-9
         for _, (m11, m12, m21, m22, add1, add2), weight in leg.on_the_way:
-            there = m11 * at[0] + m12 * at[1] + add1, m21 * at[0] + m22 * at[1] + add2
-            total += weight / 2.0 * np.stack((last[0] + there[0], last[1] + there[1]))
-            weights = weights + weight
-            last = there
-        mean = total / weights
+            winding_there, case_there = m11 * at[0] + m12 * at[1] + add1, m21 * at[0] + m22 * at[1] + add2
+            by_winding, by_case, weights = by_winding + weight * (winding + winding_there), by_case + weight * (case + case_there), weights + weight
+            winding, case = winding_there, case_there
         # A leg on which nothing drives has no weight: it is as warm as it begins.
-        idle = weights < 1e-6
-        found.append((np.clip(np.where(idle, at[0], mean[0]), COLDEST_K, HOTTEST_C), np.clip(np.where(idle, at[1], mean[1]), COLDEST_K, HOTTEST_C)))
-        at = last
+        idle, double = weights < 1e-6, 2.0 * weights
+        worked = np.where(idle, at[0], by_winding / double), np.where(idle, at[1], by_case / double)
+        found.append((np.minimum(np.maximum(worked[0], COLDEST_K), HOTTEST_C), np.minimum(np.maximum(worked[1], COLDEST_K), HOTTEST_C)))
+        at = winding, case
     return found
