@@ -191,7 +191,7 @@ selector => {
 
 
 def key_presses(address: str, client: Client) -> None:
-    """From a key pressed in the wheel's teeth to the new outcome painted, in the browser: riding steadily, and round a course."""
+    """From a key pressed in the motor's volts to the new outcome painted, in the browser: riding steadily, and round a course."""
     builds = {b["name"]: b["id"] for b in client.get("/api/garages/1/index")["builds"]}
     with sync_playwright() as playwright:
         browser = launch(playwright)
@@ -205,7 +205,7 @@ def key_presses(address: str, client: Client) -> None:
 
 
 def pressed(browser: Browser, address: str) -> list[float]:
-    """Waits after each of forty numbers of teeth, sorted. [ms]"""
+    """Waits after each of forty numbers of volts, sorted. [ms]"""
     # Any of its numbers: one alone may round to what it was before, and would seem to wait for its range.
     shown = 'section[aria-label="Outcome"]'
     page = browser.new_page(viewport={"width": 1280, "height": 800})
@@ -213,10 +213,10 @@ def pressed(browser: Browser, address: str) -> list[float]:
     page.locator(shown).wait_for()
     page.wait_for_load_state("networkidle")
     page.evaluate(CLOCK, shown)
-    teeth = page.get_by_role("textbox", name="Wheel teeth")
-    for number in range(40, 120, 2):
+    volts = page.get_by_role("textbox", name="Plate volts")
+    for number in range(20, 60):
         before = page.evaluate("window.waits.length")
-        teeth.fill(str(number))
+        volts.fill(str(number))
         page.wait_for_function("before => window.waits.length > before", arg=before)
         # The answers that follow more slowly (ranges, fixes, saving) are let through, as between two thoughts.
         page.wait_for_load_state("networkidle")

@@ -343,7 +343,7 @@ def _ride(machine: Machine, root_a: Number, highest_m_s: Number, grid: Array, so
         distance[-1],
         pack_as[-1] / 3600.0,
         joules[-1] / 3600.0,
-        np.sqrt(hottest_ten_minutes(mean(pack_a2s), time, time[-1])),
+        np.sqrt(hottest_ten_minutes(pack_a2s, time, time[-1])),
         np.max(own[:, 0] / max(float(mean_a[0]), 1e-9)),
         trail.rounds,
         trail.winding_k + machine.ambient_c,

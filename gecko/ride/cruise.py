@@ -20,7 +20,7 @@ from gecko.heat.motor import WINDING_STOP_C, motor_losses_w, resistance_factor, 
 from gecko.machine import Machine
 from gecko.motion.forces import motor_a_for_force, resistance_n
 from gecko.motion.top_speed import KNOTS, top_speed
-from gecko.quadrature import first_above
+from gecko.quadrature import cumulative, first_above
 from gecko.ride.emptying import soc_path, time_path
 from gecko.ride.record import FOLDBACK_S, HOTTEST_C, Ride, first_below, hottest_ten_minutes, until
 
@@ -285,7 +285,7 @@ def _finish(
     bulk = np.stack((speed_full, pack / 3600.0, pack * volts / 3600.0), axis=1)
     distance, ah, energy = until(bulk, time[:, None], run_time)
     squares = np.square(pack)
-    hottest = hottest_ten_minutes(squares, time, run_time)
+    hottest = hottest_ten_minutes(cumulative(squares, time), time, run_time)
     row_amps = np.stack([np.broadcast_to(r, full_shape) for r in rows])
     worst_row = np.max(row_amps[:, 0] / np.maximum(pack[0], 1e-9), axis=0)
     first = OperatingPoint(*(_at_start(v, full_shape) for v in (point.motor_a, point.pack_a, point.controller_v, point.duty, point.limit)))

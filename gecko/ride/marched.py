@@ -18,7 +18,7 @@ from gecko.electric.operating_point import THROTTLE, OperatingPoint
 from gecko.figures import Number
 from gecko.heat.motor import WINDING_STOP_C, Affine, repeated
 from gecko.machine import Machine
-from gecko.quadrature import read_at, running_sum
+from gecko.quadrature import cumulative, pick, read_at, running_sum
 from gecko.ride.by_legs import Begun, leg_by_leg
 from gecko.ride.courses import Leg
 from gecko.ride.emptying import soc_path, time_path
@@ -39,11 +39,11 @@ _DRAWN_COARSE = np.concatenate([_LEFT_COARSE[:-4], 0.27 - np.linspace(0.05, 0.42
 """What is left of the charge where rounds are tabled; with unlike units what is left of the bank after what was drawn. [1]"""
 _HOT = np.concatenate([[0.0, 0.01, 0.03, 0.06, 0.1], np.linspace(0.16, 1.0, 14), [1.06, 1.2]])
 """The same for a ride that ends hot, as shares of what it draws until then."""
-FEW_ROUNDS = 12.0
+FEW_ROUNDS, FEW_HOT_ROUNDS = 12.0, 6.0
 NEARLY_EMPTY = 0.05
 """Below this charge temperatures need not settle any more. [1]"""
-LARGE_ROUND = 0.03
-"""A ride of fewer rounds, or whose rounds take more of the charge than this, is gone through leg by leg. [1]"""
+LARGE_ROUND = 0.05
+"""A ride of fewer rounds until it is empty or until it is hot, or whose rounds take more of the charge than this, is gone through leg by leg. [1]"""
 
 
 @dataclass(frozen=True)
@@ -113,7 +113,7 @@ def march(machine: Machine, legs: Sequence[Leg], rider: Rider, later: NDArray[np
         working = workings(sums, rise if shape else _as_begun(rise, rounds, opens))
         rolling = ridden[-1][-1].speed_m_s[-1]
         large = taken(machine, whole.mean_a, whole.time_s)[len(grid) // 3] > LARGE_ROUND
-        if not (shape or rider.sampled) and (bool(large) or _hot_within(machine, rounds, rise, 0.7 * FEW_ROUNDS if repetition == 0 else FEW_ROUNDS)):
+        if not (shape or rider.sampled) and (bool(large) or _hot_within(machine, rounds, rise, FEW_HOT_ROUNDS)):
             return Marched(None, np.array(True), _begun(grid, soc, working, rolling, balances, shape))
         if opens:
             start = np.concatenate([np.zeros((1, *shape)), rolling[1:]])
@@ -130,7 +130,8 @@ def march(machine: Machine, legs: Sequence[Leg], rider: Rider, later: NDArray[np
     whole, table = joined(sums), round_table(machine, source, soc, ridden, sums)
     ride = _finish(machine, table, whole, distance, soc, source, time, rounds, rise, shape, opens)
     # A first round that does not get round is one of those few, too.
-    few = large | (ride.value_at_end(rounds) < FEW_ROUNDS) | np.any(table.margins[:, :, 0] <= 0.0, axis=(0, 1))
+    least = np.where(ride.ends == END_NAMES.index("winding 155 C"), FEW_HOT_ROUNDS, FEW_ROUNDS)
+    few = large | (ride.value_at_end(rounds) < least) | np.any(table.margins[:, :, 0] <= 0.0, axis=(0, 1))
     if whole.energy_j is not None:
         ride = replace(ride, energy_j=_energy(_moving(whole.energy_j, table), rounds, opens, float(ride.run_time_s), time))
     left = 0.0 if shape else float(np.interp(float(ride.run_time_s), ride.time_s, grid))
@@ -199,8 +200,8 @@ def _finish(
     opens: bool,
 ) -> Ride:
     """Where the rounds end, and the sums until then."""
-    hottest, hot_moment = _hottest(whole, rise)
-    hottest = hottest + machine.ambient_c
+    windings = _windings(whole, rise) + machine.ambient_c
+    hottest = windings.max(axis=0)
     span = whole.time_s
     leg_starts = running_sum(np.stack([leg.time_s for leg in table.legs]))
     found: dict[str, Number] = {}
@@ -208,7 +209,7 @@ def _finish(
         # Each leg comes at its own moment of the round: one that meets the end at a lower charge may still be the next to come.
         each = zip(margins, moments + leg_starts[:-1], strict=True)
         found[event] = np.min([_in_round(margin, moment, span, rounds, time, opens) for margin, moment in each], axis=0)
-    found["winding 155 C"] = _in_round(WINDING_STOP_C - hottest, hot_moment, span, rounds, time, opens)
+    found["winding 155 C"] = _too_hot(windings, whole, rounds, time, opens)
     empty: Number = np.full(shape, np.inf)
     for charge in soc:
         empty = np.minimum(empty, first_below(np.broadcast_to(charge - 1e-7, time.shape), time))
@@ -239,7 +240,7 @@ def _finish(
         read_at(distance, time, run_time),
         ah,
         energy,
-        np.sqrt(hottest_ten_minutes(squares, time, run_time)),
+        np.sqrt(hottest_ten_minutes(cumulative(squares, time), time, run_time)),
         np.max(rows[:, 0] / np.maximum(mean_a[0], 1e-9), axis=0),
         rounds,
         rise[0] + machine.ambient_c,
@@ -262,14 +263,33 @@ def _energy(each_j: Number, rounds: Number, opens: bool, end_s: float, time: Num
     return np.array([np.interp(end_s, time, part) for part in running])
 
 
-def _hottest(whole: Sums, rise: tuple[Number, Number]) -> tuple[Number, Number]:
-    """Highest winding within a round above the air [K] and when in the round [s]."""
-    hottest, moment = rise[0], np.zeros(rise[0].shape)
-    for time, (m11, m12, _, _, add, _), _ in whole.on_the_way:
-        winding = m11 * rise[0] + m12 * rise[1] + add
-        moment = np.where(winding > hottest, time, moment)
-        hottest = np.maximum(winding, hottest)
-    return hottest, moment
+def _windings(whole: Sums, rise: tuple[Number, Number]) -> Number:
+    """Winding above the air as a round begins and at the places on its way, for a round begun at each point of the grid. [K] Shape (places, …)."""
+    return np.stack([rise[0], *(m11 * rise[0] + m12 * rise[1] + add for _, (m11, m12, _, _, add, _), _ in whole.on_the_way)])
+
+
+def _too_hot(windings: Number, whole: Sums, rounds: Number, time: Number, opens: bool) -> Number:
+    """Time at which the winding reaches its end: within the first round that is begun so warm that it does; inf when never. [s]
+
+    windings: at the places of a round, as `_windings` gives them [°C]. opens: as for `_in_round`.
+    """
+    margin = WINDING_STOP_C - windings.max(axis=0)
+    if not bool(np.any(margin <= 0.0)):
+        return np.full(time.shape[1:], np.inf)
+    crossed = first_below(margin[int(opens) :], rounds[int(opens) :])
+    finite = np.isfinite(crossed)
+    first = np.ceil(np.where(finite, crossed, 0.0) - 1e-9)
+    if opens:
+        first = np.where(margin[0] <= 0.0, 0.0, first)
+        finite = finite | (margin[0] <= 0.0)
+    moments = np.stack([np.zeros(rounds.shape), *(np.broadcast_to(moment, rounds.shape) for moment, _, _ in whole.on_the_way)])
+    at = np.minimum(first, rounds[-1])
+    warm, when = (np.stack([read_at(one, rounds, at) for one in place]) for place in (windings, moments))
+    index = np.maximum((warm >= WINDING_STOP_C - 1e-9).argmax(axis=0), 1)
+    low, high = pick(warm, index - 1), pick(warm, index)
+    share = np.minimum(np.maximum((WINDING_STOP_C - low) / np.where(high > low, high - low, 1.0), 0.0), 1.0)
+    before = pick(when, index - 1)
+    return np.where(finite, read_at(time, rounds, first) + before + share * (pick(when, index) - before), np.inf)
 
 
 def _as_begun(rise: tuple[Number, Number], rounds: Number, opened: bool) -> tuple[Number, Number]:

@@ -91,12 +91,11 @@ def until(values: Number, time_s: Number, end_s: Number) -> Number:
     return read_at(cumulative(values, time_s), time_s, end_s)
 
 
-def hottest_ten_minutes(squares: Number, time: Number, end: Number) -> Number:
-    """Largest mean of the squared amps over 600 s, or over the whole ride when it is shorter. [A²]
+def hottest_ten_minutes(total: Number, time: Number, end: Number) -> Number:
+    """Largest mean of the squared amps over 600 s, or over the whole ride when it is shorter, from their integral since the start [A²s]. [A²]
 
     Samples take the last ten minutes, where the volts are lowest and the amps highest.
     """
-    total = cumulative(squares, time)
     window = np.minimum(600.0, end)
     if np.ndim(end) > 0:
         return (read_at(total, time, end) - read_at(total, time, end - window)) / np.maximum(window, 1e-9)
