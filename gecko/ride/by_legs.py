@@ -30,9 +30,12 @@ MOST_PIECES = 60
 PIECES = 3
 LARGE_RISE_K = 20.0
 """A leg on which the winding moves by more than this is ridden in so many pieces. [K]"""
-_SETTLED_K = 3.0
-REPETITIONS = 4
-"""Tables and temperatures are brought to agree in at most so many rounds of either."""
+_SETTLED_K = 1.5
+REPETITIONS = 3
+"""Tables and temperatures are brought to agree in at most so many rounds of either, after the first."""
+EARLY = 0.7
+SHARES = np.concatenate([[0.0, 0.01, 0.03, 0.06, 0.1], np.linspace(0.16, 1.0, 14), [1.06, 1.2]])
+"""A ride that ends with more of its charge than this has a grid of its own: shares of what it draws until then. [1]"""
 
 Array = NDArray[np.float64]
 
@@ -51,6 +54,16 @@ class Begun:
     rolling_m_s: Number
     balances: dict[int, Number]
 
+    def on(self, grid: Array) -> Begun:
+        """The same on another grid. [1]"""
+
+        def moved(trace: Number) -> Number:
+            return np.stack([np.interp(grid, self.grid[::-1], one[::-1]) for one in trace.T], axis=-1)
+
+        working = [(moved(winding), moved(case)) for winding, case in self.working]
+        balances = {number: moved(speed) for number, speed in self.balances.items()}
+        return Begun(grid, tuple(moved(charge) for charge in self.soc), working, moved(self.rolling_m_s), balances)
+
 
 def leg_by_leg(machine: Machine, legs: Sequence[Leg], rider: Rider, begun: Begun) -> list[Ride]:
     """The rides over few or large rounds: tables are read at the charge of each leg's middle. Units as in `Ride` [SI].
@@ -58,22 +71,29 @@ def leg_by_leg(machine: Machine, legs: Sequence[Leg], rider: Rider, begun: Begun
     The motor is as warm on a leg, at a charge, as the ride finds it there; tables and ride are repeated until they agree. A leg that
     heats a winding much is ridden in pieces.
     """
-    whole = _Settling(machine, legs, rider, begun)
-    splits = PIECES * len(legs) <= MOST_PIECES
+    rides = _Settling(machine, legs, rider, begun)
+    moved = rides.once()
+    begun, left, rises = rides.begun(), rides.least_left(), rides.rises_k()
+    early = EARLY < left < 1.0 - 1e-4
+    if early:
+        # Most of the grid lay beyond the end: once more with all of it before.
+        begun = begun.on(1.0 - 1.3 * SHARES * (1.0 - left))
+    split = max(rises) > LARGE_RISE_K and PIECES * len(legs) <= MOST_PIECES
+    if split:
+        fastest = rides.table.highest_m_s[0]
+        brakes_m, brakes_s = float(np.max(fastest**2 / (2.0 * rider.brake_m_s2))), float(np.max(fastest / rider.brake_m_s2))
+        pieces = [_pieces(leg, brakes_m, brakes_s) if rise > LARGE_RISE_K else [leg] for leg, rise in zip(legs, rises, strict=True)]
+        legs = [piece for parts in pieces for piece in parts]
+        # What the whole leg found is where its pieces begin.
+        begun = replace(begun, working=[was for parts, was in zip(pieces, begun.working, strict=True) for _ in parts], balances={})
+    if early or split:
+        rides = _Settling(machine, legs, rider, begun)
+        moved = rides.once()
     for _ in range(REPETITIONS):
-        moved = whole.once()
-        rises = whole.rises_k()
-        if splits and max(rises) > LARGE_RISE_K:
-            fastest = whole.table.highest_m_s[0]
-            brakes_m, brakes_s = float(np.max(fastest**2 / (2.0 * rider.brake_m_s2))), float(np.max(fastest / rider.brake_m_s2))
-            pieces = [_pieces(leg, brakes_m, brakes_s) if rise > LARGE_RISE_K else [leg] for leg, rise in zip(legs, rises, strict=True)]
-            # What the whole leg found is where its pieces begin.
-            at = [was for parts, was in zip(pieces, whole.working, strict=True) for _ in parts]
-            whole = _Settling(machine, [piece for parts in pieces for piece in parts], rider, replace(begun, working=at, balances={}))
-            splits = False
-        elif moved < _SETTLED_K:
+        if moved < _SETTLED_K:
             break
-    return whole.rides()
+        moved = rides.once()
+    return rides.rides()
 
 
 def _pieces(leg: Leg, brakes_m: float, brakes_s: float) -> list[Leg]:
@@ -90,27 +110,35 @@ def _pieces(leg: Leg, brakes_m: float, brakes_s: float) -> list[Leg]:
 
 
 class _Settling:
-    """Tables and rides on their way to agreeing; working: winding and case above the air on each leg at each charge [K]."""
+    """Tables and rides on their way to agreeing."""
 
     def __init__(self, machine: Machine, legs: Sequence[Leg], rider: Rider, begun: Begun) -> None:
         self._machine, self._legs, self._rider = machine, legs, rider
         self._grid, self._soc, self._start = begun.grid, begun.soc, begun.rolling_m_s
         self._source = machine.source(tuple(np.clip(charge, 0.0, 1.0) for charge in begun.soc))
         self._balances = dict(begun.balances)
-        self.working = begun.working
+        self._working = begun.working
 
     def once(self) -> float:
         """Make the tables, follow the rides, and tell how far what they find is from what the tables were made with [K]."""
         rider, source = self._rider, self._source
-        ridden, sums = tabled(self._machine, source, self._legs, self.working, self._start, rider, self._balances)
+        ridden, sums = tabled(self._machine, source, self._legs, self._working, self._start, rider, self._balances)
         self.first = self.table = round_table(self._machine, source, self._soc, ridden, sums)
         if self._legs[-1].stop_s is None:
             ends = [phases[-1].speed_m_s[-1] for phases in ridden]
-            self.first = _from_rest(self._machine, source, self._soc, self._legs, self.working, rider, self.table, ends)
+            self.first = _from_rest(self._machine, source, self._soc, self._legs, self._working, rider, self.table, ends)
             self._start = ends[-1]
         self._followed = _Following(self._machine, self.first, self.table, self._grid, self._soc).until_the_end()
-        before, self.working = self.working, [_as_visited(self._grid, seen, was) for seen, was in zip(self._followed.visits, self.working, strict=True)]
+        before, self._working = self._working, [_as_visited(self._grid, seen, was) for seen, was in zip(self._followed.visits, self._working, strict=True)]
         return max(_moved(self._grid, seen, was) for seen, was in zip(self._followed.visits, before, strict=True))
+
+    def begun(self) -> Begun:
+        """What is known now, to begin with on another grid or in other pieces."""
+        return Begun(self._grid, self._soc, self._working, self._start, self._balances)
+
+    def least_left(self) -> float:
+        """What is left of the charge at the end of the ride that goes on longest. [1]"""
+        return self._followed.least_left()
 
     def rises_k(self) -> list[float]:
         """The most a winding moved at once on each leg. [K]"""
@@ -230,7 +258,8 @@ class _Following:
         least = np.min(np.stack(soc), axis=0)
         count = least.shape[1]
         self._each = np.arange(count)
-        self._empty_left = np.array([np.interp(0.0, charge[::-1], grid[::-1]) for charge in least.T])
+        # Of a grid that ends before the charge does, nobody comes to the end.
+        self._empty_left = np.array([np.interp(0.0, charge[::-1], grid[::-1], left=-np.inf) for charge in least.T])
         self._stop_k = WINDING_STOP_C - machine.ambient_c
         sums = table.legs[0]
         self._totals = np.zeros((count, _TAKEN + 1 + (0 if sums.energy_j is None else len(PARTS))))
@@ -245,6 +274,10 @@ class _Following:
         lines = self._trace[: self._lengths[ride]]
         totals, hottest, case, winding, rounds, lowest = (np.array([line[k][ride] for line in lines]) for k in range(6))
         return _Trail(totals, hottest, case, winding, rounds, lowest, int(self._ends[ride]))
+
+    def least_left(self) -> float:
+        """The least that is left of the charge. [1]"""
+        return float(1.0 - np.max(self._totals[:, _TAKEN]))
 
     def until_the_end(self) -> _Following:
         """Go on until every ride has met its end."""

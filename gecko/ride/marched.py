@@ -19,7 +19,7 @@ from gecko.figures import Number
 from gecko.heat.motor import WINDING_STOP_C, Affine, repeated
 from gecko.machine import Machine
 from gecko.quadrature import cumulative, pick, read_at, running_sum
-from gecko.ride.by_legs import Begun, leg_by_leg
+from gecko.ride.by_legs import EARLY, SHARES, Begun, leg_by_leg
 from gecko.ride.courses import Leg
 from gecko.ride.emptying import soc_path, time_path
 from gecko.ride.record import END_NAMES, HOTTEST_C, Ride, first_below, hottest_ten_minutes, until
@@ -37,8 +37,6 @@ _LEFT_COARSE = np.array([1.0, 0.98, 0.94, 0.85, 0.65, 0.4, 0.27, 0.17, 0.1, 0.05
 _DRAWN = np.concatenate([_LEFT[_LEFT > 0.16], 0.16 - np.linspace(0.02, 0.31, 16)])
 _DRAWN_COARSE = np.concatenate([_LEFT_COARSE[:-4], 0.27 - np.linspace(0.05, 0.42, 9)])
 """What is left of the charge where rounds are tabled; with unlike units what is left of the bank after what was drawn. [1]"""
-_HOT = np.concatenate([[0.0, 0.01, 0.03, 0.06, 0.1], np.linspace(0.16, 1.0, 14), [1.06, 1.2]])
-"""The same for a ride that ends hot, as shares of what it draws until then."""
 FEW_ROUNDS, FEW_HOT_ROUNDS = 12.0, 6.0
 NEARLY_EMPTY = 0.05
 """Below this charge temperatures need not settle any more. [1]"""
@@ -69,42 +67,72 @@ def course_ride(machine: Machine, legs: Sequence[Leg], rider: Rider) -> Ride:
     if rider.sampled:
         assert marched.ride is not None
         return marched.ride
-    if marched.ride is not None and not marched.few and rider.hot_again and marched.ride.ends_by == "winding 155 C" and marched.left >= 0.7:
+    if marched.ride is not None and not marched.few and rider.hot_again and marched.ride.ends_by == "winding 155 C" and marched.left >= EARLY:
         # Hot before long: most of the grid lay beyond the end, so once more with all of it before.
-        marched = march(machine, legs, rider, 1.0 - _HOT * (1.0 - marched.left))
+        marched = march(machine, legs, rider, marched)
     if marched.ride is not None and not marched.few:
         return marched.ride
     return leg_by_leg(machine, legs, rider, marched.begun)[0]
 
 
-def march(machine: Machine, legs: Sequence[Leg], rider: Rider, later: NDArray[np.float64] | None = None) -> Marched:
-    """The ride on a grid of what is left of the charge [1]. A single one whose rounds will surely be few is left to the legs, without a ride."""
+@dataclass(frozen=True)
+class _Guess:
+    """What the tables are begun with at each charge: winding and case above the air, as rounds begin and on each leg [K]; the speed a round
+    begins with and those of balance [m/s]; mean amps [A]; what the first round takes of the charge [1]."""
+
+    rise: tuple[Number, Number]
+    working: list[tuple[Number, Number]]
+    start_m_s: Number
+    balances: dict[int, Number]
+    amps: Number
+    opening: float
+
+
+def _blind(legs: Sequence[Leg], opens: bool, columns: tuple[int, ...]) -> _Guess:
+    """Knowing nothing but how fast the last stretch is ridden: about so fast later rounds begin. Units as in `_Guess` [SI]."""
+    none, last = np.zeros(columns), legs[-1].aimed_m_s
+    start = np.concatenate([none[:1], none[1:] + last]) if opens and last is not None else none
+    return _Guess((none, none), [(none, none)] * len(legs), start, {}, np.full(columns, 5.0), 1e-4)
+
+
+def _from(near: Marched, later: NDArray[np.float64], opens: bool, ambient_c: float) -> _Guess:
+    """A single ride from the same ride on another grid, in air of a temperature [°C]."""
+    assert near.ride is not None and near.ride.winding_round_c is not None
+    old, opening = near.begun.grid, 1.0 - float(near.begun.grid[1])
+    grid = np.concatenate([[1.0], (1.0 - opening) * later]) if opens else later
+    there = near.begun.on(grid)
+    winding, case, amps = (np.interp(grid, old[::-1], trace[::-1]) for trace in (near.ride.winding_round_c - ambient_c, near.ride.case_c - ambient_c, near.ride.pack_a))
+    start = there.rolling_m_s[:, 0]
+    if opens:
+        start = np.concatenate([[0.0], start[1:]])
+    working = [(one[:, 0], other[:, 0]) for one, other in there.working]
+    return _Guess((winding, case), working, start, {number: speed[:, 0] for number, speed in there.balances.items()}, amps, opening)
+
+
+def march(machine: Machine, legs: Sequence[Leg], rider: Rider, near: Marched | None = None) -> Marched:
+    """The ride from tables at so many charges; near: the same ride, hot early, to be ridden on a grid of its own. Units as in `Ride` [SI].
+
+    A single one whose rounds will surely be few is left to the legs, without a ride.
+    """
     aimed = [np.shape(leg.aimed_m_s) for leg in legs if leg.aimed_m_s is not None]
     vehicle, single_bank = machine.vehicle, machine.bank.uniform
     figures = (vehicle.mass_kg, vehicle.gear_ratio, vehicle.wheel_radius_m, machine.motor.k_v_s, machine.path_ohm, rated_ah(machine.bank), legs[0].rolling)
     shape = np.broadcast_shapes(*(np.shape(figure) for figure in figures), *aimed)
-    if later is None:
-        fine, few_points = (_LEFT, _LEFT_COARSE) if single_bank else (_DRAWN, _DRAWN_COARSE)
-        later = few_points if rider.sampled else fine
+    fine, few_points = (_LEFT, _LEFT_COARSE) if single_bank else (_DRAWN, _DRAWN_COARSE)
+    later = few_points if rider.sampled else fine if near is None else 1.0 - SHARES * (1.0 - near.left)
     # Where rounds roll on, the first one starts from rest and cold and the later ones do not: the first column is that round, and the
     # grid begins after it.
-    opens, opening = legs[-1].stop_s is None, 1e-4
-    columns = (len(later) + opens, *shape)
-    rise: tuple[Number, Number] = (np.zeros(columns), np.zeros(columns))
-    working = [rise] * len(legs)
-    balances: dict[int, Number] = {}
-    amps: Number = np.full(columns, 5.0)
-    start: Number = np.zeros(columns)
-    last = legs[-1].aimed_m_s
-    if opens and last is not None:
-        # Later rounds begin about as fast as the last stretch is ridden.
-        start = np.concatenate([start[:1], start[1:] + last])
+    opens = legs[-1].stop_s is None
+    guess = _blind(legs, opens, (len(later) + opens, *shape)) if near is None else _from(near, later, opens, machine.ambient_c)
+    rise, working, start, balances, amps, opening = guess.rise, guess.working, guess.start_m_s, guess.balances, guess.amps, guess.opening
+    least = 0 if near is not None else 1 if single_bank else 2
     for repetition in range(rider.repetitions):
         grid = np.concatenate([[1.0], (1.0 - opening) * later]) if opens else later
         soc = soc_path(machine, amps, grid, shape)
         source = machine.source(tuple(np.clip(s, 0.0, 1.0) for s in soc))
-        # The first time neither temperatures nor speeds are known: the roughest round will do.
-        ridden, sums = tabled(machine, source, legs, working, start, rider if repetition > 0 else Rider.samples(rider.brake_m_s2), balances)
+        # When neither temperatures nor speeds are known the roughest round will do.
+        rough = repetition == 0 and near is None
+        ridden, sums = tabled(machine, source, legs, working, start, Rider.samples(rider.brake_m_s2) if rough else rider, balances)
         whole = joined(sums, places=False)
         amps = np.maximum(whole.mean_a, LEAST_A)
         time, rounds, distance, steps = _between(machine, whole, amps, grid, shape, opens)
@@ -113,7 +141,7 @@ def march(machine: Machine, legs: Sequence[Leg], rider: Rider, later: NDArray[np
         working = workings(sums, rise if shape else _as_begun(rise, rounds, opens))
         rolling = ridden[-1][-1].speed_m_s[-1]
         large = taken(machine, whole.mean_a, whole.time_s)[len(grid) // 3] > LARGE_ROUND
-        if not (shape or rider.sampled) and (bool(large) or _hot_within(machine, rounds, rise, FEW_HOT_ROUNDS)):
+        if not (rough or shape or rider.sampled) and (bool(large) or _hot_within(machine, rounds, rise, FEW_HOT_ROUNDS)):
             return Marched(None, np.array(True), _begun(grid, soc, working, rolling, balances, shape))
         if opens:
             start = np.concatenate([np.zeros((1, *shape)), rolling[1:]])
@@ -125,13 +153,13 @@ def march(machine: Machine, legs: Sequence[Leg], rider: Rider, later: NDArray[np
         riding[1:] = riding[:-1]
         # Near the end the volts fall steeply and everything settles late, for the last moments only.
         riding[grid < NEARLY_EMPTY] = False
-        if repetition >= (1 if single_bank else 2) and float(np.max(np.abs(rise[0] - before[0]) * riding)) < rider.settled_k:
+        if repetition >= least and float(np.max(np.abs(rise[0] - before[0]) * riding)) < rider.settled_k:
             break
     whole, table = joined(sums), round_table(machine, source, soc, ridden, sums)
     ride = _finish(machine, table, whole, distance, soc, source, time, rounds, rise, shape, opens)
     # A first round that does not get round is one of those few, too.
-    least = np.where(ride.ends == END_NAMES.index("winding 155 C"), FEW_HOT_ROUNDS, FEW_ROUNDS)
-    few = large | (ride.value_at_end(rounds) < least) | np.any(table.margins[:, :, 0] <= 0.0, axis=(0, 1))
+    enough = np.where(ride.ends == END_NAMES.index("winding 155 C"), FEW_HOT_ROUNDS, FEW_ROUNDS)
+    few = large | (ride.value_at_end(rounds) < enough) | np.any(table.margins[:, :, 0] <= 0.0, axis=(0, 1))
     if whole.energy_j is not None:
         ride = replace(ride, energy_j=_energy(_moving(whole.energy_j, table), rounds, opens, float(ride.run_time_s), time))
     left = 0.0 if shape else float(np.interp(float(ride.run_time_s), ride.time_s, grid))
