@@ -23,7 +23,7 @@ from gecko.ride.by_legs import EARLY, SHARES, Begun, leg_by_leg
 from gecko.ride.courses import Leg
 from gecko.ride.emptying import soc_path, time_path
 from gecko.ride.record import END_NAMES, HOTTEST_C, Ride, first_below, hottest_ten_minutes, until
-from gecko.ride.round import Rider
+from gecko.ride.round import STUCK_M_S, Rider
 from gecko.ride.sums import Sums, joined
 from gecko.ride.table import EVENTS, LEAST_A, Table, round_table, tabled, taken, workings
 
@@ -38,6 +38,8 @@ _DRAWN = np.concatenate([_LEFT[_LEFT > 0.16], 0.16 - np.linspace(0.02, 0.31, 16)
 _DRAWN_COARSE = np.concatenate([_LEFT_COARSE[:-4], 0.27 - np.linspace(0.05, 0.42, 9)])
 """What is left of the charge where rounds are tabled; with unlike units what is left of the bank after what was drawn. [1]"""
 FEW_ROUNDS, FEW_HOT_ROUNDS = 12.0, 6.0
+STEADY = 0.01
+"""A round that begins as fast as the one before it ended, to within this share of the highest speed, is the same round. [1]"""
 NEARLY_EMPTY = 0.05
 """Below this charge temperatures need not settle any more. [1]"""
 LARGE_ROUND = 0.05
@@ -143,8 +145,7 @@ def march(machine: Machine, legs: Sequence[Leg], rider: Rider, near: Marched | N
         large = taken(machine, whole.mean_a, whole.time_s)[len(grid) // 3] > LARGE_ROUND
         if not (rough or shape or rider.sampled) and (bool(large) or _hot_within(machine, rounds, rise, FEW_HOT_ROUNDS)):
             return Marched(None, np.array(True), _begun(grid, soc, working, rolling, balances, shape))
-        if opens:
-            start = np.concatenate([np.zeros((1, *shape)), rolling[1:]])
+        begun_m_s, start = start, np.concatenate([np.zeros((1, *shape)), rolling[1:]]) if opens else start
         # Nobody rides on past the winding's end; one point more, for the line through it.
         # Past the low cut-off it crawls and settles late.
         pace = whole.distance_m / whole.time_s
@@ -153,7 +154,8 @@ def march(machine: Machine, legs: Sequence[Leg], rider: Rider, near: Marched | N
         riding[1:] = riding[:-1]
         # Near the end the volts fall steeply and everything settles late, for the last moments only.
         riding[grid < NEARLY_EMPTY] = False
-        if repetition >= least and float(np.max(np.abs(rise[0] - before[0]) * riding)) < rider.settled_k:
+        steady = float(np.max(np.abs(start - begun_m_s) * riding)) < STEADY * max(float(np.max(rolling)), STUCK_M_S)
+        if repetition >= least and steady and float(np.max(np.abs(rise[0] - before[0]) * riding)) < rider.settled_k:
             break
     whole, table = joined(sums), round_table(machine, source, soc, ridden, sums)
     ride = _finish(machine, table, whole, distance, soc, source, time, rounds, rise, shape, opens)
