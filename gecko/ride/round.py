@@ -249,7 +249,11 @@ def _coast(state: _State, rider: Rider, start: Number, room: Number) -> Phase:
     drives = np.maximum(state.push(0.0) - state.resistance(0.0), 0.0)
     rolls = np.sqrt(drives / (0.5 * vehicle.air_density_kg_m3 * vehicle.drag_area_m2)) + np.zeros(state.shape)
     if state.machine.control.regen_a is not None:
-        rolls = first_zero(lambda speed: released(speed)[0], rolls + 0.1)
+        # Regeneration holds most where it first gets its amps, and less the faster the motor turns: there may be a pace above which a slope
+        # wins over it again. It goes from where it is to the next balance.
+        faster = np.where(released(start)[0] > 0.0, 1.0, -1.0)
+        span = np.where(faster > 0.0, np.maximum(rolls + 0.1 - start, 0.0), start)
+        rolls = start + faster * first_zero(lambda by: faster * released(start + faster * by)[0], span)
     target = np.maximum(np.where(rolls > start, rolls * (1.0 - NEAR), rolls * (1.0 + NEAR)), np.minimum(start, WALKING_M_S))
     speed, time, distance, (motor_a, pack_a) = _ridden(state, rider, start, target, room, released)
     return state.phase("coast", time, distance, speed, vehicle.omega(speed), motor_a, pack_a, 0.0, THROTTLE)

@@ -352,6 +352,22 @@ class Energy(TestCase):
         assert plan.ride is not None
         self.assertAlmostEqual(plan.ride.balance, 1.0, delta=0.001)
 
+    def test_a_slope_may_win_over_regeneration_at_speed(self) -> None:
+        """Regeneration of so many watts holds ever less force the faster it goes: slow it slows down, fast the same slope speeds it up."""
+        faster = []
+        for speed, amps, grade in ((7, 4, -0.1), (9, 12, -0.19), (3, 4, -0.1)):
+            descent = [{"grade": grade, "length_m": 20, "speed_m_s": speed}, {"grade": grade, "length_m": 40, "coast": True, "stop_s": 5}]
+            course = {"name": "Bank", "segments": [*descent, {"grade": 0.12, "length_m": 80}]}
+            riding = Riding(bike(course=course, controller__regen_a=named(amps)))
+            energy = course_ride(riding.m, riding.legs, Rider.fine(riding.brake_m_s2, splits=True)).energy_j
+            assert energy is not None
+            self.assertAlmostEqual(float(energy[1:].sum() / energy[0]), 1.0, delta=0.001)
+            source, motor = riding.m.source(np.ones(1)), riding.m.motor.at(np.full(1, 25.0), np.full(1, 25.0))
+            phases = ride_round(riding.m, source, [motor] * 3, riding.legs, np.full(1, float(speed)), Rider.fine(riding.brake_m_s2))[1]
+            coasting = next(phase for phase in phases if phase.kind == "coast")
+            faster.append(float(coasting.speed_m_s[-1, 0]) > speed)
+        self.assertEqual(faster, [True, True, False])
+
     def test_wheels_that_spin_take_their_part(self) -> None:
         slippery, plain = (on(0, bike, ground={"friction": named(mu)}) for mu in (0.28, 0.8))
         spun = []
