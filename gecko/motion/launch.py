@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -43,7 +44,8 @@ class Launch:
         return cumulative(weight, self.time_s)[-1]
 
 
-_RAMP_STEPS = 24
+_RAMP_STEP_S, _LEAST_RAMP_STEPS = 0.09, 8
+"""A soft start is marched in steps of about so long [s], and in so many at least."""
 
 
 def _soft_start(machine: Machine, source: Source, motor: MotorConstants, target_m_s: Number) -> list[tuple[Number, ...]]:
@@ -52,26 +54,27 @@ def _soft_start(machine: Machine, source: Source, motor: MotorConstants, target_
     vehicle, ramp = machine.vehicle, machine.control.ramp_s
     source_ohm = machine.source_ohm(source)
 
-    def at(share: float, speed: Number) -> tuple[Number, Number, Number, Number]:
+    def gains(share: float, speed: Number) -> tuple[Number, Number, Number, Number]:
+        """Acceleration, the amps asked for, the load on the axle, whether grip holds it."""
         held_back = resistance_n(vehicle, speed)
         asked = share * machine.amps(source, motor, speed)
         push = wheel_force_n(vehicle, motor, asked, standing=True)
         # At rest the ground holds it until the push is enough.
         free = np.where(speed > 0.0, push - held_back, np.maximum(push - held_back, 0.0)) / vehicle.effective_mass_kg
         capped, load = grip_limited_acceleration(vehicle, held_back)
-        slips = capped < free
-        motor_a = np.where(slips, np.minimum(motor_a_for_force(vehicle, motor, vehicle.friction * load), asked), asked)
-        pack = part_throttle(source.open_v, source_ohm, motor, machine.control, vehicle.omega(speed), motor_a).pack_a
-        return np.minimum(free, capped), motor_a, pack, slips
+        return np.minimum(free, capped), asked, load, capped < free
 
-    dt = ramp / _RAMP_STEPS
+    steps = max(math.ceil(ramp / _RAMP_STEP_S), _LEAST_RAMP_STEPS)
+    dt = ramp / steps
     speed: Number = 0.0 * np.asarray(target_m_s)
     distance: Number = speed
     points = []
-    for step in range(_RAMP_STEPS + 1):
-        a, motor_a, pack, slips = at(step / _RAMP_STEPS, speed)
+    for step in range(steps + 1):
+        a, asked, load, slips = gains(step / steps, speed)
+        motor_a = np.where(slips, np.minimum(motor_a_for_force(vehicle, motor, vehicle.friction * load), asked), asked)
+        pack = part_throttle(source.open_v, source_ohm, motor, machine.control, vehicle.omega(speed), motor_a).pack_a
         points.append((step * dt + 0.0 * speed, distance, speed, a, motor_a, pack, slips))
-        ahead, *_ = at(min(step + 1, _RAMP_STEPS) / _RAMP_STEPS, np.maximum(speed + a * dt, 0.0))
+        ahead, *_ = gains(min(step + 1, steps) / steps, np.maximum(speed + a * dt, 0.0))
         faster = np.minimum(np.maximum(speed + (a + ahead) / 2.0 * dt, 0.0), target_m_s)
         distance, speed = distance + (speed + faster) / 2.0 * dt, faster
     return points
