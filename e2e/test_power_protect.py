@@ -28,6 +28,8 @@ class Packs(DemoCase):
         expect(page.get_by_role("button", name=re.compile("^Pack A2: "))).to_be_visible()
         expect(page.get_by_role("heading", name="Unlike packs in series")).to_have_count(0)
         expect(page.locator('[data-save="saved"]').first).to_be_attached()
+        # What answers more slowly may still move the place to drop it.
+        page.wait_for_load_state("networkidle")
         page.locator('[data-pack="A2"]').drag_to(page.get_by_text("drop here for a new row"))
         expect(page.get_by_role("button", name=re.compile("^Pack B: "))).to_be_visible()
         self.saved()
