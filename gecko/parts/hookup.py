@@ -1,0 +1,42 @@
+"""What belongs to hooking it up: orders of phases and Halls tried, covers opened."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from gecko.figures import Part
+
+Order = Literal["ABC", "ACB", "BAC", "BCA", "CAB", "CBA"]
+WheelDid = Literal["smooth forward", "smooth backward", "rough", "jerks", "nothing"]
+OpeningKind = Literal["cover", "seal", "cable entry"]
+
+
+class OrderTrial(Part):
+    """An order of phases and Halls tried with the wheel off the ground, and what the wheel did."""
+
+    phases: Order = "ABC"
+    """Which lead of the motor each of the controller's three phase leads, in their order, is joined to."""
+    halls: Order = "ABC"
+    """The same for the three Hall signal wires."""
+    outcome: WheelDid
+    """Smooth forward or backward; rough: it turns, but weakly, loudly or with many amps; jerks: it twitches, growls or locks; nothing: it
+    stays dead."""
+
+
+class Opening(Part):
+    """A cover, a seal or a cable entry that the work opens."""
+
+    label: str = Field(default="Cover", max_length=60)
+    """What it is, such as "battery box" or "controller lid"."""
+    kind: OpeningKind = "cover"
+    """A cover, a seal against water, or a new hole for a cable."""
+    fasteners: int = Field(default=0, ge=0, le=60)
+    """How many screws or clips hold it."""
+    drive: str = Field(default="", max_length=40)
+    """What turns them, such as "cross" or "4 mm hex"."""
+    kept: str = Field(default="", max_length=60)
+    """Where they are kept meanwhile."""
+    closed: bool = False
+    """It is closed again: gasket back, entry sealed."""
