@@ -18,6 +18,7 @@ from gecko.parts.controller import Controller, Throttle
 from gecko.parts.course import Course
 from gecko.parts.drivetrain import Drivetrain, Wheel
 from gecko.parts.fuse import Fuse
+from gecko.parts.hookup import Controls, Opening, OrderTrial
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack
 from gecko.parts.plug import Guard, Plug, Switch
@@ -115,6 +116,12 @@ class Setup(Part):
     """Chargers used for these packs."""
     auxiliaries: list[Auxiliary] = Field(default=[], max_length=8)
     """Accessories beside the drive, each on its own branch."""
+    controls: Controls = Controls()
+    """Key, switches and small plugs at the controller."""
+    order_trials: list[OrderTrial] = Field(default=[], max_length=40)
+    """Orders of phases and Halls tried so far."""
+    openings: list[Opening] = Field(default=[], max_length=20)
+    """Covers, seals and cable entries the work opens."""
 
 
 def load_setup(document: Any) -> Setup:

@@ -1,187 +1,299 @@
-"""The small netlist behind the hookup: packs, fuses, cut-off, guard, controller, motor; solved for any state."""
+"""The wiring of a setup: every part it has with its terminals, joined as they belong. Nothing in it is drawn by hand."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from typing import Literal
+from collections.abc import Iterable
 
 from gecko.electric.contacts import plug_ohm
-from gecko.electric.nodal import CurrentSource, Element, Resistor, Solution, VoltSource, connected, solve
 from gecko.electric.path import fuse_ohm
-from gecko.parts.pack import Pack, resistance_figure
-from gecko.power.state import row_path_ohm
+from gecko.hookup.wiring import Component, Conductor, Function, PartKind, Role, Terminal, Wiring
+from gecko.parts.auxiliary import Auxiliary
+from gecko.parts.pack import Pack, adapter_ohm, resistance_figure
+from gecko.parts.plug import Switch
+from gecko.parts.wire import Lead
+from gecko.protection.runs import STANDBY_A
 from gecko.resolve import GUARD_OHM, SWITCH_OHM, resolve
-from gecko.setup import Setup
+from gecko.setup import Row, Setup
 from gecko.words import plain
 
-BlockKind = Literal["pack", "fuse", "joint", "switch", "guard", "controller", "motor", "throttle", "brake", "pedal switch"]
-
-TEST_A = 0.001
-"""Current of a meter on its ohm range. [A]"""
-
-
-@dataclass(frozen=True)
-class Block:
-    """A part in the drawing: its layer from the packs (0) to the motor, its column within it, its terminals."""
-
-    id: str
-    kind: BlockKind
-    label: str
-    detail: str
-    layer: int
-    column: int
-    terminals: tuple[str, ...]
+BARE_OHM = 1e-4
+"""A joint or short lead of which nothing is entered. [Ω]"""
+METER_OHM = 1e6
+"""A small voltmeter. [Ω]"""
+_LEAST_OHM = 1e-4
 
 
-@dataclass(frozen=True)
-class Wire:
-    """A lead in the drawing between two terminals, with its label and polarity."""
-
-    start: str
-    end: str
-    polarity: Literal["plus", "minus", "motor", "signal"]
-    label: str = ""
+def letter(row: int) -> str:
+    """A row's name, without unit: A, B, …"""
+    return chr(ord("A") + row)
 
 
-@dataclass(frozen=True)
-class State:
-    """What is fitted and switched: row fuses in (by row), main fuse in, cut-off on, packs in (by row)."""
-
-    packs: frozenset[int] = frozenset()
-    row_fuses: frozenset[int] = frozenset()
-    main_fuse: bool = False
-    cut_off: bool = False
-
-
-@dataclass(frozen=True)
-class Netlist:
-    """Blocks and wires of a setup, and the solver on it."""
-
-    setup: Setup
-    blocks: tuple[Block, ...]
-    wires: tuple[Wire, ...]
-    row_volts: tuple[tuple[float, float, float], ...]
-    """Open volts of each row: low, expected, high. [V]"""
-    row_ohm: tuple[float, ...]
-    motor_ohm: float | None
-    idle_a: float
-    ohms: dict[str, float] = field(default_factory=dict)
-
-    def elements(self, state: State, volts: Literal["low", "expected", "high"] = "expected") -> list[Element]:
-        """Netlist elements of a state. The controller draws its idle current; its inside is unknown."""
-        which = {"low": 0, "expected": 1, "high": 2}[volts]
-        parts: list[Element] = []
-        for r, (window, ohm) in enumerate(zip(self.row_volts, self.row_ohm, strict=True)):
-            if r in state.packs:
-                parts.append(VoltSource(f"row{r}+", "minus", window[which], ohm))
-            if r in state.row_fuses or not self.ohms.get(f"row_fuse{r}"):
-                parts.append(Resistor(f"row{r}+", "joint", self.ohms.get(f"row_fuse{r}") or 1e-3))
-        if state.main_fuse and "main_fuse" in self.ohms:
-            parts.append(Resistor("joint", "fuse_out", self.ohms["main_fuse"]))
-        elif "main_fuse" not in self.ohms:
-            parts.append(Resistor("joint", "fuse_out", 1e-3))
-        if "cut_off" not in self.ohms or state.cut_off:
-            parts.append(Resistor("fuse_out", "cut_out", self.ohms.get("cut_off", 1e-3)))
-        parts.append(Resistor("cut_out", "guard_out", self.ohms.get("guard", 1e-3)))
-        parts.append(Resistor("guard_out", "load+", self.ohms["plus_lead"]))
-        parts.append(Resistor("load-", "minus", self.ohms["minus_lead"]))
-        live = bool(state.packs) and connected(parts, "load+", "minus")
-        if live and self.idle_a > 0:
-            parts.append(CurrentSource("load+", "load-", self.idle_a))
-        return parts
-
-    def volts(self, state: State, plus: str, minus: str) -> tuple[float, float, float]:
-        """Low, expected and high volts between two nodes in a state, by nodal analysis. [V]"""
-        found = sorted(self._solve(state, w).between(plus, minus) for w in ("low", "expected", "high"))
-        return found[0], found[1], found[2]
-
-    def _solve(self, state: State, which: str) -> Solution:
-        parts = self.elements(state, which)  # type: ignore[arg-type]
-        known = {n for e in parts for n in ((e.plus, e.minus) if isinstance(e, VoltSource) else (e.a, e.b))}
-        floating: list[Element] = [Resistor(node, "minus", 1e9) for node in ("joint", "fuse_out", "cut_out", "guard_out", "load+", "load-") if node not in known]
-        return solve([*parts, *floating], "minus")
-
-    def resistance(self, state: State, a: str, b: str) -> float | None:
-        """Ohms a meter shows between two nodes with the packs out, by a small test current; None for open. [Ω]"""
-        parts = [e for e in self.elements(State(frozenset(), state.row_fuses, state.main_fuse, state.cut_off)) if not isinstance(e, CurrentSource)]
-        if a in ("motor+",) or b in ("motor+",):
-            return self.motor_ohm
-        if not connected(parts, a, b):
-            return None
-        return solve([*parts, CurrentSource(b, a, TEST_A)], b).between(a, b) / TEST_A
-
-
-def _row_window(units: list[Pack]) -> tuple[float, float, float]:
-    """Open volts of a row: from the measured resting volts where entered, else from nearly empty to full."""
-    if all(u.resting_v is not None for u in units):
-        v = sum(u.resting_v.value for u in units if u.resting_v is not None)
+def pack_window_v(unit: Pack) -> tuple[float, float, float]:
+    """Open volts of a pack, low, expected and high: by its measured resting volts, else from nearly empty to full. [V]"""
+    if unit.resting_v is not None:
+        v = unit.resting_v.value
         return 0.98 * v, v, 1.02 * v
-    low = sum(u.cells_in_series * {"li-ion": 3.3, "lfp": 3.0, "lead": 1.93}[u.chemistry] for u in units)
-    high = sum(u.cells_in_series * {"li-ion": 4.2, "lfp": 3.65, "lead": 2.2}[u.chemistry] for u in units)
-    return low, sum(u.cells_in_series * {"li-ion": 4.1, "lfp": 3.35, "lead": 2.12}[u.chemistry] for u in units), high
+    low, expected, high = {"li-ion": (3.3, 4.1, 4.2), "lfp": (3.0, 3.35, 3.65), "lead": (1.93, 2.12, 2.2)}[unit.chemistry]
+    n = unit.cells_in_series
+    return low * n, expected * n, high * n
 
 
-def build_netlist(setup: Setup) -> Netlist | None:
-    """The netlist of a setup, or None while it has no packs."""
-    bank = setup.bank
-    if bank is None:
-        return None
-    blocks: list[Block] = []
-    wires: list[Wire] = []
-    ohms: dict[str, float] = {}
-    for r, row in enumerate(bank.rows):
-        letter = chr(ord("A") + r)
-        names = f"{len(row.units)} × {row.units[0].label}" if len(row.units) > 1 else row.units[0].label
-        blocks.append(Block(f"row{r}", "pack", f"{'Row' if len(row.units) > 1 else 'Pack'} {letter}", names, 0, r, (f"row{r}+", f"row{r}-")))
-        if row.fuse is not None:
-            ohms[f"row_fuse{r}"] = fuse_ohm(row.fuse.rating_a)
-            blocks.append(Block(f"row_fuse{r}", "fuse", f"{row.fuse.rating_a:g} A", f"row fuse {letter}", 1, r, (f"row{r}+", "joint")))
-        wires.append(Wire(f"row{r}+", "joint", "plus"))
-        wires.append(Wire(f"row{r}-", "minus", "minus"))
-    if setup.main_fuse is not None:
-        ohms["main_fuse"] = fuse_ohm(setup.main_fuse.rating_a)
-        blocks.append(Block("main_fuse", "fuse", f"{setup.main_fuse.rating_a:g} A", "main fuse, goes in last", 2, 0, ("joint", "fuse_out")))
-    if setup.cut_off is not None:
-        ohms["cut_off"] = setup.cut_off.resistance_ohm.value if setup.cut_off.resistance_ohm else SWITCH_OHM
-        blocks.append(Block("cut_off", "switch", "Cut-off", setup.cut_off.kind, 3, 0, ("fuse_out", "cut_out")))
-    if setup.guard is not None and setup.guard.kind == "module":
-        ohms["guard"] = setup.guard.resistance_ohm.value if setup.guard.resistance_ohm else GUARD_OHM
-        blocks.append(Block("guard", "guard", "Low-volt guard", f"{setup.guard.volts_v.value:g} V", 4, 0, ("cut_out", "guard_out")))
-    lead = setup.main_lead
-    one_way = lead.ohm / 2.0 if lead else 0.01
-    one_way += setup.controller_lead.ohm / 2.0 if setup.controller_lead else 0.0
-    poles = sum(plug_ohm(p) for p in setup.plugs if p.place == "main")
-    ohms["plus_lead"] = max(one_way + poles / 2.0, 1e-4)
-    ohms["minus_lead"] = max(one_way + poles / 2.0, 1e-4)
-    gauge = plain(lead.words) if lead else ""
-    wires += [Wire("guard_out", "load+", "plus", gauge), Wire("load-", "minus", "minus", gauge)]
-    direct = setup.controller is None or setup.controller.kind == "none"
-    if direct:
-        blocks.append(Block("pedal_switch", "pedal switch", "Pedal switch", "on or off", 5, 0, ("load+", "motor+")))
-    else:
+class _Builder:
+    def __init__(self, setup: Setup) -> None:
+        self.setup = setup
+        self.parts: list[Component] = []
+        self.wires: list[Conductor] = []
+        self.ohms: dict[str, float] = {}
+        self.volts: dict[str, tuple[float, float, float]] = {}
+        self.amps: dict[str, float] = {}
+
+    def part(self, id_: str, kind: PartKind, label: str, detail: str, terminals: Iterable[tuple[str, Function, Role]], row: int | None = None) -> Component:
+        made = Component(id_, kind, label, detail, tuple(Terminal(name, function, role) for name, function, role in terminals), row)
+        self.parts.append(made)
+        return made
+
+    def wire(self, a: str, b: str, lead: Lead | None = None, ohm: float | None = None) -> None:
+        gauge, length = (plain(lead.words), float(lead.length_m.value)) if lead is not None else ("", None)
+        joint = lead.joint if lead is not None and lead.joint != "unknown" else ""
+        own = ohm if ohm is not None else lead.ohm / 2.0 if lead is not None else BARE_OHM
+        self.wires.append(Conductor(f"w{len(self.wires) + 1}", a, b, gauge, length, joint, max(own, _LEAST_OHM)))
+
+    def through(self, id_: str, kind: PartKind, label: str, detail: str, ohm: float, row: int | None = None) -> Component:
+        """A part in the plus lead."""
+        self.ohms[id_] = max(ohm, _LEAST_OHM)
+        return self.part(id_, kind, label, detail, (("in", "plus", "passes"), ("out", "plus", "passes")), row)
+
+    def row(self, r: int, row: Row) -> None:
+        """A row's packs in series, its fuse, and its two ends to the bars."""
+        units, name, last = row.units, letter(r), len(row.units) - 1
+        for u, unit in enumerate(units):
+            pack = self.part(
+                f"pack{r}_{u}",
+                "pack",
+                f"Pack {name}" if last == 0 else f"Pack {name}{u + 1}",
+                unit.label,
+                (
+                    ("−", "minus" if u == 0 else "link minus", "takes" if u == 0 else "passes"),
+                    ("+", "plus" if u == last else "link plus", "gives" if u == last else "passes"),
+                ),
+                r,
+            )
+            self.volts[pack.id], self.ohms[pack.id] = pack_window_v(unit), max(float(resistance_figure(unit).value) + adapter_ohm(unit), _LEAST_OHM)
+        links = max(last, 1)
+        for u in range(last):
+            self.wire(f"pack{r}_{u}.+", f"pack{r}_{u + 1}.−", row.link, row.link.ohm / links if row.link is not None else None)
+        contacts = sum(plug_ohm(plug) for plug in row.plugs) / 2.0
+        way = (row.lead.ohm / 2.0 if row.lead is not None else BARE_OHM) + contacts
+        self.wire("minus_bar.", f"pack{r}_0.−", row.lead, way)
+        if row.fuse is None:
+            self.wire(f"pack{r}_{last}.+", "plus_bar.", row.lead, way)
+        else:
+            fuse = self.through(
+                f"row_fuse{r}", "fuse", f"{row.fuse.rating_a:g} A", f"fuse of row {name}" if last else f"fuse of pack {name}", fuse_ohm(row.fuse.rating_a), r
+            )
+            self.wire(f"pack{r}_{last}.+", fuse.at("in"), row.lead, way)
+            self.wire(fuse.at("out"), "plus_bar.")
+
+    def path(self) -> str:
+        """Main fuse, cut-off and guard one after the other; the terminal the load hangs on."""
+        setup, here = self.setup, "plus_bar."
+
+        def next_(part: Component, lead: Lead | None = None) -> str:
+            self.wire(here, part.at("in"), lead)
+            return part.at("out")
+
+        if setup.main_fuse is not None:
+            here = next_(self.through("main_fuse", "fuse", f"{setup.main_fuse.rating_a:g} A", "main fuse, goes in last", fuse_ohm(setup.main_fuse.rating_a)))
+        if setup.cut_off is not None:
+            here = next_(self.through("cut_off", "switch", "Cut-off", setup.cut_off.kind, _switch_ohm(setup.cut_off)))
+        if setup.guard is not None and setup.guard.kind == "module":
+            self.ohms["guard"] = setup.guard.resistance_ohm.value if setup.guard.resistance_ohm else GUARD_OHM
+            guard = self.part(
+                "guard",
+                "guard",
+                "Low-volt guard",
+                f"{setup.guard.volts_v.value:g} V",
+                (("in", "plus", "passes"), ("out", "plus", "passes"), ("−", "minus", "takes")),
+            )
+            self.wire(guard.at("−"), "minus_bar.")
+            here = next_(guard)
+        return here
+
+    def load(self, here: str) -> None:
+        """Controller or pedal switch, with the motor and the small wires."""
+        setup, lead = self.setup, self.setup.main_lead
+        poles = sum(plug_ohm(p) for p in setup.plugs if p.place == "main") / 2.0
+        one_way = (lead.ohm / 2.0 if lead else 0.01) + (setup.controller_lead.ohm / 2.0 if setup.controller_lead else 0.0) + poles
+        direct = setup.controller is None or setup.controller.kind == "none"
+        if direct:
+            switch = self.part("pedal_switch", "pedal switch", "Pedal switch", "on or off", (("in", "plus", "takes"), ("out", "motor", "passes")))
+            self.ohms[switch.id] = _switch_ohm(setup.pedal_switch)
+            self.wire(here, switch.at("in"), lead, one_way)
+            self.motors([switch.at("out")], ["minus_bar."], one_way)
+            return
         assert setup.controller is not None
-        amps = f"{setup.controller.battery_limit_a.value:g} A" if setup.controller.battery_limit_a else ""
-        blocks.append(Block("controller", "controller", "Controller", f"{setup.controller.kind} {amps}".strip(), 5, 0, ("load+", "load-", "motor+", "motor-")))
-        blocks.append(Block("throttle", "throttle", "Throttle", setup.throttle.kind if setup.throttle else "unknown", 5, 1, ("throttle",)))
-        wires.append(Wire("throttle", "controller", "signal"))
-        if setup.throttle is not None and setup.throttle.brake_cut_off_present:
-            blocks.append(Block("brake", "brake", "Brake lever", "cut-off", 5, 2, ("brake",)))
-            wires.append(Wire("brake", "controller", "signal"))
-    if setup.motor is not None:
-        for i in range(setup.motor.count):
-            label = "Motor" if setup.motor.count == 1 else f"Motor {'left' if i == 0 else 'right'}"
-            blocks.append(Block(f"motor{i}", "motor", label, setup.motor.kind, 6, i, ("motor+", "motor-")))
-        wires.append(Wire("motor+", "motor-", "motor"))
-    machine = resolve(setup).machine
-    motor_ohm = float(machine.motor.resistance_ohm) if machine is not None else None
-    idle = float(machine.control.idle_a) if machine is not None else 0.0
-    return Netlist(
-        setup,
-        tuple(blocks),
-        tuple(wires),
-        tuple(_row_window(row.units) for row in bank.rows),
-        tuple(sum(resistance_figure(u).value for u in row.units) + row_path_ohm(row) - (fuse_ohm(row.fuse.rating_a) if row.fuse else 0.0) for row in bank.rows),
-        motor_ohm,
-        idle,
-        ohms,
-    )
+        control, brushless = setup.controller, setup.motor is not None and setup.motor.brushless
+        amps = f"{control.battery_limit_a.value:g} A" if control.battery_limit_a else ""
+        terminals: list[tuple[str, Function, Role]] = [("battery +", "plus", "takes"), ("battery −", "minus", "takes")]
+        terminals += [(f"phase {x}", "phase", "gives") for x in "ABC"] if brushless else [("motor +", "motor", "gives"), ("motor −", "motor", "gives")]
+        if brushless and setup.motor is not None and setup.motor.has_halls:
+            terminals += [("Hall 5 V", "5 V", "gives"), ("Hall ground", "signal ground", "gives"), *((f"Hall {x}", "Hall signal", "takes") for x in "ABC")]
+        joins = self._small_wires(terminals)
+        controller = self.part("controller", "controller", "Controller", f"{control.kind} {amps}".strip(), terminals)
+        self.amps["controller"] = control.idle_a.value if control.idle_a else 0.05
+        self.wire(here, controller.at("battery +"), setup.controller_lead or lead, one_way)
+        self.wire(controller.at("battery −"), "minus_bar.", lead, one_way)
+        for a, b in joins:
+            self.wire(a, b)
+        if brushless:
+            self.motors([controller.at(f"phase {x}") for x in "ABC"], [], 0.0)
+        else:
+            self.motors([controller.at("motor +")], [controller.at("motor −")], 0.0)
+
+    def _small_wires(self, terminals: list[tuple[str, Function, Role]]) -> list[tuple[str, str]]:
+        """Throttle, levers, key and switches: their parts, the controller's terminals for them, and what is joined."""
+        setup, joins = self.setup, []
+        throttle, controls = setup.throttle, setup.controls
+
+        def two_wire(id_: str, kind: PartKind, label: str, detail: str, name: str, function: Function, back: str) -> None:
+            terminals.append((name, function, "takes"))
+            if back not in {one[0] for one in terminals}:
+                terminals.append((back, "signal ground" if "ground" in back else function, "gives"))
+            last = "signal ground" if "ground" in back else function
+            part = self.part(id_, kind, label, detail, (("1", function, "passes"), ("2", last, "passes")))
+            joins.extend([(f"controller.{name}", part.at("1")), (f"controller.{back}", part.at("2"))])
+
+        if throttle is not None and throttle.kind == "switch":
+            two_wire("throttle", "throttle", "Throttle", "switch", "throttle signal", "throttle signal", "throttle ground")
+        else:
+            three: tuple[tuple[str, Function, Role], ...] = (("5 V", "5 V", "gives"), ("ground", "signal ground", "gives"), ("signal", "throttle signal", "takes"))
+            terminals.extend((f"throttle {name}", function, role) for name, function, role in three)
+            part = self.part(
+                "throttle",
+                "throttle",
+                "Throttle",
+                throttle.kind if throttle is not None else "unknown",
+                (("5 V", "5 V", "takes"), ("ground", "signal ground", "takes"), ("signal", "throttle signal", "gives")),
+            )
+            joins.extend((f"controller.throttle {name}", part.at(name)) for name, _, _ in three)
+        if throttle is not None and throttle.brake_cut_off_present and throttle.brake_cut_off_wired:
+            two_wire("brake", "lever", "Brake lever", "cut-off", "brake signal", "brake signal", "brake ground")
+        if throttle is not None and throttle.foot_switch_wired:
+            two_wire("foot_switch", "foot switch", "Foot switch", "closed while stood on", "foot switch", "foot switch", "foot ground")
+        if controls.key:
+            two_wire("key", "key", "Key", "on or off", "key in", "key", "key out")
+        if controls.speed_switch:
+            two_wire("speed_switch", "small switch", "Speed switch", "modes", "speed", "speed", "speed ground")
+        if controls.reverse:
+            two_wire("reverse_switch", "small switch", "Reverse switch", "only when standing", "reverse", "reverse", "reverse ground")
+        if controls.indicator:
+            two_wire("display", "display", "Display", "or charge indicator", "display", "display", "display ground")
+        return joins
+
+    def motors(self, give: list[str], back: list[str], ohm: float) -> None:
+        """The motor set on what drives it: plus and minus, or three phases with their Halls."""
+        setup, motor = self.setup, self.setup.motor
+        if motor is None:
+            return
+        machine, lead = resolve(setup).machine, setup.motor_lead
+        alone = float(machine.motor.resistance_ohm) if machine is not None else 0.1
+        each = alone * {"parallel": motor.count, "series": 1.0 / motor.count}.get(motor.wiring, 1.0)
+        names = []
+        for i in range(1 if motor.brushless else motor.count):
+            label = "Motor" if motor.count == 1 or motor.brushless else f"Motor {'left' if i == 0 else 'right'}"
+            # Straight from a switch the last motor's way back is the minus bar.
+            ends = back == ["minus_bar."] and (motor.wiring != "series" or i == motor.count - 1)
+            terminals: list[tuple[str, Function, Role]] = [("+", "motor", "takes"), ("−", "minus" if ends else "motor", "takes")]
+            if motor.brushless:
+                terminals = [(f"phase {x}", "phase", "takes") for x in "ABC"]
+                if motor.has_halls:
+                    terminals += [("Hall 5 V", "5 V", "takes"), ("Hall ground", "signal ground", "takes"), *((f"Hall {x}", "Hall signal", "gives") for x in "ABC")]
+            names.append(self.part(f"motor{i}", "motor", label, motor.kind, terminals))
+            self.ohms[f"motor{i}"] = max(each, _LEAST_OHM)
+        if motor.brushless:
+            for name, _, _ in terminals:
+                self.wire(f"controller.{name}", names[0].at(name), lead if name.startswith("phase") else None)
+            return
+        plus = [give[0]] if motor.wiring == "series" else give * len(names)
+        if motor.wiring == "series" and len(names) == 2:
+            self.wire(plus[0], names[0].at("+"), lead)
+            self.wire(names[0].at("−"), names[1].at("+"), lead)
+            self.wire(names[1].at("−"), back[0], lead, (lead.ohm / 2.0 if lead else BARE_OHM) + ohm)
+            return
+        for source, part in zip(plus, names, strict=True):
+            self.wire(source, part.at("+"), lead)
+            self.wire(part.at("−"), back[0], lead, (lead.ohm / 2.0 if lead else BARE_OHM) + ohm)
+
+    def accessory(self, i: int, branch: Auxiliary, behind: str) -> None:
+        """A branch beside the drive: fuse, converter, load, and its own way back."""
+        tap = {"behind the cut-off": behind, "at the packs": "plus_bar.", "part of the string": "pack0_0.+"}[branch.taps]
+        here, back = tap, "minus_bar."
+        if branch.fuse is not None:
+            fuse = self.through(f"aux_fuse{i}", "fuse", f"{branch.fuse.rating_a:g} A", f"fuse of {branch.label}", fuse_ohm(branch.fuse.rating_a))
+            self.wire(here, fuse.at("in"), branch.lead)
+            here = fuse.at("out")
+        volts = sum(pack_window_v(unit)[1] for unit in self.setup.bank.rows[0].units) if self.setup.bank else 12.0
+        plus: Function = "plus"
+        minus: Function = "minus"
+        if branch.converter is not None:
+            out = float(branch.converter.output_v.value)
+            made = self.part(
+                f"converter{i}",
+                "converter",
+                "Converter",
+                f"to {out:g} V",
+                (("in +", "plus", "takes"), ("in −", "minus", "takes"), ("out +", "accessory plus", "gives"), ("out −", "accessory minus", "gives")),
+            )
+            self.volts[made.id], self.amps[made.id] = (0.95 * out, out, 1.05 * out), branch.converter.standby_a.value if branch.converter.standby_a else STANDBY_A
+            self.wire(here, made.at("in +"), branch.lead)
+            self.wire(made.at("in −"), "minus_bar.", branch.lead)
+            here, back, volts = made.at("out +"), made.at("out −"), out
+            plus, minus = "accessory plus", "accessory minus"
+        terminals: list[tuple[str, Function, Role]] = [("+", plus, "takes"), ("−", minus, "takes")]
+        load = self.part(f"accessory{i}", "accessory", branch.label, f"{branch.amps_a.value:g} A", terminals)
+        self.ohms[load.id] = max(volts / float(branch.amps_a.value), _LEAST_OHM)
+        self.wire(here, load.at("+"), None if branch.converter is not None else branch.lead)
+        if branch.returns == "frame":
+            if not any(one.id == "frame" for one in self.parts):
+                self.part("frame", "frame", "Frame", "metal of the machine", (("", "frame", "passes"),))
+            back = "frame."
+        self.wire(load.at("−"), back, None if branch.converter is not None else branch.lead)
+
+    def beside(self, behind: str) -> None:
+        """What else hangs on the bank: voltmeter, charge socket, the coil of a brake that power holds open, accessories."""
+        setup = self.setup
+        two: tuple[tuple[str, Function, Role], ...] = (("+", "plus", "takes"), ("−", "minus", "takes"))
+
+        def hang(id_: str, kind: PartKind, label: str, detail: str, plus: str, ohm: float) -> None:
+            part = self.part(id_, kind, label, detail, two)
+            self.ohms[id_] = ohm
+            self.wire(plus, part.at("+"))
+            self.wire(part.at("−"), "minus_bar.")
+
+        if setup.guard is not None and setup.guard.kind == "voltmeter":
+            hang("voltmeter", "voltmeter", "Voltmeter", f"stop at {setup.guard.volts_v.value:g} V", behind, METER_OHM)
+        if setup.controls.charge_socket:
+            hang("charge_socket", "socket", "Charge socket", "full-charge volts", "plus_bar.", 1e9)
+        if setup.vehicle is not None and setup.vehicle.fail_safe_brake == "held by power":
+            hang("brake_coil", "brake coil", "Brake coil", "lets go while powered", behind, 30.0)
+        for i, branch in enumerate(setup.auxiliaries):
+            self.accessory(i, branch, behind)
+
+
+def _switch_ohm(switch: Switch | None) -> float:
+    return switch.resistance_ohm.value if switch is not None and switch.resistance_ohm else SWITCH_OHM
+
+
+def build_wiring(setup: Setup) -> Wiring | None:
+    """The wiring of a setup, or None while it has no packs. Units as in `Wiring` [Ω, V, A]."""
+    if setup.bank is None:
+        return None
+    made = _Builder(setup)
+    made.part("minus_bar", "bar", "Minus bar", "all minus leads meet", (("", "minus", "passes"),))
+    made.part("plus_bar", "bar", "Plus bar", "all rows meet", (("", "plus", "passes"),))
+    for r, row in enumerate(setup.bank.rows):
+        made.row(r, row)
+    behind = made.path()
+    made.load(behind)
+    made.beside(behind)
+    return Wiring(tuple(made.parts), tuple(made.wires), made.ohms, made.volts, made.amps)

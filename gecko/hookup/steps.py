@@ -6,12 +6,12 @@ from collections.abc import Iterator
 from typing import Literal
 
 from gecko.evaluation import Out
-from gecko.hookup.netlist import Netlist, State, build_netlist
+from gecko.hookup.blocks import BlockOut, WireOut, blocks_of, wires_of
+from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
+from gecko.hookup.netlist import letter
+from gecko.hookup.readings import NOT_A_SHORT_OHM, State
 from gecko.parts.pack import charge_limit_a, resistance_figure
 from gecko.setup import Setup
-
-NOT_A_SHORT_OHM = 100.0
-"""What cannot be derived (ohms into a controller) asks only for more than this. [Ω]"""
 
 METER_LEADS_OHM = 0.3
 """Ohms of a hobby meter's own leads and contacts. [Ω]"""
@@ -43,26 +43,6 @@ class Step(Out):
     caution: str = ""
 
 
-class BlockOut(Out):
-    """A block of the drawing."""
-
-    id: str
-    kind: str
-    label: str
-    detail: str
-    layer: int
-    column: int
-
-
-class WireOut(Out):
-    """A wire of the drawing."""
-
-    start: str
-    end: str
-    polarity: str
-    label: str
-
-
 class Hookup(Out):
     """The plan of the hookup."""
 
@@ -91,7 +71,7 @@ def _open(red: str, black: str, nodes: list[str], note: str = "The meter shows O
     return Reading(kind="open", red_on=red, black_on=black, nodes=nodes, low=10_000.0, high=None, expected=None, unit="Ω", note=note)
 
 
-def _volts(net: Netlist, state: State, plus: str, minus: str, red: str, black: str, nodes: list[str], note: str = "") -> Reading:
+def _volts(net: Joined, state: State, plus: str, minus: str, red: str, black: str, nodes: list[str], note: str = "") -> Reading:
     low, expected, high = net.volts(state, plus, minus)
     margin = 0.01 * abs(expected) + 0.05
     return Reading(
@@ -121,7 +101,7 @@ def _not_a_short(red: str, black: str, nodes: list[str]) -> Reading:
     )
 
 
-def _steps(net: Netlist) -> Iterator[Step]:
+def _steps(net: Joined) -> Iterator[Step]:
     setup = net.setup
     direct = setup.controller is None or setup.controller.kind == "none"
     rows = len(net.row_volts)
@@ -133,7 +113,7 @@ def _steps(net: Netlist) -> Iterator[Step]:
         title="Make it safe",
         what="Wheels off the ground on a firm stand, key off. Packs out, every fuse out, cut-off off.",
         blocks=[],
-        reading=_volts(net, off, "load+", "load-", f"{load_name} plus", f"{load_name} minus", [load, load]),
+        reading=_volts(net, off, net.load_plus, net.load_minus, f"{load_name} plus", f"{load_name} minus", [load, load]),
         caution="Take off rings and watch. Cover bare terminals. Leave mains wiring and opened packs to those who are trained for it.",
     )
     yield from _motor_steps(net, direct)
@@ -142,7 +122,7 @@ def _steps(net: Netlist) -> Iterator[Step]:
         title=f"Minus lead to the {load_name}",
         what="Join the minus bar and the minus terminal. Crimp, then tug.",
         blocks=[load],
-        reading=_ohms("minus bar", f"{load_name} minus", [load, "minus_bar"], net.resistance(off, "load-", "minus") or net.ohms["minus_lead"]),
+        reading=_ohms("minus bar", f"{load_name} minus", [load, "minus_bar"], net.resistance(off, net.load_minus, MINUS_BAR) or 0.0),
     )
     yield Step(
         id="plus",
@@ -152,7 +132,7 @@ def _steps(net: Netlist) -> Iterator[Step]:
         reading=_not_a_short("plus lead, free end", "minus bar", [load, "minus_bar"]),
         caution="Find plus by the marking or the meter, never by the colour." if not (setup.vehicle and setup.vehicle.plus_lead_proven) else "",
     )
-    if "guard" in net.ohms:
+    if net.wiring.has("guard"):
         yield Step(
             id="guard",
             title="Low-volt guard into the plus lead",
@@ -160,7 +140,7 @@ def _steps(net: Netlist) -> Iterator[Step]:
             blocks=["guard"],
             reading=_not_a_short("guard input", "minus bar", ["guard", "minus_bar"]),
         )
-    if "cut_off" in net.ohms:
+    if net.wiring.has("cut_off"):
         yield Step(
             id="cut_off",
             title="Cut-off into the plus lead",
@@ -168,7 +148,7 @@ def _steps(net: Netlist) -> Iterator[Step]:
             blocks=["cut_off"],
             reading=_open("cut-off, pack side", "cut-off, load side", ["cut_off", "cut_off"], "Switched off the meter shows OL: open."),
         )
-    if "main_fuse" in net.ohms:
+    if net.wiring.has("main_fuse"):
         yield Step(
             id="holder",
             title="Main fuse holder, empty",
@@ -180,11 +160,11 @@ def _steps(net: Netlist) -> Iterator[Step]:
     yield from _power_steps(net, direct, load, load_name, rows)
 
 
-def _motor_steps(net: Netlist, direct: bool) -> Iterator[Step]:
+def _motor_steps(net: Joined, direct: bool) -> Iterator[Step]:
     setup = net.setup
     if setup.motor is None or net.motor_ohm is None:
         return
-    motors = [b.id for b in net.blocks if b.kind == "motor"]
+    motors = [part.id for part in net.wiring.parts if part.kind == "motor"]
     if setup.motor.brushless:
         yield Step(
             id="motor",
@@ -210,7 +190,7 @@ def _motor_steps(net: Netlist, direct: bool) -> Iterator[Step]:
             blocks=["throttle"],
             reading=_not_a_short("throttle supply", "throttle ground", ["throttle", "throttle"]),
         )
-    if any(b.kind == "brake" for b in net.blocks):
+    if net.wiring.has("brake"):
         yield Step(
             id="brake",
             title="Brake cut-off plug",
@@ -220,46 +200,46 @@ def _motor_steps(net: Netlist, direct: bool) -> Iterator[Step]:
         )
 
 
-def _pack_steps(net: Netlist, rows: int) -> Iterator[Step]:
-    fused = frozenset(r for r in range(rows) if f"row_fuse{r}" in net.ohms)
+def _pack_steps(net: Joined, rows: int) -> Iterator[Step]:
+    fused = frozenset(r for r in range(rows) if net.wiring.has(f"row_fuse{r}"))
     joined: frozenset[int] = frozenset()
     for r in range(rows):
-        letter = chr(ord("A") + r)
+        name = letter(r)
         units = net.setup.bank.rows[r].units if net.setup.bank else []
         word = "Row" if len(units) > 1 else "Pack"
         alone = State(packs=frozenset({r}))
         yield Step(
             id=f"pack{r}",
-            title=f"Measure {word.lower()} {letter} before it is joined",
+            title=f"Measure {word.lower()} {name} before it is joined",
             what="On its own terminals, nothing joined yet.",
             blocks=[f"row{r}"],
             reading=_volts(
                 net,
                 alone,
-                f"row{r}+",
-                "minus",
-                f"{letter} plus",
-                f"{letter} minus",
+                net.row_plus(r),
+                net.row_minus(r),
+                f"{name} plus",
+                f"{name} minus",
                 [f"row{r}", f"row{r}"],
                 "A minus sign means the tips or the pack are reversed.",
             ),
         )
         if r > 0:
-            yield _join_check(net, r, letter)
+            yield _join_check(net, r, name)
         joined |= {r}
         state = State(packs=joined, row_fuses=frozenset(joined & fused))
         fuse = f" and fit its {net.setup.bank.rows[r].fuse.rating_a:g} A fuse" if net.setup.bank and net.setup.bank.rows[r].fuse else ""  # type: ignore[union-attr]
         yield Step(
             id=f"join{r}",
-            title=f"Join {word.lower()} {letter}{fuse}",
+            title=f"Join {word.lower()} {name}{fuse}",
             what="Minus first, then plus. From here on the plus bar is live.",
             blocks=[f"row{r}", f"row_fuse{r}"] if r in fused else [f"row{r}"],
-            reading=_volts(net, state, "joint", "minus", "plus bar", "minus bar", ["plus_bar", "minus_bar"]),
+            reading=_volts(net, state, PLUS_BAR, MINUS_BAR, "plus bar", "minus bar", ["plus_bar", "minus_bar"]),
             caution="Live: one hand, insulated tools." if r == 0 else "",
         )
 
 
-def _join_check(net: Netlist, r: int, letter: str) -> Step:
+def _join_check(net: Joined, r: int, name: str) -> Step:
     bank = net.setup.bank
     assert bank is not None
     units = bank.rows[r].units
@@ -269,12 +249,12 @@ def _join_check(net: Netlist, r: int, letter: str) -> Step:
     share = sum(resistance_figure(u).value for u in units)
     return Step(
         id=f"match{r}",
-        title=f"Compare {letter} with the plus bar",
-        what=f"Red tip on {letter} plus, black tip on the plus bar. Only join when they nearly agree: {share * 1000:.0f} mΩ inside let a small difference push many amps.",
+        title=f"Compare {name} with the plus bar",
+        what=f"Red tip on {name} plus, black tip on the plus bar. Only join when they nearly agree: {share * 1000:.0f} mΩ inside let a small difference push many amps.",
         blocks=[f"row{r}"],
         reading=Reading(
             kind="volts",
-            red_on=f"{letter} plus",
+            red_on=f"{name} plus",
             black_on="plus bar",
             nodes=[f"row{r}", "plus_bar"],
             low=-limit,
@@ -286,16 +266,16 @@ def _join_check(net: Netlist, r: int, letter: str) -> Step:
     )
 
 
-def _power_steps(net: Netlist, direct: bool, load: str, load_name: str, rows: int) -> Iterator[Step]:
+def _power_steps(net: Joined, direct: bool, load: str, load_name: str, rows: int) -> Iterator[Step]:
     every = frozenset(range(rows))
     packed = State(packs=every, row_fuses=every)
-    if "main_fuse" in net.ohms:
+    if net.wiring.has("main_fuse"):
         yield Step(
             id="dead",
             title="Check that the load side is dead",
             what="Main fuse still out: nothing may reach the load.",
             blocks=["main_fuse"],
-            reading=_volts(net, packed, "load+", "load-", f"{load_name} plus", f"{load_name} minus", [load, load]),
+            reading=_volts(net, packed, net.load_plus, net.load_minus, f"{load_name} plus", f"{load_name} minus", [load, load]),
         )
     high = max(window[2] for window in net.row_volts)
     if not direct and high > 36:
@@ -307,15 +287,15 @@ def _power_steps(net: Netlist, direct: bool, load: str, load_name: str, rows: in
             reading=None,
             caution="The resistor gets warm. Do not hold its wires.",
         )
-    if "main_fuse" in net.ohms:
+    if net.wiring.has("main_fuse"):
         state = State(packs=every, row_fuses=every, main_fuse=True, cut_off=False)
-        note = "Cut-off off: still dead." if "cut_off" in net.ohms else "From here on the load is live."
+        note = "Cut-off off: still dead." if net.wiring.has("cut_off") else "From here on the load is live."
         yield Step(
             id="main_fuse",
             title="Main fuse in, last of all",
             what="Cut-off off, key off, throttle free. Push the fuse in.",
             blocks=["main_fuse"],
-            reading=_volts(net, state, "load+", "load-", f"{load_name} plus", f"{load_name} minus", [load, load], note),
+            reading=_volts(net, state, net.load_plus, net.load_minus, f"{load_name} plus", f"{load_name} minus", [load, load], note),
         )
     on = State(packs=every, row_fuses=every, main_fuse=True, cut_off=True)
     yield Step(
@@ -323,22 +303,17 @@ def _power_steps(net: Netlist, direct: bool, load: str, load_name: str, rows: in
         title="First power, wheels off the ground",
         what="Hands clear of the wheel. Cut-off on, then the key. Nothing may turn by itself.",
         blocks=[load],
-        reading=_volts(net, on, "load+", "load-", f"{load_name} plus", f"{load_name} minus", [load, load]),
+        reading=_volts(net, on, net.load_plus, net.load_minus, f"{load_name} plus", f"{load_name} minus", [load, load]),
         caution="If anything turns, smells or gets warm: cut-off off, fuse out.",
     )
 
 
 def build_hookup(setup: Setup) -> Hookup | None:
     """The steps and the drawing's blocks and wires of a setup; None while it has no packs."""
-    net = build_netlist(setup)
+    net = Joined.of(setup)
     if net is None:
         return None
-    return Hookup(
-        steps=list(_steps(net)),
-        blocks=[BlockOut(id=b.id, kind=b.kind, label=b.label, detail=b.detail, layer=b.layer, column=b.column) for b in net.blocks],
-        wires=[WireOut(start=w.start, end=w.end, polarity=w.polarity, label=w.label) for w in net.wires],
-        rows=len(net.row_volts),
-    )
+    return Hookup(steps=list(_steps(net)), blocks=blocks_of(net.wiring), wires=wires_of(net.wiring), rows=len(net.row_volts))
 
 
 def judge(reading: Reading, measured: float | None) -> Judgement:

@@ -40,3 +40,20 @@ class Opening(Part):
     """Where they are kept meanwhile."""
     closed: bool = False
     """It is closed again: gasket back, entry sealed."""
+
+
+class Controls(Part):
+    """Small wires beside throttle and brake lever."""
+
+    key: bool = False
+    """A key or lock switches the controller on."""
+    reverse: bool = False
+    """A switch for reverse at the controller."""
+    speed_switch: bool = False
+    """A switch for the speed modes."""
+    indicator: bool = False
+    """A display or charge indicator hangs on the controller."""
+    learning_plug: bool = False
+    """The controller has a pair of wires that, joined, make it learn the motor's order and direction."""
+    charge_socket: bool = False
+    """A socket for charging the packs in the machine."""

@@ -7,7 +7,8 @@ from unittest import TestCase
 
 from gecko.arrangements import typical_setup
 from gecko.care.charging import charge_plans, wanted_end_v
-from gecko.hookup.netlist import Netlist, State, build_netlist
+from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
+from gecko.hookup.readings import State
 from gecko.hookup.steps import Hookup, Reading, Step, build_hookup, judge
 from gecko.parts.charger import Charger
 from gecko.reference.tables import families
@@ -31,8 +32,8 @@ def plan_of(setup: Setup) -> Hookup:
     return plan
 
 
-def net_of(setup: Setup) -> Netlist:
-    net = build_netlist(setup)
+def net_of(setup: Setup) -> Joined:
+    net = Joined.of(setup)
     assert net is not None
     return net
 
@@ -81,14 +82,14 @@ class ByHand(TestCase):
             for switch in (False, True):
                 state = State(frozenset({0}), frozenset({0}), fuse, switch)
                 expected = 40.0 if fuse and switch else 0.0
-                self.assertAlmostEqual(net.volts(state, "load+", "load-")[1], expected, delta=0.05)
+                self.assertAlmostEqual(net.volts(state, net.load_plus, net.load_minus)[1], expected, delta=0.05)
 
     def test_a_row_fuse_left_out_keeps_its_row_out(self) -> None:
         net = net_of(bike(bank__rows=rows(pack(resting_v=named(40)), pack(resting_v=named(39)))))
         both, first = frozenset({0, 1}), frozenset({0})
-        self.assertAlmostEqual(net.volts(State(both, first), "joint", "minus")[1], 40.0, places=3)
-        self.assertAlmostEqual(net.volts(State(both, both), "joint", "minus")[1], 39.5, places=3)
-        self.assertAlmostEqual(net.volts(State(first, both), "joint", "minus")[1], 40.0, places=3)
+        self.assertAlmostEqual(net.volts(State(both, first), PLUS_BAR, MINUS_BAR)[1], 40.0, places=3)
+        self.assertAlmostEqual(net.volts(State(both, both), PLUS_BAR, MINUS_BAR)[1], 39.5, places=3)
+        self.assertAlmostEqual(net.volts(State(first, both), PLUS_BAR, MINUS_BAR)[1], 40.0, places=3)
 
     def test_first_power_loses_the_idle_current_in_the_path_only(self) -> None:
         """50 mA through 0.1 Ω and some 16 mΩ of path: 6 mV less than at rest."""
@@ -101,11 +102,11 @@ class ByHand(TestCase):
         self.assertEqual((reading.expected, reading.high), (0.003, 0.3))
 
     def test_ohms_through_everything_that_is_in_line(self) -> None:
-        """Holder bridged, cut-off on, guard: 2.333 + 6 + 2 mΩ and the plus lead's 3.166 mΩ."""
+        """Holder bridged, cut-off on, guard: 2.333 + 6 + 2 mΩ, the plus lead's 3.166 mΩ and three joints of 0.1 mΩ."""
         net = net_of(bike())
-        found = net.resistance(State(main_fuse=True, cut_off=True), "load+", "joint")
-        self.assertAlmostEqual((found or 0) * 1000, 13.50, delta=0.02)
-        self.assertIsNone(net.resistance(State(main_fuse=True), "load+", "joint"))
+        found = net.resistance(State(main_fuse=True, cut_off=True), net.load_plus, PLUS_BAR)
+        self.assertAlmostEqual((found or 0) * 1000, 13.80, delta=0.02)
+        self.assertIsNone(net.resistance(State(main_fuse=True), net.load_plus, PLUS_BAR))
 
     def test_two_motors_as_they_are_wired(self) -> None:
         """One gear motor 12 V, 60 W, η 0.62: I = 8.0645 A, R = 0.6·36.77/65.04 = 0.3393 Ω; two in parallel half, in series twice that."""
@@ -237,7 +238,7 @@ class Drawing(TestCase):
 
     def test_wires_carry_gauge_and_polarity(self) -> None:
         wires = plan_of(bike()).wires
-        self.assertEqual([w.label for w in wires if (w.start, w.end) == ("guard_out", "load+")], ["10 AWG"])
+        self.assertEqual([w.label for w in wires if (w.start, w.end) == ("guard.out", "controller.battery +")], ["10 AWG"])
         self.assertLessEqual({w.polarity for w in wires}, {"plus", "minus", "motor", "signal"})
 
 

@@ -19,7 +19,8 @@ import gecko
 from gecko.__main__ import main
 from gecko.care.charging import charge_hours, charge_plans
 from gecko.errors import GeckoError
-from gecko.hookup.netlist import State, build_netlist
+from gecko.hookup.joined import Joined
+from gecko.hookup.readings import State
 from gecko.hookup.steps import build_hookup, judge
 from gecko.setup import load_setup
 from gecko.tests.machines import bike, named, ride_on, safe_bike
@@ -58,12 +59,12 @@ class HookupSteps(TestCase):
         self.assertAlmostEqual(last.expected or 0, 39.8, places=2)
 
     def test_dead_until_the_cut_off_is_on(self) -> None:
-        net = build_netlist(bike())
+        net = Joined.of(bike())
         assert net is not None
         off = State(frozenset({0}), frozenset({0}), True, False)
         on = State(frozenset({0}), frozenset({0}), True, True)
-        self.assertAlmostEqual(net.volts(off, "load+", "load-")[1], 0.0, delta=0.05)
-        self.assertAlmostEqual(net.volts(on, "load+", "load-")[1], 41.0, delta=0.1)
+        self.assertAlmostEqual(net.volts(off, net.load_plus, net.load_minus)[1], 0.0, delta=0.05)
+        self.assertAlmostEqual(net.volts(on, net.load_plus, net.load_minus)[1], 41.0, delta=0.1)
 
     def test_what_cannot_be_derived_asks_only_for_no_short(self) -> None:
         plan = build_hookup(bike())

@@ -51,7 +51,7 @@ export function HookupDrawing({ plan, step, done }: { plan: Hookup; step: Step |
   };
   const red = reading ? centre(reading.nodes[0] ?? "") : undefined;
   const black = reading ? centre(reading.nodes[1] ?? "") : undefined;
-  const label = plan.wires.find((w) => w.start === "guard_out")?.label ?? "";
+  const label = plan.wires.find((w) => w.end === "controller.battery +" || w.end === "pedal_switch.in")?.label ?? "";
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}

@@ -1,0 +1,121 @@
+"""The wiring made from a setup and the electrical rule check: 500 random machines pass, each with one wire wrong is told where."""
+
+from __future__ import annotations
+
+import random
+from collections import Counter
+from dataclasses import replace
+from typing import Any
+from unittest import TestCase
+
+from gecko.hookup.erc import check
+from gecko.hookup.netlist import build_wiring
+from gecko.hookup.wiring import Conductor, Wiring
+from gecko.setup import load_setup
+from gecko.tests.machines import bike, named, ride_on
+from gecko.tests.test_safe_by_construction import safe
+
+SETUPS = 500
+
+
+def machine(pick: random.Random) -> Wiring:
+    """A random machine with random small wires; one in four without a controller."""
+    document: dict[str, Any] = safe(pick)
+    document["controls"] = {name: pick.random() < 0.5 for name in ("key", "reverse", "speed_switch", "indicator", "charge_socket")}
+    throttle = document["throttle"]
+    throttle["kind"] = pick.choice(["hall", "potentiometer", "switch"])
+    throttle["foot_switch_wired"] = pick.choice([None, True])
+    document["motor"]["has_halls"] = pick.random() < 0.8
+    if pick.random() < 0.3:
+        document["guard"] = {"kind": "voltmeter", "volts_v": named(20)}
+    if pick.random() < 0.25:
+        document["controller"], document["pedal_switch"] = {"kind": "none"}, {"kind": "switch"}
+        document["motor"].update(kind="small gear motor", count=2, wiring=pick.choice(["parallel", "series"]))
+    wiring = build_wiring(load_setup(document))
+    assert wiring is not None
+    return wiring
+
+
+def miswired(wiring: Wiring, pick: random.Random) -> tuple[str, Wiring, set[str]]:
+    """One wire wrong: how, the wiring then, and the terminals it is about."""
+    wires = list(wiring.wires)
+    at = pick.randrange(len(wires))
+    wire = wires[at]
+    how = pick.choice(["left out", "elsewhere", "changed over", "across"])
+    if how == "left out":
+        return how, wiring.with_wires(wires[:at] + wires[at + 1 :]), {wire.a, wire.b}
+    if how == "elsewhere":
+        function = wiring.terminal(wire.b).function
+        other = [name for name in wiring.terminals() if wiring.terminal(name).function != function and name not in (wire.a, wire.b) and not name.startswith("frame")]
+        end = pick.choice([name for name in other if {wiring.terminal(name).function, wiring.terminal(wire.a).function} != {"link plus", "link minus"}])
+        wires[at] = replace(wire, b=end)
+        return how, wiring.with_wires(wires), {wire.a, wire.b, end}
+    if how == "changed over":
+        polar = [
+            part
+            for part in wiring.parts
+            if {"battery +", "battery −"} <= {one.name for one in part.terminals}
+            or part.kind in ("accessory", "voltmeter")
+            or (part.kind == "pack" and part.row is not None)
+        ]
+        part = pick.choice(polar)
+        plus, minus = ("battery +", "battery −") if part.kind == "controller" else ("+", "−")
+        change = {part.at(plus): part.at(minus), part.at(minus): part.at(plus)}
+        turned = [replace(one, a=change.get(one.a, one.a), b=change.get(one.b, one.b)) for one in wires]
+        return how, wiring.with_wires(turned), set(change)
+    plus = pick.choice([name for name in wiring.terminals() if wiring.terminal(name).function == "plus"])
+    bridge = Conductor("x", plus, "minus_bar.")
+    return how, wiring.with_wires([*wires, bridge]), {plus, "minus_bar."}
+
+
+class RuleCheck(TestCase):
+    """Against what was put in, not against what the check thinks."""
+
+    def test_500_machines_pass_and_one_wrong_wire_is_named(self) -> None:
+        pick = random.Random(20261125)
+        seen: Counter[str] = Counter()
+        for _ in range(SETUPS):
+            wiring = machine(pick)
+            self.assertEqual(check(wiring), [])
+            how, wrong, about = miswired(wiring, pick)
+            faults = check(wrong)
+            named_ones = {name for fault in faults for name in fault.terminals}
+            parts = {name.split(".")[0] for name in about}
+            self.assertTrue({name.split(".")[0] for name in named_ones} & parts, (how, about, faults))
+            if how != "changed over":
+                self.assertTrue(named_ones & about, (how, about, faults))
+            seen[how] += 1
+        self.assertGreater(min(seen.values()), 80, seen)
+
+    def test_a_bridged_fuse_leaves_the_load_unfused(self) -> None:
+        wiring = build_wiring(bike())
+        assert wiring is not None
+        faults = check(wiring.with_wires([*wiring.wires, Conductor("x", "main_fuse.in", "main_fuse.out")]))
+        self.assertIn("unfused", {fault.kind for fault in faults})
+        self.assertIn("Controller, battery + hangs on the packs without a fuse between.", [fault.sentence for fault in faults])
+
+    def test_two_phases_on_one_and_two_signals_on_one(self) -> None:
+        document = bike(motor__kind="brushless mid", controller__kind="brushless")
+        wiring = build_wiring(document)
+        assert wiring is not None
+        for what in ("phase", "Hall"):
+            moved = [replace(wire, b=f"motor0.{what} A") if wire.b == f"motor0.{what} B" else wire for wire in wiring.wires]
+            kinds = {fault.kind for fault in check(wiring.with_wires(moved))}
+            self.assertLessEqual({"two drivers", "open"}, kinds)
+            turned = {f"motor0.{what} A": f"motor0.{what} B", f"motor0.{what} B": f"motor0.{what} A"}
+            self.assertEqual(
+                check(wiring.with_wires(replace(wire, b=turned.get(wire.b, wire.b)) for wire in wiring.wires)), [], "An order, not a fault: the finder's work."
+            )
+
+    def test_a_return_through_the_frame_is_missing(self) -> None:
+        lamp = {"label": "lamp", "amps_a": named(1), "returns": "frame", "fuse": {"rating_a": 5, "dc_volts_v": 58}}
+        wiring = build_wiring(bike(auxiliaries=[lamp]))
+        assert wiring is not None
+        self.assertEqual({fault.kind for fault in check(wiring)}, {"dead", "wrong function"})
+
+    def test_motors_in_series_and_beside(self) -> None:
+        for how in ("series", "parallel"):
+            wiring = build_wiring(ride_on(motor__wiring=how))
+            assert wiring is not None
+            self.assertEqual(check(wiring), [])
+            self.assertEqual(any({wire.a, wire.b} == {"motor0.−", "motor1.+"} for wire in wiring.wires), how == "series")
