@@ -122,6 +122,7 @@ def run_checks(analysis: Analysis) -> list[Found]:
     import gecko.checks.data
     import gecko.checks.drive
     import gecko.checks.fuse
+    import gecko.checks.hookup
     import gecko.checks.motor
     import gecko.checks.pack
     import gecko.checks.path

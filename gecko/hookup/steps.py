@@ -9,8 +9,10 @@ from gecko.evaluation import Out
 from gecko.hookup.blocks import BlockOut, WireOut, blocks_of, wires_of
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
 from gecko.hookup.netlist import letter
+from gecko.hookup.orders import Suggestion, next_order
 from gecko.hookup.readings import NOT_A_SHORT_OHM, State
 from gecko.parts.pack import charge_limit_a, resistance_figure
+from gecko.resolve import resolve
 from gecko.setup import Setup
 
 METER_LEADS_OHM = 0.3
@@ -43,6 +45,25 @@ class Step(Out):
     caution: str = ""
 
 
+class Matching(Out):
+    """The order of phases and Halls to try next, and what a meter in the plus lead should show meanwhile."""
+
+    next: Suggestion
+    smooth_a: float
+    """Amps with the wheel turning free, when it runs smoothly. [A]"""
+    stop_a: float
+    """More than that: let go at once. [A]"""
+
+
+class TerminalOut(Out):
+    """A terminal one can put a tip on."""
+
+    id: str
+    part: str
+    name: str
+    function: str
+
+
 class Hookup(Out):
     """The plan of the hookup."""
 
@@ -50,6 +71,9 @@ class Hookup(Out):
     blocks: list[BlockOut]
     wires: list[WireOut]
     rows: int
+    terminals: list[TerminalOut]
+    matching: Matching | None
+    """Which order of phases and Halls to try next; None where there are none."""
 
 
 class Judgement(Out):
@@ -313,7 +337,26 @@ def build_hookup(setup: Setup) -> Hookup | None:
     net = Joined.of(setup)
     if net is None:
         return None
-    return Hookup(steps=list(_steps(net)), blocks=blocks_of(net.wiring), wires=wires_of(net.wiring), rows=len(net.row_volts))
+    return Hookup(
+        steps=list(_steps(net)), blocks=blocks_of(net.wiring), wires=wires_of(net.wiring), rows=len(net.row_volts), terminals=_terminals(net), matching=_matching(setup)
+    )
+
+
+def _terminals(net: Joined) -> list[TerminalOut]:
+    return [TerminalOut(id=part.at(one.name), part=part.label, name=one.name, function=one.function) for part in net.wiring.parts for one in part.terminals]
+
+
+_MUCH = 3.0
+"""Amps over those of a smooth run with the wheel free at which an order is surely wrong. [1] Source: this project's planning value."""
+
+
+def _matching(setup: Setup) -> Matching | None:
+    motor, control = setup.motor, setup.controller
+    if motor is None or not motor.brushless or not motor.has_halls or control is None or control.kind != "brushless":
+        return None
+    machine = resolve(setup).machine
+    free = float(machine.motor.no_load_a + machine.control.idle_a) if machine is not None else 1.0
+    return Matching(next=next_order(setup.order_trials), smooth_a=free, stop_a=max(_MUCH * free, 1.0))
 
 
 def judge(reading: Reading, measured: float | None) -> Judgement:

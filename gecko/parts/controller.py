@@ -23,6 +23,19 @@ class SpeedMode(Part):
     """Share of the amp limits it allows: what caps the push."""
 
 
+class Firmware(Part):
+    """Settings inside a controller, changed by an app, a cable or a display."""
+
+    changed: bool = False
+    """Firmware or settings are changed from what it came with."""
+    version_before: str = Field(default="", max_length=60)
+    """The version before."""
+    settings_noted: bool = False
+    """The settings before are noted."""
+    way_back: bool = False
+    """The old file and what loads it are kept."""
+
+
 class Controller(Part):
     """What meters the current to the motor."""
 
@@ -76,6 +89,8 @@ class Controller(Part):
     """Its width."""
     height_m: positive(1) | None = None  # type: ignore[valid-type]
     """Its height."""
+    firmware: Firmware | None = None
+    """What was changed inside it. Empty: nothing."""
     capacitance_f: positive(0.1) | None = None  # type: ignore[valid-type]
     """Its input capacitors together, in farad. Empty: 1 000 µF for each 20 A of its limit, assumed."""
 

@@ -11,6 +11,8 @@ from gecko.figures import Part
 Order = Literal["ABC", "ACB", "BAC", "BCA", "CAB", "CBA"]
 WheelDid = Literal["smooth forward", "smooth backward", "rough", "jerks", "nothing"]
 OpeningKind = Literal["cover", "seal", "cable entry"]
+SideJob = Literal["gauge", "rear light", "headlight", "charge indicator", "cruise hold", "horn", "sound"]
+"""What a part may do beside what it is named for."""
 
 
 class OrderTrial(Part):

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from gecko.figures import Part, positive
 from gecko.parts.bay import Bay
+from gecko.parts.hookup import SideJob
 
 Family = Literal["ride-on car", "small dirt bike", "quad", "scooter", "kart", "mini bike", "transplant"]
 Brake = Literal["gearbox drag", "drum or band", "rim", "disc"]
@@ -67,5 +68,7 @@ class Stock(Part):
     """Amp-hours as found."""
     fuse_a: positive(500) | None = None  # type: ignore[valid-type]
     """Fuse as found."""
+    also_did: list[SideJob] = Field(default=[], max_length=7)
+    """What the parts that were replaced did beside what they are named for."""
     notes: str = Field(default="", max_length=500)
     """Anything worth keeping about the stock wiring."""

@@ -126,6 +126,12 @@ PAIRS: dict[str, tuple[Setup, Setup]] = {
     "drive.rpm": (bike(motor__max_rpm=named(2000)), bike(motor__max_rpm=named(9000))),
     "ctl.bay": (bike(controller__mounting="ties only"), bike(controller__mounting="screwed")),
     "ctl.vent": (bike(controller__enclosed=True, controller__battery_limit_a=named(10)), bike(controller__enclosed=True)),
+    "seal.water": (bike(openings=[{"kind": "seal"}]), bike(openings=[{"kind": "seal", "closed": True}])),
+    "ctl.lost": (bike(stock={"also_did": ["gauge"]}), bike(stock={"also_did": ["gauge"]}, does_now=["gauge"])),
+    "ctl.firmware": (
+        bike(controller__firmware={"changed": True}),
+        bike(controller__firmware={"changed": True, "version_before": "1", "settings_noted": True, "way_back": True}),
+    ),
     "drive.fit": (
         bike(drivetrain__shaft="10 mm D", drivetrain__sprocket_bore="12 mm D"),
         bike(drivetrain__shaft="10 mm D", drivetrain__sprocket_bore="10mm d"),

@@ -13,7 +13,9 @@ from gecko.context import Context
 from gecko.drive.compare import CompareOut
 from gecko.drive.plan import ChangesOut, ChooserOut, DrivePlan
 from gecko.evaluation import Evaluation, FindingFixes, Ranges
+from gecko.hookup.anywhere import Shown, Situation, shown
 from gecko.hookup.steps import Hookup, Judgement, Reading, build_hookup, judge
+from gecko.hookup.wire_list import wire_list_csv
 from gecko.parts.course import Course
 from gecko.parts.pack import Pack
 from gecko.power.measure import capacity_ah, resistance_ohm
@@ -39,6 +41,21 @@ class DraftIn(Schema):
     build_id: int | None = None
     baseline: dict[str, Any] | None = None
     is_baseline: bool = False
+
+
+class MeterIn(Schema):
+    """A draft, two of its terminals, and what is fitted and switched."""
+
+    setup: dict[str, Any]
+    red: str
+    black: str
+    situation: dict[str, Any] = {}
+
+
+class WiresIn(Schema):
+    """A draft."""
+
+    setup: dict[str, Any]
 
 
 class ShelfIn(Schema):
@@ -238,6 +255,18 @@ def measure_pack(request: HttpRequest, payload: MeasureIn) -> MeasuredOut:  # no
 def hookup_of_draft(request: HttpRequest, payload: DraftIn) -> HookupOut:  # noqa: ARG001
     """Steps, readings and drawing of the hookup."""
     return HookupOut(plan=build_hookup(services.read(payload.setup)))
+
+
+@router.post("/hookup/meter", response={200: Shown, 422: ErrorOut})
+def meter_on_draft(request: HttpRequest, payload: MeterIn) -> Shown:  # noqa: ARG001
+    """What the meter should show between two terminals, in the state one says the machine is in."""
+    return shown(services.read(payload.setup), Situation.model_validate(payload.situation), payload.red, payload.black)
+
+
+@router.post("/hookup/wires", response={200: str, 422: ErrorOut})
+def wires_as_csv(request: HttpRequest, payload: WiresIn) -> HttpResponse:  # noqa: ARG001
+    """The wires as a list to cut and join them by."""
+    return HttpResponse(wire_list_csv(services.read(payload.setup)), content_type="text/csv; charset=utf-8")
 
 
 @router.post("/judge", response={200: Judgement, 422: ErrorOut})

@@ -888,6 +888,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hookup/meter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Meter On Draft
+         * @description What the meter should show between two terminals, in the state one says the machine is in.
+         */
+        post: operations["server_engine_api_meter_on_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hookup/wires": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Wires As Csv
+         * @description The wires as a list to cut and join them by.
+         */
+        post: operations["server_engine_api_wires_as_csv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/judge": {
         parameters: {
             query?: never;
@@ -3559,6 +3599,10 @@ export interface components {
             wires: components["schemas"]["WireOut"][];
             /** Rows */
             rows: number;
+            /** Terminals */
+            terminals: components["schemas"]["TerminalOut"][];
+            /** @description Which order of phases and Halls to try next; None where there are none. */
+            matching: components["schemas"]["Matching"] | null;
         };
         /**
          * HookupOut
@@ -3566,6 +3610,23 @@ export interface components {
          */
         HookupOut: {
             plan: components["schemas"]["Hookup"] | null;
+        };
+        /**
+         * Matching
+         * @description The order of phases and Halls to try next, and what a meter in the plus lead should show meanwhile.
+         */
+        Matching: {
+            next: components["schemas"]["Suggestion"];
+            /**
+             * Smooth A
+             * @description Amps with the wheel turning free, when it runs smoothly. [A]
+             */
+            smooth_a: number;
+            /**
+             * Stop A
+             * @description More than that: let go at once. [A]
+             */
+            stop_a: number;
         };
         /**
          * Reading
@@ -3624,6 +3685,66 @@ export interface components {
             caution: string;
         };
         /**
+         * Suggestion
+         * @description What to join next, or what is found.
+         */
+        Suggestion: {
+            /**
+             * Phases
+             * @enum {string}
+             */
+            phases: "ABC" | "ACB" | "BAC" | "BCA" | "CAB" | "CBA";
+            /**
+             * Halls
+             * @description The order to join next; where it is found, the one to leave.
+             * @enum {string}
+             */
+            halls: "ABC" | "ACB" | "BAC" | "BCA" | "CAB" | "CBA";
+            /**
+             * Found
+             * @description Whether it runs smoothly and forward as it is.
+             */
+            found: boolean;
+            /**
+             * Chance
+             * @description How likely this one runs smoothly. [1]
+             */
+            chance: number;
+            /**
+             * Left
+             * @description How many orders may still be the right one, with what is not moved left as it is.
+             */
+            left: number;
+            /** Tries */
+            tries: number;
+            /**
+             * Most
+             * @description Tries so far, and in all at most.
+             */
+            most: number;
+            /**
+             * Swaps
+             * @description What to move from the last one tried, in words.
+             */
+            swaps: string[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * TerminalOut
+         * @description A terminal one can put a tip on.
+         */
+        TerminalOut: {
+            /** Id */
+            id: string;
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Function */
+            function: string;
+        };
+        /**
          * WireOut
          * @description A wire of the drawing.
          */
@@ -3636,6 +3757,69 @@ export interface components {
             polarity: string;
             /** Label */
             label: string;
+        };
+        /**
+         * Shown
+         * @description What the meter shows with the red tip on one terminal and the black one on another.
+         */
+        Shown: {
+            /** Red On */
+            red_on: string;
+            /** Black On */
+            black_on: string;
+            /**
+             * Kind
+             * @description Volts with the packs in; else ohms, open, or ohms nobody can derive: only no short.
+             * @enum {string}
+             */
+            kind: "volts" | "ohms" | "open" | "unknown";
+            /** Low */
+            low: number | null;
+            /** Expected */
+            expected: number | null;
+            /**
+             * High
+             * @description In volts or ohms; the meter's own doubt included.
+             */
+            high: number | null;
+            /**
+             * Beeps
+             * @description Whether a continuity tester beeps.
+             */
+            beeps: boolean;
+            /** Note */
+            note: string;
+        };
+        /**
+         * MeterIn
+         * @description A draft, two of its terminals, and what is fitted and switched.
+         */
+        MeterIn: {
+            /** Setup */
+            setup: {
+                [key: string]: unknown;
+            };
+            /** Red */
+            red: string;
+            /** Black */
+            black: string;
+            /**
+             * Situation
+             * @default {}
+             */
+            situation: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * WiresIn
+         * @description A draft.
+         */
+        WiresIn: {
+            /** Setup */
+            setup: {
+                [key: string]: unknown;
+            };
         };
         /**
          * JudgeIn
@@ -5706,6 +5890,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HookupOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_meter_on_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shown"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_wires_as_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WiresIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Unprocessable Entity */

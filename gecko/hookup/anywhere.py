@@ -1,0 +1,89 @@
+"""What the meter should show between any two terminals of a setup, in the state one says it is in."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from gecko.errors import GeckoError
+from gecko.evaluation import Out
+from gecko.figures import Part
+from gecko.hookup.netlist import build_wiring
+from gecko.hookup.readings import NOT_A_SHORT_OHM, State, derivable, ohms, volts
+from gecko.hookup.wiring import words
+from gecko.setup import Setup
+
+METER_SHARE, METER_V = 0.01, 0.05
+"""A hobby meter's own doubt: a share of what it shows [1], and volts [V]."""
+CONTINUES_OHM = 30.0
+"""Below this a meter beeps. [Ω] Source: common hand meters."""
+
+
+class Situation(Part):
+    """What is fitted, switched and held."""
+
+    packs: bool = False
+    """The packs are in."""
+    main_fuse: bool = False
+    """The main fuse is in. Row fuses go with their packs."""
+    cut_off: bool = False
+    """The cut-off is on."""
+    key: bool = False
+    """The key is on."""
+    throttle: float = Field(default=0.0, ge=0, le=1)
+    """How far the throttle is open."""
+    brake: bool = False
+    """The brake lever is pulled."""
+    foot: bool = False
+    """The foot switch is stood on."""
+    pedal: bool = False
+    """The pedal is pressed, where it switches the motor itself."""
+    accessories: bool = False
+    """Accessories are switched on."""
+    turn: int = Field(default=0, ge=0, le=5)
+    """Where the wheel stands in the electrical turn of the motor, in sixths."""
+
+
+class Shown(Out):
+    """What the meter shows with the red tip on one terminal and the black one on another."""
+
+    red_on: str
+    black_on: str
+    kind: Literal["volts", "ohms", "open", "unknown"]
+    """Volts with the packs in; else ohms, open, or ohms nobody can derive: only no short."""
+    low: float | None
+    expected: float | None
+    high: float | None
+    """In volts or ohms; the meter's own doubt included."""
+    beeps: bool
+    """Whether a continuity tester beeps."""
+    note: str
+
+
+def shown(setup: Setup, situation: Situation, red: str, black: str) -> Shown:
+    """The reading, in volts [V] or ohms [Ω]. Raises GeckoError for a terminal there is not."""
+    wiring = build_wiring(setup)
+    if wiring is None:
+        raise GeckoError("Choose the packs first: the terminals come from the setup.", code="hookup")
+    for path, name in (("/red", red), ("/black", black)):
+        if name not in wiring.terminals():
+            raise GeckoError("This setup has no such terminal any more. Choose another one.", path=path, code="terminal")
+    every = frozenset(part.row for part in wiring.parts if part.kind == "pack" and part.row is not None)
+    rows = every if situation.packs else frozenset()
+    switches = situation.model_dump(exclude={"packs"})
+    ends = {"red_on": words(wiring, red), "black_on": words(wiring, black)}
+    if situation.packs:
+        low, expected, high = volts(wiring, State(packs=rows, row_fuses=every, **switches), red, black)
+        doubt = METER_SHARE * abs(expected) + METER_V
+        note = "A minus sign means the tips are changed over." if expected < -METER_V else ""
+        return Shown(**ends, kind="volts", low=low - doubt, expected=expected, high=high + doubt, beeps=False, note=note)
+    state = State(row_fuses=every, **switches)
+    found = ohms(wiring, state, red, black)
+    if not derivable(wiring, state, red, black):
+        return Shown(
+            **ends, kind="unknown", low=NOT_A_SHORT_OHM, expected=None, high=None, beeps=False, note="Through the inside of a part: only no short. It may climb."
+        )
+    if found is None:
+        return Shown(**ends, kind="open", low=None, expected=None, high=None, beeps=False, note="Nothing joins them: the meter shows OL.")
+    return Shown(**ends, kind="ohms", low=0.0, expected=found, high=1.5 * found + 0.3, beeps=found < CONTINUES_OHM, note="The meter's own leads add up to 0.3 Ω.")
