@@ -25,8 +25,9 @@ MOST_TO_FORWARD, MOST_UNPAIRED = 7, 9
 """So many tries at most until it runs smoothly, and until it does so forward: where the controller's own phase and Hall of one colour belong
 together, and where they do not. Only "smooth" has to be told from all else for that; who tells rough from jerking as well needs two fewer."""
 TELLS = 0.8
-PAIRED = 0.9
-"""How often somebody tells rough from jerking rightly, and how often a controller's phase and Hall of one colour belong together. [1]
+PAIRED, EQUAL = 0.9, 0.3
+"""How often somebody tells rough from jerking rightly; how often a controller's phase and Hall of one colour belong together, and how often
+equal colours of motor and controller match by themselves. [1]
 Source: this project's assumptions; they decide what is tried first, never what is possible."""
 
 Moves = Literal["phases", "halls"]
@@ -66,7 +67,8 @@ class _Truth:
     @property
     def prior(self) -> float:
         """How likely it is beforehand. [1]"""
-        return PAIRED if self.controller == (0, 1, 2) else (1.0 - PAIRED) / 5.0
+        pairs = PAIRED if self.controller == (0, 1, 2) else (1.0 - PAIRED) / 5.0
+        return pairs * (EQUAL if self.motor == (0, 1, 2) else (1.0 - EQUAL) / 5.0)
 
     def does(self, phases: _Places, halls: _Places) -> WheelDid:
         """What the wheel does with an order."""

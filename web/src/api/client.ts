@@ -21,6 +21,7 @@ export type NewTrial = Schemas["TrialIn"];
 export type JournalEntry = Schemas["EntryOut"];
 export type Hookup = Schemas["Hookup"];
 export type Step = Schemas["Step"];
+export type Shown = Schemas["Shown"];
 export type Judgement = Schemas["Judgement"];
 export type Offer = Schemas["Offer"];
 export type Choice = Schemas["ChoiceOut"];

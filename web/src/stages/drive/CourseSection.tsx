@@ -3,6 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef } from "react";
 import { client, unwrap } from "../../api/client";
 import { type Doc, type Json, read } from "../../lib/pointer";
+import { saveAs } from "../../lib/saveAs";
 import { NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Trouble } from "../../ui/Trouble";
 
@@ -46,11 +47,7 @@ export function CourseSection() {
   const asTable = useMutation({
     mutationFn: async () => {
       const text = await unwrap(client.POST("/api/courses/csv", { body: { course: course as never }, parseAs: "text" }));
-      const link = document.createElement("a");
-      link.href = URL.createObjectURL(new Blob([text as string], { type: "text/csv" }));
-      link.download = `${String(course?.name ?? "course")}.csv`;
-      link.click();
-      URL.revokeObjectURL(link.href);
+      saveAs(text as string, `${String(course?.name ?? "course")}.csv`, "text/csv");
     },
   });
   const known = shipped.data?.find((c) => c.name === course?.name);

@@ -3,6 +3,7 @@ import { Route, Routes } from "react-router";
 import { expect, test } from "vitest";
 import type { Judgement, SetupRow, Step } from "../../api/client";
 import { type Answers, draftOf, rowOf, serve, show, stageOf } from "../../testing/render";
+import { FormProvider } from "../../ui/Field";
 import { HookupStage } from "./Hookup";
 
 const step = (id: string, more: Partial<Step> = {}): Step => ({
@@ -44,7 +45,15 @@ const plan = {
   blocks: [{ id: "row0", kind: "pack", label: "Pack A", detail: "", layer: 0, column: 0 }],
   wires: [],
   rows: 1,
+  terminals: [
+    { id: "minus_bar.", part: "Minus bar", name: "", function: "minus" },
+    { id: "cut_off.in", part: "Cut-off", name: "in", function: "plus" },
+    { id: "controller.battery +", part: "Controller", name: "battery +", function: "plus" },
+    { id: "controller.battery −", part: "Controller", name: "battery −", function: "minus" },
+  ],
+  matching: null as unknown,
 };
+const meter = { red_on: "a", black_on: "b", kind: "volts", low: 39, expected: 41, high: 42, beeps: false, note: "" };
 const fits: Judgement = { fits: true, headline: "In range.", make_safe: "", causes: [], next_reading: "" };
 const wrong: Judgement = {
   fits: false,
@@ -53,12 +62,16 @@ const wrong: Judgement = {
   causes: ["The tips are swapped", "The pack is"],
   next_reading: "Measure the pack.",
 };
-const hookup: Answers = { "POST /api/hookup": () => ({ body: { plan } }) };
+const hookup: Answers = { "POST /api/hookup": () => ({ body: { plan } }), "POST /api/hookup/meter": () => ({ body: meter }) };
 const answer = (judgement: Judgement) => () => ({ body: { tick: {}, judgement } });
 
 function page(answers: Answers, row: SetupRow = rowOf(), at = "/builds/2/setups/7/hookup", draft = draftOf()) {
   const asked = serve({ ...hookup, ...answers });
-  const stage = (place?: string) => <HookupStage {...stageOf({ row, draft, ...(place ? { place } : {}) })} />;
+  const stage = (place?: string) => (
+    <FormProvider value={{ doc: draft.doc, edit: draft.edit, problems: [], help: () => "", assumed: {} }}>
+      <HookupStage {...stageOf({ row, draft, ...(place ? { place } : {}) })} />
+    </FormProvider>
+  );
   const routes = (
     <Routes>
       <Route path="/builds/2/setups/7/hookup" element={stage()} />
@@ -162,4 +175,53 @@ test("steps of a change that is not saved yet wait with their tick", async () =>
 test("without packs it asks for them", async () => {
   page({ "POST /api/hookup": () => ({ body: { plan: null } }) });
   expect(await screen.findByText(/Choose the packs first/)).toBeDefined();
+});
+
+test("the meter between any two terminals, in the state one says", async () => {
+  const open = { ...meter, kind: "open", low: null, expected: null, high: null, note: "Nothing joins them." };
+  const { user, asked } = page({
+    "POST /api/hookup/meter": (asked) => ({ body: (asked.body as { red: string }).red.startsWith("cut") ? open : meter }),
+  });
+  expect(await screen.findByText("41 V")).toBeDefined();
+  expect(screen.queryByRole("button", { name: "Key on" })).toBeNull();
+  await user.selectOptions(screen.getByLabelText("Red tip on"), "cut_off.in");
+  await user.click(screen.getByRole("button", { name: "Packs in" }));
+  expect((await screen.findAllByText("OL, open")).length).toBeGreaterThan(1);
+  expect(asked.at(-1)?.body).toMatchObject({
+    red: "cut_off.in",
+    black: "controller.battery −",
+    situation: { packs: false, cut_off: true },
+  });
+});
+
+test("what the wheel did with an order of phases and Halls goes into the setup", async () => {
+  const next = {
+    phases: "BCA",
+    halls: "ABC",
+    found: false,
+    chance: 0.5,
+    left: 2,
+    tries: 1,
+    most: 7,
+    swaps: ["Controller phase lead A to motor phase lead B"],
+    why: "It tells most.",
+  };
+  const matching = { next, smooth_a: 1.08, stop_a: 3.2 };
+  const draft = draftOf({ order_trials: [{ phases: "ABC", halls: "ABC", outcome: "rough" }] });
+  const { user } = page(
+    { "POST /api/hookup": () => ({ body: { plan: { ...plan, matching } } }) },
+    rowOf(),
+    "/builds/2/setups/7/hookup",
+    draft,
+  );
+  await user.click(await screen.findByRole("button", { name: "phases and Halls" }));
+  expect(screen.getByText(/over 3.2 A let go at once/)).toBeDefined();
+  expect(screen.getByText("Controller phase lead A to motor phase lead B")).toBeDefined();
+  await user.click(screen.getByRole("button", { name: "Twitches, growls or locks" }));
+  expect(draft.edit).toHaveBeenCalledWith("/order_trials", [
+    { phases: "ABC", halls: "ABC", outcome: "rough" },
+    { phases: "BCA", halls: "ABC", outcome: "jerks" },
+  ]);
+  await user.click(screen.getByRole("button", { name: "Take back try 1" }));
+  expect(draft.edit).toHaveBeenCalledWith("/order_trials", []);
 });

@@ -3,13 +3,26 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, Failed, type Judgement, type Step, unwrap } from "../../api/client";
+import { saveAs } from "../../lib/saveAs";
 import { parseNumber, plainNumber } from "../../lib/units";
+import { useParam } from "../../lib/useParam";
+import { Segmented } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
-import { Alert } from "../../ui/Trouble";
+import { Alert, Trouble } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
 import { Heading } from "../Heading";
 import { expects } from "./expects";
 import { HookupDrawing } from "./HookupDrawing";
+import { MeterSection } from "./MeterSection";
+import { OrdersSection } from "./OrdersSection";
+import { Openings, SmallWires } from "./SmallWires";
+
+const MORE = [
+  ["meter", "meter anywhere"],
+  ["orders", "phases and Halls"],
+  ["wires", "small wires"],
+  ["covers", "covers and seals"],
+] as const;
 
 function Wrong({ judgement }: { judgement: Judgement }) {
   return (
@@ -145,6 +158,15 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
       unwrap(client.POST("/api/hookup", { body: { setup: draft.doc, build_id: null, baseline: null, is_baseline: false } })),
     retry: false,
   });
+  const [asked, setMore] = useParam("more", MORE[0][0]);
+  const offered = MORE.filter(([key]) => key !== "orders" || plan.data?.plan?.matching);
+  const more = offered.find(([key]) => key === asked)?.[0] ?? MORE[0][0];
+  const asList = useMutation({
+    mutationFn: async () => {
+      const text = await unwrap(client.POST("/api/hookup/wires", { body: { setup: draft.doc }, parseAs: "text" }));
+      saveAs(text as string, `${build.name}, ${row.name}, wires.csv`, "text/csv");
+    },
+  });
   const steps = plan.data?.plan?.steps ?? [];
   const ticks = new Map(row.ticks.map((t) => [t.step, t]));
   const firstOpen = steps.find((s) => !ticks.has(s.id)) ?? steps.at(-1);
@@ -267,6 +289,21 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
           </ol>
         </div>
       </div>
+      {plan.data?.plan && (
+        <section className="mt-6" aria-label="More of the hookup">
+          <div className="mb-3 flex flex-wrap items-center justify-between gap-2">
+            <Segmented label="More of the hookup" value={more} options={offered} onChange={setMore} />
+            <button type="button" className="btn" disabled={asList.isPending} onClick={() => asList.mutate()}>
+              Save the wire list as CSV
+            </button>
+          </div>
+          <Trouble error={asList.error} />
+          {more === "meter" && <MeterSection plan={plan.data.plan} doc={draft.doc} />}
+          {more === "orders" && plan.data.plan.matching && <OrdersSection matching={plan.data.plan.matching} />}
+          {more === "wires" && <SmallWires />}
+          {more === "covers" && <Openings />}
+        </section>
+      )}
     </>
   );
 }

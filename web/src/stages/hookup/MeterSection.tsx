@@ -1,0 +1,150 @@
+/** The meter anywhere: two terminals, what is fitted and switched, and what it should show there. */
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useId, useState } from "react";
+import { client, type Hookup, unwrap } from "../../api/client";
+import type { Doc } from "../../lib/pointer";
+import { plainNumber } from "../../lib/units";
+import { Trouble } from "../../ui/Trouble";
+import { shownAs } from "./expects";
+
+type Terminal = Hookup["terminals"][number];
+type Situation = Record<string, boolean | number>;
+
+const SWITCHES = [
+  ["packs", "Packs in", () => true],
+  ["main_fuse", "Main fuse in", (has: Set<string>) => has.has("main_fuse")],
+  ["cut_off", "Cut-off on", (has: Set<string>) => has.has("cut_off")],
+  ["key", "Key on", (has: Set<string>) => has.has("key")],
+  ["brake", "Brake pulled", (has: Set<string>) => has.has("brake")],
+  ["foot", "Foot switch stood on", (has: Set<string>) => has.has("foot_switch")],
+  ["pedal", "Pedal pressed", (has: Set<string>) => has.has("pedal_switch")],
+  ["accessories", "Accessories on", (has: Set<string>) => [...has].some((id) => id.startsWith("accessory"))],
+] as const;
+
+function Tip({
+  label,
+  tip,
+  terminals,
+  value,
+  onChange,
+}: {
+  label: string;
+  tip: "red" | "black";
+  terminals: Terminal[];
+  value: string;
+  onChange: (id: string) => void;
+}) {
+  const id = useId();
+  const parts = [...new Set(terminals.map((t) => t.part))];
+  return (
+    <div>
+      <label htmlFor={id} className="flex items-center gap-1.5 text-small text-ink2">
+        <svg width="10" height="14" aria-hidden="true">
+          <path d="M0 0h10L5 14Z" fill={tip === "red" ? "var(--w-red)" : "var(--w-black)"} />
+        </svg>
+        {label}
+      </label>
+      <select id={id} className="input" value={value} onChange={(e) => onChange(e.target.value)}>
+        {parts.map((part) => (
+          <optgroup key={part} label={part}>
+            {terminals
+              .filter((t) => t.part === part)
+              .map((t) => (
+                <option key={t.id} value={t.id}>
+                  {t.name ? `${part}, ${t.name}` : part}
+                </option>
+              ))}
+          </optgroup>
+        ))}
+      </select>
+    </div>
+  );
+}
+
+export function MeterSection({ plan, doc }: { plan: Hookup; doc: Doc }) {
+  const { terminals } = plan;
+  const known = new Set(terminals.map((t) => t.id));
+  const has = new Set(terminals.map((t) => t.id.split(".")[0] ?? ""));
+  const load = has.has("controller") ? ["controller.battery +", "controller.battery −"] : ["pedal_switch.in", "minus_bar."];
+  const [red, setRed] = useState(load[0] ?? "");
+  const [black, setBlack] = useState(load[1] ?? "");
+  const [situation, setSituation] = useState<Situation>({ packs: true, main_fuse: true, cut_off: true, key: true, throttle: 0 });
+  // A part that is gone from the setup takes its terminals along.
+  const [at, from] = [known.has(red) ? red : (terminals[0]?.id ?? ""), known.has(black) ? black : (terminals[0]?.id ?? "")];
+  const found = useQuery({
+    queryKey: ["meter", doc, at, from, situation],
+    queryFn: () =>
+      unwrap(
+        client.POST("/api/hookup/meter", { body: { setup: doc as never, red: at, black: from, situation: situation as never } }),
+      ),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const shown = found.data;
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-5 max-wide:grid-cols-1">
+      <div className="grid content-start gap-3">
+        <div className="grid grid-cols-2 gap-3 max-desk:grid-cols-1">
+          <Tip label="Red tip on" tip="red" terminals={terminals} value={at} onChange={setRed} />
+          <Tip label="Black tip on" tip="black" terminals={terminals} value={from} onChange={setBlack} />
+        </div>
+        <fieldset>
+          <legend className="text-small text-ink2">The machine now</legend>
+          <div className="mt-1 flex flex-wrap gap-1.5">
+            {SWITCHES.filter(([, , there]) => there(has)).map(([key, label]) => (
+              <button
+                key={key}
+                type="button"
+                className="btn"
+                aria-pressed={situation[key] === true}
+                onClick={() => setSituation((s) => ({ ...s, [key]: s[key] !== true }))}
+              >
+                {label}
+              </button>
+            ))}
+            {has.has("throttle") && (
+              <button
+                type="button"
+                className="btn"
+                aria-pressed={situation.throttle === 1}
+                onClick={() => setSituation((s) => ({ ...s, throttle: s.throttle === 1 ? 0 : 1 }))}
+              >
+                Throttle full
+              </button>
+            )}
+            {terminals.some((t) => t.id === "motor0.Hall A") && (
+              <button
+                type="button"
+                className="btn"
+                onClick={() => setSituation((s) => ({ ...s, turn: (Number(s.turn ?? 0) + 1) % 6 }))}
+              >
+                Turn the wheel a little ({Number(situation.turn ?? 0) + 1} of 6)
+              </button>
+            )}
+          </div>
+        </fieldset>
+      </div>
+      <div className="rounded-[9px] border-2 border-focus bg-focustint p-3" aria-live="polite">
+        <Trouble error={found.error} />
+        {shown && (
+          <>
+            <p className="text-small text-ink2">
+              {shown.kind === "volts"
+                ? "With the packs in, the meter on volts shows"
+                : "With the packs out, the meter on ohms shows"}
+            </p>
+            <p className="font-head text-[28px] font-bold">{shownAs(shown)}</p>
+            {shown.kind === "volts" && shown.low != null && shown.high != null && (
+              <p>
+                Between {plainNumber(shown.low)} and {plainNumber(shown.high)} V, for packs from nearly empty to full.
+              </p>
+            )}
+            {shown.beeps && <p>A continuity tester beeps.</p>}
+            {shown.note && <p>{shown.note}</p>}
+            {shown.kind !== "volts" && <p className="mt-1 text-small text-ink2">Never measure ohms with a pack in.</p>}
+          </>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,145 @@
+/** Small wires and what was opened: key and switches, what the old part also did, settings inside the controller, covers and seals. */
+import { type Doc, type Json, read } from "../../lib/pointer";
+import { CheckField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
+
+const CONTROLS = [
+  ["key", "A key or lock"],
+  ["speed_switch", "A switch for the speed modes"],
+  ["reverse", "A switch for reverse"],
+  ["indicator", "A display or charge indicator"],
+  ["learning_plug", "A learning plug"],
+  ["charge_socket", "A charge socket on the machine"],
+] as const;
+const JOBS = ["gauge", "rear light", "headlight", "charge indicator", "cruise hold", "horn", "sound"];
+const KINDS = [
+  ["cover", "a cover"],
+  ["seal", "a seal against water"],
+  ["cable entry", "a new cable entry"],
+] as const;
+
+function Jobs({ label, pointer, offered }: { label: string; pointer: string; offered: string[] }) {
+  const { doc, edit } = useForm();
+  const chosen = (read(doc, pointer) as string[] | undefined) ?? [];
+  return (
+    <fieldset>
+      <legend className="text-small text-ink2">{label}</legend>
+      <div className="mt-1 flex flex-wrap gap-1.5">
+        {offered.map((job) => (
+          <button
+            key={job}
+            type="button"
+            className="btn"
+            aria-pressed={chosen.includes(job)}
+            onClick={() =>
+              edit(pointer, (chosen.includes(job) ? chosen.filter((one) => one !== job) : [...chosen, job]) as unknown as Json)
+            }
+          >
+            {job}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+export function SmallWires() {
+  const { doc, edit } = useForm();
+  const direct = read(doc, "/controller/kind") === "none";
+  const did = (read(doc, "/stock/also_did") as string[] | undefined) ?? [];
+  const inside = read(doc, "/controller/firmware") as Doc | null;
+  return (
+    <div className="grid gap-4">
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-x-4">
+        {CONTROLS.filter(([key]) => !direct || key === "charge_socket").map(([key, words]) => (
+          <CheckField key={key} label={words} pointer={`/controls/${key}`} />
+        ))}
+      </div>
+      {read(doc, "/controls/learning_plug") === true && (
+        <p className="border-l-4 border-amber pl-2">
+          <b>Joined, the wheel starts at once and without throttle.</b> Wheel free, hands clear. Let it learn, unplug, wait until
+          it stands. If it learned the wrong direction, plug in and out once more. Never ride with it joined.
+        </p>
+      )}
+      <Jobs label="The parts that were replaced also did" pointer="/stock/also_did" offered={JOBS} />
+      {did.length > 0 && <Jobs label="Something in this setup does now" pointer="/does_now" offered={did} />}
+      {!direct && (
+        <div>
+          <div className="flex min-h-9 items-center gap-2">
+            <input
+              id="firmware"
+              type="checkbox"
+              className="size-5 accent-[var(--leaf-deep)]"
+              checked={inside?.changed === true}
+              onChange={(e) => edit("/controller/firmware", e.target.checked ? { changed: true } : null)}
+            />
+            <label htmlFor="firmware">Settings inside the controller were changed, by an app, a cable or a display</label>
+          </div>
+          {inside?.changed === true && (
+            <div className="grid grid-cols-[repeat(auto-fill,minmax(200px,1fr))] items-end gap-3">
+              <TextField label="Version before" pointer="/controller/firmware/version_before" />
+              <CheckField label="Settings before are noted" pointer="/controller/firmware/settings_noted" />
+              <CheckField label="The old file and its tool are kept" pointer="/controller/firmware/way_back" />
+            </div>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+export function Openings() {
+  const { doc, edit } = useForm();
+  const openings = (read(doc, "/openings") as Doc[] | undefined) ?? [];
+  const set = (list: Doc[]) => edit("/openings", list as unknown as Json);
+  return (
+    <div className="grid gap-3">
+      {openings.length === 0 && (
+        <p className="text-ink2">
+          Note each cover before it comes off: how many screws, what turns them, where they wait. Take a photo of the wires first.
+        </p>
+      )}
+      <ul className="grid gap-2">
+        {openings.map((one, i) => (
+          <li key={i} className="grid grid-cols-[repeat(auto-fill,minmax(130px,1fr))] items-end gap-2 border-t border-line pt-2">
+            <TextField label="What" pointer={`/openings/${i}/label`} />
+            <SelectField label="It is" pointer={`/openings/${i}/kind`} options={KINDS} />
+            <NumberField label="Screws or clips" pointer={`/openings/${i}/fasteners`} plain whole />
+            <TextField label="Turned by" pointer={`/openings/${i}/drive`} />
+            <TextField label="Kept in" pointer={`/openings/${i}/kept`} />
+            <CheckField label="Closed again" pointer={`/openings/${i}/closed`} />
+            <button
+              type="button"
+              className="btn quiet"
+              aria-label={`Take ${String(one.label)} out`}
+              onClick={() => set(openings.filter((_o, k) => k !== i))}
+            >
+              Take out
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="flex flex-wrap gap-1.5">
+        {KINDS.map(([kind, words]) => (
+          <button
+            key={kind}
+            type="button"
+            className="btn"
+            disabled={openings.length >= 20}
+            onClick={() =>
+              set([
+                ...openings,
+                {
+                  label: { cover: "Cover", seal: "Lid with a gasket", "cable entry": "Cable entry" }[kind],
+                  kind,
+                  fasteners: kind === "cover" ? 4 : 0,
+                },
+              ])
+            }
+          >
+            Add {words}
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
