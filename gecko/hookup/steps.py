@@ -7,10 +7,12 @@ from typing import Literal
 
 from gecko.evaluation import Out
 from gecko.hookup.blocks import BlockOut, WireOut, blocks_of, wires_of
+from gecko.hookup.crosswalk import Crosswalk, crosswalk
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
 from gecko.hookup.netlist import letter
 from gecko.hookup.orders import Suggestion, next_order
 from gecko.hookup.readings import NOT_A_SHORT_OHM, State
+from gecko.parts.hookup import PlugPlace
 from gecko.parts.pack import charge_limit_a, resistance_figure
 from gecko.resolve import resolve
 from gecko.setup import Setup
@@ -72,6 +74,8 @@ class Hookup(Out):
     wires: list[WireOut]
     rows: int
     terminals: list[TerminalOut]
+    plugs: list[Crosswalk]
+    """How the plugs of the setup go together, in their order."""
     matching: Matching | None
     """Which order of phases and Halls to try next; None where there are none."""
 
@@ -140,7 +144,9 @@ def _steps(net: Joined) -> Iterator[Step]:
         reading=_volts(net, off, net.load_plus, net.load_minus, f"{load_name} plus", f"{load_name} minus", [load, load]),
         caution="Take off rings and watch. Cover bare terminals. Leave mains wiring and opened packs to those who are trained for it.",
     )
+    yield from _opening_steps(setup)
     yield from _motor_steps(net, direct)
+    yield from _small_steps(net)
     yield Step(
         id="minus",
         title=f"Minus lead to the {load_name}",
@@ -193,7 +199,7 @@ def _motor_steps(net: Joined, direct: bool) -> Iterator[Step]:
         yield Step(
             id="motor",
             title="Motor phases and Halls to the controller",
-            what="Three thick phase leads and the five-pole Hall plug. Keep phases and Halls in their pairs.",
+            what=f"Three thick phase leads and the five-pole Hall plug. Keep phases and Halls in their pairs. {_colours(setup, 'phases')}{_colours(setup, 'Halls')}".strip(),
             blocks=motors,
             reading=_ohms("one phase", "another phase", [motors[0], "controller"], net.motor_ohm, "The same between any two phases.", 1.0),
         )
@@ -210,7 +216,7 @@ def _motor_steps(net: Joined, direct: bool) -> Iterator[Step]:
         yield Step(
             id="throttle",
             title="Throttle plug",
-            what="Supply, ground and signal by function, not by colour. Click it home and tug.",
+            what=f"Supply, ground and signal by function, not by colour. {_colours(setup, 'throttle')}Click it home and tug.",
             blocks=["throttle"],
             reading=_not_a_short("throttle supply", "throttle ground", ["throttle", "throttle"]),
         )
@@ -218,10 +224,80 @@ def _motor_steps(net: Joined, direct: bool) -> Iterator[Step]:
         yield Step(
             id="brake",
             title="Brake cut-off plug",
-            what="Measure the lever's two wires with the lever released, then pulled: it must change.",
+            what=f"Measure the lever's two wires with the lever released, then pulled: it must change. {_colours(setup, 'brake')}".strip(),
             blocks=["brake"],
             reading=_open("brake lever, wire 1", "brake lever, wire 2", ["brake", "brake"], "Released: OL. Pulled: near 0 Ω. A lever of the other sense is the reverse."),
         )
+
+
+def _colours(setup: Setup, place: PlugPlace) -> str:
+    """Which colour goes to which at a plug, where it is known."""
+    joins = [join for pair in setup.plug_pairs if pair.place == place for join in crosswalk(pair).joins]
+    return f"{_cap(', '.join(f'{join.sentence} ({join.function})' for join in joins))}. " if joins else ""
+
+
+def _cap(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
+_SMALL: tuple[tuple[str, PlugPlace, str, str, str], ...] = (
+    ("key", "key", "Key", "Its two wires carry battery plus: keep them apart from the 5 V ones.", "Key off: OL. On: near 0 Ω."),
+    ("foot_switch", "foot switch", "Foot switch", "It must open when nobody stands on it.", "Nobody on it: OL. Stood on: near 0 Ω."),
+    ("speed_switch", "speed switch", "Speed switch", "Through each position in turn.", "One position open, the other near 0 Ω."),
+    ("reverse_switch", "reverse switch", "Reverse switch", "For standing only.", "Forward: OL. Reverse: near 0 Ω."),
+)
+
+
+def _small_steps(net: Joined) -> Iterator[Step]:
+    """A step for each small switch at the controller."""
+    for part, place, title, what, note in _SMALL:
+        if net.wiring.has(part):
+            reading = _open(f"{title.lower()}, wire 1", f"{title.lower()}, wire 2", [part, part], note)
+            yield Step(id=part, title=f"{title} plug", what=f"{what} {_colours(net.setup, place)}".strip(), blocks=[part], reading=reading)
+
+
+def _opening_steps(setup: Setup) -> Iterator[Step]:
+    """A step for each cover and seal that comes off, and each hole for a cable."""
+    for i, opening in enumerate(setup.openings):
+        if opening.kind == "cable entry":
+            what = "Deburr the hole, fit a gland or grommet, leave a loop of cable below it, a free loop at fork and shock as well."
+            yield Step(id=f"open{i}", title=f"Cable entry: {opening.label}", what=what, blocks=[], reading=None)
+            continue
+        screws = f"{opening.fasteners} screws or clips" if opening.fasteners else "Screws or clips"
+        by = f", {opening.drive}" if opening.drive else ""
+        kept = f"into {opening.kept}" if opening.kept else "into a labelled cup"
+        what = f"{screws}{by}, {kept}. Take a photo of the wires and unclip plugs by their housings, never by the wires."
+        yield Step(id=f"open{i}", title=f"Open: {opening.label}", what=what, blocks=[], reading=None)
+
+
+def _last_steps(setup: Setup) -> Iterator[Step]:
+    """What comes after the first power: learning, settings, closing up."""
+    control = setup.controller
+    if setup.controls.learning_plug and control is not None and control.kind == "brushless":
+        yield Step(
+            id="learn",
+            title="Let the controller learn the motor",
+            what="Join the learning plug: the wheel starts by itself. When it runs smoothly, unplug and wait until it stands. Backward: plug in once more, then unplug.",
+            blocks=["controller"],
+            reading=None,
+            caution="The wheel starts at once, without throttle. Wheel free, hands clear.",
+        )
+    if control is not None and control.firmware is not None and control.firmware.changed:
+        limit = f"{control.battery_limit_a.value:g} A from the bank" if control.battery_limit_a else "the amp limit of this plan"
+        low = f", {control.undervoltage_v.value:g} V low cut-off" if control.undervoltage_v else ""
+        yield Step(
+            id="settings",
+            title="Enter the limits of this plan",
+            what=f"Note version and settings first, keep the old file. Then {limit}{low}. Try them with the wheels off the ground.",
+            blocks=["controller"],
+            reading=None,
+        )
+    for i, opening in enumerate(setup.openings):
+        if opening.kind == "cover":
+            what = "Tuck the wires in without pulling a plug, no wire over an edge. By hand torque; medium thread lock at most, none near plastic."
+        else:
+            what = "Seal it last: gasket clean, or gland tight. Then look once more that no plug has come off inside."
+        yield Step(id=f"close{i}", title=f"Close: {opening.label}", what=what, blocks=[], reading=None)
 
 
 def _pack_steps(net: Joined, rows: int) -> Iterator[Step]:
@@ -330,6 +406,7 @@ def _power_steps(net: Joined, direct: bool, load: str, load_name: str, rows: int
         reading=_volts(net, on, net.load_plus, net.load_minus, f"{load_name} plus", f"{load_name} minus", [load, load]),
         caution="If anything turns, smells or gets warm: cut-off off, fuse out.",
     )
+    yield from _last_steps(net.setup)
 
 
 def build_hookup(setup: Setup) -> Hookup | None:
@@ -338,7 +415,13 @@ def build_hookup(setup: Setup) -> Hookup | None:
     if net is None:
         return None
     return Hookup(
-        steps=list(_steps(net)), blocks=blocks_of(net.wiring), wires=wires_of(net.wiring), rows=len(net.row_volts), terminals=_terminals(net), matching=_matching(setup)
+        steps=list(_steps(net)),
+        blocks=blocks_of(net.wiring),
+        wires=wires_of(net.wiring),
+        rows=len(net.row_volts),
+        terminals=_terminals(net),
+        plugs=[crosswalk(pair) for pair in setup.plug_pairs],
+        matching=_matching(setup),
     )
 
 

@@ -59,3 +59,39 @@ class Controls(Part):
     """The controller has a pair of wires that, joined, make it learn the motor's order and direction."""
     charge_socket: bool = False
     """A socket for charging the packs in the machine."""
+
+
+PlugPlace = Literal["throttle", "brake", "key", "foot switch", "speed switch", "reverse switch", "display", "phases", "Halls", "motor", "other"]
+PlugState = Literal["as they are", "new pair", "moved pins", "remade"]
+
+
+class SeenWire(Part):
+    """A wire of one half of a plug as one sees it."""
+
+    colour: str = Field(default="", max_length=30)
+    """Its colour, such as "violet" or "white with red"."""
+    function: str = Field(default="", max_length=30)
+    """What it is for, where that is known."""
+
+
+class PlugPair(Part):
+    """Two halves of a plug, controller's and part's, with the colours of their wires."""
+
+    place: PlugPlace = "throttle"
+    """What is plugged in here."""
+    label: str = Field(default="", max_length=60)
+    """A name of its own, for keeping it."""
+    controller: list[SeenWire] = Field(default=[], max_length=12)
+    """Wires of the controller's half."""
+    part: list[SeenWire] = Field(default=[], max_length=12)
+    """Wires of the part's half."""
+    family: str = Field(default="", max_length=40)
+    """Family and size of the plug, such as "3-pole, 2.8 mm"."""
+    generation: str = Field(default="", max_length=20)
+    """Its generation, where there are several that look alike."""
+    mates: bool | None = None
+    """The halves go together and lock. Empty: not tried."""
+    joined: PlugState = "as they are"
+    """What was done where they do not: a new pair, pins moved into another housing, or the joint made again."""
+    taped: bool = False
+    """A joint of a previous owner, twisted and taped."""

@@ -126,6 +126,24 @@ class Order(TestCase):
             ["safe", "motor", "throttle", "brake", "minus", "plus", "guard", "cut_off", "holder", "pack0", "join0", "dead", "precharge", "main_fuse", "first_power"],
         )
 
+    def test_small_switches_covers_learning_and_settings_have_their_place(self) -> None:
+        lid = {"label": "Lid", "kind": "seal", "fasteners": 4, "drive": "cross", "kept": "the red tin"}
+        setup = bike(
+            motor__kind="hub",
+            controller__kind="brushless",
+            controller__firmware={"changed": True},
+            controls={"key": True, "reverse": True, "learning_plug": True},
+            openings=[lid],
+            plug_pairs=[{"place": "throttle", "controller": [{"colour": "violet", "function": "5 V"}], "part": [{"colour": "grey", "function": "5 V"}]}],
+        )
+        order = self.order(setup)
+        self.assertEqual(order[:7], ["safe", "open0", "motor", "throttle", "brake", "key", "reverse_switch"])
+        self.assertEqual(order[-4:], ["first_power", "learn", "settings", "close0"])
+        self.assertIn("4 screws or clips, cross, into the red tin", step_of(setup, "open0").what)
+        self.assertIn("Violet to grey (5 V)", step_of(setup, "throttle").what)
+        self.assertIn("28 A from the bank, 28 V low cut-off", step_of(setup, "settings").what)
+        self.assertIn("without throttle", step_of(setup, "learn").caution)
+
     def test_a_switched_ride_on_has_neither_throttle_nor_precharge(self) -> None:
         self.assertEqual(self.order(ride_on()), ["safe", "motor", "minus", "plus", "cut_off", "holder", "pack0", "join0", "dead", "main_fuse", "first_power"])
 

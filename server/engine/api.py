@@ -14,6 +14,7 @@ from gecko.drive.compare import CompareOut
 from gecko.drive.plan import ChangesOut, ChooserOut, DrivePlan
 from gecko.evaluation import Evaluation, FindingFixes, Ranges
 from gecko.hookup.anywhere import Shown, Situation, shown
+from gecko.hookup.crosswalk import EXTRA, FUNCTIONS, crosswalk_csv, read_crosswalk
 from gecko.hookup.steps import Hookup, Judgement, Reading, build_hookup, judge
 from gecko.hookup.wire_list import wire_list_csv
 from gecko.parts.course import Course
@@ -50,6 +51,12 @@ class MeterIn(Schema):
     red: str
     black: str
     situation: dict[str, Any] = {}
+
+
+class TableIn(Schema):
+    """A table as text."""
+
+    text: str = Field(max_length=100_000)
 
 
 class WiresIn(Schema):
@@ -267,6 +274,24 @@ def meter_on_draft(request: HttpRequest, payload: MeterIn) -> Shown:  # noqa: AR
 def wires_as_csv(request: HttpRequest, payload: WiresIn) -> HttpResponse:  # noqa: ARG001
     """The wires as a list to cut and join them by."""
     return HttpResponse(wire_list_csv(services.read(payload.setup)), content_type="text/csv; charset=utf-8")
+
+
+@router.get("/hookup/functions", response=dict[str, list[str]])
+def plug_functions(request: HttpRequest) -> dict[str, list[str]]:  # noqa: ARG001
+    """What the wires of a plug are for, by what is plugged in; under "" what else a half may carry."""
+    return {**{place: list(functions) for place, functions in FUNCTIONS.items()}, "": list(EXTRA)}
+
+
+@router.post("/hookup/colours", response={200: str, 422: ErrorOut})
+def colours_as_csv(request: HttpRequest, payload: WiresIn) -> HttpResponse:  # noqa: ARG001
+    """The plugs of a draft with their colours, as a table."""
+    return HttpResponse(crosswalk_csv(services.read(payload.setup).plug_pairs), content_type="text/csv; charset=utf-8")
+
+
+@router.post("/hookup/colours/read", response={200: list[dict[str, Any]], 422: ErrorOut})
+def read_colours(request: HttpRequest, payload: TableIn) -> list[dict[str, Any]]:  # noqa: ARG001
+    """Plugs from such a table."""
+    return [pair.model_dump(mode="json") for pair in read_crosswalk(payload.text)]
 
 
 @router.post("/judge", response={200: Judgement, 422: ErrorOut})

@@ -928,6 +928,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hookup/functions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plug Functions
+         * @description What the wires of a plug are for, by what is plugged in; under "" what else a half may carry.
+         */
+        get: operations["server_engine_api_plug_functions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hookup/colours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Colours As Csv
+         * @description The plugs of a draft with their colours, as a table.
+         */
+        post: operations["server_engine_api_colours_as_csv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hookup/colours/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Colours
+         * @description Plugs from such a table.
+         */
+        post: operations["server_engine_api_read_colours"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/judge": {
         parameters: {
             query?: never;
@@ -3587,6 +3647,25 @@ export interface components {
             column: number;
         };
         /**
+         * Crosswalk
+         * @description How two halves go together.
+         */
+        Crosswalk: {
+            /** Joins */
+            joins: components["schemas"]["Join"][];
+            /** To Find */
+            to_find: components["schemas"]["ToFind"][];
+            /** Left Over */
+            left_over: components["schemas"]["LeftOver"][];
+            /** Doubts */
+            doubts: string[];
+            /**
+             * Halves
+             * @description What to do with the halves themselves; empty where they mate.
+             */
+            halves: string;
+        };
+        /**
          * Hookup
          * @description The plan of the hookup.
          */
@@ -3601,6 +3680,11 @@ export interface components {
             rows: number;
             /** Terminals */
             terminals: components["schemas"]["TerminalOut"][];
+            /**
+             * Plugs
+             * @description How the plugs of the setup go together, in their order.
+             */
+            plugs: components["schemas"]["Crosswalk"][];
             /** @description Which order of phases and Halls to try next; None where there are none. */
             matching: components["schemas"]["Matching"] | null;
         };
@@ -3610,6 +3694,37 @@ export interface components {
          */
         HookupOut: {
             plan: components["schemas"]["Hookup"] | null;
+        };
+        /**
+         * Join
+         * @description One wire to another.
+         */
+        Join: {
+            /** Function */
+            function: string;
+            /** Controller Colour */
+            controller_colour: string;
+            /** Part Colour */
+            part_colour: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * LeftOver
+         * @description A wire the other half has no use for.
+         */
+        LeftOver: {
+            /**
+             * Half
+             * @enum {string}
+             */
+            half: "controller" | "part";
+            /** Colour */
+            colour: string;
+            /** Function */
+            function: string;
+            /** What */
+            what: string;
         };
         /**
          * Matching
@@ -3745,6 +3860,26 @@ export interface components {
             function: string;
         };
         /**
+         * ToFind
+         * @description A wire whose place is not known yet, and how to find it.
+         */
+        ToFind: {
+            /** Function */
+            function: string;
+            /**
+             * Half
+             * @enum {string}
+             */
+            half: "controller" | "part";
+            /**
+             * Among
+             * @description Colours it may have.
+             */
+            among: string[];
+            /** How */
+            how: string;
+        };
+        /**
          * WireOut
          * @description A wire of the drawing.
          */
@@ -3820,6 +3955,14 @@ export interface components {
             setup: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * TableIn
+         * @description A table as text.
+         */
+        TableIn: {
+            /** Text */
+            text: string;
         };
         /**
          * JudgeIn
@@ -5956,6 +6099,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_plug_functions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string[];
+                    };
+                };
+            };
+        };
+    };
+    server_engine_api_colours_as_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WiresIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_read_colours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    }[];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,81 @@
+"""Colours paired by function: what is joined, what is to be found and how, what is left over; out and in as a table."""
+
+from __future__ import annotations
+
+import random
+from typing import Any
+from unittest import TestCase
+
+from gecko.errors import GeckoError
+from gecko.hookup.crosswalk import FUNCTIONS, Crosswalk, crosswalk, crosswalk_csv, read_crosswalk
+from gecko.parts.hookup import PlugPair
+
+
+def half(**colours: str | None) -> list[dict[str, str]]:
+    """Wires by colour, each with what it is for; underscores are blanks."""
+    return [{"colour": colour.replace("_", " "), "function": function or ""} for colour, function in colours.items()]
+
+
+def found(controller: list[dict[str, str]], part: list[dict[str, str]], **more: Any) -> Crosswalk:
+    return crosswalk(PlugPair.model_validate({"place": "throttle", "controller": controller, "part": part, **more}))
+
+
+class Colours(TestCase):
+    def test_paired_by_what_they_are_for_not_by_colour(self) -> None:
+        """Red is 5 V on one half and ground on the other: by colour it would feed the sensor backward."""
+        seen = found(half(red="5 V", black="ground", white="signal"), half(black="5 V", red="ground", green="signal"))
+        self.assertEqual([join.sentence for join in seen.joins], ["red to black", "black to red", "white to green"])
+        self.assertEqual((seen.to_find, seen.left_over, seen.doubts, seen.halves), ([], [], [], ""))
+
+    def test_what_is_not_known_is_found_with_the_meter(self) -> None:
+        seen = found(half(violet="5 V", orange="ground", white=None), half(grey=None, pink=None, green=None))
+        self.assertEqual(seen.joins, [])
+        self.assertEqual([(one.function, one.half) for one in seen.to_find], [("5 V", "part"), ("ground", "part"), ("signal", "controller"), ("signal", "part")])
+        self.assertIn("Only white is left", seen.to_find[2].how)
+        self.assertEqual(seen.to_find[3].among, ["grey", "pink", "green"])
+        self.assertIn("move with throttle", seen.to_find[3].how)
+
+    def test_wires_nobody_uses(self) -> None:
+        three = {"violet": "5 V", "orange": "ground", "white": "signal"}
+        seen = found(half(**three, blue="cruise", brown="learning", yellow=None), half(**three))
+        self.assertEqual({one.colour: one.what.split(":")[0] for one in seen.left_over}, {"blue": "Insulate it", "brown": "Leave it apart", "yellow": "Nothing needs it"})
+
+    def test_two_wires_cannot_be_for_one_thing(self) -> None:
+        seen = found(half(violet="5 V", red="5 V"), half(grey="5 V"))
+        self.assertEqual(seen.doubts, ["Violet and red of the controller's half are both said to be 5 V: only one is."])
+
+    def test_halves_that_do_not_mate_and_taped_joints(self) -> None:
+        wires = half(violet="5 V")
+        self.assertIn("release tab", found(wires, wires, mates=False).halves)
+        self.assertEqual(found(wires, wires, mates=False, joined="moved pins").halves, "")
+        self.assertIn("heat-shrink", found(wires, wires, taped=True).halves)
+        self.assertEqual(found(wires, wires, taped=True, joined="remade").halves, "")
+
+    def test_any_shuffle_of_known_wires_pairs_alike(self) -> None:
+        pick = random.Random(3)
+        for place, functions in FUNCTIONS.items():
+            sides: list[list[dict[str, str]]] = [[{"colour": f"{side}{k}", "function": function} for k, function in enumerate(functions)] for side in "cp"]
+            for side in sides:
+                pick.shuffle(side)
+            seen = crosswalk(PlugPair.model_validate({"place": place, "controller": sides[0], "part": sides[1]}))
+            self.assertEqual([(join.controller_colour[1:], join.part_colour[1:]) for join in seen.joins], [(str(k), str(k)) for k in range(len(functions))])
+
+    def test_out_and_in_as_a_table(self) -> None:
+        pairs = [
+            PlugPair.model_validate({"place": "throttle", "controller": half(red_white="5 V", black="ground"), "part": half(grey="5 V")}),
+            PlugPair.model_validate({"place": "Halls", "controller": half(blue="Hall A"), "part": half(blue="Hall B")}),
+        ]
+        text = crosswalk_csv(pairs)
+        self.assertEqual(text.splitlines()[:2], ["place,half,colour,function", "throttle,controller,red white,5 V"])
+        self.assertEqual(read_crosswalk("\ufeff" + text), pairs)
+
+    def test_what_is_no_such_table_is_said(self) -> None:
+        head = "place,half,colour,function\n"
+        for text, word in (
+            ("", "first line"),
+            ("a,b\n1,2\n", "first line"),
+            (head + "thruster,part,red,5 V\n", "Line 2"),
+            (head + "throttle,part,red,5 V\n" * 13, "twelve"),
+        ):
+            with self.assertRaisesRegex(GeckoError, word):
+                read_crosswalk(text)
