@@ -51,6 +51,7 @@ const plan = {
     { id: "controller.battery +", part: "Controller", name: "battery +", function: "plus" },
     { id: "controller.battery −", part: "Controller", name: "battery −", function: "minus" },
   ],
+  plugs: [] as unknown[],
   matching: null as unknown,
 };
 const meter = { red_on: "a", black_on: "b", kind: "volts", low: 39, expected: 41, high: 42, beeps: false, note: "" };
@@ -224,4 +225,36 @@ test("what the wheel did with an order of phases and Halls goes into the setup",
   ]);
   await user.click(screen.getByRole("button", { name: "Take back try 1" }));
   expect(draft.edit).toHaveBeenCalledWith("/order_trials", []);
+});
+
+test("colours are paired by what they are for, and what is not known says how to find it", async () => {
+  const found = {
+    joins: [{ function: "5 V", controller_colour: "violet", part_colour: "grey", sentence: "violet to grey" }],
+    to_find: [{ function: "signal", half: "part", among: ["green", "blue"], how: "The one that moves." }],
+    left_over: [{ half: "controller", colour: "brown", function: "learning", what: "Leave it apart." }],
+    doubts: [],
+    halves: "",
+  };
+  const pair = {
+    place: "throttle",
+    controller: [{ colour: "violet", function: "5 V" }],
+    part: [{ colour: "grey", function: "5 V" }],
+  };
+  const draft = draftOf({ plug_pairs: [pair] });
+  const answers: Answers = {
+    "POST /api/hookup": () => ({ body: { plan: { ...plan, plugs: [found] } } }),
+    "GET /api/hookup/functions": () => ({
+      body: { throttle: ["5 V", "ground", "signal"], key: ["battery plus"], "": ["learning"] },
+    }),
+  };
+  const { user } = page(answers, rowOf(), "/builds/2/setups/7/hookup", draft);
+  await user.click(await screen.findByRole("button", { name: "which colour is which" }));
+  expect(await screen.findByText("violet to grey")).toBeDefined();
+  expect(screen.getByText(/one of green, blue: The one that moves/)).toBeDefined();
+  expect(screen.getByText(/Leave it apart/)).toBeDefined();
+  await user.selectOptions(screen.getByLabelText("Part's half, what wire 1 is for"), "ground");
+  expect(draft.edit).toHaveBeenCalledWith("/plug_pairs/0/part", [{ colour: "grey", function: "ground" }]);
+  await user.click(screen.getByRole("button", { name: "Add key or lock" }));
+  const wires = [{ colour: "", function: "battery plus" }];
+  expect(draft.edit).toHaveBeenCalledWith("/plug_pairs", [pair, { place: "key", controller: wires, part: wires }]);
 });

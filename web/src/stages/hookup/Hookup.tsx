@@ -11,6 +11,7 @@ import { Glyph } from "../../ui/Glyph";
 import { Alert, Trouble } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
 import { Heading } from "../Heading";
+import { ColoursSection } from "./ColoursSection";
 import { expects } from "./expects";
 import { HookupDrawing } from "./HookupDrawing";
 import { MeterSection } from "./MeterSection";
@@ -19,6 +20,7 @@ import { Openings, SmallWires } from "./SmallWires";
 
 const MORE = [
   ["meter", "meter anywhere"],
+  ["colours", "which colour is which"],
   ["orders", "phases and Halls"],
   ["wires", "small wires"],
   ["covers", "covers and seals"],
@@ -300,6 +302,7 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
           <Trouble error={asList.error} />
           {more === "meter" && <MeterSection plan={plan.data.plan} doc={draft.doc} />}
           {more === "orders" && plan.data.plan.matching && <OrdersSection matching={plan.data.plan.matching} />}
+          {more === "colours" && <ColoursSection plan={plan.data.plan} />}
           {more === "wires" && <SmallWires />}
           {more === "covers" && <Openings />}
         </section>

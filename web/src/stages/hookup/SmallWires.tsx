@@ -131,7 +131,7 @@ export function Openings() {
                 {
                   label: { cover: "Cover", seal: "Lid with a gasket", "cable entry": "Cable entry" }[kind],
                   kind,
-                  fasteners: kind === "cover" ? 4 : 0,
+                  fasteners: kind === "cable entry" ? 0 : 4,
                 },
               ])
             }

@@ -1,0 +1,292 @@
+/** Which colour is which: what one sees on either half of a plug, paired by what it is for. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useId, useRef } from "react";
+import { client, type Hookup, unwrap } from "../../api/client";
+import { type Doc, type Json, read } from "../../lib/pointer";
+import { saveAs } from "../../lib/saveAs";
+import { CheckField, Segmented, SelectField, TextField, useForm } from "../../ui/Field";
+import { Glyph } from "../../ui/Glyph";
+import { Trouble } from "../../ui/Trouble";
+
+type Crosswalk = Hookup["plugs"][number];
+type Half = "controller" | "part";
+
+const MOST = 16;
+const NAMES: Record<string, string> = {
+  throttle: "Throttle",
+  brake: "Brake lever",
+  key: "Key or lock",
+  "foot switch": "Foot switch",
+  "speed switch": "Speed switch",
+  "reverse switch": "Reverse switch",
+  display: "Display",
+  phases: "Motor phases",
+  Halls: "Motor Halls",
+  motor: "Motor, two leads",
+  other: "Another plug",
+};
+const COLOURS = [
+  "red",
+  "black",
+  "white",
+  "green",
+  "blue",
+  "yellow",
+  "orange",
+  "brown",
+  "violet",
+  "grey",
+  "pink",
+  "white with red",
+  "white with black",
+];
+const MATES = [
+  ["", "not tried"],
+  ["yes", "yes"],
+  ["no", "no"],
+] as const;
+const JOINED = ["as they are", "new pair", "moved pins", "remade"].map((k) => [k, k] as const);
+
+function HalfWires({
+  label,
+  pointer,
+  functions,
+  extra,
+}: {
+  label: string;
+  pointer: string;
+  functions: string[];
+  extra: string[];
+}) {
+  const { doc, edit } = useForm();
+  const colours = useId();
+  const wires = (read(doc, pointer) as Doc[] | undefined) ?? [];
+  const set = (list: Doc[]) => edit(pointer, list as unknown as Json);
+  const change = (i: number, key: string, value: string) => set(wires.map((w, k) => (k === i ? { ...w, [key]: value } : w)));
+  return (
+    <fieldset className="min-w-0">
+      <legend className="text-small font-bold text-ink2">{label}</legend>
+      <datalist id={colours}>
+        {COLOURS.map((c) => (
+          <option key={c} value={c} />
+        ))}
+      </datalist>
+      <ul className="grid gap-1.5">
+        {wires.map((w, i) => (
+          <li key={i} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_auto] items-center gap-1.5">
+            <input
+              className="input"
+              list={colours}
+              aria-label={`${label}, colour of wire ${i + 1}`}
+              placeholder="colour"
+              value={String(w.colour ?? "")}
+              maxLength={30}
+              onChange={(e) => change(i, "colour", e.target.value)}
+            />
+            <select
+              className="input"
+              aria-label={`${label}, what wire ${i + 1} is for`}
+              value={String(w.function ?? "")}
+              onChange={(e) => change(i, "function", e.target.value)}
+            >
+              <option value="">unknown</option>
+              {functions.map((f) => (
+                <option key={f}>{f}</option>
+              ))}
+              <optgroup label="more">
+                {extra.map((f) => (
+                  <option key={f}>{f}</option>
+                ))}
+              </optgroup>
+            </select>
+            <button
+              type="button"
+              className="btn quiet !px-1"
+              aria-label={`${label}, take wire ${i + 1} out`}
+              onClick={() => set(wires.filter((_w, k) => k !== i))}
+            >
+              ×
+            </button>
+          </li>
+        ))}
+      </ul>
+      <button
+        type="button"
+        className="btn mt-1.5"
+        disabled={wires.length >= 12}
+        onClick={() => set([...wires, { colour: "", function: "" }])}
+      >
+        Add a wire
+      </button>
+    </fieldset>
+  );
+}
+
+function Found({ found }: { found: Crosswalk }) {
+  const sides: Record<Half, string> = { controller: "the controller's half", part: "the part's half" };
+  return (
+    <div className="grid gap-2" aria-live="polite">
+      {found.doubts.map((doubt) => (
+        <p key={doubt} className="flex gap-2">
+          <Glyph mark="caution" /> {doubt}
+        </p>
+      ))}
+      {found.joins.length > 0 && (
+        <ul className="rounded-[9px] border-2 border-leaf bg-leaftint p-3">
+          {found.joins.map((join) => (
+            <li key={join.function}>
+              <b className="font-head text-[17px]">{join.sentence}</b> <span className="text-ink2">{join.function}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {found.to_find.length > 0 && (
+        <div>
+          <h4 className="text-small font-bold text-ink2">To find with the meter</h4>
+          <ul className="list-disc pl-5">
+            {found.to_find.map((one) => (
+              <li key={one.half + one.function}>
+                <b>{one.function}</b> on {sides[one.half as Half]}
+                {one.among.length > 1 ? `, one of ${one.among.filter(Boolean).join(", ")}` : ""}: {one.how}
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {found.left_over.length > 0 && (
+        <div>
+          <h4 className="text-small font-bold text-ink2">Left over</h4>
+          <ul className="list-disc pl-5">
+            {found.left_over.map((one) => (
+              <li key={one.half + one.colour}>
+                <b>{one.colour}</b> on {sides[one.half as Half]}
+                {one.function ? `, ${one.function}` : ""}. {one.what}
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {found.halves && <p className="border-l-4 border-amber pl-2">{found.halves}</p>}
+    </div>
+  );
+}
+
+export function ColoursSection({ plan }: { plan: Hookup }) {
+  const { doc, edit } = useForm();
+  const picker = useRef<HTMLInputElement>(null);
+  const pairs = (read(doc, "/plug_pairs") as Doc[] | undefined) ?? [];
+  const set = (list: Doc[]) => edit("/plug_pairs", list as unknown as Json);
+  const functions = useQuery({
+    queryKey: ["plug functions"],
+    queryFn: () => unwrap(client.GET("/api/hookup/functions")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const readFile = useMutation({
+    mutationFn: async (file: File) => unwrap(client.POST("/api/hookup/colours/read", { body: { text: await file.text() } })),
+    onSuccess: (found) => set([...pairs, ...(found as Doc[])].slice(0, MOST)),
+  });
+  const asTable = useMutation({
+    mutationFn: async () => {
+      const text = await unwrap(client.POST("/api/hookup/colours", { body: { setup: doc as never }, parseAs: "text" }));
+      saveAs(text as string, "plug colours.csv", "text/csv");
+    },
+  });
+  const start = (place: string): Doc => {
+    const wires = (functions.data?.[place] ?? []).map((f) => ({ colour: "", function: f }));
+    return { place, controller: wires, part: wires.map((w) => ({ ...w })) } as unknown as Doc;
+  };
+  return (
+    <div className="relative grid gap-4">
+      <p>
+        Colours differ from maker to maker. Enter what you see on either half, wire by wire, and what each is for as far as you
+        know it. Plugs apart, packs out.
+      </p>
+      {pairs.map((pair, i) => {
+        const place = String(pair.place ?? "other");
+        const at = `/plug_pairs/${i}`;
+        const found = plan.plugs[i];
+        return (
+          <section key={i} aria-label={NAMES[place]} className="border-t border-line pt-3">
+            <div className="flex items-center justify-between gap-2">
+              <h3 className="text-[16px]">{NAMES[place]}</h3>
+              <button
+                type="button"
+                className="btn quiet"
+                aria-label={`Take the plug ${NAMES[place]} out`}
+                onClick={() => set(pairs.filter((_p, k) => k !== i))}
+              >
+                Take out
+              </button>
+            </div>
+            <div className="mt-1 grid grid-cols-3 gap-4 max-wide:grid-cols-2 max-desk:grid-cols-1">
+              <HalfWires
+                label="Controller's half"
+                pointer={`${at}/controller`}
+                functions={functions.data?.[place] ?? []}
+                extra={functions.data?.[""] ?? []}
+              />
+              <HalfWires
+                label="Part's half"
+                pointer={`${at}/part`}
+                functions={functions.data?.[place] ?? []}
+                extra={functions.data?.[""] ?? []}
+              />
+              <div className="max-wide:col-span-full">{found && <Found found={found} />}</div>
+            </div>
+            <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-2">
+              <TextField label="Family and size" pointer={`${at}/family`} />
+              <TextField label="Generation" pointer={`${at}/generation`} />
+              <SelectField label="Halves joined" pointer={`${at}/joined`} options={JOINED} />
+              <div>
+                <p className="text-small text-ink2">Do they mate and lock?</p>
+                <Segmented
+                  label="Do they mate and lock?"
+                  value={pair.mates === true ? "yes" : pair.mates === false ? "no" : ""}
+                  options={MATES}
+                  onChange={(v) => edit(`${at}/mates`, v === "" ? null : v === "yes")}
+                />
+              </div>
+              <CheckField label="Twisted and taped before" pointer={`${at}/taped`} />
+            </div>
+          </section>
+        );
+      })}
+      <div className="flex flex-wrap gap-1.5">
+        {Object.entries(NAMES).map(([place, name]) => (
+          <button
+            key={place}
+            type="button"
+            className="btn"
+            disabled={pairs.length >= MOST || !functions.data}
+            onClick={() => set([...pairs, start(place)])}
+          >
+            Add {name.charAt(0).toLowerCase() + name.slice(1)}
+          </button>
+        ))}
+      </div>
+      <div className="flex flex-wrap gap-1.5">
+        <input
+          ref={picker}
+          type="file"
+          accept=".csv,.txt,text/csv"
+          className="sr-only"
+          aria-label="Table of plug colours, CSV"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            e.target.value = "";
+            if (file) readFile.mutate(file);
+          }}
+        />
+        <button type="button" className="btn quiet" onClick={() => picker.current?.click()} disabled={readFile.isPending}>
+          Read a CSV of colours
+        </button>
+        {pairs.length > 0 && (
+          <button type="button" className="btn quiet" onClick={() => asTable.mutate()}>
+            Save the colours as CSV
+          </button>
+        )}
+      </div>
+      <Trouble error={readFile.error ?? asTable.error ?? functions.error} />
+    </div>
+  );
+}
