@@ -13,6 +13,62 @@ from server.builds.models import Setup
 SECTIONS = ("meter anywhere", "which colour is which", "phases and Halls", "small wires", "covers and seals")
 
 
+GEOMETRY = """
+() => {
+  const box = e => { const b = e.getBBox(); return [b.x, b.y, b.x + b.width, b.y + b.height]; };
+  const parts = [...document.querySelectorAll('[data-part]')].map(g => ({
+    id: g.dataset.part, box: box([...g.querySelectorAll('rect')].at(-1)) }));
+  const lines = [...document.querySelectorAll('[data-line]')].map(g => ({
+    id: g.dataset.line, points: g.querySelector('path').getAttribute('d').slice(1).split('L').map(p => p.split(' ').map(Number)) }));
+  const labels = [...document.querySelectorAll('[data-label]')].map(t => ({ id: t.dataset.label, box: box(t) }));
+  const hits = (a, b, room) => a[0] < b[2] - room && b[0] < a[2] - room && a[1] < b[3] - room && b[1] < a[3] - room;
+  const runs = l => l.points.slice(1).map((p, i) => [Math.min(p[0], l.points[i][0]), Math.min(p[1], l.points[i][1]),
+    Math.max(p[0], l.points[i][0]), Math.max(p[1], l.points[i][1])]);
+  const wrong = [];
+  for (const l of lines) for (const run of runs(l)) for (const p of parts)
+    if (run[0] < p.box[2] - 2 && run[2] > p.box[0] + 2 && run[1] < p.box[3] - 2 && run[3] > p.box[1] + 2) wrong.push(`${l.id} through ${p.id}`);
+  for (const t of labels) {
+    for (const p of parts) if (hits(t.box, p.box, 1)) wrong.push(`label ${t.id} on ${p.id}`);
+    for (const o of labels) if (o.id < t.id && hits(t.box, o.box, 1)) wrong.push(`label ${t.id} on label ${o.id}`);
+    for (const l of lines) for (const run of runs(l))
+      if (run[0] < t.box[2] - 1 && run[2] > t.box[0] + 1 && run[1] < t.box[3] - 1 && run[3] > t.box[1] + 1) wrong.push(`${l.id} across label ${t.id}`);
+  }
+  for (let i = 0; i < parts.length; i++) for (let k = 0; k < i; k++) if (hits(parts[i].box, parts[k].box, 0)) wrong.push(`${parts[i].id} on ${parts[k].id}`);
+  return { parts: parts.length, lines: lines.length, labels: labels.length, wrong };
+}
+"""
+
+
+class HookupDrawings(DemoCase):
+    def test_no_wire_through_a_part_and_no_label_crossed_in_any_demo_drawing(self) -> None:
+        page = self.page
+        wrong: dict[str, object] = {}
+        for setup in Setup.objects.filter(build__garage__name="Tideline Shed").select_related("build"):
+            self.open(self.path(setup.build.name, setup.name, "hookup"))
+            page.locator("[data-part]").first.wait_for()
+            found = page.evaluate(GEOMETRY)
+            self.assertGreater(found["lines"], 5)
+            self.assertGreater(found["labels"], 0)
+            if found["wrong"]:
+                wrong[f"{setup.build.name}, {setup.name}"] = found["wrong"]
+        self.assertEqual(wrong, {})
+
+    def test_two_touched_points_are_where_the_meter_stands(self) -> None:
+        page = self.page
+        self.open(self.path("Pocket Comet", "Two packs", "hookup"))
+        page.locator('[data-port="cut_off.in"]').click()
+        page.locator('[data-port="cut_off.out"]').click()
+        expect(page.get_by_label("Red tip on")).to_have_value("cut_off.in")
+        expect(page.get_by_label("Black tip on")).to_have_value("cut_off.out")
+        page.get_by_role("button", name="Packs in").click()
+        expect(page.get_by_text("near 0 Ω")).to_be_visible()
+        with page.expect_download() as saved:
+            page.get_by_role("button", name="Save as SVG").click()
+        text = saved.value.path().read_text(encoding="utf-8")
+        self.assertIn("Controller", text)
+        self.assertNotIn("var(--", text)
+
+
 class HookupAtDepth(DemoCase):
     def document(self) -> dict[str, object]:
         return dict(Setup.objects.get(name="Two packs", build__name="Pocket Comet").document)

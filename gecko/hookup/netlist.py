@@ -88,9 +88,7 @@ class _Builder:
         if row.fuse is None:
             self.wire(f"pack{r}_{last}.+", "plus_bar.", row.lead, way)
         else:
-            fuse = self.through(
-                f"row_fuse{r}", "fuse", f"{row.fuse.rating_a:g} A", f"fuse of row {name}" if last else f"fuse of pack {name}", fuse_ohm(row.fuse.rating_a), r
-            )
+            fuse = self.through(f"row_fuse{r}", "fuse", f"{row.fuse.rating_a:g} A", f"row {name} fuse" if last else f"pack {name} fuse", fuse_ohm(row.fuse.rating_a), r)
             self.wire(f"pack{r}_{last}.+", fuse.at("in"), row.lead, way)
             self.wire(fuse.at("out"), "plus_bar.")
 
@@ -103,7 +101,7 @@ class _Builder:
             return part.at("out")
 
         if setup.main_fuse is not None:
-            here = next_(self.through("main_fuse", "fuse", f"{setup.main_fuse.rating_a:g} A", "main fuse, goes in last", fuse_ohm(setup.main_fuse.rating_a)))
+            here = next_(self.through("main_fuse", "fuse", f"{setup.main_fuse.rating_a:g} A", "main fuse", fuse_ohm(setup.main_fuse.rating_a)))
         if setup.cut_off is not None:
             here = next_(self.through("cut_off", "switch", "Cut-off", setup.cut_off.kind, _switch_ohm(setup.cut_off)))
         if setup.guard is not None and setup.guard.kind == "module":
@@ -229,7 +227,7 @@ class _Builder:
         tap = {"behind the cut-off": behind, "at the packs": "plus_bar.", "part of the string": "pack0_0.+"}[branch.taps]
         here, back = tap, "minus_bar."
         if branch.fuse is not None:
-            fuse = self.through(f"aux_fuse{i}", "fuse", f"{branch.fuse.rating_a:g} A", f"fuse of {branch.label}", fuse_ohm(branch.fuse.rating_a))
+            fuse = self.through(f"aux_fuse{i}", "fuse", f"{branch.fuse.rating_a:g} A", f"{branch.label} fuse", fuse_ohm(branch.fuse.rating_a))
             self.wire(here, fuse.at("in"), branch.lead)
             here = fuse.at("out")
         volts = sum(pack_window_v(unit)[1] for unit in self.setup.bank.rows[0].units) if self.setup.bank else 12.0

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from typing import Literal
 
 from gecko.evaluation import Out
-from gecko.hookup.blocks import BlockOut, WireOut, blocks_of, wires_of
 from gecko.hookup.crosswalk import Crosswalk, crosswalk
+from gecko.hookup.drawing import DrawingOut, drawing_of
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
 from gecko.hookup.netlist import letter
 from gecko.hookup.orders import Suggestion, next_order
@@ -70,9 +70,7 @@ class Hookup(Out):
     """The plan of the hookup."""
 
     steps: list[Step]
-    blocks: list[BlockOut]
-    wires: list[WireOut]
-    rows: int
+    drawing: DrawingOut
     terminals: list[TerminalOut]
     plugs: list[Crosswalk]
     """How the plugs of the setup go together, in their order."""
@@ -410,15 +408,13 @@ def _power_steps(net: Joined, direct: bool, load: str, load_name: str, rows: int
 
 
 def build_hookup(setup: Setup) -> Hookup | None:
-    """The steps and the drawing's blocks and wires of a setup; None while it has no packs."""
+    """The steps and the drawing of a setup; None while it has no packs."""
     net = Joined.of(setup)
     if net is None:
         return None
     return Hookup(
         steps=list(_steps(net)),
-        blocks=blocks_of(net.wiring),
-        wires=wires_of(net.wiring),
-        rows=len(net.row_volts),
+        drawing=drawing_of(net.wiring),
         terminals=_terminals(net),
         plugs=[crosswalk(pair) for pair in setup.plug_pairs],
         matching=_matching(setup),

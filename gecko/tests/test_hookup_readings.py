@@ -165,7 +165,7 @@ class Order(TestCase):
     def test_each_step_says_what_to_do_and_where_to_measure(self) -> None:
         for setup in (bike(), ride_on(), bike(bank__rows=rows(pack(), pack(), pack()))):
             plan = plan_of(setup)
-            blocks = {b.id for b in plan.blocks} | {"plus_bar", "minus_bar"}
+            blocks = {part.id for part in plan.drawing.parts} | {f"row{part.row}" for part in plan.drawing.parts if part.kind == "pack"}
             self.assertEqual(len({s.id for s in plan.steps}), len(plan.steps))
             for step in plan.steps:
                 self.assertTrue(step.title and step.what)
@@ -243,21 +243,19 @@ class Judging(TestCase):
 
 
 class Drawing(TestCase):
-    def test_blocks_run_from_the_packs_to_the_motor(self) -> None:
-        layers = {b.id: b.layer for b in plan_of(bike(bank__rows=rows(pack(), pack()))).blocks}
-        order = ["row0", "row_fuse0", "main_fuse", "cut_off", "guard", "controller", "motor0"]
-        self.assertEqual([layers[b] for b in order], sorted(layers[b] for b in order))
-        self.assertEqual(layers["row1"], layers["row0"])
+    def test_every_pack_of_a_row_and_the_whole_path_are_parts(self) -> None:
+        halves = [{"units": [pack(), pack()], "fuse": FUSE}, {"units": [pack(), pack()], "fuse": FUSE}]
+        parts = {part.id: part for part in plan_of(bike(bank__rows=halves)).drawing.parts}
+        path = {"pack0_0", "pack0_1", "pack1_0", "pack1_1", "row_fuse0", "row_fuse1", "main_fuse", "cut_off", "guard", "controller", "motor0", "throttle", "brake"}
+        self.assertLessEqual(path, set(parts))
+        self.assertEqual((parts["pack1_1"].label, parts["pack1_1"].row), ("Pack B2", 1))
 
-    def test_no_two_blocks_share_a_place(self) -> None:
-        for setup in (bike(bank__rows=rows(*[pack()] * 4)), ride_on()):
-            places = [(b.layer, b.column) for b in plan_of(setup).blocks]
-            self.assertEqual(len(places), len(set(places)))
-
-    def test_wires_carry_gauge_and_polarity(self) -> None:
-        wires = plan_of(bike()).wires
-        self.assertEqual([w.label for w in wires if (w.start, w.end) == ("guard.out", "controller.battery +")], ["10 AWG"])
-        self.assertLessEqual({w.polarity for w in wires}, {"plus", "minus", "motor", "signal"})
+    def test_lines_carry_gauge_and_kind_and_small_wires_are_cables(self) -> None:
+        lines = {(line.start, line.end): line for line in plan_of(bike()).drawing.lines}
+        self.assertEqual(lines["guard.out", "controller.battery +"].label, "10 AWG")
+        self.assertEqual({line.kind for line in lines.values()}, {"plus", "minus", "motor", "signal"})
+        cable = lines["controller.throttle", "throttle.throttle"]
+        self.assertEqual((cable.wires, cable.label), (3, "3 wires"))
 
 
 class Chargers(TestCase):

@@ -8,6 +8,7 @@ from dataclasses import replace
 from typing import Any
 from unittest import TestCase
 
+from gecko.hookup.drawing import drawing_of
 from gecko.hookup.erc import check
 from gecko.hookup.netlist import build_wiring
 from gecko.hookup.wiring import Conductor, Wiring
@@ -86,6 +87,18 @@ class RuleCheck(TestCase):
                 self.assertTrue(named_ones & about, (how, about, faults))
             seen[how] += 1
         self.assertGreater(min(seen.values()), 80, seen)
+
+    def test_every_line_goes_down_from_part_to_part_and_every_wire_is_in_one(self) -> None:
+        pick = random.Random(11)
+        for _ in range(200):
+            wiring = machine(pick)
+            drawn = drawing_of(wiring)
+            sides = {port.id: port.side for part in drawn.parts for port in part.ports}
+            for line in drawn.lines:
+                self.assertEqual((sides[line.start], sides[line.end]), ("below", "above"), line)
+            self.assertEqual(sum(line.wires for line in drawn.lines), len(wiring.wires))
+            met = {name for part in drawn.parts for port in part.ports for name in port.terminals}
+            self.assertEqual(met, {end for wire in wiring.wires for end in (wire.a, wire.b)})
 
     def test_a_bridged_fuse_leaves_the_load_unfused(self) -> None:
         wiring = build_wiring(bike())

@@ -3629,24 +3629,6 @@ export interface components {
             end_charge: number;
         };
         /**
-         * BlockOut
-         * @description A block of the drawing.
-         */
-        BlockOut: {
-            /** Id */
-            id: string;
-            /** Kind */
-            kind: string;
-            /** Label */
-            label: string;
-            /** Detail */
-            detail: string;
-            /** Layer */
-            layer: number;
-            /** Column */
-            column: number;
-        };
-        /**
          * Crosswalk
          * @description How two halves go together.
          */
@@ -3666,18 +3648,79 @@ export interface components {
             halves: string;
         };
         /**
+         * DrawingOut
+         * @description What is drawn.
+         */
+        DrawingOut: {
+            /** Parts */
+            parts: components["schemas"]["DrawnPart"][];
+            /** Lines */
+            lines: components["schemas"]["DrawnLine"][];
+        };
+        /**
+         * DrawnLine
+         * @description A wire, or a cable of several, from a port below to a port above.
+         */
+        DrawnLine: {
+            /** Id */
+            id: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "plus" | "minus" | "motor" | "signal";
+            /** Label */
+            label: string;
+            /** Wires */
+            wires: number;
+        };
+        /**
+         * DrawnPart
+         * @description A part of the drawing; row: the bank's row it belongs to.
+         */
+        DrawnPart: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Detail */
+            detail: string;
+            /** Row */
+            row: number | null;
+            /** Ports */
+            ports: components["schemas"]["DrawnPort"][];
+        };
+        /**
+         * DrawnPort
+         * @description Where lines meet a part: its id, its words, the side it lies on, and the terminals it stands for.
+         */
+        DrawnPort: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "above" | "below";
+            /** Terminals */
+            terminals: string[];
+        };
+        /**
          * Hookup
          * @description The plan of the hookup.
          */
         Hookup: {
             /** Steps */
             steps: components["schemas"]["Step"][];
-            /** Blocks */
-            blocks: components["schemas"]["BlockOut"][];
-            /** Wires */
-            wires: components["schemas"]["WireOut"][];
-            /** Rows */
-            rows: number;
+            drawing: components["schemas"]["DrawingOut"];
             /** Terminals */
             terminals: components["schemas"]["TerminalOut"][];
             /**
@@ -3878,20 +3921,6 @@ export interface components {
             among: string[];
             /** How */
             how: string;
-        };
-        /**
-         * WireOut
-         * @description A wire of the drawing.
-         */
-        WireOut: {
-            /** Start */
-            start: string;
-            /** End */
-            end: string;
-            /** Polarity */
-            polarity: string;
-            /** Label */
-            label: string;
         };
         /**
          * Shown

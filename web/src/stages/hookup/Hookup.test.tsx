@@ -42,9 +42,7 @@ const quiet = step("precharge", { reading: null, caution: "The resistor gets war
 const steps = [step("pack0"), ohms, quiet];
 const plan = {
   steps,
-  blocks: [{ id: "row0", kind: "pack", label: "Pack A", detail: "", layer: 0, column: 0 }],
-  wires: [],
-  rows: 1,
+  drawing: { parts: [{ id: "pack0_0", kind: "pack", label: "Pack A", detail: "", row: 0, ports: [] }], lines: [] },
   terminals: [
     { id: "minus_bar.", part: "Minus bar", name: "", function: "minus" },
     { id: "cut_off.in", part: "Cut-off", name: "in", function: "plus" },

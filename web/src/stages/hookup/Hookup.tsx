@@ -13,7 +13,7 @@ import type { StageProps } from "../../workspace/Workspace";
 import { Heading } from "../Heading";
 import { ColoursSection } from "./ColoursSection";
 import { expects } from "./expects";
-import { HookupDrawing } from "./HookupDrawing";
+import { HookupDrawing, type Tips } from "./HookupDrawing";
 import { MeterSection } from "./MeterSection";
 import { OrdersSection } from "./OrdersSection";
 import { Openings, SmallWires } from "./SmallWires";
@@ -169,6 +169,15 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
       saveAs(text as string, `${build.name}, ${row.name}, wires.csv`, "text/csv");
     },
   });
+  const [tips, setTips] = useState<Tips>({ red: "", black: "" });
+  const [wide, setWide] = useState(false);
+  const blackNext = useRef(false);
+  // Red first, then black, then red again.
+  const touch = (terminal: string) => {
+    setTips((t) => (blackNext.current ? { ...t, black: terminal } : { ...t, red: terminal }));
+    blackNext.current = !blackNext.current;
+    setMore("meter");
+  };
   const steps = plan.data?.plan?.steps ?? [];
   const ticks = new Map(row.ticks.map((t) => [t.step, t]));
   const firstOpen = steps.find((s) => !ticks.has(s.id)) ?? steps.at(-1);
@@ -237,9 +246,19 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
           The steps follow your last change; they can be ticked once it is saved.
         </p>
       )}
-      <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-5 max-wide:grid-cols-1">
+      <div className={`grid gap-5 max-wide:grid-cols-1 ${wide ? "grid-cols-1" : "grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]"}`}>
         <div className="max-desk:order-2">
-          {plan.data?.plan && <HookupDrawing plan={plan.data.plan} step={current} done={done} />}
+          {plan.data?.plan && (
+            <HookupDrawing
+              plan={plan.data.plan}
+              step={current}
+              done={done}
+              tips={tips}
+              onTouch={touch}
+              wide={wide}
+              onWide={setWide}
+            />
+          )}
         </div>
         <div className="grid content-start gap-2">
           {current && (
@@ -300,7 +319,7 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
             </button>
           </div>
           <Trouble error={asList.error} />
-          {more === "meter" && <MeterSection plan={plan.data.plan} doc={draft.doc} />}
+          {more === "meter" && <MeterSection plan={plan.data.plan} doc={draft.doc} tips={tips} onTips={setTips} />}
           {more === "orders" && plan.data.plan.matching && <OrdersSection matching={plan.data.plan.matching} />}
           {more === "colours" && <ColoursSection plan={plan.data.plan} />}
           {more === "wires" && <SmallWires />}

@@ -1,190 +1,301 @@
-/** The hookup's drawing, laid out from the blocks and wires the core gives: packs on top, motors below, minus bar at the right. */
+/** The hookup's drawing: every part and wire of the setup, laid out by itself; moved, enlarged and fitted; the step at hand is lit. */
+import { useQuery } from "@tanstack/react-query";
+import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { Hookup, Step } from "../../api/client";
+import { saveAs } from "../../lib/saveAs";
+import { type Laid, layOut } from "./layout";
 
-const W = 116;
-const H = 40;
+type Line = Hookup["drawing"]["lines"][number];
 
-export function HookupDrawing({ plan, step, done }: { plan: Hookup; step: Step | undefined; done: Set<string> }) {
-  const layers = [...new Set(plan.blocks.map((b) => b.layer))].sort((a, b) => a - b);
-  const place = new Map<string, { x: number; y: number; w: number; h: number }>();
-  const rows = plan.rows;
-  const signals = plan.blocks.some((b) => b.kind === "throttle" || b.kind === "brake");
-  // The levers' plugs sit left of the controller, so a short bank moves to the right to make room.
-  const left = signals && rows < 3 ? 28 + (3 - rows) * 62 : 28;
-  const width = Math.max(left + rows * (W + 14) + 42, 380);
-  const spine = left + ((rows - 1) * (W + 14)) / 2 + W / 2;
-  let y = 44;
-  for (const layer of layers) {
-    const blocks = plan.blocks.filter((b) => b.layer === layer);
-    if (layer === 2) y += 16;
-    for (const b of blocks) {
-      const fuse = b.kind === "fuse";
-      const w = fuse ? 62 : b.kind === "controller" || b.kind === "pedal switch" ? 150 : W;
-      const h = fuse ? 26 : H;
-      const perRow = layer <= 1;
-      const motors = b.kind === "motor";
-      const side = (b.kind === "throttle" || b.kind === "brake") && layer === 5;
-      const x = perRow
-        ? left + b.column * (W + 14) + (W - w) / 2
-        : motors
-          ? spine - ((blocks.length - 1) * (W + 10)) / 2 + b.column * (W + 10) - w / 2
-          : side
-            ? Math.max(spine - 75 - 92, 4)
-            : spine - w / 2;
-      place.set(b.id, { x: side ? x : x, y: side ? y + (b.column - 1) * 34 - 6 : y, w: side ? 74 : w, h: side ? 28 : h });
-    }
-    y += (layer === 1 ? 26 : H) + (layer === 6 ? 0 : 24);
-  }
-  const height = y + 18;
-  const bar = place.get("row0") ? 44 + H + (layers.includes(1) ? 24 + 26 : 0) + 20 : 100;
-  const busRight = width - 22;
-  const load = place.get("controller") ?? place.get("pedal_switch");
-  const motors = plan.blocks.filter((b) => b.kind === "motor");
-  const chain = plan.blocks.filter((b) => b.layer >= 2 && b.layer <= 5 && b.kind !== "throttle" && b.kind !== "brake");
-  const lit = new Set(step?.blocks ?? []);
-  const reading = step?.reading;
-  const centre = (id: string) => {
-    if (id === "plus_bar") return { x: spine - 14, y: bar + 2 };
-    if (id === "minus_bar") return { x: busRight - 80, y: 26 };
-    const p = place.get(id);
-    return p ? { x: p.x + p.w / 2, y: p.y + 2 } : undefined;
-  };
-  const red = reading ? centre(reading.nodes[0] ?? "") : undefined;
-  const black = reading ? centre(reading.nodes[1] ?? "") : undefined;
-  const label = plan.wires.find((w) => w.end === "controller.battery +" || w.end === "pedal_switch.in")?.label ?? "";
+const INK: Record<string, string> = {
+  plus: "var(--w-red)",
+  minus: "var(--w-black)",
+  motor: "var(--ink-2)",
+  signal: "var(--amber-line)",
+};
+const WIDTH: Record<string, number> = { plus: 4, minus: 4, motor: 3.2, signal: 2.2 };
+const STEP = 40;
+
+/** Ids of the parts a step speaks of: a row stands for all its packs. */
+function partsOf(plan: Hookup, ids: readonly string[]): Set<string> {
+  const rows = new Set(ids.filter((id) => /^row\d+$/.test(id)).map((id) => Number(id.slice(3))));
+  return new Set([
+    ...ids,
+    ...plan.drawing.parts.filter((p) => p.kind === "pack" && p.row != null && rows.has(p.row)).map((p) => p.id),
+  ]);
+}
+
+export interface Tips {
+  red: string;
+  black: string;
+}
+
+/** Where a tip of the step's reading stands: at the port it names, plus or minus, or at the part. */
+function spot(plan: Hookup, laid: Laid, nodes: readonly string[], which: number): { x: number; y: number } | undefined {
+  const id = nodes[which];
+  if (id === undefined) return undefined;
+  const wanted = partsOf(plan, [id]);
+  const found = laid.parts.filter((p) => wanted.has(p.id));
+  // A row of packs: its plus end is the last one's, its minus end the first one's.
+  const part = which === 0 ? found.at(-1) : found[0];
+  if (!part) return undefined;
+  const sign = which === 0 ? "+" : "−";
+  const port =
+    nodes[0] === nodes[1] ? (part.ports.find((p) => p.label.endsWith(sign)) ?? part.ports.at(which === 0 ? 0 : -1)) : undefined;
+  return port ? { x: port.x, y: port.y } : { x: part.x + (which === 0 ? 12 : part.w - 12), y: part.y };
+}
+
+const path = (points: [number, number][]) => points.map(([x, y], i) => `${i ? "L" : "M"}${x} ${y}`).join("");
+
+function Lines({ laid, lines, waiting }: { laid: Laid; lines: Map<string, Line>; waiting: boolean }) {
   return (
-    <svg
-      viewBox={`0 0 ${width} ${height}`}
-      className="mx-auto block h-auto w-full"
-      style={{ maxWidth: width }}
-      role="img"
-      aria-label={`Drawing of the hookup${step ? `, now: ${step.title}` : ""}`}
-    >
-      <path
-        d={`M${left} 24H${busRight}V${(load?.y ?? height) + H / 2}${load ? `H${load.x + load.w}` : ""}`}
-        fill="none"
-        stroke="var(--w-black)"
-        strokeWidth="4.5"
-      />
-      <text x={busRight - 4} y={18} fontSize="11.5" textAnchor="end">
-        minus bar
-      </text>
-      {Array.from({ length: rows }, (_, r) => {
-        const pack = place.get(`row${r}`);
-        const fuse = place.get(`row_fuse${r}`);
-        if (!pack) return null;
-        const x = pack.x + pack.w / 2;
+    <g fill="none" strokeLinejoin="round">
+      {laid.lines.map((l) => {
+        const line = lines.get(l.id);
+        const kind = line?.kind ?? "signal";
         return (
-          <g key={r}>
-            <path d={`M${x} 24V${pack.y}`} stroke="var(--w-black)" strokeWidth="4" />
+          <g key={l.id} data-line={l.id}>
             <path
-              d={`M${x} ${pack.y + pack.h}V${bar}`}
-              stroke="var(--w-red)"
-              strokeWidth="4"
-              strokeDasharray={done.has(`join${r}`) ? undefined : "5 5"}
+              d={path(l.points)}
+              stroke={INK[kind]}
+              strokeWidth={WIDTH[kind]}
+              strokeDasharray={waiting && kind === "plus" ? "6 5" : undefined}
             />
-            {fuse && <path d={`M${x} ${fuse.y}v${fuse.h}`} stroke="var(--card)" strokeWidth="4" />}
-          </g>
-        );
-      })}
-      {rows > 1 && (
-        <path
-          d={`M${left + W / 2 - 12} ${bar}H${left + (rows - 1) * (W + 14) + W / 2 + 12}`}
-          stroke="var(--w-red)"
-          strokeWidth="5"
-        />
-      )}
-      <text x={spine + 8} y={bar + 14} fontSize="11.5">
-        plus bar
-      </text>
-      {load && <path d={`M${spine} ${bar}V${load.y}`} stroke="var(--w-red)" strokeWidth="4.5" />}
-      {load && label && (
-        <text x={spine + 8} y={load.y - 6} fontSize="11.5">
-          {label}
-        </text>
-      )}
-      {load &&
-        motors.map((m, i) => {
-          const p = place.get(m.id);
-          if (!p) return null;
-          const from = load.y + load.h;
-          const middle = from + 10;
-          return (
-            <g key={m.id} fill="none" stroke="var(--ink-2)" strokeWidth="3">
-              <path d={`M${spine - 22} ${from}V${middle}H${p.x + p.w / 2 - 12}V${p.y}`} />
-              <path d={`M${spine + 22} ${from}V${middle + 6}H${p.x + p.w / 2 + 12}V${p.y}`} />
-              {i === 0 && (
-                <text x={spine - 30} y={from + 12} fontSize="11.5" textAnchor="end" stroke="none">
-                  M+
-                </text>
-              )}
-              {i === 0 && (
-                <text x={spine + 30} y={from + 12} fontSize="11.5" stroke="none">
-                  M−
-                </text>
-              )}
-            </g>
-          );
-        })}
-      {plan.blocks
-        .filter((b) => b.kind === "throttle" || b.kind === "brake")
-        .map((b) => {
-          const p = place.get(b.id);
-          return (
-            p &&
-            load && (
-              <path key={b.id} d={`M${p.x + p.w} ${p.y + p.h / 2}H${load.x}`} stroke="var(--amber-line)" strokeWidth="2.4" />
-            )
-          );
-        })}
-      {plan.blocks.map((b) => {
-        const p = place.get(b.id);
-        if (!p) return null;
-        const on = lit.has(b.id);
-        const isDone = [...done].some((d) => d === b.id || (d === `join${b.id.replace(/\D/g, "")}` && b.kind === "pack"));
-        return (
-          <g key={b.id}>
-            {on && (
-              <rect
-                x={p.x - 7}
-                y={p.y - 7}
-                width={p.w + 14}
-                height={p.h + 14}
-                rx="10"
-                fill="var(--focus-tint)"
-                stroke="var(--focus)"
-                strokeWidth="2"
-              />
-            )}
-            <rect
-              x={p.x}
-              y={p.y}
-              width={p.w}
-              height={p.h}
-              rx={b.kind === "motor" ? 20 : 6}
-              fill={b.kind === "pack" ? "var(--leaf-tint)" : "var(--paper-sunk)"}
-              stroke="var(--ink)"
-              strokeWidth="1.7"
-              strokeDasharray={b.kind === "fuse" && !isDone ? "4 3" : undefined}
-            />
-            <text x={p.x + p.w / 2} y={p.y + (p.h > 30 ? 17 : p.h / 2 + 4)} fontSize="12" fontWeight="700" textAnchor="middle">
-              {b.label}
-            </text>
-            {p.h > 30 && (
-              <text x={p.x + p.w / 2} y={p.y + 31} fontSize="11" textAnchor="middle">
-                {b.detail.length > p.w / 5.4 ? `${b.detail.slice(0, Math.floor(p.w / 5.6))}…` : b.detail}
+            {l.label && line && (
+              <text data-label={l.id} x={l.label.x + 3} y={l.label.y + 11} fontSize="11.5" fill="var(--ink)">
+                {line.label}
               </text>
             )}
           </g>
         );
       })}
-      {chain.length > 0 && <circle cx={spine} cy={bar} r="5" fill="var(--ink)" />}
-      {red && black && reading && (
-        <g>
-          <path d={`M${red.x - 18} ${red.y}l-5-13h10Z`} fill="var(--w-red)" stroke="var(--ink)" />
-          <path d={`M${black.x + 18} ${black.y}l-5-13h10Z`} fill="var(--w-black)" stroke="var(--ink)" />
-        </g>
-      )}
-    </svg>
+    </g>
+  );
+}
+
+interface Props {
+  plan: Hookup;
+  step: Step | undefined;
+  done: Set<string>;
+  /** Where the meter's tips are put by touch, red then black. */
+  tips: Tips;
+  onTouch: (terminal: string) => void;
+  wide: boolean;
+  onWide: (wide: boolean) => void;
+}
+
+export function HookupDrawing({ plan, step, done, tips, onTouch, wide, onWide }: Props) {
+  const frame = useRef<HTMLDivElement>(null);
+  const image = useRef<SVGSVGElement>(null);
+  const [view, setView] = useState({ x: 0, y: 0, k: 1 });
+  const held = useRef<{ x: number; y: number } | null>(null);
+  const found = useQuery({
+    queryKey: ["layout", plan.drawing],
+    queryFn: () => layOut(plan.drawing),
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+  const laid = found.data;
+  const by = (k: number) => setView((v) => ({ ...v, k: Math.min(Math.max(v.k * k, 1), 6) }));
+  const move = (x: number, y: number) => setView((v) => ({ ...v, x: v.x + x, y: v.y + y }));
+  const keys = (e: KeyboardEvent) => {
+    const ways = new Map<string, () => void>([
+      ["ArrowLeft", () => move(STEP, 0)],
+      ["ArrowRight", () => move(-STEP, 0)],
+      ["ArrowUp", () => move(0, STEP)],
+      ["ArrowDown", () => move(0, -STEP)],
+      ["+", () => by(1.25)],
+      ["-", () => by(0.8)],
+      ["0", () => setView({ x: 0, y: 0, k: 1 })],
+    ]);
+    const way = ways.get(e.key);
+    if (!way) return;
+    e.preventDefault();
+    way();
+  };
+  const drag = (e: PointerEvent) => {
+    if (!held.current || !laid || !frame.current) return;
+    const perPixel = laid.width / view.k / frame.current.clientWidth;
+    move((e.clientX - held.current.x) * perPixel * view.k, (e.clientY - held.current.y) * perPixel * view.k);
+    held.current = { x: e.clientX, y: e.clientY };
+  };
+  if (found.error)
+    return (
+      <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">
+        The drawing cannot be laid out in this browser. The steps say all of it.
+      </p>
+    );
+  if (!laid) return <p className="p-3 text-ink2">Laying the drawing out…</p>;
+  const lines = new Map(plan.drawing.lines.map((l) => [l.id, l]));
+  const parts = new Map(plan.drawing.parts.map((p) => [p.id, p]));
+  const lit = partsOf(plan, step?.blocks ?? []);
+  const ports = new Map(plan.drawing.parts.flatMap((p) => p.ports.map((one) => [one.id, one] as const)));
+  const spots = [0, 1].map((k) => spot(plan, laid, step?.reading?.nodes ?? [], k));
+  const touched = (terminal: string) =>
+    laid.parts.flatMap((p) => p.ports).find((port) => ports.get(port.id)?.terminals.includes(terminal));
+  const met = [touched(tips.red), touched(tips.black)];
+  const [w, h] = [laid.width / view.k, laid.height / view.k];
+  const box = `${(laid.width - w) / 2 - view.x / view.k} ${(laid.height - h) / 2 - view.y / view.k} ${w} ${h}`;
+  const save = () => {
+    if (!image.current) return;
+    const copy = image.current.cloneNode(true) as SVGSVGElement;
+    copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
+    copy.setAttribute("viewBox", `0 0 ${laid.width} ${laid.height}`);
+    const named = getComputedStyle(document.documentElement);
+    saveAs(
+      copy.outerHTML.replace(/var\((--[\w-]+)\)/g, (_m, name) => named.getPropertyValue(name).trim() || "black"),
+      "hookup.svg",
+      "image/svg+xml",
+    );
+  };
+  return (
+    <figure>
+      <div
+        ref={frame}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved and enlarged by keys
+        tabIndex={0}
+        role="group"
+        aria-label="Drawing, moved with the arrow keys, plus and minus enlarge, zero fits"
+        className="touch-pan-y overflow-hidden rounded-lg border border-line bg-paper"
+        onKeyDown={keys}
+        onPointerDown={(e) => {
+          // A port is touched, not dragged.
+          if ((e.target as Element).closest("[data-port]")) return;
+          held.current = { x: e.clientX, y: e.clientY };
+          e.currentTarget.setPointerCapture(e.pointerId);
+        }}
+        onPointerMove={drag}
+        onPointerUp={() => {
+          held.current = null;
+        }}
+      >
+        <svg
+          ref={image}
+          viewBox={box}
+          className="mx-auto block h-auto w-full"
+          style={{ maxWidth: laid.width * 1.15 }}
+          role="img"
+          aria-label={`Drawing of the hookup${step ? `, now: ${step.title}` : ""}`}
+        >
+          <Lines laid={laid} lines={lines} waiting={!done.has("main_fuse")} />
+          {laid.parts.map((p) => {
+            const part = parts.get(p.id);
+            if (!part) return null;
+            const bar = part.kind === "bar" || part.kind === "frame";
+            const head = p.ports.some((port) => port.above && port.label) ? 15 : 0;
+            const foot = p.ports.some((port) => !port.above && port.label) ? 15 : 0;
+            const middle = p.y + head + (p.h - head - foot) / 2;
+            return (
+              <g key={p.id} data-part={p.id}>
+                {lit.has(p.id) && (
+                  <rect
+                    x={p.x - 5}
+                    y={p.y - 5}
+                    width={p.w + 10}
+                    height={p.h + 10}
+                    rx="10"
+                    fill="none"
+                    stroke="var(--focus)"
+                    strokeWidth="3"
+                  />
+                )}
+                <rect
+                  x={p.x}
+                  y={p.y}
+                  width={p.w}
+                  height={p.h}
+                  rx={part.kind === "motor" ? 16 : bar ? 3 : 6}
+                  fill={
+                    lit.has(p.id)
+                      ? "var(--focus-tint)"
+                      : part.kind === "pack"
+                        ? "var(--leaf-tint)"
+                        : bar
+                          ? "var(--paper)"
+                          : "var(--paper-sunk)"
+                  }
+                  stroke="var(--ink)"
+                  strokeWidth="1.6"
+                  strokeDasharray={part.kind === "fuse" && !done.has(p.id) && !done.has("main_fuse") ? "4 3" : undefined}
+                />
+                <text
+                  x={p.x + p.w / 2}
+                  y={part.detail && !bar ? middle - 3 : middle + 4}
+                  fontSize="12"
+                  fontWeight="700"
+                  textAnchor="middle"
+                  fill="var(--ink)"
+                >
+                  {part.label}
+                </text>
+                {part.detail && !bar && (
+                  <text x={p.x + p.w / 2} y={middle + 12} fontSize="11" textAnchor="middle" fill="var(--ink)">
+                    {part.detail}
+                  </text>
+                )}
+                {p.ports.map((port) =>
+                  port.label ? (
+                    <text
+                      key={port.id}
+                      x={port.x}
+                      y={port.above ? p.y + 12 : p.y + p.h - 5}
+                      fontSize="10.5"
+                      textAnchor="middle"
+                      fill="var(--ink-2)"
+                    >
+                      {port.label}
+                    </text>
+                  ) : null,
+                )}
+              </g>
+            );
+          })}
+          {laid.parts.flatMap((p) =>
+            p.ports.map((port) => (
+              // biome-ignore lint/a11y/noStaticElementInteractions: the meter's two lists do the same by keys
+              <circle
+                key={port.id}
+                data-port={port.id}
+                cx={port.x}
+                cy={port.y}
+                r="4"
+                fill="var(--paper)"
+                stroke="var(--ink)"
+                strokeWidth="1.4"
+                className="cursor-pointer"
+                onClick={() => onTouch(ports.get(port.id)?.terminals[0] ?? "")}
+              />
+            )),
+          )}
+          {met[0] && <circle cx={met[0].x} cy={met[0].y} r="6.5" fill="none" stroke="var(--w-red)" strokeWidth="3" />}
+          {met[1] && <circle cx={met[1].x} cy={met[1].y} r="9" fill="none" stroke="var(--w-black)" strokeWidth="2.4" />}
+          {spots[0] && <path d={`M${spots[0].x} ${spots[0].y - 4}l-6-14h12Z`} fill="var(--w-red)" stroke="var(--ink)" />}
+          {spots[1] && <path d={`M${spots[1].x} ${spots[1].y - 4}l-6-14h12Z`} fill="var(--w-black)" stroke="var(--ink)" />}
+        </svg>
+      </div>
+      <figcaption className="noprint mt-2 flex flex-wrap gap-1.5">
+        <button type="button" className="btn" aria-label="Enlarge the drawing" onClick={() => by(1.4)}>
+          +
+        </button>
+        <button
+          type="button"
+          className="btn"
+          aria-label="Make the drawing smaller"
+          onClick={() => by(1 / 1.4)}
+          disabled={view.k <= 1}
+        >
+          −
+        </button>
+        <button type="button" className="btn" onClick={() => setView({ x: 0, y: 0, k: 1 })}>
+          Fit
+        </button>
+        <button type="button" className="btn max-wide:hidden" aria-pressed={wide} onClick={() => onWide(!wide)}>
+          Large
+        </button>
+        <button type="button" className="btn quiet" onClick={save}>
+          Save as SVG
+        </button>
+      </figcaption>
+    </figure>
   );
 }

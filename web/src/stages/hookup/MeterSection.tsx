@@ -6,6 +6,7 @@ import type { Doc } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
 import { Trouble } from "../../ui/Trouble";
 import { shownAs } from "./expects";
+import type { Tips } from "./HookupDrawing";
 
 type Terminal = Hookup["terminals"][number];
 type Situation = Record<string, boolean | number>;
@@ -61,13 +62,12 @@ function Tip({
   );
 }
 
-export function MeterSection({ plan, doc }: { plan: Hookup; doc: Doc }) {
+export function MeterSection({ plan, doc, tips, onTips }: { plan: Hookup; doc: Doc; tips: Tips; onTips: (tips: Tips) => void }) {
   const { terminals } = plan;
   const known = new Set(terminals.map((t) => t.id));
   const has = new Set(terminals.map((t) => t.id.split(".")[0] ?? ""));
   const load = has.has("controller") ? ["controller.battery +", "controller.battery −"] : ["pedal_switch.in", "minus_bar."];
-  const [red, setRed] = useState(load[0] ?? "");
-  const [black, setBlack] = useState(load[1] ?? "");
+  const [red, black] = [tips.red || load[0] || "", tips.black || load[1] || ""];
   const [situation, setSituation] = useState<Situation>({ packs: true, main_fuse: true, cut_off: true, key: true, throttle: 0 });
   // A part that is gone from the setup takes its terminals along.
   const [at, from] = [known.has(red) ? red : (terminals[0]?.id ?? ""), known.has(black) ? black : (terminals[0]?.id ?? "")];
@@ -85,8 +85,20 @@ export function MeterSection({ plan, doc }: { plan: Hookup; doc: Doc }) {
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-5 max-wide:grid-cols-1">
       <div className="grid content-start gap-3">
         <div className="grid grid-cols-2 gap-3 max-desk:grid-cols-1">
-          <Tip label="Red tip on" tip="red" terminals={terminals} value={at} onChange={setRed} />
-          <Tip label="Black tip on" tip="black" terminals={terminals} value={from} onChange={setBlack} />
+          <Tip
+            label="Red tip on"
+            tip="red"
+            terminals={terminals}
+            value={at}
+            onChange={(id) => onTips({ red: id, black: from })}
+          />
+          <Tip
+            label="Black tip on"
+            tip="black"
+            terminals={terminals}
+            value={from}
+            onChange={(id) => onTips({ red: at, black: id })}
+          />
         </div>
         <fieldset>
           <legend className="text-small text-ink2">The machine now</legend>
