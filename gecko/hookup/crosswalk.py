@@ -149,6 +149,46 @@ def _halves(pair: PlugPair) -> str:
     )
 
 
+_TWO_WIRE: tuple[tuple[PlugPlace, str], ...] = (
+    ("brake", "brake"),
+    ("foot switch", "foot_switch"),
+    ("speed switch", "speed_switch"),
+    ("reverse switch", "reverse_switch"),
+)
+_CONTROLLER_END = {"foot switch": ("foot switch", "foot ground"), "speed switch": ("speed", "speed ground"), "reverse switch": ("reverse", "reverse ground")}
+
+
+def _ends(place: PlugPlace, function: str) -> tuple[str, str] | None:
+    """The controller's and the part's terminal of a wire of a plug; None where the wiring has none."""
+    if place == "throttle":
+        return f"controller.throttle {function}", f"throttle.{function}"
+    if place in ("phases", "Halls"):
+        name = function if function.startswith(("phase", "Hall")) else f"Hall {function}"
+        return f"controller.{name}", f"motor0.{name}"
+    if place == "key":
+        name, wire = {"battery plus": ("key out", "2"), "switched plus": ("key in", "1")}.get(function, ("", ""))
+        return (f"controller.{name}", f"key.{wire}") if name else None
+    if place == "motor":
+        return f"controller.{function}", f"motor0.{function.removeprefix('motor ')}"
+    part = next((part for known, part in _TWO_WIRE if known == place), None)
+    if part is None or function not in ("signal", "ground"):
+        return None
+    signal, ground = _CONTROLLER_END.get(place, (f"{place} signal", f"{place} ground"))
+    return (f"controller.{signal}", f"{part}.1") if function == "signal" else (f"controller.{ground}", f"{part}.2")
+
+
+def colours_of(pairs: list[PlugPair]) -> dict[str, str]:
+    """Colour of the wire at each terminal whose plug is entered, by the terminal's full name; without unit [1]."""
+    found: dict[str, str] = {}
+    for pair in pairs:
+        for number, wires in enumerate((pair.controller, pair.part)):
+            for wire in wires:
+                ends = _ends(pair.place, wire.function) if wire.function and wire.colour else None
+                if ends is not None:
+                    found[ends[number]] = wire.colour
+    return found
+
+
 COLUMNS = ("place", "half", "colour", "function")
 
 

@@ -7,8 +7,10 @@ from typing import Any
 from unittest import TestCase
 
 from gecko.errors import GeckoError
-from gecko.hookup.crosswalk import FUNCTIONS, Crosswalk, crosswalk, crosswalk_csv, read_crosswalk
+from gecko.hookup.crosswalk import FUNCTIONS, Crosswalk, colours_of, crosswalk, crosswalk_csv, read_crosswalk
+from gecko.hookup.netlist import build_wiring
 from gecko.parts.hookup import PlugPair
+from gecko.tests.machines import bike
 
 
 def half(**colours: str | None) -> list[dict[str, str]]:
@@ -79,3 +81,17 @@ class Colours(TestCase):
         ):
             with self.assertRaisesRegex(GeckoError, word):
                 read_crosswalk(text)
+
+    def test_colours_lie_at_terminals_the_wiring_has(self) -> None:
+        """Every function of every plug, on a machine that has them all: each colour at a terminal of its own."""
+        whole = {"key": True, "reverse": True, "speed_switch": True, "indicator": True}
+        wiring = build_wiring(bike(motor__kind="hub", controller__kind="brushless", controls=whole, throttle__foot_switch_wired=True))
+        brushed = build_wiring(bike())
+        assert wiring is not None and brushed is not None
+        known = {*wiring.terminals(), *brushed.terminals()}
+        for place, functions in FUNCTIONS.items():
+            wires = [{"colour": f"c{k}", "function": function} for k, function in enumerate(functions)]
+            seen = colours_of([PlugPair.model_validate({"place": place, "controller": wires, "part": wires})])
+            if place not in ("display", "other"):
+                self.assertEqual(len(seen), 2 * len(functions), place)
+            self.assertLessEqual(set(seen), known, place)

@@ -41,6 +41,19 @@ class HookupDoors(HouseholdCase):
         answer = self.home.send("POST", "/api/hookup/wires", {"setup": safe_bike()})
         self.assertEqual(answer["content-type"].split(";")[0], "text/csv")
         lines = list(csv.DictReader(io.StringIO(answer.content.decode())))
-        self.assertEqual(list(lines[0]), ["wire", "from", "to", "function", "gauge", "length_m", "joint"])
+        self.assertEqual(list(lines[0]), ["wire", "from", "to", "function", "colour_from", "colour_to", "gauge", "length_m", "joint"])
         main = next(line for line in lines if line["to"] == "Controller, battery +")
         self.assertEqual((main["from"], main["function"], main["gauge"], main["length_m"]), ("Low-volt guard, out", "plus", "10 AWG", "0.6"))
+        pair = {"place": "throttle", "controller": [{"colour": "violet", "function": "5 V"}], "part": [{"colour": "grey", "function": "5 V"}]}
+        coloured = self.home.send("POST", "/api/hookup/wires", {"setup": safe_bike(plug_pairs=[pair])}).content.decode()
+        wire = next(line for line in csv.DictReader(io.StringIO(coloured)) if line["to"] == "Throttle, 5 V")
+        self.assertEqual((wire["colour_from"], wire["colour_to"]), ("violet", "grey"))
+        self.assertEqual((main["colour_from"], main["colour_to"]), ("red", "red"))
+
+    def test_colours_out_and_in(self) -> None:
+        pair = {"place": "key", "controller": [{"colour": "red", "function": "battery plus"}], "part": [{"colour": "blue", "function": "battery plus"}]}
+        text = self.home.send("POST", "/api/hookup/colours", {"setup": safe_bike(plug_pairs=[pair])}).content.decode()
+        back = self.home.ok("POST", "/api/hookup/colours/read", {"text": text})
+        self.assertEqual([wire["colour"] for wire in (*back[0]["controller"], *back[0]["part"])], ["red", "blue"])
+        self.assertEqual(self.home.send("POST", "/api/hookup/colours/read", {"text": "x"}).status_code, 422)
+        self.assertIn("ground", self.home.ok("GET", "/api/hookup/functions")["throttle"])
