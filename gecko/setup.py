@@ -18,7 +18,7 @@ from gecko.parts.controller import Controller, Throttle
 from gecko.parts.course import Course
 from gecko.parts.drivetrain import Drivetrain, Wheel
 from gecko.parts.fuse import Fuse
-from gecko.parts.hookup import Controls, Opening, OrderTrial, PlugPair, SideJob
+from gecko.parts.hookup import Controls, Opening, OrderTrial, PlugPair, SideJob, SignalCable
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack
 from gecko.parts.plug import Guard, Plug, Switch
@@ -120,6 +120,8 @@ class Setup(Part):
     """Key, switches and small plugs at the controller."""
     plug_pairs: list[PlugPair] = Field(default=[], max_length=16)
     """Plugs with the colours of their wires on either half."""
+    cables: list[SignalCable] = Field(default=[], max_length=6)
+    """Cables that small wires share."""
     order_trials: list[OrderTrial] = Field(default=[], max_length=40)
     """Orders of phases and Halls tried so far."""
     does_now: list[SideJob] = Field(default=[], max_length=7)

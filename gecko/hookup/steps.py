@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from typing import Literal
 
 from gecko.evaluation import Out
+from gecko.hookup.cables import CableOut, cables
 from gecko.hookup.crosswalk import Crosswalk, crosswalk
 from gecko.hookup.drawing import DrawingOut, drawing_of
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
@@ -74,6 +75,8 @@ class Hookup(Out):
     terminals: list[TerminalOut]
     plugs: list[Crosswalk]
     """How the plugs of the setup go together, in their order."""
+    cables: list[CableOut]
+    """What is said of each cable of small wires."""
     matching: Matching | None
     """Which order of phases and Halls to try next; None where there are none."""
 
@@ -417,6 +420,7 @@ def build_hookup(setup: Setup) -> Hookup | None:
         drawing=drawing_of(net.wiring),
         terminals=_terminals(net),
         plugs=[crosswalk(pair) for pair in setup.plug_pairs],
+        cables=cables(setup),
         matching=_matching(setup),
     )
 

@@ -95,3 +95,16 @@ class PlugPair(Part):
     """What was done where they do not: a new pair, pins moved into another housing, or the joint made again."""
     taped: bool = False
     """A joint of a previous owner, twisted and taped."""
+
+
+class SignalCable(Part):
+    """A cable with several conductors that runs small wires together, through a tube or along a stem."""
+
+    label: str = Field(default="Cable", max_length=60)
+    """Where it runs, such as "through the stem"."""
+    conductors: int = Field(default=6, ge=1, le=40)
+    """How many wires it has."""
+    mm2: float = Field(default=0.22, ge=0.05, le=6)
+    """Copper of each of them in mm²."""
+    carries: list[PlugPlace] = Field(default=[], max_length=11)
+    """Which plugs' wires run in it."""

@@ -3629,6 +3629,33 @@ export interface components {
             end_charge: number;
         };
         /**
+         * CableOut
+         * @description A cable and what is said of it.
+         */
+        CableOut: {
+            /** Label */
+            label: string;
+            /**
+             * Needs
+             * @description Conductors the plugs need when each has all its own.
+             */
+            needs: number;
+            /**
+             * Least
+             * @description Conductors with one signal ground for all.
+             */
+            least: number;
+            /** Has */
+            has: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "fits" | "with one ground" | "too few" | "wrong";
+            /** Said */
+            said: string[];
+        };
+        /**
          * Crosswalk
          * @description How two halves go together.
          */
@@ -3728,6 +3755,11 @@ export interface components {
              * @description How the plugs of the setup go together, in their order.
              */
             plugs: components["schemas"]["Crosswalk"][];
+            /**
+             * Cables
+             * @description What is said of each cable of small wires.
+             */
+            cables: components["schemas"]["CableOut"][];
             /** @description Which order of phases and Halls to try next; None where there are none. */
             matching: components["schemas"]["Matching"] | null;
         };

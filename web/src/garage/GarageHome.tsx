@@ -1,7 +1,7 @@
 /** The garage: builds as rows with their ribbon, and the rack of parts at hand. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Upload } from "lucide-react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { type ApiError, type BuildGlance, client, Failed, unwrap } from "../api/client";
 import { Header, UnitSwitch, useGarage } from "../app/Header";
@@ -11,6 +11,7 @@ import { duration, withUnit } from "../lib/units";
 import { SideRibbon } from "../trail/Ribbon";
 import { askedOf } from "../trail/Trail";
 import { Dialog } from "../ui/Dialog";
+import { FilePick } from "../ui/FilePick";
 import { Glyph, type Mark } from "../ui/Glyph";
 import { Household } from "./Household";
 import { MachineDrawing } from "./MachineDrawing";
@@ -99,7 +100,6 @@ function BuildRow({ build }: { build: BuildGlance }) {
 }
 
 function ImportBuild({ garageId }: { garageId: number }) {
-  const input = useRef<HTMLInputElement>(null);
   const [trouble, setTrouble] = useState<ApiError | null>(null);
   const queryClient = useQueryClient();
   const load = useMutation({
@@ -117,22 +117,9 @@ function ImportBuild({ garageId }: { garageId: number }) {
   });
   return (
     <>
-      <input
-        ref={input}
-        type="file"
-        accept=".json,application/json"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="Build file"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = "";
-          if (file) load.mutate(file);
-        }}
-      />
-      <button type="button" className="btn" disabled={load.isPending} onClick={() => input.current?.click()}>
+      <FilePick label="Build file" accept=".json,application/json" busy={load.isPending} onFile={load.mutate}>
         <Upload size={15} aria-hidden="true" /> {load.isPending ? "Reading…" : "Import"}
-      </button>
+      </FilePick>
       <Dialog
         open={trouble !== null}
         onOpenChange={() => setTrouble(null)}

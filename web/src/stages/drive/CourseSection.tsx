@@ -1,10 +1,10 @@
 /** The course: one of those shipped, the setup's own stretches, or one read from a file; and out again as a table. */
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useRef } from "react";
 import { client, unwrap } from "../../api/client";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
 import { NumberField, SelectField, TextField, useForm } from "../../ui/Field";
+import { FilePick } from "../../ui/FilePick";
 import { Trouble } from "../../ui/Trouble";
 
 const SURFACES = ["paving", "packed dirt", "short grass", "long grass", "deep sand"].map((k) => [k, k] as const);
@@ -26,7 +26,6 @@ const START: Record<string, Doc> = {
 
 export function CourseSection() {
   const { doc, edit } = useForm();
-  const picker = useRef<HTMLInputElement>(null);
   const shipped = useQuery({
     queryKey: ["courses"],
     queryFn: () => unwrap(client.GET("/api/courses")),
@@ -73,21 +72,14 @@ export function CourseSection() {
             {String(course.name)}
           </button>
         )}
-        <input
-          ref={picker}
-          type="file"
+        <FilePick
+          label="Course file, GPX or CSV"
           accept=".gpx,.csv,.txt,text/csv,application/gpx+xml"
-          className="sr-only"
-          aria-label="Course file, GPX or CSV"
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            e.target.value = "";
-            if (file) readFile.mutate(file);
-          }}
-        />
-        <button type="button" className="btn" onClick={() => picker.current?.click()} disabled={readFile.isPending}>
+          busy={readFile.isPending}
+          onFile={readFile.mutate}
+        >
           {readFile.isPending ? "Reading…" : "Read GPX or CSV"}
-        </button>
+        </FilePick>
         {course && (
           <button type="button" className="btn quiet" onClick={() => asTable.mutate()}>
             Save as CSV

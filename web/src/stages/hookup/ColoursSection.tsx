@@ -1,10 +1,11 @@
 /** Which colour is which: what one sees on either half of a plug, paired by what it is for. */
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useId, useRef } from "react";
+import { useId } from "react";
 import { client, type Hookup, unwrap } from "../../api/client";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
 import { CheckField, Segmented, SelectField, TextField, useForm } from "../../ui/Field";
+import { FilePick } from "../../ui/FilePick";
 import { Glyph } from "../../ui/Glyph";
 import { Trouble } from "../../ui/Trouble";
 
@@ -173,7 +174,6 @@ function Found({ found }: { found: Crosswalk }) {
 
 export function ColoursSection({ plan }: { plan: Hookup }) {
   const { doc, edit } = useForm();
-  const picker = useRef<HTMLInputElement>(null);
   const pairs = (read(doc, "/plug_pairs") as Doc[] | undefined) ?? [];
   const set = (list: Doc[]) => edit("/plug_pairs", list as unknown as Json);
   const functions = useQuery({
@@ -265,21 +265,15 @@ export function ColoursSection({ plan }: { plan: Hookup }) {
         ))}
       </div>
       <div className="flex flex-wrap gap-1.5">
-        <input
-          ref={picker}
-          type="file"
+        <FilePick
+          label="Table of plug colours, CSV"
           accept=".csv,.txt,text/csv"
-          className="sr-only"
-          aria-label="Table of plug colours, CSV"
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            e.target.value = "";
-            if (file) readFile.mutate(file);
-          }}
-        />
-        <button type="button" className="btn quiet" onClick={() => picker.current?.click()} disabled={readFile.isPending}>
-          Read a CSV of colours
-        </button>
+          busy={readFile.isPending}
+          quiet
+          onFile={readFile.mutate}
+        >
+          {readFile.isPending ? "Reading…" : "Read a CSV of colours"}
+        </FilePick>
         {pairs.length > 0 && (
           <button type="button" className="btn quiet" onClick={() => asTable.mutate()}>
             Save the colours as CSV

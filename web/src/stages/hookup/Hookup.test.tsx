@@ -50,6 +50,7 @@ const plan = {
     { id: "controller.battery −", part: "Controller", name: "battery −", function: "minus" },
   ],
   plugs: [] as unknown[],
+  cables: [] as unknown[],
   matching: null as unknown,
 };
 const meter = { red_on: "a", black_on: "b", kind: "volts", low: 39, expected: 41, high: 42, beeps: false, note: "" };

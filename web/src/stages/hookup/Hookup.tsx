@@ -16,7 +16,7 @@ import { expects } from "./expects";
 import { HookupDrawing, type Tips } from "./HookupDrawing";
 import { MeterSection } from "./MeterSection";
 import { OrdersSection } from "./OrdersSection";
-import { Openings, SmallWires } from "./SmallWires";
+import { Cables, Openings, SmallWires } from "./SmallWires";
 
 const MORE = [
   ["meter", "meter anywhere"],
@@ -322,7 +322,12 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
           {more === "meter" && <MeterSection plan={plan.data.plan} doc={draft.doc} tips={tips} onTips={setTips} />}
           {more === "orders" && plan.data.plan.matching && <OrdersSection matching={plan.data.plan.matching} />}
           {more === "colours" && <ColoursSection plan={plan.data.plan} />}
-          {more === "wires" && <SmallWires />}
+          {more === "wires" && (
+            <div className="grid gap-6">
+              <SmallWires />
+              <Cables plan={plan.data.plan} />
+            </div>
+          )}
           {more === "covers" && <Openings />}
         </section>
       )}

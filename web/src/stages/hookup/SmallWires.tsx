@@ -1,6 +1,8 @@
 /** Small wires and what was opened: key and switches, what the old part also did, settings inside the controller, covers and seals. */
+import type { Hookup } from "../../api/client";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { CheckField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
+import { Glyph, type Mark } from "../../ui/Glyph";
 
 const CONTROLS = [
   ["key", "A key or lock"],
@@ -83,6 +85,72 @@ export function SmallWires() {
           )}
         </div>
       )}
+    </div>
+  );
+}
+
+const PLACES = [
+  "throttle",
+  "brake",
+  "key",
+  "foot switch",
+  "speed switch",
+  "reverse switch",
+  "display",
+  "Halls",
+  "phases",
+  "motor",
+];
+const MARKS: Record<string, Mark> = { fits: "done", "with one ground": "caution", "too few": "stop", wrong: "stop" };
+
+export function Cables({ plan }: { plan: Hookup }) {
+  const { doc, edit } = useForm();
+  const cables = (read(doc, "/cables") as Doc[] | undefined) ?? [];
+  const set = (list: Doc[]) => edit("/cables", list as unknown as Json);
+  return (
+    <div className="grid gap-3">
+      <h3 className="text-[16px]">Cables through a tube or stem</h3>
+      {cables.map((_cable, i) => {
+        const found = plan.cables[i];
+        return (
+          <section key={i} aria-label={`Cable ${i + 1}`} className="grid gap-2 border-t border-line pt-2">
+            <div className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-2">
+              <TextField label="Where it runs" pointer={`/cables/${i}/label`} />
+              <NumberField label="Conductors" pointer={`/cables/${i}/conductors`} plain whole />
+              <NumberField label="Copper of each" pointer={`/cables/${i}/mm2`} unit="mm²" plain />
+              <button
+                type="button"
+                className="btn quiet"
+                aria-label={`Take cable ${i + 1} out`}
+                onClick={() => set(cables.filter((_c, k) => k !== i))}
+              >
+                Take out
+              </button>
+            </div>
+            <Jobs label="It carries the wires of" pointer={`/cables/${i}/carries`} offered={PLACES} />
+            {found && found.needs > 0 && (
+              <div aria-live="polite">
+                <p className="flex items-center gap-2 font-bold">
+                  <Glyph mark={MARKS[found.state] ?? "note"} /> {found.needs} wires, {found.has} conductors
+                </p>
+                {found.said.map((said) => (
+                  <p key={said}>{said}</p>
+                ))}
+              </div>
+            )}
+          </section>
+        );
+      })}
+      <div>
+        <button
+          type="button"
+          className="btn"
+          disabled={cables.length >= 6}
+          onClick={() => set([...cables, { label: "Through the stem", conductors: 6, mm2: 0.22, carries: [] }])}
+        >
+          Add a cable
+        </button>
+      </div>
     </div>
   );
 }
