@@ -249,6 +249,8 @@ def _finish(
     ended = np.isfinite(run_time)
     ends = np.where(ended, stack.argmin(axis=0), END_NAMES.index("unit empty"))
     run_time = np.where(ended, run_time, time[-1])
+    if not shape and int(ends) == END_NAMES.index("winding 155 C"):
+        hottest = _meets_stop(hottest, time, float(run_time))
     mean_a, power = whole.mean_a, whole.controller_j / span
     ah, energy = until(np.stack((mean_a, power), axis=1) / 3600.0, time[:, None], run_time)
     squares = whole.pack_a2s / span
@@ -291,6 +293,19 @@ def _energy(each_j: Number, rounds: Number, opens: bool, end_s: float, time: Num
         steps[:, 0] = each_j[:, 0]
     running = np.concatenate([np.zeros((len(steps), 1)), np.cumsum(steps, axis=1)], axis=1)
     return np.array([np.interp(end_s, time, part) for part in running])
+
+
+def _meets_stop(hottest: Number, time: Number, end_s: float) -> Number:
+    """A single ride's highest windings [°C] over time, so that they reach their end as the ride does [s].
+
+    A point tells of the round that begins there, and is hot later in it; up to the end nothing is above the end.
+    """
+    met = np.minimum(hottest, WINDING_STOP_C)
+    after = int(np.searchsorted(time, end_s, side="right"))
+    if 0 < after < len(time) and end_s > time[after - 1]:
+        before = met[after - 1]
+        met[after:] = before + (WINDING_STOP_C - before) * (time[after:] - time[after - 1]) / (end_s - time[after - 1])
+    return met
 
 
 def _windings(whole: Sums, rise: tuple[Number, Number]) -> Number:

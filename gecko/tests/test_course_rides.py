@@ -286,7 +286,13 @@ class Ends(TestCase):
         """After 25, 10, 21 and 9 rounds; the last two climb with full throttle that does not hold the pace."""
         for course, watts in ((0, 350), (0, 290), (2, 300), (2, 260)):
             with self.subTest(course=course, watts=watts):
-                self.compare(on(course, bike, motor__power_w=named(watts)), "winding 155 C")
+                riding = on(course, bike, motor__power_w=named(watts))
+                self.compare(riding, "winding 155 C")
+                ride = riding.ride
+                self.assertAlmostEqual(float(ride.value_at_end(np.asarray(ride.winding_c))), 155.0, delta=0.1)
+                reached = ride.reaches_winding(150.0)
+                assert reached is not None
+                self.assertLess(reached, float(ride.run_time_s))
 
     def test_by_the_guard(self) -> None:
         self.compare(on(0, bike, bank={"rows": [SMALL]}, motor__power_w=named(600), guard__volts_v=named(32)), "guard")
