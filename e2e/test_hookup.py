@@ -52,6 +52,9 @@ class HookupDrawings(DemoCase):
             if found["wrong"]:
                 wrong[f"{setup.build.name}, {setup.name}"] = found["wrong"]
         self.assertEqual(wrong, {})
+        # A part grown over its neighbours and their wires: the measure sees it.
+        page.evaluate("() => document.querySelectorAll('[data-part=\"controller\"] rect').forEach(r => r.setAttribute('height', '400'))")
+        self.assertTrue(page.evaluate(GEOMETRY)["wrong"])
 
     def test_two_touched_points_are_where_the_meter_stands(self) -> None:
         page = self.page

@@ -10,12 +10,10 @@ from gecko.errors import GeckoError
 from gecko.evaluation import Out
 from gecko.figures import Part
 from gecko.hookup.netlist import build_wiring
-from gecko.hookup.readings import NOT_A_SHORT_OHM, State, derivable, ohms, volts
+from gecko.hookup.readings import METER_LEADS_OHM, NOT_A_SHORT_OHM, State, derivable, meter_doubt_v, ohms, volts
 from gecko.hookup.wiring import words
 from gecko.setup import Setup
 
-METER_SHARE, METER_V = 0.01, 0.05
-"""A hobby meter's own doubt: a share of what it shows [1], and volts [V]."""
 CONTINUES_OHM = 30.0
 """Below this a meter beeps. [Ω] Source: common hand meters."""
 
@@ -75,8 +73,8 @@ def shown(setup: Setup, situation: Situation, red: str, black: str) -> Shown:
     ends = {"red_on": words(wiring, red), "black_on": words(wiring, black)}
     if situation.packs:
         low, expected, high = volts(wiring, State(packs=rows, row_fuses=every, **switches), red, black)
-        doubt = METER_SHARE * abs(expected) + METER_V
-        note = "A minus sign means the tips are changed over." if expected < -METER_V else ""
+        doubt = meter_doubt_v(expected)
+        note = "A minus sign means the tips are changed over." if expected < -meter_doubt_v(0.0) else ""
         return Shown(**ends, kind="volts", low=low - doubt, expected=expected, high=high + doubt, beeps=False, note=note)
     state = State(row_fuses=every, **switches)
     found = ohms(wiring, state, red, black)
@@ -86,4 +84,6 @@ def shown(setup: Setup, situation: Situation, red: str, black: str) -> Shown:
         )
     if found is None:
         return Shown(**ends, kind="open", low=None, expected=None, high=None, beeps=False, note="Nothing joins them: the meter shows OL.")
-    return Shown(**ends, kind="ohms", low=0.0, expected=found, high=1.5 * found + 0.3, beeps=found < CONTINUES_OHM, note="The meter's own leads add up to 0.3 Ω.")
+    return Shown(
+        **ends, kind="ohms", low=0.0, expected=found, high=1.5 * found + METER_LEADS_OHM, beeps=found < CONTINUES_OHM, note="The meter's own leads add up to 0.3 Ω."
+    )

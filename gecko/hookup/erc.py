@@ -64,11 +64,11 @@ def _drivers(wiring: Wiring) -> Iterator[Fault]:
 
 
 def _open(wiring: Wiring) -> Iterator[Fault]:
-    """Terminals nothing is joined to, and parts nothing feeds."""
+    """Terminals nothing is joined to."""
     used = {end for wire in wiring.wires for end in (wire.a, wire.b)}
     for part in wiring.parts:
         for one in part.terminals:
-            if part.at(one.name) not in used and not one.spare:
+            if part.at(one.name) not in used:
                 yield Fault("open", f"Nothing is joined to {words(wiring, part.at(one.name))}.", (part.at(one.name),))
 
 

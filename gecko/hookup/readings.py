@@ -11,6 +11,8 @@ from gecko.hookup.wiring import Wiring
 
 TEST_A = 0.001
 """Current of a meter on its ohm range. [A]"""
+METER_LEADS_OHM = 0.3
+"""Ohms of a hobby meter's own leads and contacts. [Ω]"""
 NOT_A_SHORT_OHM = 100.0
 """What cannot be derived (ohms into a controller or converter) is only known to be more than this. [Ω]"""
 SUPPLY_V, SUPPLY_OHM = 5.0, 10.0
@@ -165,6 +167,11 @@ def volts(wiring: Wiring, state: State, red: str, black: str) -> tuple[float, fl
         found.append(solve(elements + circuit.anchors(elements), "minus_bar.").between(red, black))
     low, high = min(found), max(found)
     return low, found[1], high
+
+
+def meter_doubt_v(shown_v: float) -> float:
+    """How far off a hobby meter may be at what it shows: 1 % and 50 mV. [V]"""
+    return 0.01 * abs(shown_v) + 0.05
 
 
 def ohms(wiring: Wiring, state: State, red: str, black: str) -> float | None:

@@ -12,14 +12,11 @@ from gecko.hookup.drawing import DrawingOut, drawing_of
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
 from gecko.hookup.netlist import letter
 from gecko.hookup.orders import Suggestion, next_order
-from gecko.hookup.readings import NOT_A_SHORT_OHM, State
+from gecko.hookup.readings import METER_LEADS_OHM, NOT_A_SHORT_OHM, State, meter_doubt_v
 from gecko.parts.hookup import PlugPlace
 from gecko.parts.pack import charge_limit_a, resistance_figure
 from gecko.resolve import resolve
 from gecko.setup import Setup
-
-METER_LEADS_OHM = 0.3
-"""Ohms of a hobby meter's own leads and contacts. [Ω]"""
 
 
 class Reading(Out):
@@ -81,16 +78,6 @@ class Hookup(Out):
     """Which order of phases and Halls to try next; None where there are none."""
 
 
-class Judgement(Out):
-    """What a measured value says about a step."""
-
-    fits: bool
-    headline: str
-    make_safe: str = ""
-    causes: list[str] = []
-    next_reading: str = ""
-
-
 def _ohms(red: str, black: str, nodes: list[str], expected: float, note: str = "", spread: float = 0.5) -> Reading:
     high = expected * (1 + spread) + METER_LEADS_OHM
     return Reading(kind="ohms", red_on=red, black_on=black, nodes=nodes, low=0.0, high=round(high, 2), expected=round(expected, 3), unit="Ω", note=note)
@@ -102,7 +89,7 @@ def _open(red: str, black: str, nodes: list[str], note: str = "The meter shows O
 
 def _volts(net: Joined, state: State, plus: str, minus: str, red: str, black: str, nodes: list[str], note: str = "") -> Reading:
     low, expected, high = net.volts(state, plus, minus)
-    margin = 0.01 * abs(expected) + 0.05
+    margin = meter_doubt_v(expected)
     return Reading(
         kind="volts",
         red_on=red,
@@ -135,14 +122,14 @@ def _steps(net: Joined) -> Iterator[Step]:
     direct = setup.controller is None or setup.controller.kind == "none"
     rows = len(net.row_volts)
     load = "pedal_switch" if direct else "controller"
-    load_name = "pedal switch" if direct else "controller"
+    load_name, back_name = ("pedal switch", "motor") if direct else ("controller", "controller")
     off = State()
     yield Step(
         id="safe",
         title="Make it safe",
         what="Wheels off the ground on a firm stand, key off. Packs out, every fuse out, cut-off off.",
         blocks=[],
-        reading=_volts(net, off, net.load_plus, net.load_minus, f"{load_name} plus", f"{load_name} minus", [load, load]),
+        reading=_volts(net, off, net.load_plus, net.load_minus, f"{load_name} plus", f"{back_name} minus", [load, net.load_minus.split(".")[0]]),
         caution="Take off rings and watch. Cover bare terminals. Leave mains wiring and opened packs to those who are trained for it.",
     )
     yield from _opening_steps(setup)
@@ -150,10 +137,10 @@ def _steps(net: Joined) -> Iterator[Step]:
     yield from _small_steps(net)
     yield Step(
         id="minus",
-        title=f"Minus lead to the {load_name}",
+        title=f"Minus lead to the {back_name}",
         what="Join the minus bar and the minus terminal. Crimp, then tug.",
-        blocks=[load],
-        reading=_ohms("minus bar", f"{load_name} minus", [load, "minus_bar"], net.resistance(off, net.load_minus, MINUS_BAR) or 0.0),
+        blocks=[net.load_minus.split(".")[0]],
+        reading=_ohms("minus bar", f"{back_name} minus", [net.load_minus.split(".")[0], "minus_bar"], net.resistance(off, net.load_minus, MINUS_BAR) or 0.0),
     )
     yield Step(
         id="plus",
@@ -188,7 +175,7 @@ def _steps(net: Joined) -> Iterator[Step]:
             reading=_open("holder, pack side", "holder, load side", ["main_fuse", "main_fuse"]),
         )
     yield from _pack_steps(net, rows)
-    yield from _power_steps(net, direct, load, load_name, rows)
+    yield from _power_steps(net, direct, load, load_name, back_name, rows)
 
 
 def _motor_steps(net: Joined, direct: bool) -> Iterator[Step]:
@@ -367,7 +354,7 @@ def _join_check(net: Joined, r: int, name: str) -> Step:
     )
 
 
-def _power_steps(net: Joined, direct: bool, load: str, load_name: str, rows: int) -> Iterator[Step]:
+def _power_steps(net: Joined, direct: bool, load: str, load_name: str, back_name: str, rows: int) -> Iterator[Step]:
     every = frozenset(range(rows))
     packed = State(packs=every, row_fuses=every)
     if net.wiring.has("main_fuse"):
@@ -376,7 +363,7 @@ def _power_steps(net: Joined, direct: bool, load: str, load_name: str, rows: int
             title="Check that the load side is dead",
             what="Main fuse still out: nothing may reach the load.",
             blocks=["main_fuse"],
-            reading=_volts(net, packed, net.load_plus, net.load_minus, f"{load_name} plus", f"{load_name} minus", [load, load]),
+            reading=_volts(net, packed, net.load_plus, net.load_minus, f"{load_name} plus", f"{back_name} minus", [load, net.load_minus.split(".")[0]]),
         )
     high = max(window[2] for window in net.row_volts)
     if not direct and high > 36:
@@ -396,7 +383,7 @@ def _power_steps(net: Joined, direct: bool, load: str, load_name: str, rows: int
             title="Main fuse in, last of all",
             what="Cut-off off, key off, throttle free. Push the fuse in.",
             blocks=["main_fuse"],
-            reading=_volts(net, state, net.load_plus, net.load_minus, f"{load_name} plus", f"{load_name} minus", [load, load], note),
+            reading=_volts(net, state, net.load_plus, net.load_minus, f"{load_name} plus", f"{back_name} minus", [load, net.load_minus.split(".")[0]], note),
         )
     on = State(packs=every, row_fuses=every, main_fuse=True, cut_off=True)
     yield Step(
@@ -404,7 +391,7 @@ def _power_steps(net: Joined, direct: bool, load: str, load_name: str, rows: int
         title="First power, wheels off the ground",
         what="Hands clear of the wheel. Cut-off on, then the key. Nothing may turn by itself.",
         blocks=[load],
-        reading=_volts(net, on, net.load_plus, net.load_minus, f"{load_name} plus", f"{load_name} minus", [load, load]),
+        reading=_volts(net, on, net.load_plus, net.load_minus, f"{load_name} plus", f"{back_name} minus", [load, net.load_minus.split(".")[0]]),
         caution="If anything turns, smells or gets warm: cut-off off, fuse out.",
     )
     yield from _last_steps(net.setup)
@@ -440,92 +427,3 @@ def _matching(setup: Setup) -> Matching | None:
     machine = resolve(setup).machine
     free = float(machine.motor.no_load_a + machine.control.idle_a) if machine is not None else 1.0
     return Matching(next=next_order(setup.order_trials), smooth_a=free, stop_a=max(_MUCH * free, 1.0))
-
-
-def judge(reading: Reading, measured: float | None) -> Judgement:
-    """What a measured value (None: the meter showed OL, open) says, likeliest cause first."""
-    if measured is None:
-        if reading.kind == "open" or (reading.kind == "ohms" and reading.high is None):
-            return Judgement(fits=True, headline="In range: open, as it should be." if reading.kind == "open" else "In range: not a short.")
-        return Judgement(
-            fits=False,
-            headline="Open where it should be joined.",
-            make_safe="Fuses out, cut-off off.",
-            causes=["A crimp or plug that is not home", "A broken lead", "The meter on the wrong range or a tip that does not touch"],
-            next_reading="Measure each lead from end to end: near 0 Ω.",
-        )
-    low, high = reading.low, reading.high
-    if (low is None or measured >= low) and (high is None or measured <= high):
-        return Judgement(fits=True, headline="In range.")
-    if reading.kind == "volts":
-        return _judge_volts(reading, measured)
-    if low is not None and measured < low:
-        return Judgement(
-            fits=False,
-            headline="Nearly a short." if measured < 5 else "Lower than it should be.",
-            make_safe="Do not fit any fuse. Packs out.",
-            causes=[
-                "Plus and minus touch somewhere: a pinched lead or a whisker in a plug",
-                "A part that is wired across instead of in line",
-                "A controller whose output stage has failed",
-            ],
-            next_reading="Unplug the load and measure again: if it opens now, the load is the short.",
-        )
-    return Judgement(
-        fits=False,
-        headline="More ohms than a good joint has.",
-        make_safe="Leave the fuses out.",
-        causes=["A weak crimp or a corroded plug", "A lead of a thinner gauge than planned", "Tips that do not bite: press harder and measure again"],
-        next_reading="Halve the run: measure each part of it alone.",
-    )
-
-
-def _judge_volts(reading: Reading, measured: float) -> Judgement:
-    expected = reading.expected or 0.0
-    if expected < 0.5:
-        if reading.black_on == "plus bar":
-            return Judgement(
-                fits=False,
-                headline=f"They differ by {abs(measured):.2f} V: do not join them yet.",
-                make_safe="Keep them apart.",
-                causes=["One pack is fuller than the other", "One pack has a different cell count", "Reversed tips with one pack reversed"],
-                next_reading="Charge both on their own chargers, rest an hour, measure again.",
-            )
-        return Judgement(
-            fits=False,
-            headline=f"{measured:.1f} V where there should be none.",
-            make_safe="Cut-off off, packs out, now.",
-            causes=["A pack or fuse is still in", "The cut-off is on, or wired around", "Charged capacitors: wait a minute and measure again"],
-            next_reading="Measure across the cut-off.",
-        )
-    if measured < -0.2:
-        return Judgement(
-            fits=False,
-            headline="Reversed.",
-            make_safe="Do not go on. Packs out, fuse out.",
-            causes=["The meter's tips are swapped", "Plus and minus of a pack or lead are swapped", "A lead's colour misled: go by the marking"],
-            next_reading="Measure the pack's own terminals by their marking.",
-        )
-    if measured < 0.3 * expected:
-        return Judgement(
-            fits=False,
-            headline="Almost no volts.",
-            make_safe="Cut-off off.",
-            causes=["A fuse, plug or cut-off is open", "A pack's protection has switched off: put it on its charger for a moment", "A crimp that lets go"],
-            next_reading="Follow the plus lead from the packs: the last point with full volts is before the open one.",
-        )
-    if reading.low is not None and measured < reading.low:
-        return Judgement(
-            fits=False,
-            headline="Lower than the packs should give.",
-            make_safe="Do not ride on it.",
-            causes=["The packs are nearly empty: charge them", "One pack less in series than planned", "A dead cell: one pack lower than its twin"],
-            next_reading="Measure each pack alone and compare.",
-        )
-    return Judgement(
-        fits=False,
-        headline="Higher than the packs should give.",
-        make_safe="Do not connect the load.",
-        causes=["One pack more in series than planned", "Packs fresh off a charger: let them rest an hour", "The meter's own battery is low: it reads high"],
-        next_reading="Measure each pack alone and add up.",
-    )

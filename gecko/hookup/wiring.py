@@ -58,12 +58,11 @@ FITTING: frozenset[frozenset[Function]] = frozenset({frozenset({"link plus", "li
 
 @dataclass(frozen=True)
 class Terminal:
-    """One terminal of a part: its name, what it is for, what it does on its net; spare where it may stay free."""
+    """One terminal of a part: its name, what it is for, what it does on its net."""
 
     name: str
     function: Function
     role: Role = "passes"
-    spare: bool = False
 
 
 @dataclass(frozen=True)

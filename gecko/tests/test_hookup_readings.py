@@ -8,8 +8,9 @@ from unittest import TestCase
 from gecko.arrangements import typical_setup
 from gecko.care.charging import charge_plans, wanted_end_v
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
+from gecko.hookup.judgement import judge
 from gecko.hookup.readings import State
-from gecko.hookup.steps import Hookup, Reading, Step, build_hookup, judge
+from gecko.hookup.steps import Hookup, Reading, Step, build_hookup
 from gecko.parts.charger import Charger
 from gecko.reference.tables import families
 from gecko.setup import Setup, load_setup

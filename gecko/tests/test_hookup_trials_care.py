@@ -20,8 +20,9 @@ from gecko.__main__ import main
 from gecko.care.charging import charge_hours, charge_plans
 from gecko.errors import GeckoError
 from gecko.hookup.joined import Joined
+from gecko.hookup.judgement import judge
 from gecko.hookup.readings import State
-from gecko.hookup.steps import build_hookup, judge
+from gecko.hookup.steps import build_hookup
 from gecko.setup import load_setup
 from gecko.tests.machines import bike, named, ride_on, safe_bike
 from gecko.trials.prediction import charge_from_volts, predict_trial

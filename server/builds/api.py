@@ -8,7 +8,7 @@ from typing import Any
 from django.http import HttpRequest, JsonResponse
 from ninja import Body, Field, Router, Schema
 
-from gecko.hookup.steps import Judgement
+from gecko.hookup.judgement import Judgement
 from server.builds import services
 from server.builds.exchange import export_build, import_build
 from server.builds.models import Build, Setup

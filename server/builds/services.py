@@ -13,7 +13,8 @@ from django.utils import timezone
 from gecko.analysis import Analysis
 from gecko.checks.registry import run_checks
 from gecko.context import Context
-from gecko.hookup.steps import Judgement, build_hookup, judge
+from gecko.hookup.judgement import Judgement, judge
+from gecko.hookup.steps import build_hookup
 from gecko.setup import Setup as SetupDocument
 from gecko.setup import load_setup
 from server.builds.models import Build, Overrule, Revision, Setup, Tick

@@ -15,7 +15,8 @@ from gecko.drive.plan import ChangesOut, ChooserOut, DrivePlan
 from gecko.evaluation import Evaluation, FindingFixes, Ranges
 from gecko.hookup.anywhere import Shown, Situation, shown
 from gecko.hookup.crosswalk import EXTRA, FUNCTIONS, crosswalk_csv, read_crosswalk
-from gecko.hookup.steps import Hookup, Judgement, Reading, build_hookup, judge
+from gecko.hookup.judgement import Judgement, judge
+from gecko.hookup.steps import Hookup, Reading, build_hookup
 from gecko.hookup.wire_list import wire_list_csv
 from gecko.parts.course import Course
 from gecko.parts.pack import Pack

@@ -113,6 +113,9 @@ export function HookupDrawing({ plan, step, done, tips, onTouch, wide, onWide }:
     e.preventDefault();
     way();
   };
+  const letGo = () => {
+    held.current = null;
+  };
   const drag = (e: PointerEvent) => {
     if (!held.current || !laid || !frame.current) return;
     const perPixel = laid.width / view.k / frame.current.clientWidth;
@@ -165,9 +168,8 @@ export function HookupDrawing({ plan, step, done, tips, onTouch, wide, onWide }:
           e.currentTarget.setPointerCapture(e.pointerId);
         }}
         onPointerMove={drag}
-        onPointerUp={() => {
-          held.current = null;
-        }}
+        onPointerUp={letGo}
+        onPointerCancel={letGo}
       >
         <svg
           ref={image}

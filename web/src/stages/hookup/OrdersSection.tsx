@@ -41,7 +41,7 @@ export function OrdersSection({ matching }: { matching: Matching }) {
       <div className="grid content-start gap-3">
         <p>
           Letter the controller's three thick leads and its three thin Hall wires A, B, C, and the motor's likewise: equal
-          colours, equal letters. Red and black of the Hall plug, 5 V and ground, are joined first and stay.
+          colours, equal letters. 5 V and ground of the Hall plug are found first, with the meter, and stay.
         </p>
         <div className={`rounded-[9px] border-2 p-3 ${next.found ? "border-leaf bg-leaftint" : "border-focus bg-focustint"}`}>
           <h3 className="flex items-center gap-2 text-[16px]">
