@@ -191,7 +191,8 @@ class _Builder:
     def motors(self, give: list[str], back: list[str], ohm: float) -> None:
         """The motor set on what drives it: plus and minus, or three phases with their Halls."""
         setup, motor = self.setup, self.setup.motor
-        if motor is None:
+        if motor is None or (motor.brushless and back == ["minus_bar."]):
+            # Three phases hang on no switch: until there is a controller there is nothing to join them to.
             return
         machine, lead = resolve(setup).machine, setup.motor_lead
         alone = float(machine.motor.resistance_ohm) if machine is not None else 0.1

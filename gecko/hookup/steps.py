@@ -183,6 +183,8 @@ def _motor_steps(net: Joined, direct: bool) -> Iterator[Step]:
     if setup.motor is None or net.motor_ohm is None:
         return
     motors = [part.id for part in net.wiring.parts if part.kind == "motor"]
+    if not motors:
+        return
     if setup.motor.brushless:
         yield Step(
             id="motor",

@@ -11,6 +11,8 @@ from unittest import TestCase
 from gecko.hookup.drawing import drawing_of
 from gecko.hookup.erc import check
 from gecko.hookup.netlist import build_wiring
+from gecko.hookup.steps import build_hookup
+from gecko.hookup.wire_list import wire_list_csv
 from gecko.hookup.wiring import Conductor, Wiring
 from gecko.setup import load_setup
 from gecko.tests.machines import bike, named, ride_on
@@ -99,6 +101,25 @@ class RuleCheck(TestCase):
             self.assertEqual(sum(line.wires for line in drawn.lines), len(wiring.wires))
             met = {name for part in drawn.parts for port in part.ports for name in port.terminals}
             self.assertEqual(met, {end for wire in wiring.wires for end in (wire.a, wire.b)})
+
+    def test_drafts_with_anything_missing_or_unlike_have_a_plan(self) -> None:
+        """Parts left out at random, motors and controllers that do not belong together: a plan, and its wires as a list, all the same."""
+        pick = random.Random(4)
+        for _ in range(300):
+            document: dict[str, Any] = safe(pick)
+            for part in [name for name in document if name not in ("version", "bank") and pick.random() < 0.15]:
+                del document[part]
+            if "motor" in document:
+                document["motor"].update(
+                    kind=pick.choice(["hub", "brushed", "small gear motor"]), count=pick.choice([1, 2]), wiring=pick.choice(["single", "parallel", "series"])
+                )
+            if "controller" in document and pick.random() < 0.4:
+                document["controller"] = {"kind": pick.choice(["none", "brushed", "brushless"])}
+            setup = load_setup(document)
+            plan = build_hookup(setup)
+            assert plan is not None
+            self.assertEqual(plan.steps[0].id, "safe")
+            self.assertGreater(len(wire_list_csv(setup).splitlines()), 2)
 
     def test_a_bridged_fuse_leaves_the_load_unfused(self) -> None:
         wiring = build_wiring(bike())
