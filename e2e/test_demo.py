@@ -210,7 +210,7 @@ class Phone(DemoCase):
         self.open(self.path("Bramble", "14-cell pack", "hookup"))
         page.get_by_label("you read").fill("56,9")
         page.get_by_role("button", name=re.compile("Tick step")).click()
-        expect(page.get_by_text("10 of 15 checked")).to_be_visible()
+        expect(page.get_by_text("16 of 22 checked")).to_be_visible()
 
     def test_garage_and_start_fit(self) -> None:
         for path in ("/", "/start"):

@@ -34,7 +34,8 @@ VIEWS: dict[str, tuple[str, str, str, dict[str, int], bool]] = {
     "drive": ("Thistle", "Twelve-cell LFP", "drive", DESK, False),
     "drive-ride": ("Marmalade", "Three side by side", "drive", DESK, False),
     "compare": ("Thistle", "Eight-cell LFP", "compare", DESK, False),
-    "hookup": ("Bramble", "14-cell pack", "hookup", DESK, False),
+    "hookup": ("Pocket Comet", "Two packs", "hookup/motor", DESK, False),
+    "hookup-paper": ("Marmalade", "Three side by side", "drawing", DESK, False),
     "prove": ("Thistle", "Eight-cell LFP", "prove", DESK, False),
     "care": ("Pocket Comet", "Two packs", "care", DESK, False),
     "sheet": ("Marmalade", "Three side by side", "sheet", DESK, False),
@@ -42,7 +43,6 @@ VIEWS: dict[str, tuple[str, str, str, dict[str, int], bool]] = {
     "phone-garage": ("", "", "/", PHONE, False),
     "phone-power": ("Marmalade", "Two side by side", "power", PHONE, False),
     "phone-hookup": ("Bramble", "14-cell pack", "hookup", PHONE, False),
-    "phone-drive": ("Thistle", "Eight-cell LFP", "drive", PHONE, False),
 }
 
 

@@ -10,7 +10,7 @@ from gecko.errors import GeckoError
 from gecko.evaluation import Out
 from gecko.figures import Part
 from gecko.hookup.netlist import build_wiring
-from gecko.hookup.readings import METER_LEADS_OHM, NOT_A_SHORT_OHM, State, derivable, meter_doubt_v, ohms, volts
+from gecko.hookup.readings import METER_LEADS_OHM, NOT_A_SHORT_OHM, Direction, State, derivable, meter_doubt_v, ohms, volts
 from gecko.hookup.wiring import words
 from gecko.setup import Setup
 
@@ -23,8 +23,14 @@ class Situation(Part):
 
     packs: bool = False
     """The packs are in."""
+    rows_out: list[int] = Field(default=[], max_length=8)
+    """Rows whose packs are out all the same, counted from 0."""
+    row_fuses: bool = True
+    """The fuses of the rows are in."""
     main_fuse: bool = False
-    """The main fuse is in. Row fuses go with their packs."""
+    """The main fuse is in."""
+    aux_fuses: bool = True
+    """The fuses of accessories are in."""
     cut_off: bool = False
     """The cut-off is on."""
     key: bool = False
@@ -39,6 +45,12 @@ class Situation(Part):
     """The pedal is pressed, where it switches the motor itself."""
     accessories: bool = False
     """Accessories are switched on."""
+    direction: Direction = "forward"
+    """Where the switch for the direction stands."""
+    second_speed: bool = False
+    """The speed switch is closed."""
+    learning: bool = False
+    """The learning plug is joined."""
     turn: int = Field(default=0, ge=0, le=5)
     """Where the wheel stands in the electrical turn of the motor, in sixths."""
 
@@ -68,15 +80,16 @@ def shown(setup: Setup, situation: Situation, red: str, black: str) -> Shown:
         if name not in wiring.terminals():
             raise GeckoError("This setup has no such terminal any more. Choose another one.", path=path, code="terminal")
     every = frozenset(part.row for part in wiring.parts if part.kind == "pack" and part.row is not None)
-    rows = every if situation.packs else frozenset()
-    switches = situation.model_dump(exclude={"packs"})
+    rows = every - set(situation.rows_out) if situation.packs else frozenset()
+    fuses = every if situation.row_fuses else frozenset()
+    switches = situation.model_dump(exclude={"packs", "rows_out", "row_fuses"})
     ends = {"red_on": words(wiring, red), "black_on": words(wiring, black)}
-    if situation.packs:
-        low, expected, high = volts(wiring, State(packs=rows, row_fuses=every, **switches), red, black)
+    if rows:
+        low, expected, high = volts(wiring, State(packs=rows, row_fuses=fuses, **switches), red, black)
         doubt = meter_doubt_v(expected)
         note = "A minus sign means the tips are changed over." if expected < -meter_doubt_v(0.0) else ""
         return Shown(**ends, kind="volts", low=low - doubt, expected=expected, high=high + doubt, beeps=False, note=note)
-    state = State(row_fuses=every, **switches)
+    state = State(row_fuses=fuses, **switches)
     found = ohms(wiring, state, red, black)
     if not derivable(wiring, state, red, black):
         return Shown(

@@ -13,7 +13,9 @@ SIGNAL_MM2, LOCK_MM2 = 0.14, 0.5
 """Least copper of a signal wire, and of the lock wire, which carries the controller's whole small supply at battery volts [mm²].
 Source: this project's planning values."""
 POWER: tuple[PlugPlace, ...] = ("phases", "motor")
-SHARED: dict[PlugPlace, tuple[str, ...]] = dict.fromkeys(("throttle", "brake", "foot switch", "speed switch", "reverse switch", "display"), ("ground",))
+SHARED: dict[PlugPlace, tuple[str, ...]] = dict.fromkeys(
+    ("throttle", "brake", "foot switch", "speed switch", "reverse switch", "direction switch", "learning", "display"), ("ground",)
+)
 """Wires of which one serves all plugs in a cable: the controller's signal ground."""
 
 

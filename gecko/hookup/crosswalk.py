@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import csv
 import io
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import ValidationError
 
-from gecko.errors import GeckoError
+from gecko.errors import GeckoError, field_problems
 from gecko.evaluation import Out
-from gecko.parts.hookup import PlugPair, PlugPlace, SeenWire
+from gecko.hookup.logic import what_to_do
+from gecko.parts.hookup import HarnessPlug, PlugPair, PlugPlace, SeenWire
+from gecko.setup import Setup
 
 FUNCTIONS: dict[PlugPlace, tuple[str, ...]] = {
     "throttle": ("5 V", "ground", "signal"),
@@ -19,7 +21,9 @@ FUNCTIONS: dict[PlugPlace, tuple[str, ...]] = {
     "foot switch": ("signal", "ground"),
     "speed switch": ("signal", "ground"),
     "reverse switch": ("signal", "ground"),
+    "direction switch": ("forward", "reverse", "ground"),
     "display": ("plus", "ground", "signal"),
+    "learning": ("signal", "ground"),
     "phases": ("phase A", "phase B", "phase C"),
     "Halls": ("5 V", "ground", "Hall A", "Hall B", "Hall C"),
     "motor": ("motor +", "motor −"),
@@ -28,18 +32,18 @@ FUNCTIONS: dict[PlugPlace, tuple[str, ...]] = {
 """What the wires of a plug are for, by what is plugged in."""
 EXTRA = ("indicator", "lock", "meter", "learning", "speed limit", "cruise", "anti-theft", "brake high level", "charge")
 """What else a half may carry that the other has no use for."""
-LEFT_OVER = {
-    "learning": "Leave it apart: joined, the wheel starts by itself.",
-    "speed limit": "Leave it as you found it; joined or parted it changes the top speed. Try it with the wheel off the ground.",
-    "cruise": "Insulate it: cruise hold is nothing for a child.",
-    "anti-theft": "Insulate each wire by itself and tie them back.",
-    "lock": "It must get battery plus through the key, or the controller stays off.",
-    "brake high level": "Insulate it: it wants battery plus, not ground.",
-    "charge": "Insulate each wire by itself: it is live whenever a pack is in.",
-    "indicator": "Insulate it, or give it to a lamp it is made for.",
-    "meter": "Insulate it, or give it to a display it is made for.",
+LEFT_OVER: dict[str, HarnessPlug] = {
+    "learning": "learning",
+    "speed limit": "speed limit",
+    "cruise": "cruise hold",
+    "anti-theft": "anti-theft",
+    "lock": "key",
+    "brake high level": "brake, high level",
+    "charge": "charge",
+    "indicator": "indicator lamp",
+    "meter": "display",
 }
-"""What to do with a wire nobody uses."""
+"""Wires nobody uses, as plugs of the harness."""
 SPARE = "Nothing needs it: insulate it by itself and tie it back."
 FIND: dict[str, tuple[str, str]] = {
     "5 V": (
@@ -55,6 +59,8 @@ FIND: dict[str, tuple[str, str]] = {
     "switched plus": ("Packs in, key out: no volts; joined to battery plus the controller wakes.", "A plain switch: either wire will do."),
     "plus": ("Controller on: full volts, or 5 V, against ground.", "By its marking; ask the maker before you try."),
     "Hall": ("Controller on, plug apart: about 5 V through its pull-up.", "5 V and ground on: it steps between 0 and 5 V as the wheel is turned by hand."),
+    "forward": ("About 5 V through its pull-up; joined to ground the wheel may turn forward.", "Ohms to ground near 0 with the lever at forward, open else."),
+    "reverse": ("About 5 V through its pull-up; joined to ground the wheel may turn backward.", "Ohms to ground near 0 with the lever at reverse, open else."),
     "phase": ("One of the three thick leads; the order is found by trying.", "One of the three thick leads, under 1 Ω to both others."),
     "motor": ("One of the two thick leads of the motor's side.", "Swapped they only turn it backward."),
 }
@@ -114,7 +120,7 @@ def crosswalk(pair: PlugPair) -> Crosswalk:
                 doubts.append(f"{both[:1].upper()}{both[1:]} of the {half}'s half are both said to be {wire.function}: only one is.")
             seen.setdefault(wire.function, wire.colour)
             if wire.function and wire.function not in wanted:
-                what = LEFT_OVER.get(wire.function, SPARE)
+                what = what_to_do(LEFT_OVER[wire.function]) if wire.function in LEFT_OVER else SPARE
                 left_over.append(LeftOver(half=half, colour=wire.colour, function=wire.function, what=what))
     for function in wanted:
         there, here = known["controller"].get(function), known["part"].get(function)
@@ -141,12 +147,25 @@ def _how(function: str, half: Literal["controller", "part"]) -> str:
 def _halves(pair: PlugPair) -> str:
     if pair.taped and pair.joined != "remade":
         return "Make the taped joint again: cut it back to bright copper, crimp or solder, heat-shrink over each wire by itself, tug."
-    if pair.mates is not False or pair.joined != "as they are":
+    why = _unlike(pair)
+    if (pair.mates is not False and not why) or pair.joined != "as they are":
         return ""
     return (
-        "The halves do not go together: fit a new pair of one family and generation on both sides, or move the pins into the other housing "
+        f"The halves do not go together{f' ({why})' if why else ''}: fit a new pair of one family and generation on both sides, or move the pins into the other housing "
         "(lift the release tab, pull, bend the tab out again, push in until it clicks, tug)."
     )
+
+
+def _unlike(pair: PlugPair) -> str:
+    """What keeps two halves from mating, by what is entered of them; empty where nothing does."""
+    found = [
+        f"{ours} against {theirs}"
+        for ours, theirs in ((pair.family, pair.part_family), (pair.generation, pair.part_generation))
+        if ours and theirs and ours.strip().lower() != theirs.strip().lower()
+    ]
+    if pair.gender and pair.gender == pair.part_gender:
+        found.append(f"{pair.gender} on both")
+    return ", ".join(found)
 
 
 _TWO_WIRE: tuple[tuple[PlugPlace, str], ...] = (
@@ -154,22 +173,36 @@ _TWO_WIRE: tuple[tuple[PlugPlace, str], ...] = (
     ("foot switch", "foot_switch"),
     ("speed switch", "speed_switch"),
     ("reverse switch", "reverse_switch"),
+    ("learning", "learning_plug"),
 )
-_CONTROLLER_END = {"foot switch": ("foot switch", "foot ground"), "speed switch": ("speed", "speed ground"), "reverse switch": ("reverse", "reverse ground")}
+_CONTROLLER_END = {
+    "learning": ("learning", "learning ground"),
+    "foot switch": ("foot switch", "foot ground"),
+    "speed switch": ("speed", "speed ground"),
+    "reverse switch": ("reverse", "reverse ground"),
+}
 
 
-def _ends(place: PlugPlace, function: str) -> tuple[str, str] | None:
+def _ends(setup: Setup, pair: PlugPair, function: str) -> tuple[str, str] | None:
     """The controller's and the part's terminal of a wire of a plug; None where the wiring has none."""
+    place, motor = pair.place, setup.motor
+    two = motor is not None and motor.count == 2
+    at = f"motor{1 if two and pair.side == 'right' else 0}"
+    side = f"{pair.side} " if two and motor is not None and motor.brushless else ""
     if place == "throttle":
         return f"controller.throttle {function}", f"throttle.{function}"
     if place in ("phases", "Halls"):
         name = function if function.startswith(("phase", "Hall")) else f"Hall {function}"
-        return f"controller.{name}", f"motor0.{name}"
+        return f"controller.{side}{name}", f"{at}.{name}"
     if place == "key":
         name, wire = {"battery plus": ("key out", "2"), "switched plus": ("key in", "1")}.get(function, ("", ""))
         return (f"controller.{name}", f"key.{wire}") if name else None
     if place == "motor":
-        return f"controller.{function}", f"motor0.{function.removeprefix('motor ')}"
+        return f"controller.{function}", f"{at}.{function.removeprefix('motor ')}"
+    if place == "display":
+        return f"controller.display {function}", f"display.{function}"
+    if place == "direction switch":
+        return f"controller.{'direction ground' if function == 'ground' else function}", f"direction.{function}"
     part = next((part for known, part in _TWO_WIRE if known == place), None)
     if part is None or function not in ("signal", "ground"):
         return None
@@ -177,29 +210,35 @@ def _ends(place: PlugPlace, function: str) -> tuple[str, str] | None:
     return (f"controller.{signal}", f"{part}.1") if function == "signal" else (f"controller.{ground}", f"{part}.2")
 
 
-def colours_of(pairs: list[PlugPair]) -> dict[str, str]:
+def colours_of(setup: Setup) -> dict[str, str]:
     """Colour of the wire at each terminal whose plug is entered, by the terminal's full name; without unit [1]."""
     found: dict[str, str] = {}
-    for pair in pairs:
+    for pair in setup.plug_pairs:
         for number, wires in enumerate((pair.controller, pair.part)):
             for wire in wires:
-                ends = _ends(pair.place, wire.function) if wire.function and wire.colour else None
+                ends = _ends(setup, pair, wire.function) if wire.function and wire.colour else None
                 if ends is not None:
                     found[ends[number]] = wire.colour
     return found
 
 
 COLUMNS = ("place", "half", "colour", "function")
+OF_THE_HALF = (("family", "part_family"), ("generation", "part_generation"), ("gender", "part_gender"))
+OF_THE_PAIR = ("label", "side", "mates", "joined", "taped")
+"""Columns a table has to have; what it may say of a half, controller's and part's; and of the whole plug, on every line of it."""
+_YES = {"yes": True, "no": False, "": None}
 
 
 def crosswalk_csv(pairs: list[PlugPair]) -> str:
     """Plugs as a table, one line a wire; without unit [1]."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerow(COLUMNS)
+    writer.writerow((*COLUMNS, *(ours for ours, _ in OF_THE_HALF), *OF_THE_PAIR))
     for pair in pairs:
-        for half, wires in (("controller", pair.controller), ("part", pair.part)):
-            writer.writerows((pair.place, half, wire.colour, wire.function) for wire in wires)
+        told = [next(word for word, value in _YES.items() if value is getattr(pair, name)) if name in ("mates", "taped") else getattr(pair, name) for name in OF_THE_PAIR]
+        for number, (half, wires) in enumerate((("controller", pair.controller), ("part", pair.part))):
+            of_half = [getattr(pair, names[number]) for names in OF_THE_HALF]
+            writer.writerows((pair.place, half, wire.colour, wire.function, *of_half, *told) for wire in wires)
     return out.getvalue()
 
 
@@ -208,14 +247,21 @@ def read_crosswalk(text: str) -> list[PlugPair]:
     lines = list(csv.DictReader(io.StringIO(text.lstrip("\ufeff"))))
     if not lines or not set(COLUMNS) <= set(lines[0]):
         raise GeckoError(f"This is no table of plug colours: its first line should name {', '.join(COLUMNS)}.", code="file")
-    found: dict[str, dict[str, list[dict[str, str]]]] = {}
+    found: dict[tuple[str, str, str], dict[str, Any]] = {}
     for number, line in enumerate(lines, start=2):
-        place, half = (line["place"] or "").strip(), (line["half"] or "").strip()
+        told = {name: (line.get(name) or "").strip() for name in (*COLUMNS, *(ours for ours, _ in OF_THE_HALF), *OF_THE_PAIR)}
+        place, half = told["place"], told["half"]
         if place not in FUNCTIONS or half not in ("controller", "part"):
             raise GeckoError(f"Line {number}: place should be one of {', '.join(FUNCTIONS)}, half controller or part.", code="file")
-        halves = found.setdefault(place, {"controller": [], "part": []})
-        halves[half].append({"colour": (line["colour"] or "").strip(), "function": (line["function"] or "").strip()})
+        for name in ("mates", "taped"):
+            if told[name] not in _YES:
+                raise GeckoError(f"Line {number}: {name} should be yes, no or empty.", code="file")
+        plug = found.setdefault((place, told["side"], told["label"]), {"place": place, "controller": [], "part": []})
+        plug[half].append({"colour": told["colour"], "function": told["function"]})
+        plug |= {names[half == "part"]: told[names[0]] for names in OF_THE_HALF if told[names[0]]}
+        plug |= {name: told[name] for name in ("label", "side", "joined") if told[name]}
+        plug |= {"mates": _YES[told["mates"]], "taped": bool(_YES[told["taped"]])}
     try:
-        return [PlugPair.model_validate({"place": place, **halves}) for place, halves in found.items()]
+        return [PlugPair.model_validate(plug) for plug in found.values()]
     except ValidationError as error:
-        raise GeckoError("A plug has more wires than twelve, or a name that is too long.", code="file") from error
+        raise GeckoError(f"A plug of the table does not fit: {field_problems(error)[0]['message']}", code="file") from error

@@ -2,17 +2,36 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Literal
 
 from gecko.evaluation import Out
+from gecko.hookup.colours import CODES, letters
 from gecko.hookup.wiring import Component, Conductor, Function, Wiring
 
 Side = Literal["above", "below"]
 Kind = Literal["plus", "minus", "motor", "signal"]
 
 _CABLED: frozenset[Function] = frozenset(
-    {"5 V", "signal ground", "throttle signal", "brake signal", "key", "foot switch", "speed", "reverse", "display", "Hall signal", "phase"}
+    {
+        "5 V",
+        "signal ground",
+        "throttle signal",
+        "brake signal",
+        "key",
+        "foot switch",
+        "speed",
+        "reverse",
+        "forward",
+        "learning",
+        "display",
+        "display plus",
+        "Hall signal",
+        "phase",
+    }
 )
+_THROUGH = ("fuse", "switch", "guard", "pedal switch", "accessory switch")
+"""Parts with one way in and one way out."""
 
 
 class DrawnPort(Out):
@@ -35,15 +54,24 @@ class DrawnPart(Out):
     ports: list[DrawnPort]
 
 
+class Strand(Out):
+    """A wire of a line: what it is for, and the letters of its colour at the start and at the end, base first; none where it is not known."""
+
+    function: str
+    start: list[str]
+    end: list[str]
+
+
 class DrawnLine(Out):
-    """A wire, or a cable of several, from a port below to a port above."""
+    """A wire, or a cable of several, from a port below to a port above; a wire back to its own part stays below."""
 
     id: str
     start: str
     end: str
     kind: Kind
-    label: str
-    wires: int
+    label: list[str]
+    """Lines of words beside it: gauge and letters of a wire, or one line for each wire of a cable."""
+    strands: list[Strand]
 
 
 class DrawingOut(Out):
@@ -51,34 +79,64 @@ class DrawingOut(Out):
 
     parts: list[DrawnPart]
     lines: list[DrawnLine]
+    letters: dict[str, str]
+    """What the letters of the colours that occur mean."""
 
 
-def drawing_of(wiring: Wiring) -> DrawingOut:
-    """Parts and lines of a wiring."""
+def drawing_of(wiring: Wiring, colours: Mapping[str, tuple[str, str]]) -> DrawingOut:
+    """Parts and lines of a wiring. colours: of each wire's two ends, by its id."""
     ports: dict[str, dict[str, DrawnPort]] = {part.id: {} for part in wiring.parts}
-    lines: dict[str, DrawnLine] = {}
+    found: dict[str, tuple[Conductor, str, str]] = {}
+    strands: dict[str, list[Strand]] = {}
+    said: dict[str, list[str]] = {}
     for wire in wiring.wires:
-        start, end = (wire.a, wire.b) if _side(wiring, wire.a, wire.b) == "below" else (wire.b, wire.a)
+        seen = colours.get(wire.id, ("", ""))
+        start, end = wire.a, wire.b
+        if _side(wiring, start, end) == "above":
+            start, end, seen = end, start, seen[::-1]
         cable = _cable(wiring, wire)
         ends = [_port(wiring, ports, name, other, wire, cable) for name, other in ((start, end), (end, start))]
         key = f"{ends[0].id}>{ends[1].id}" if cable else wire.id
-        known = lines.get(key)
-        count = known.wires + 1 if known is not None else 1
-        label = f"{count} wires" if count > 1 else wire.gauge
-        lines[key] = DrawnLine(id=key, start=ends[0].id, end=ends[1].id, kind=_kind(wiring, wire), label=label, wires=count)
+        strand = Strand(function=_what(wiring, start, end), start=list(letters(seen[0])), end=list(letters(seen[1])))
+        words = "–".join(dict.fromkeys(_letters(colour) or "?" for colour in seen)) if any(seen) else ""
+        found.setdefault(key, (wire, ends[0].id, ends[1].id))
+        strands.setdefault(key, []).append(strand)
+        said.setdefault(key, []).append(f"{strand.function} {words}" if cable and words else " ".join(filter(None, (wire.gauge, words))))
+    lines = []
+    for key, (wire, start, end) in found.items():
+        known = any(strand.start or strand.end for strand in strands[key])
+        label = [one for one in said[key] if one] if known or len(strands[key]) == 1 else [f"{len(strands[key])} wires"]
+        lines.append(DrawnLine(id=key, start=start, end=end, kind=_kind(wiring, wire), label=label, strands=strands[key]))
     parts = [
         DrawnPart(id=part.id, kind=part.kind, label=part.label, detail=part.detail, row=part.row, ports=list(ports[part.id].values()))
         for part in wiring.parts
         if ports[part.id]
     ]
-    return DrawingOut(parts=parts, lines=list(lines.values()))
+    seen_codes = {code for line in lines for strand in line.strands for code in (*strand.start, *strand.end)}
+    return DrawingOut(parts=parts, lines=lines, letters={code: name for name, code in CODES.items() if code in seen_codes})
+
+
+def _letters(colour: str) -> str:
+    return "/".join(letters(colour)) or colour[:10]
+
+
+def _what(wiring: Wiring, start: str, end: str) -> str:
+    """What a small wire is for, in a word or two: by the part's own name for it, where it has one."""
+    far = next((name for name in (end, start) if wiring.part(name).kind != "controller"), end)
+    own = far.split(".", 1)[1]
+    return own if own not in ("1", "2") else wiring.terminal(far).function
 
 
 def _port(wiring: Wiring, ports: dict[str, dict[str, DrawnPort]], name: str, other: str, wire: Conductor, cable: str) -> DrawnPort:
     """The port of a terminal, shared by the wires of a cable; a bar has one for each of its wires."""
     part, own = wiring.part(name), name.split(".", 1)[1]
-    key, label = (f"{part.id}.{cable}", cable) if cable else (f"{name}{wire.id}", "") if part.kind == "bar" else (name, own)
-    if (cable and part.kind not in ("controller", "motor")) or part.kind in ("fuse", "switch", "pedal switch") or (part.kind == "guard" and own != "−"):
+    key, label = (name, own) if part.kind != "bar" else (f"{name}{wire.id}", "")
+    if cable:
+        far = wiring.part(other if part.kind == "controller" else name)
+        key = f"{part.id}.{far.id} {cable}"
+        side = next((one for one in ("left ", "right ") if own.startswith(one)), "")
+        label = f"{side}{cable}" if part.kind in ("controller", "motor") else ""
+    elif part.kind in _THROUGH and own != "−":
         # One way in, one way out: their place says it.
         label = ""
     found = ports[part.id].setdefault(key, DrawnPort(id=key, label=label, side=_side(wiring, name, other), terminals=[]))
@@ -91,12 +149,11 @@ def _cable(wiring: Wiring, wire: Conductor) -> str:
     """Name of the cable a wire runs in; empty for a wire of its own."""
     if wiring.terminal(wire.a).function not in _CABLED:
         return ""
-    names = wire.a.split(".", 1)[1], wire.b.split(".", 1)[1]
-    if any(name.startswith("Hall") for name in names):
-        return "Halls"
-    if any(name.startswith("phase") for name in names):
-        return "phases"
-    far = next(wiring.part(name) for name in (wire.a, wire.b) if wiring.part(name).kind != "controller")
+    far = next((wiring.part(name) for name in (wire.a, wire.b) if wiring.part(name).kind != "controller"), None)
+    if far is None:
+        return ""
+    if far.kind == "motor":
+        return "phases" if wiring.terminal(wire.a).function == "phase" else "Halls"
     return far.label.lower()
 
 
@@ -115,8 +172,10 @@ def _below(part: Component, own: str) -> bool:
         return True
     if part.kind == "pack":
         return own == "+"
-    if part.kind in ("fuse", "switch", "guard", "pedal switch"):
+    if part.kind in _THROUGH:
         return own == "out"
+    if part.kind == "direction switch":
+        return own[-1] in "12" and not own.startswith("in")
     if part.kind == "converter":
         return own.startswith("out")
     return part.kind == "controller" and not own.startswith("battery")

@@ -26,7 +26,7 @@ class Fault:
 
 def check(wiring: Wiring) -> list[Fault]:
     """Every fault of a wiring, those that can burn something first; an empty list where there is none."""
-    return [*_shorts(wiring), *_unfused(wiring), *_reversed(wiring), *_functions(wiring), *_drivers(wiring), *_open(wiring)]
+    return [*_shorts(wiring), *_direction(wiring), *_unfused(wiring), *_reversed(wiring), *_functions(wiring), *_drivers(wiring), *_open(wiring)]
 
 
 def _joined(wiring: Wiring, *, without: frozenset[str] = frozenset()) -> Nets:
@@ -35,7 +35,7 @@ def _joined(wiring: Wiring, *, without: frozenset[str] = frozenset()) -> Nets:
     for wire in wiring.wires:
         nets.join(wire.a, wire.b)
     for part in wiring.parts:
-        if part.kind in ("fuse", "switch", "guard") and part.id not in without:
+        if part.kind in ("fuse", "switch", "guard", "accessory switch") and part.id not in without:
             nets.join(part.at("in"), part.at("out"))
     return nets
 
@@ -45,7 +45,8 @@ def _functions(wiring: Wiring) -> Iterator[Fault]:
         a, b = wiring.terminal(wire.a).function, wiring.terminal(wire.b).function
         if (a != b or a.startswith("link")) and frozenset({a, b}) not in FITTING:
             yield Fault("wrong function", f"{_cap(words(wiring, wire.a))} ({a}) is joined to {words(wiring, wire.b)} ({b}).", (wire.a, wire.b))
-        elif wire.a.split(".")[0] == wire.b.split(".")[0]:
+        elif wire.a.split(".")[0] == wire.b.split(".")[0] and wiring.part(wire.a).kind != "direction switch":
+            # A direction switch is cross-wired; whether rightly is seen in each of its positions.
             yield Fault("wrong function", f"{_cap(words(wiring, wire.a))} is joined to {words(wiring, wire.b)} of the same part.", (wire.a, wire.b))
 
 
@@ -93,6 +94,33 @@ def _shorts(wiring: Wiring) -> Iterator[Fault]:
             yield Fault(
                 "short", f"{_cap(words(wiring, packs[-1].at('+')))} and {words(wiring, packs[0].at('−'))} are joined: a short.", (packs[-1].at("+"), packs[0].at("−"))
             )
+
+
+def _direction(wiring: Wiring) -> Iterator[Fault]:
+    """A switch in the motor leads that shorts them in a position, or whose reverse turns no other way than its forward."""
+    for part in wiring.parts:
+        if part.kind != "direction switch" or not any(one.name == "in 1" for one in part.terminals):
+            continue
+        feeds = part.at("in 1"), part.at("in 2")
+        # By which of the two it is fed, each end of each motor in forward and in reverse.
+        fed: dict[str, list[str | None]] = {}
+        for way in ("forward", "reverse"):
+            nets = Nets(wiring.terminals())
+            for wire in wiring.wires:
+                nets.join(wire.a, wire.b)
+            nets.join(feeds[0], part.at(f"{way} 1"))
+            nets.join(feeds[1], part.at(f"{way} 2"))
+            if nets.same(*feeds):
+                ends = (part.at(f"{way} 1"), part.at(f"{way} 2"))
+                yield Fault("short", f"{part.label} in {way} joins its two ways in: a short.", (*feeds, *ends))
+            for name in wiring.terminals():
+                if wiring.part(name).kind == "motor":
+                    fed.setdefault(name, []).append(next((feed for feed in feeds if nets.same(name, feed)), None))
+        throws = tuple(part.at(f"{way} {k}") for way in ("forward", "reverse") for k in (1, 2))
+        if any(forward is not None and forward == back for forward, back in fed.values()):
+            yield Fault("wrong function", f"{part.label}: reverse feeds the motor the same way round as forward.", throws)
+        elif any((forward is None) != (back is None) for forward, back in fed.values()):
+            yield Fault("open", f"{part.label}: one way round feeds the motor, the other does not.", throws)
 
 
 def _unfused(wiring: Wiring) -> Iterator[Fault]:

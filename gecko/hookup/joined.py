@@ -53,8 +53,20 @@ class Joined:
         """Where the minus lead ends: the controller's battery minus, or the last motor's way back."""
         if self.wiring.has("controller"):
             return "controller.battery −"
+        if self.wiring.has("direction"):
+            return "direction.in 2"
         motors = [part.id for part in self.wiring.parts if part.kind == "motor"]
         return f"{motors[-1]}.−" if motors else MINUS_BAR
+
+    @property
+    def load_label(self) -> str:
+        """What the plus lead ends at, in a word or two."""
+        return self.wiring.part(self.load_plus).label.lower()
+
+    @property
+    def back_label(self) -> str:
+        """What the minus lead ends at, in a word or two."""
+        return self.wiring.part(self.load_minus).label.lower()
 
     def row_plus(self, row: int) -> str:
         """A row's plus end."""

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from gecko.evaluation import Out
-from gecko.hookup.steps import Reading
+from gecko.hookup.joined import PLUS_BAR
+from gecko.hookup.steps.shape import Reading
 
 
 class Judgement(Out):
@@ -57,7 +58,7 @@ def judge(reading: Reading, measured: float | None) -> Judgement:
 def _judge_volts(reading: Reading, measured: float) -> Judgement:
     expected = reading.expected or 0.0
     if expected < 0.5:
-        if reading.black_on == "plus bar":
+        if reading.black == PLUS_BAR:
             return Judgement(
                 fits=False,
                 headline=f"They differ by {abs(measured):.2f} V: do not join them yet.",

@@ -8,13 +8,13 @@ from gecko.electric.contacts import plug_ohm
 from gecko.electric.path import fuse_ohm
 from gecko.hookup.wiring import Component, Conductor, Function, PartKind, Role, Terminal, Wiring
 from gecko.parts.auxiliary import Auxiliary
+from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack, adapter_ohm, resistance_figure
 from gecko.parts.plug import Switch
 from gecko.parts.wire import Lead
 from gecko.protection.runs import STANDBY_A
 from gecko.resolve import GUARD_OHM, SWITCH_OHM, resolve
 from gecko.setup import Row, Setup
-from gecko.words import plain
 
 BARE_OHM = 1e-4
 """A joint or short lead of which nothing is entered. [Ω]"""
@@ -53,15 +53,17 @@ class _Builder:
         return made
 
     def wire(self, a: str, b: str, lead: Lead | None = None, ohm: float | None = None) -> None:
-        gauge, length = (plain(lead.words), float(lead.length_m.value)) if lead is not None else ("", None)
+        gauge, length = (lead.words, float(lead.length_m.value)) if lead is not None else ("", None)
         joint = lead.joint if lead is not None and lead.joint != "unknown" else ""
         own = ohm if ohm is not None else lead.ohm / 2.0 if lead is not None else BARE_OHM
-        self.wires.append(Conductor(f"w{len(self.wires) + 1}", a, b, gauge, length, joint, max(own, _LEAST_OHM)))
+        back = "minus_bar." in (a, b) or a.endswith("−") or b.endswith("−")
+        colour = "" if lead is None or ".phase" in b else lead.colour_back if back else lead.colour
+        self.wires.append(Conductor(f"w{len(self.wires) + 1}", a, b, gauge, length, joint, max(own, _LEAST_OHM), colour))
 
-    def through(self, id_: str, kind: PartKind, label: str, detail: str, ohm: float, row: int | None = None) -> Component:
+    def through(self, id_: str, kind: PartKind, label: str, detail: str, ohm: float, row: int | None = None, function: Function = "plus") -> Component:
         """A part in the plus lead."""
         self.ohms[id_] = max(ohm, _LEAST_OHM)
-        return self.part(id_, kind, label, detail, (("in", "plus", "passes"), ("out", "plus", "passes")), row)
+        return self.part(id_, kind, label, detail, (("in", function, "passes"), ("out", function, "passes")), row)
 
     def row(self, r: int, row: Row) -> None:
         """A row's packs in series, its fuse, and its two ends to the bars."""
@@ -127,15 +129,20 @@ class _Builder:
             switch = self.part("pedal_switch", "pedal switch", "Pedal switch", "on or off", (("in", "plus", "takes"), ("out", "motor", "passes")))
             self.ohms[switch.id] = _switch_ohm(setup.pedal_switch)
             self.wire(here, switch.at("in"), lead, one_way)
-            self.motors([switch.at("out")], ["minus_bar."], one_way)
+            self.motors(*self.direction(switch.at("out"), "minus_bar.", one_way))
             return
         assert setup.controller is not None
         control, brushless = setup.controller, setup.motor is not None and setup.motor.brushless
         amps = f"{control.battery_limit_a.value:g} A" if control.battery_limit_a else ""
         terminals: list[tuple[str, Function, Role]] = [("battery +", "plus", "takes"), ("battery −", "minus", "takes")]
-        terminals += [(f"phase {x}", "phase", "gives") for x in "ABC"] if brushless else [("motor +", "motor", "gives"), ("motor −", "motor", "gives")]
-        if brushless and setup.motor is not None and setup.motor.has_halls:
-            terminals += [("Hall 5 V", "5 V", "gives"), ("Hall ground", "signal ground", "gives"), *((f"Hall {x}", "Hall signal", "takes") for x in "ABC")]
+        if brushless and setup.motor is not None:
+            for side in sides(setup.motor):
+                terminals += [(f"{side}phase {x}", "phase", "gives") for x in "ABC"]
+                if setup.motor.has_halls:
+                    terminals += [(f"{side}Hall 5 V", "5 V", "gives"), (f"{side}Hall ground", "signal ground", "gives")]
+                    terminals += [(f"{side}Hall {x}", "Hall signal", "takes") for x in "ABC"]
+        else:
+            terminals += [("motor +", "motor", "gives"), ("motor −", "motor", "gives")]
         joins = self._small_wires(terminals)
         controller = self.part("controller", "controller", "Controller", f"{control.kind} {amps}".strip(), terminals)
         self.amps["controller"] = control.idle_a.value if control.idle_a else 0.05
@@ -144,9 +151,26 @@ class _Builder:
         for a, b in joins:
             self.wire(a, b)
         if brushless:
-            self.motors([controller.at(f"phase {x}") for x in "ABC"], [], 0.0)
+            self.motors([], [], 0.0)
         else:
-            self.motors([controller.at("motor +")], [controller.at("motor −")], 0.0)
+            self.motors(*self.direction(controller.at("motor +"), controller.at("motor −"), 0.0))
+
+    def direction(self, give: str, back: str, ohm: float) -> tuple[list[str], list[str], float]:
+        """The cross-wired switch for forward, neutral and reverse between what drives a brushed motor and the motor, where there is one:
+        what then gives, what it comes back to, and the ohms of the way back."""
+        motor = self.setup.motor
+        if self.setup.controls.direction != "in the motor leads" or motor is None or motor.brushless:
+            return [give], [back], ohm
+        ends: Function = "minus" if back == "minus_bar." else "motor"
+        throws: list[tuple[str, Function, Role]] = [(f"{way} {k}", "motor", "passes") for way in ("forward", "reverse") for k in (1, 2)]
+        part = self.part("direction", "direction switch", "Direction", "forward, neutral, reverse", (("in 1", "motor", "passes"), ("in 2", ends, "passes"), *throws))
+        self.ohms[part.id] = SWITCH_OHM
+        self.wire(give, part.at("in 1"))
+        self.wire(part.at("in 2"), back, self.setup.motor_lead if ends == "minus" else None, max(ohm, BARE_OHM))
+        # Crossed: what is plus in forward is minus in reverse.
+        self.wire(part.at("forward 1"), part.at("reverse 2"))
+        self.wire(part.at("forward 2"), part.at("reverse 1"))
+        return [part.at("forward 1")], [part.at("forward 2")], 0.0
 
     def _small_wires(self, terminals: list[tuple[str, Function, Role]]) -> list[tuple[str, str]]:
         """Throttle, levers, key and switches: their parts, the controller's terminals for them, and what is joined."""
@@ -182,10 +206,25 @@ class _Builder:
             two_wire("key", "key", "Key", "on or off", "key in", "key", "key out")
         if controls.speed_switch:
             two_wire("speed_switch", "small switch", "Speed switch", "modes", "speed", "speed", "speed ground")
-        if controls.reverse:
+        if controls.direction == "at the controller":
+            terminals += [("forward", "forward", "takes"), ("reverse", "reverse", "takes"), ("direction ground", "signal ground", "gives")]
+            ways: tuple[tuple[str, Function, Role], ...] = (("forward", "forward", "passes"), ("reverse", "reverse", "passes"), ("ground", "signal ground", "passes"))
+            switch = self.part("direction", "direction switch", "Direction", "forward, neutral, reverse", ways)
+            joins += [(f"controller.{name}", switch.at(name)) for name in ("forward", "reverse")]
+            joins.append(("controller.direction ground", switch.at("ground")))
+        elif controls.reverse:
             two_wire("reverse_switch", "small switch", "Reverse switch", "only when standing", "reverse", "reverse", "reverse ground")
         if controls.indicator:
-            two_wire("display", "display", "Display", "or charge indicator", "display", "display", "display ground")
+            shown: tuple[tuple[str, Function, Role], ...] = (
+                ("plus", "display plus", "gives"),
+                ("ground", "signal ground", "gives"),
+                ("signal", "display", "gives"),
+            )
+            terminals.extend((f"display {name}", function, role) for name, function, role in shown)
+            part = self.part("display", "display", "Display", "or charge indicator", [(name, function, "takes") for name, function, _ in shown])
+            joins.extend((f"controller.display {name}", part.at(name)) for name, _, _ in shown)
+        if controls.learning_plug and setup.controller is not None and setup.controller.kind == "brushless":
+            two_wire("learning_plug", "small switch", "Learning plug", "apart while riding", "learning", "learning", "learning ground")
         return joins
 
     def motors(self, give: list[str], back: list[str], ohm: float) -> None:
@@ -198,8 +237,8 @@ class _Builder:
         alone = float(machine.motor.resistance_ohm) if machine is not None else 0.1
         each = alone * {"parallel": motor.count, "series": 1.0 / motor.count}.get(motor.wiring, 1.0)
         names = []
-        for i in range(1 if motor.brushless else motor.count):
-            label = "Motor" if motor.count == 1 or motor.brushless else f"Motor {'left' if i == 0 else 'right'}"
+        for i, side in enumerate(sides(motor)):
+            label = f"{side}motor".capitalize()
             # Straight from a switch the last motor's way back is the minus bar.
             ends = back == ["minus_bar."] and (motor.wiring != "series" or i == motor.count - 1)
             terminals: list[tuple[str, Function, Role]] = [("+", "motor", "takes"), ("−", "minus" if ends else "motor", "takes")]
@@ -210,8 +249,9 @@ class _Builder:
             names.append(self.part(f"motor{i}", "motor", label, motor.kind, terminals))
             self.ohms[f"motor{i}"] = max(each, _LEAST_OHM)
         if motor.brushless:
-            for name, _, _ in terminals:
-                self.wire(f"controller.{name}", names[0].at(name), lead if name.startswith("phase") else None)
+            for side, part in zip(sides(motor), names, strict=True):
+                for one in part.terminals:
+                    self.wire(f"controller.{side}{one.name}", part.at(one.name), lead if one.function == "phase" else None)
             return
         plus = [give[0]] if motor.wiring == "series" else give * len(names)
         if motor.wiring == "series" and len(names) == 2:
@@ -231,6 +271,8 @@ class _Builder:
             fuse = self.through(f"aux_fuse{i}", "fuse", f"{branch.fuse.rating_a:g} A", f"{branch.label} fuse", fuse_ohm(branch.fuse.rating_a))
             self.wire(here, fuse.at("in"), branch.lead)
             here = fuse.at("out")
+        if branch.switch != "none" and branch.converter is None:
+            here = self._accessory_switch(i, branch, here, "plus")
         volts = sum(pack_window_v(unit)[1] for unit in self.setup.bank.rows[0].units) if self.setup.bank else 12.0
         plus: Function = "plus"
         minus: Function = "minus"
@@ -248,6 +290,8 @@ class _Builder:
             self.wire(made.at("in −"), "minus_bar.", branch.lead)
             here, back, volts = made.at("out +"), made.at("out −"), out
             plus, minus = "accessory plus", "accessory minus"
+            if branch.switch != "none":
+                here = self._accessory_switch(i, branch, here, "accessory plus")
         terminals: list[tuple[str, Function, Role]] = [("+", plus, "takes"), ("−", minus, "takes")]
         load = self.part(f"accessory{i}", "accessory", branch.label, f"{branch.amps_a.value:g} A", terminals)
         self.ohms[load.id] = max(volts / float(branch.amps_a.value), _LEAST_OHM)
@@ -257,6 +301,13 @@ class _Builder:
                 self.part("frame", "frame", "Frame", "metal of the machine", (("", "frame", "passes"),))
             back = "frame."
         self.wire(load.at("−"), back, None if branch.converter is not None else branch.lead)
+
+    def _accessory_switch(self, i: int, branch: Auxiliary, here: str, function: Function) -> str:
+        """The switch or push button of an accessory, in its plus lead."""
+        label = {"switch": "Switch", "push button": "Button"}[branch.switch]
+        part = self.through(f"aux_switch{i}", "accessory switch", label, branch.label, SWITCH_OHM, function=function)
+        self.wire(here, part.at("in"), branch.lead if function == "plus" else None)
+        return part.at("out")
 
     def beside(self, behind: str) -> None:
         """What else hangs on the bank: voltmeter, charge socket, the coil of a brake that power holds open, accessories."""
@@ -277,6 +328,11 @@ class _Builder:
             hang("brake_coil", "brake coil", "Brake coil", "lets go while powered", behind, 30.0)
         for i, branch in enumerate(setup.auxiliaries):
             self.accessory(i, branch, behind)
+
+
+def sides(motor: Motor) -> tuple[str, ...]:
+    """What the terminals of each motor begin with, without unit [1]: nothing where there is one."""
+    return ("left ", "right ") if motor.count == 2 else ("",)
 
 
 def _switch_ohm(switch: Switch | None) -> float:

@@ -22,19 +22,23 @@ IDLE_SIGNAL_V, FULL_SIGNAL_V = 0.85, 4.2
 PULL_UP_OHM, SENSOR_OHM, POTENTIOMETER_OHM, INPUT_OHM = 4700.0, 700.0, 5000.0, 100e3
 CLOSED_OHM = 0.05
 """Pull-ups of a controller's inputs, a Hall sensor's supply, a potentiometer end to end, an input; a small switch that is closed. [Ω]"""
+LAMP_OHM, LAMP_V = 0.7, 14.5
+"""A 12 V, 21 W lamp, cold, and the volts one of them stands [Ω, V]. By its plate 6.9 Ω hot; a tungsten filament is ten times less when cold."""
 HALL_HIGH = ((True, False, True), (True, False, False), (True, True, False), (False, True, False), (False, True, True), (False, False, True))
 """Halls A, B, C over one electrical turn in six steps, 120° apart."""
 
-_PULLED_UP = frozenset({"brake signal", "foot switch", "speed", "reverse", "Hall signal"})
+_PULLED_UP = frozenset({"brake signal", "foot switch", "speed", "reverse", "forward", "learning", "Hall signal"})
 """Inputs of a controller that a switch or sensor pulls down."""
 
 Level = Literal["low", "expected", "high"]
+Direction = Literal["forward", "neutral", "reverse"]
 
 
 @dataclass(frozen=True)
 class State:
     """What is fitted, switched and held: rows of packs in, row fuses in, main fuse in, cut-off on, key on; throttle 0…1, brake pulled, foot
-    switch stood on, pedal pressed, accessories on; the wheel's place in the electrical turn, 0…5."""
+    switch stood on, pedal pressed, accessories on; where the switches for direction and speed stand, the learning plug joined, accessories' own
+    fuses in, lamps in the main fuse's place, in series; the wheel's place in the electrical turn, 0…5."""
 
     packs: frozenset[int] = frozenset()
     row_fuses: frozenset[int] = frozenset()
@@ -46,6 +50,11 @@ class State:
     foot: bool = False
     pedal: bool = False
     accessories: bool = False
+    direction: Direction = "forward"
+    second_speed: bool = False
+    learning: bool = False
+    aux_fuses: bool = True
+    lamps: int = 0
     turn: int = 0
 
 
@@ -68,18 +77,36 @@ class Circuit:
     def _closed(self, id_: str, kind: str) -> bool:
         state, row = self.state, self.wiring.part(id_).row
         if kind == "fuse":
-            return state.main_fuse if id_ == "main_fuse" else row in state.row_fuses if row is not None else True
-        return {"switch": state.cut_off, "guard": True, "pedal switch": state.pedal, "key": state.key, "foot switch": state.foot, "lever": state.brake}[kind]
+            return state.main_fuse or state.lamps > 0 if id_ == "main_fuse" else row in state.row_fuses if row is not None else state.aux_fuses
+        if kind == "small switch":
+            return {"reverse_switch": state.direction == "reverse", "speed_switch": state.second_speed, "learning_plug": state.learning}[id_]
+        return {
+            "switch": state.cut_off,
+            "guard": True,
+            "pedal switch": state.pedal,
+            "key": state.key,
+            "foot switch": state.foot,
+            "lever": state.brake,
+            "accessory switch": state.accessories,
+        }[kind]
 
     def _passive(self, id_: str, kind: str) -> Iterator[Element]:
         """What of a part conducts without being fed."""
         wiring, ohms = self.wiring, self.wiring.ohms
-        if kind in ("fuse", "switch", "guard", "pedal switch"):
+        if kind in ("fuse", "switch", "guard", "pedal switch", "accessory switch"):
             if self._closed(id_, kind):
-                yield Resistor(f"{id_}.in", f"{id_}.out", ohms[id_])
-        elif kind in ("key", "foot switch", "lever"):
+                lamps = self.state.lamps * LAMP_OHM if id_ == "main_fuse" and not self.state.main_fuse else 0.0
+                yield Resistor(f"{id_}.in", f"{id_}.out", ohms[id_] + lamps)
+        elif kind in ("key", "foot switch", "lever", "small switch"):
             if self._closed(id_, kind):
                 yield Resistor(f"{id_}.1", f"{id_}.2", CLOSED_OHM)
+        elif kind == "direction switch":
+            way = self.state.direction
+            if f"{id_}.in 1" not in wiring.terminals():
+                if way != "neutral":
+                    yield Resistor(f"{id_}.{way}", f"{id_}.ground", CLOSED_OHM)
+            elif way != "neutral":
+                yield from (Resistor(f"{id_}.in {k}", f"{id_}.{way} {k}", ohms[id_]) for k in (1, 2))
         elif kind == "motor":
             if f"{id_}.+" in wiring.terminals():
                 yield Resistor(f"{id_}.+", f"{id_}.−", ohms[id_])
@@ -100,7 +127,7 @@ class Circuit:
         elif kind == "throttle":
             if self.state.throttle > 0.0:
                 yield Resistor(f"{id_}.1", f"{id_}.2", CLOSED_OHM)
-        elif kind in ("voltmeter", "brake coil", "socket") or (kind == "accessory" and self.state.accessories):
+        elif kind in ("voltmeter", "brake coil", "socket") or (kind == "accessory" and (self.state.accessories or wiring.has(id_.replace("accessory", "aux_switch")))):
             yield Resistor(f"{id_}.+", f"{id_}.−", ohms[id_])
         elif kind == "controller":
             # All its grounds are its battery minus inside.
@@ -144,7 +171,9 @@ class Circuit:
             if not self.state.key:
                 return
         for name, function in functions.items():
-            if function == "5 V":
+            if function == "display plus":
+                yield Resistor(f"{id_}.{name}", f"{id_}.battery +", 1.0)
+            elif function == "5 V":
                 yield VoltSource(f"{id_}.{name}", minus, SUPPLY_V, SUPPLY_OHM)
             elif function in _PULLED_UP or (function == "throttle signal" and "throttle 5 V" not in functions):
                 yield VoltSource(f"{id_}.{name}", minus, SUPPLY_V, PULL_UP_OHM)

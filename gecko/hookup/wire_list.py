@@ -5,16 +5,13 @@ from __future__ import annotations
 import csv
 import io
 
-from gecko.hookup.crosswalk import colours_of
+from gecko.hookup.colours import wire_colours
 from gecko.hookup.netlist import build_wiring
 from gecko.hookup.wiring import words
 from gecko.setup import Setup
+from gecko.words import plain
 
 COLUMNS = ("wire", "from", "to", "function", "colour_from", "colour_to", "gauge", "length_m", "joint")
-
-
-USUAL = {"plus": "red", "minus": "black", "link plus": "red", "link minus": "red"}
-"""Colours of new wire for what carries the current. Of a wire that is there already the colour is no proof."""
 
 
 def wire_list_csv(setup: Setup) -> str:
@@ -22,12 +19,14 @@ def wire_list_csv(setup: Setup) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(COLUMNS)
-    wiring, colours = build_wiring(setup), colours_of(setup.plug_pairs)
-    for wire in wiring.wires if wiring is not None else ():
-        assert wiring is not None
+    wiring = build_wiring(setup)
+    if wiring is None:
+        return out.getvalue()
+    colours = wire_colours(setup, wiring)
+    for wire in wiring.wires:
         a, b = wiring.terminal(wire.a), wiring.terminal(wire.b)
         function = a.function if a.function == b.function else f"{a.function} to {b.function}"
-        seen = [_cell(colours.get(end, USUAL.get(wiring.terminal(end).function, ""))) for end in (wire.a, wire.b)]
+        seen = [_cell(colour) for colour in colours[wire.id]]
         writer.writerow(
             (
                 wire.id,
@@ -35,7 +34,7 @@ def wire_list_csv(setup: Setup) -> str:
                 _cell(words(wiring, wire.b)),
                 function,
                 *seen,
-                wire.gauge,
+                plain(wire.gauge),
                 "" if wire.length_m is None else f"{wire.length_m:g}",
                 wire.joint,
             )

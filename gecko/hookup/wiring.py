@@ -20,9 +20,11 @@ PartKind = Literal[
     "pedal switch",
     "foot switch",
     "small switch",
+    "direction switch",
     "display",
     "converter",
     "accessory",
+    "accessory switch",
     "voltmeter",
     "socket",
     "brake coil",
@@ -44,7 +46,10 @@ Function = Literal[
     "foot switch",
     "speed",
     "reverse",
+    "forward",
+    "learning",
     "display",
+    "display plus",
     "accessory plus",
     "accessory minus",
     "frame",
@@ -83,7 +88,7 @@ class Component:
 
 @dataclass(frozen=True)
 class Conductor:
-    """A wire between two terminals: its gauge in words, length one way [m], how its ends are joined, and its resistance [Ω]."""
+    """A wire between two terminals: its gauge as a sentence names it, length one way [m], how its ends are joined, and its resistance [Ω]."""
 
     id: str
     a: str
@@ -92,6 +97,8 @@ class Conductor:
     length_m: float | None = None
     joint: str = ""
     ohm: float = 1e-3
+    colour: str = ""
+    """Colour of its insulation where it is entered."""
 
 
 @dataclass(frozen=True)
@@ -130,10 +137,26 @@ class Wiring:
         return replace(self, wires=tuple(wires))
 
 
+_THROUGH = {"in": "pack side", "out": "load side"}
+
+
+def called(part: Component) -> str:
+    """A part as a sentence names it: a fuse by where it sits, not by its amps."""
+    return f"{part.detail[:1].upper()}{part.detail[1:]} holder" if part.kind == "fuse" else part.label
+
+
+def terminal_called(part: Component, own: str) -> str:
+    """A part's terminal as a sentence names it; empty where it has but one."""
+    if part.kind in ("fuse", "switch", "guard", "accessory switch"):
+        return _THROUGH.get(own, own)
+    return f"wire {own}" if own in ("1", "2") else own
+
+
 def words(wiring: Wiring, terminal: str) -> str:
-    """A terminal as a sentence names it: "controller, battery +"."""
-    part, own = wiring.part(terminal), terminal.split(".", 1)[1]
-    return f"{part.label}, {own}" if own else part.label
+    """A terminal as a sentence names it: "Controller, battery +"."""
+    part = wiring.part(terminal)
+    own = terminal_called(part, terminal.split(".", 1)[1])
+    return f"{called(part)}, {own}" if own else called(part)
 
 
 class Nets:

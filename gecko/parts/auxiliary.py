@@ -33,6 +33,10 @@ class Auxiliary(Part):
 
     label: str = Field(default="Accessory", max_length=60)
     """What it is, such as "lamps" or "voltmeter"."""
+    kind: Literal["lamp", "horn", "sound", "other"] = "other"
+    """What it is for the hookup: a lamp, a horn, a sound box or something else."""
+    switch: Literal["none", "switch", "push button"] = "none"
+    """What switches it: nothing but the cut-off, a switch, or a push button one holds down."""
     amps_a: positive(60)  # type: ignore[valid-type]
     """Amps it draws when on, at its own volts."""
     always_on: bool = False

@@ -11,6 +11,7 @@ from gecko.figures import Part
 Order = Literal["ABC", "ACB", "BAC", "BCA", "CAB", "CBA"]
 WheelDid = Literal["smooth forward", "smooth backward", "rough", "jerks", "nothing"]
 OpeningKind = Literal["cover", "seal", "cable entry"]
+Side = Literal["left", "right"]
 SideJob = Literal["gauge", "rear light", "headlight", "charge indicator", "cruise hold", "horn", "sound"]
 """What a part may do beside what it is named for."""
 
@@ -22,6 +23,8 @@ class OrderTrial(Part):
     """Which lead of the motor each of the controller's three phase leads, in their order, is joined to."""
     halls: Order = "ABC"
     """The same for the three Hall signal wires."""
+    side: Side = "left"
+    """Which motor, where there are two."""
     outcome: WheelDid
     """Smooth forward or backward; rough: it turns, but weakly, loudly or with many amps; jerks: it twitches, growls or locks; nothing: it
     stays dead."""
@@ -40,8 +43,32 @@ class Opening(Part):
     """What turns them, such as "cross" or "4 mm hex"."""
     kept: str = Field(default="", max_length=60)
     """Where they are kept meanwhile."""
+    unclip: str = Field(default="", max_length=80)
+    """Plugs that have to be unclipped for it."""
+    photo: str = Field(default="", max_length=80)
+    """Where the photo of the wires is, taken before."""
     closed: bool = False
     """It is closed again: gasket back, entry sealed."""
+
+
+DirectionSwitch = Literal["none", "at the controller", "in the motor leads"]
+HarnessPlug = Literal[
+    "key",
+    "brake, low level",
+    "brake, high level",
+    "foot switch",
+    "speed switch",
+    "reverse",
+    "forward and reverse",
+    "display",
+    "learning",
+    "cruise hold",
+    "anti-theft",
+    "speed limit",
+    "pedal sensor",
+    "indicator lamp",
+    "charge",
+]
 
 
 class Controls(Part):
@@ -50,7 +77,9 @@ class Controls(Part):
     key: bool = False
     """A key or lock switches the controller on."""
     reverse: bool = False
-    """A switch for reverse at the controller."""
+    """A switch for reverse at the controller: closed goes backward."""
+    direction: DirectionSwitch = "none"
+    """A switch for forward, neutral and reverse: three small wires at the controller, or in the two leads of a brushed motor, cross-wired."""
     speed_switch: bool = False
     """A switch for the speed modes."""
     indicator: bool = False
@@ -59,9 +88,14 @@ class Controls(Part):
     """The controller has a pair of wires that, joined, make it learn the motor's order and direction."""
     charge_socket: bool = False
     """A socket for charging the packs in the machine."""
+    harness: list[HarnessPlug] = Field(default=[], max_length=15)
+    """Plugs and loose wires the controller's harness has, used or not."""
 
 
-PlugPlace = Literal["throttle", "brake", "key", "foot switch", "speed switch", "reverse switch", "display", "phases", "Halls", "motor", "other"]
+PlugPlace = Literal[
+    "throttle", "brake", "key", "foot switch", "speed switch", "reverse switch", "direction switch", "display", "learning", "phases", "Halls", "motor", "other"
+]
+Contacts = Literal["", "pins", "sockets"]
 PlugState = Literal["as they are", "new pair", "moved pins", "remade"]
 
 
@@ -81,14 +115,24 @@ class PlugPair(Part):
     """What is plugged in here."""
     label: str = Field(default="", max_length=60)
     """A name of its own, for keeping it."""
+    side: Side = "left"
+    """Which motor, where there are two."""
     controller: list[SeenWire] = Field(default=[], max_length=12)
     """Wires of the controller's half."""
     part: list[SeenWire] = Field(default=[], max_length=12)
     """Wires of the part's half."""
     family: str = Field(default="", max_length=40)
-    """Family and size of the plug, such as "3-pole, 2.8 mm"."""
+    """Family and size of the plug, such as "3-pole, 2.8 mm"; of the controller's half, where they are not alike."""
     generation: str = Field(default="", max_length=20)
     """Its generation, where there are several that look alike."""
+    gender: Contacts = ""
+    """What the controller's half has."""
+    part_family: str = Field(default="", max_length=40)
+    """Family and size of the part's half. Empty: as the controller's."""
+    part_generation: str = Field(default="", max_length=20)
+    """Generation of the part's half. Empty: as the controller's."""
+    part_gender: Contacts = ""
+    """What the part's half has."""
     mates: bool | None = None
     """The halves go together and lock. Empty: not tried."""
     joined: PlugState = "as they are"
@@ -106,5 +150,5 @@ class SignalCable(Part):
     """How many wires it has."""
     mm2: float = Field(default=0.22, ge=0.05, le=6)
     """Copper of each of them in mm²."""
-    carries: list[PlugPlace] = Field(default=[], max_length=11)
+    carries: list[PlugPlace] = Field(default=[], max_length=13)
     """Which plugs' wires run in it."""

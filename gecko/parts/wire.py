@@ -41,6 +41,10 @@ class Lead(Part):
     """Both ends carry lugs on studs, so that silicone may run as hot as it stands."""
     joint: Joint = "unknown"
     """How its ends are joined."""
+    colour: str = Field(default="", max_length=30)
+    """Colour of its insulation; for the plus wire of a pair. Empty: red for plus, black for minus, as new wire is bought."""
+    colour_back: str = Field(default="", max_length=30)
+    """Colour of the wire the current comes back through."""
 
     @property
     def words(self) -> str:

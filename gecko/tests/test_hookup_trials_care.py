@@ -21,8 +21,8 @@ from gecko.care.charging import charge_hours, charge_plans
 from gecko.errors import GeckoError
 from gecko.hookup.joined import Joined
 from gecko.hookup.judgement import judge
+from gecko.hookup.plan import build_hookup
 from gecko.hookup.readings import State
-from gecko.hookup.steps import build_hookup
 from gecko.setup import load_setup
 from gecko.tests.machines import bike, named, ride_on, safe_bike
 from gecko.trials.prediction import charge_from_volts, predict_trial
@@ -41,9 +41,8 @@ class HookupSteps(TestCase):
     def test_main_fuse_is_the_last_part_to_go_in(self) -> None:
         for ids in (self.steps(), self.steps(bank__rows=[{"units": [PACK], "fuse": {"rating_a": 20, "dc_volts_v": 58}}] * 2)):
             self.assertEqual(ids[-2:], ["main_fuse", "first_power"])
-            self.assertEqual(ids[0], "safe")
-            self.assertLess(ids.index("motor"), ids.index("minus"))
-            self.assertLess(ids.index("holder"), ids.index("pack0"))
+            order = [ids.index(name) for name in ("safe", "dry_fit", "throttle", "motor", "minus", "holder", "whole", "pack0", "dead", "limited", "main_fuse")]
+            self.assertEqual(order, sorted(order))
 
     def test_each_row_is_measured_and_compared_before_it_is_joined(self) -> None:
         ids = self.steps(bank__rows=[{"units": [PACK], "fuse": {"rating_a": 20, "dc_volts_v": 58}}] * 3)
@@ -78,11 +77,12 @@ class HookupSteps(TestCase):
         self.assertFalse(judge(reading, 2.0).fits)
 
     def test_motor_ohms_are_those_of_its_plate(self) -> None:
+        """The two in parallel, 0.3392 Ω each; seen from the left one the right one stands behind two leads of some milliohms."""
         plan = build_hookup(ride_on())
         assert plan is not None
         reading = next(s for s in plan.steps if s.id == "motor").reading
         assert reading is not None
-        self.assertAlmostEqual(reading.expected or 0, 0.1696, delta=0.001)
+        self.assertAlmostEqual(reading.expected or 0, 0.1696, delta=0.003)
 
     def test_a_wrong_reading_makes_safe_first_and_ranks_causes(self) -> None:
         plan = build_hookup(bike())

@@ -11,7 +11,7 @@ from ninja import Body, Field, Router, Schema
 from gecko.hookup.judgement import Judgement
 from server.builds import services
 from server.builds.exchange import export_build, import_build
-from server.builds.models import Build, Setup
+from server.builds.models import Build, Setup, Tick
 from server.errors import ErrorOut
 from server.garage.services import garage_of
 
@@ -38,6 +38,7 @@ class TickOut(Schema):
     """A done step."""
 
     step: str
+    mark: str
     measured: float | None
     measured_open: bool
     fits: bool
@@ -147,6 +148,10 @@ class OverruleIn(Schema):
     reason: str = Field(max_length=500)
 
 
+def _tick(tick: Tick) -> TickOut:
+    return TickOut(step=tick.step, mark=tick.mark, measured=tick.measured, measured_open=tick.measured_open, fits=tick.fits, revision=tick.revision.number)
+
+
 def _setup(setup: Setup) -> SetupOut:
     return SetupOut(
         id=setup.pk,
@@ -156,10 +161,7 @@ def _setup(setup: Setup) -> SetupOut:
         version=setup.version,
         updated=setup.updated,
         document=setup.document,
-        ticks=[
-            TickOut(step=t.step, measured=t.measured, measured_open=t.measured_open, fits=t.fits, revision=t.revision.number)
-            for t in setup.ticks.select_related("revision")
-        ],
+        ticks=[_tick(t) for t in setup.ticks.select_related("revision")],
         overrules=[OverruleOut(finding=o.finding, title=o.title, reason=o.reason, created=o.created) for o in setup.overrules.all()],
     )
 
@@ -262,9 +264,7 @@ def restore(request: HttpRequest, setup_id: int, payload: RestoreIn) -> SetupOut
 def tick(request: HttpRequest, setup_id: int, step: str, payload: TickIn) -> TickedOut:
     """Tick a step with the value measured."""
     row, judgement = services.tick(services.setup_of(request.user, setup_id), step, payload.measured, payload.measured_open)
-    return TickedOut(
-        tick=TickOut(step=row.step, measured=row.measured, measured_open=row.measured_open, fits=row.fits, revision=row.revision.number), judgement=judgement
-    )
+    return TickedOut(tick=_tick(row), judgement=judgement)
 
 
 @router.delete("/setups/{setup_id}/ticks/{step}", response={204: None, 404: ErrorOut})

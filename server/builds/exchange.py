@@ -40,6 +40,7 @@ class TickFile(_Closed):
 
     step: str = Field(max_length=40)
     revision: int
+    mark: str = Field(default="", max_length=12)
     measured: float | None = None
     measured_open: bool = False
     fits: bool = True
@@ -153,7 +154,9 @@ def _setup_file(setup: Setup, key: str) -> SetupFile:
         in_use=setup.in_use,
         document=setup.document,
         revisions=[RevisionFile(number=r.number, created=r.created, label=r.label, document=r.document) for r in sorted(setup.revisions.all(), key=lambda r: r.number)],
-        ticks=[TickFile(step=t.step, revision=t.revision.number, measured=t.measured, measured_open=t.measured_open, fits=t.fits) for t in setup.ticks.all()],
+        ticks=[
+            TickFile(step=t.step, revision=t.revision.number, mark=t.mark, measured=t.measured, measured_open=t.measured_open, fits=t.fits) for t in setup.ticks.all()
+        ],
         overrules=[OverruleFile(finding=o.finding, title=o.title, reason=o.reason, revision=o.revision.number) for o in setup.overrules.all()],
     )
 
@@ -240,7 +243,7 @@ def import_build(garage: Garage, user: Any, document: Any) -> Build:
                 setup=setup, number=r.number, document=r.document, label=r.label, author=user, created=_aware(r.created)
             )
         Tick.objects.bulk_create(
-            Tick(setup=setup, revision=revisions[entry.key, t.revision], step=t.step, measured=t.measured, measured_open=t.measured_open, fits=t.fits)
+            Tick(setup=setup, revision=revisions[entry.key, t.revision], step=t.step, mark=t.mark, measured=t.measured, measured_open=t.measured_open, fits=t.fits)
             for t in entry.ticks
         )
         Overrule.objects.bulk_create(

@@ -65,6 +65,7 @@ class Tick(models.Model):
     setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="ticks")
     revision = models.ForeignKey(Revision, on_delete=models.RESTRICT, related_name="ticks")
     step = models.CharField(max_length=40)
+    mark = models.CharField(max_length=12, default="", blank=True)
     measured = models.FloatField(null=True)
     measured_open = models.BooleanField(default=False)
     fits = models.BooleanField(default=True)

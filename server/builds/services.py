@@ -14,10 +14,10 @@ from gecko.analysis import Analysis
 from gecko.checks.registry import run_checks
 from gecko.context import Context
 from gecko.hookup.judgement import Judgement, judge
-from gecko.hookup.steps import build_hookup
 from gecko.setup import Setup as SetupDocument
 from gecko.setup import load_setup
 from server.builds.models import Build, Overrule, Revision, Setup, Tick
+from server.engine.services import hookup_of
 from server.errors import Refused, not_found
 from server.garage.models import Garage
 from server.garage.services import house_of
@@ -183,13 +183,16 @@ def delete_setup(setup: Setup) -> None:
 
 def tick(setup: Setup, step: str, measured: float | None, measured_open: bool) -> tuple[Tick, Judgement]:
     """Tick a step of the hookup or of the stand checks, with the value measured; judged and kept either way."""
+    mark = ""
     if step in STAND_STEPS:
         judgement = Judgement(fits=True, headline="Checked.")
     else:
-        plan = build_hookup(load_setup(setup.document))
-        found = next((s for s in plan.steps if s.id == step), None) if plan else None
+        plan = hookup_of(load_setup(setup.document), context_of(setup))
+        steps = [*plan.steps, *(plan.back.steps if plan.back else [])] if plan else []
+        found = next((s for s in steps if s.id == step), None)
         if found is None:
             raise not_found("step")
+        mark = found.mark
         if found.reading is None:
             judgement = Judgement(fits=True, headline="Done.")
         elif measured is None and not measured_open:
@@ -199,7 +202,7 @@ def tick(setup: Setup, step: str, measured: float | None, measured_open: bool) -
     row, _ = Tick.objects.update_or_create(
         setup=setup,
         step=step,
-        defaults={"revision": latest(setup), "measured": measured, "measured_open": measured_open, "fits": judgement.fits},
+        defaults={"revision": latest(setup), "mark": mark, "measured": measured, "measured_open": measured_open, "fits": judgement.fits},
     )
     return row, judgement
 

@@ -10,7 +10,6 @@ from django.contrib.auth import get_user_model
 from django.db import transaction
 from django.utils import timezone
 
-from gecko.hookup.steps import build_hookup
 from gecko.reference.catalogue import catalogue
 from gecko.setup import load_setup
 from gecko.trials.prediction import predict_trial
@@ -18,6 +17,7 @@ from server.accounts.middleware import DEMO_USER
 from server.builds import services
 from server.builds.models import Build, Setup, Tick
 from server.demo import machines
+from server.engine.services import hookup_of
 from server.garage.models import Garage
 from server.garage.services import open_garage, save_rack_part, save_rider
 from server.logbook.models import JournalEntry
@@ -104,7 +104,7 @@ _JOURNAL: dict[str, list[tuple[int, str, str]]] = {
     "Bramble": [(67, "note", "Foot switch cleaned with a pencil eraser; 0.2 Ω now."), (6, "change", "14-cell pack in. 9 kg lighter at the back.")],
     "Pocket Comet": [(69, "upkeep", "Tyres to 3 bar, brake pads bedded in."), (4, "change", "Second pack under the deck, both at 53.9 V before joining.")],
 }
-_TICKED = {"Marmalade": "all", "Thistle": "all", "Bramble": 9, "Pocket Comet": "all"}
+_TICKED = {"Marmalade": "all", "Thistle": "all", "Bramble": 15, "Pocket Comet": "all"}
 
 
 def _ride(build: Build, in_use: int) -> None:
@@ -146,7 +146,7 @@ def _trial(setup: Setup, when: datetime, knob: float | None, volts: float, metre
 
 
 def _tick(setup: Setup, how_many: str | int) -> None:
-    plan = build_hookup(load_setup(setup.document))
+    plan = hookup_of(load_setup(setup.document), services.context_of(setup))
     assert plan is not None
     steps = plan.steps if how_many == "all" else plan.steps[: int(how_many)]
     revision = services.latest(setup)
@@ -154,7 +154,7 @@ def _tick(setup: Setup, how_many: str | int) -> None:
         reading = step.reading
         is_open = reading is not None and (reading.kind == "open" or (reading.expected is None and reading.high is None))
         value = None if reading is None or is_open else round((reading.expected or 0.0) + (0.1 if reading.kind == "ohms" else 0.0), 2)
-        Tick.objects.create(setup=setup, revision=revision, step=step.id, measured=value, measured_open=is_open)
+        Tick.objects.create(setup=setup, revision=revision, step=step.id, mark=step.mark, measured=value, measured_open=is_open)
     if how_many == "all":
         for name in services.STAND_STEPS:
             Tick.objects.create(setup=setup, revision=revision, step=name)

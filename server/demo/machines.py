@@ -46,10 +46,39 @@ STRAPPED: Document = {"by": ["strap", "bracket"], "cushioned": True, "against": 
 GARDEN_SIZE: Document = {"length_m": measured(0.15), "width_m": measured(0.09), "height_m": measured(0.075), "mass_kg": measured(0.95)}
 LAMPS: Document = {
     "label": "Lamps",
+    "kind": "lamp",
+    "switch": "switch",
     "amps_a": measured(1.5),
     "fuse": {"kind": "blade", "rating_a": 5, "dc_volts_v": 32},
     "lead": {"awg": 16, "length_m": measured(0.9)},
     "converter": {"input_min_v": plate(15), "input_max_v": plate(40), "output_v": plate(12), "output_a": plate(5)},
+}
+
+
+def wires(**colours: str) -> list[Document]:
+    """A half of a plug: what each wire is for, by its colour; underscores are blanks."""
+    return [{"colour": colour.replace("_", " "), "function": function} for colour, function in colours.items()]
+
+
+THROTTLE_PLUG: Document = {
+    "place": "throttle",
+    "label": "Thumb throttle, violet",
+    "family": "3-pole, 2.8 mm",
+    "mates": True,
+    "controller": wires(violet="5 V", orange="ground", white="signal"),
+    "part": wires(grey="5 V", pink="ground", green="signal"),
+}
+HALLS_PLUG: Document = {
+    "place": "Halls",
+    "family": "5-pole, 2.8 mm",
+    "mates": True,
+    "controller": wires(red="5 V", black="ground", yellow="Hall A", green="Hall B", blue="Hall C"),
+    "part": wires(red="5 V", black="ground", yellow="Hall A", green="Hall B", blue="Hall C"),
+}
+PHASES_PLUG: Document = {
+    "place": "phases",
+    "controller": wires(yellow="phase A", green="phase B", blue="phase C"),
+    "part": wires(yellow="phase A", green="phase B", blue="phase C"),
 }
 
 
@@ -73,6 +102,7 @@ def marmalade() -> Document:
         "main_lead": {"awg": 12, "length_m": measured(0.9), "insulation": "105", "bundle_conductors": 2},
         "plugs": [{"kind": "two-pole 60", "poles": 4}],
         "pedal_switch": {"kind": "switch", "rating_a": plate(40), "dc_volts_v": plate(32)},
+        "controls": {"direction": "in the motor leads"},
         "controller": {"kind": "none"},
         "throttle": {"kind": "switch"},
         "motor": {"kind": "small gear motor", "count": 2, "wiring": "parallel", "volts_v": plate(24), "power_w": plate(90), "no_load_rpm": plate(15500)},
@@ -130,7 +160,10 @@ def marmalade_setups() -> list[tuple[str, Document]]:
                 "floor_m": 0.18,
             }
             document["motor_lead"] = {"awg": 12, "length_m": measured(0.5), "insulation": "105", "bundle_conductors": 2, "joint": "crimped"}
+            document["motor_lead"] |= {"colour": "yellow", "colour_back": "blue"}
             document["auxiliaries"] = [deepcopy(LAMPS)]
+            document["plug_pairs"] = [deepcopy(THROTTLE_PLUG)]
+            document["openings"] = [{"label": "Seat pan", "kind": "cover", "fasteners": 6, "drive": "cross", "kept": "the jam jar"}]
         if rows == 1:
             # The first evening's idea: pack straight to the stock leads, the biggest fuse in the drawer, nothing else.
             document |= {"guard": None, "cut_off": None, "main_fuse": {"kind": "blade", "rating_a": 40, "dc_volts_v": 32, "distance_m": guess(0.4)}}
@@ -241,6 +274,12 @@ def bramble() -> Document:
             "precharge": True,
         },
         "throttle": {"kind": "hall", "brake_cut_off_present": True, "brake_cut_off_wired": True, "foot_switch_wired": True, "limiter_mark": 0.85},
+        "controls": {
+            "key": True,
+            "speed_switch": True,
+            "direction": "at the controller",
+            "harness": ["key", "brake, low level", "brake, high level", "speed switch", "forward and reverse", "cruise hold", "charge"],
+        },
         "motor": {"kind": "brushed", "volts_v": plate(48), "power_w": plate(900), "speed_rpm": plate(2950)},
         "drivetrain": {"kind": "chain", "motor_teeth": 11, "wheel_teeth": 66},
         "wheel": {"diameter_m": measured(0.34), "tyre": "pneumatic"},
@@ -307,6 +346,9 @@ def comet() -> Document:
             "precharge": True,
         },
         "throttle": {"kind": "hall", "brake_cut_off_present": True, "brake_cut_off_wired": True},
+        "controls": {"key": True, "learning_plug": True, "harness": ["key", "brake, low level", "learning", "cruise hold", "speed limit"]},
+        "plug_pairs": [deepcopy(PHASES_PLUG), deepcopy(HALLS_PLUG), deepcopy(THROTTLE_PLUG)],
+        "cables": [{"label": "Through the stem", "conductors": 8, "mm2": 0.5, "carries": ["throttle", "brake", "key"]}],
         "motor": {"kind": "hub", "volts_v": plate(48), "power_w": plate(500), "speed_rpm": plate(830)},
         "drivetrain": {"kind": "hub"},
         "wheel": {"diameter_m": measured(0.215), "tyre": "pneumatic"},

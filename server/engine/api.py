@@ -16,7 +16,9 @@ from gecko.evaluation import Evaluation, FindingFixes, Ranges
 from gecko.hookup.anywhere import Shown, Situation, shown
 from gecko.hookup.crosswalk import EXTRA, FUNCTIONS, crosswalk_csv, read_crosswalk
 from gecko.hookup.judgement import Judgement, judge
-from gecko.hookup.steps import Hookup, Reading, build_hookup
+from gecko.hookup.plan import Hookup
+from gecko.hookup.steps.shape import Reading
+from gecko.hookup.ticks import Done, holding
 from gecko.hookup.wire_list import wire_list_csv
 from gecko.parts.course import Course
 from gecko.parts.pack import Pack
@@ -142,10 +144,17 @@ class MeasuredOut(Schema):
     doubt: str
 
 
+class HookupIn(DraftIn):
+    """A draft with the steps done so far."""
+
+    done: list[Done] = Field(default=[], max_length=200)
+
+
 class HookupOut(Schema):
-    """The plan, or none while there are no packs."""
+    """The plan, or none while there are no packs; and which of the steps done still hold."""
 
     plan: Hookup | None
+    holding: list[str]
 
 
 class PartOut(Schema):
@@ -259,10 +268,12 @@ def measure_pack(request: HttpRequest, payload: MeasureIn) -> MeasuredOut:  # no
     return MeasuredOut(value=found.value, spread=found.spread, doubt=found.doubt)
 
 
-@router.post("/hookup", response={200: HookupOut, 422: ErrorOut})
-def hookup_of_draft(request: HttpRequest, payload: DraftIn) -> HookupOut:  # noqa: ARG001
-    """Steps, readings and drawing of the hookup."""
-    return HookupOut(plan=build_hookup(services.read(payload.setup)))
+@router.post("/hookup", response={200: HookupOut, 404: ErrorOut, 422: ErrorOut})
+def hookup_of_draft(request: HttpRequest, payload: HookupIn) -> HookupOut:
+    """Steps, readings and drawing of the hookup, and which of the steps done still hold."""
+    plan = services.hookup_of(services.read(payload.setup), _context(request, payload))
+    steps = [*plan.steps, *(plan.back.steps if plan.back else [])] if plan else []
+    return HookupOut(plan=plan, holding=holding(steps, payload.done))
 
 
 @router.post("/hookup/meter", response={200: Shown, 422: ErrorOut})

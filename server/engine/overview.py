@@ -12,10 +12,9 @@ from django.core.cache import cache
 import gecko
 from gecko.context import Context, HouseRules
 from gecko.evaluation import Out
-from gecko.hookup.steps import build_hookup
 from gecko.setup import load_setup
 from server.builds.models import Build, Setup
-from server.engine.services import KEEP_S, evaluation_json
+from server.engine.services import KEEP_S, evaluation_json, hookup_of
 
 Mark = Literal["done", "caution", "stop", "now", "open"]
 STAGES = ("survey", "power", "protect", "drive", "hookup", "prove", "care")
@@ -72,7 +71,7 @@ def _compute(shown: Setup, base: Setup | None, house: HouseRules) -> dict[str, A
     document = load_setup(shown.document)
     context = Context(baseline=load_setup(base.document) if base else None, is_baseline=shown.is_baseline, house=house)
     full = json.loads(evaluation_json(document, context))
-    hookup = build_hookup(document)
+    hookup = hookup_of(document, context)
     outcome = full["outcome"] or {}
     return {
         "stations": [_station(row) for row in full["trail"]],
@@ -80,7 +79,7 @@ def _compute(shown: Setup, base: Setup | None, house: HouseRules) -> dict[str, A
         "missing": [g["message"] for g in full["gaps"] if g["kind"] == "missing"],
         "top_speed_m_s": outcome.get("top_speed_m_s"),
         "run_time_s": outcome.get("run_time_s"),
-        "steps": [step.id for step in hookup.steps] if hookup else [],
+        "steps": {step.id: step.mark for step in hookup.steps} if hookup else {},
     }
 
 
@@ -149,15 +148,17 @@ def build_glance(build: Build, trials: list[TrialLine], house: HouseRules, stand
 def _progress(setup: Setup, found: dict[str, Any], tried: bool, stand_steps: set[str]) -> tuple[dict[str, Mark], str, str]:
     """Marks of the seven stages, the stage to go on with, and the next step in words."""
     missing = found["missing"]
-    ticked = {t.step for t in setup.ticks.all()}
-    steps = found["steps"]
+    ticks = list(setup.ticks.all())
+    ticked = {t.step for t in ticks}
+    steps: dict[str, str] = found["steps"]
     marks: dict[str, Mark] = {}
     for stage in ("survey", "power", "protect", "drive"):
         worst = [f["severity"] for f in found["findings"] if f["stage"] == stage]
         marks[stage] = "stop" if "stop" in worst else "caution" if "caution" in worst else "done"
     if missing:
         marks["survey"] = "now"
-    done = len(ticked & set(steps))
+    # A step whose parts have changed since is to be done again.
+    done = sum(t.fits and t.step in steps and t.mark in ("", steps[t.step]) for t in ticks)
     marks["hookup"] = "done" if steps and done == len(steps) else "now" if done else "open"
     marks["prove"] = "done" if tried and stand_steps <= ticked else "now" if tried or ticked & stand_steps else "open"
     care = [f["severity"] for f in found["findings"] if f["stage"] == "care"]

@@ -15,6 +15,7 @@ from gecko.context import Context
 from gecko.drive.compare import compare
 from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets
 from gecko.evaluate import evaluate, fixes, ranges
+from gecko.hookup.plan import Hookup, build_hookup
 from gecko.parts.rider import Rider
 from gecko.power.plan import power_plan
 from gecko.protection.plan import protect_plan
@@ -84,6 +85,11 @@ def compare_json(setups: Sequence[tuple[str, Setup, Context]]) -> str:
     _, first, context = setups[0]
     kind = "compare " + json.dumps([[name, setup.model_dump_json(), context_key(around)] for name, setup, around in setups])
     return cached_json(kind, first, context, lambda: compare(setups).model_dump_json())
+
+
+def hookup_of(setup: Setup, context: Context) -> Hookup | None:
+    """The plan of the hookup; None while there are no packs."""
+    return build_hookup(setup, None if context.is_baseline else context.baseline)
 
 
 def read(document: dict[str, Any]) -> Setup:

@@ -13,6 +13,7 @@ from gecko.parts.charger import Charger
 from gecko.parts.controller import Controller
 from gecko.parts.drivetrain import Drivetrain, Wheel
 from gecko.parts.fuse import Fuse
+from gecko.parts.hookup import PlugPair
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack
 from gecko.parts.plug import Guard, Plug, Switch
@@ -44,6 +45,7 @@ RACK_KINDS: dict[str, Any] = {
     "wheels": Wheel,
     "chargers": Charger,
     "leads": Lead,
+    "plug colours": PlugPair,
 }
 """Kinds of parts on the rack with the model their document follows; a reel of wire only has gauge and colour."""
 

@@ -15,11 +15,33 @@ class HookupDoors(HouseholdCase):
     def test_plan_names_terminals_and_the_order_to_try(self) -> None:
         plan = self.home.ok("POST", "/api/hookup", {"setup": safe_bike(**HUB)})["plan"]
         self.assertIn({"id": "motor0.Hall A", "part": "Motor", "name": "Hall A", "function": "Hall signal"}, plan["terminals"])
-        self.assertEqual(tuple(plan["matching"]["next"][key] for key in ("phases", "halls", "left")), ("ABC", "ABC", 6))
-        self.assertAlmostEqual(plan["matching"]["stop_a"], 3 * plan["matching"]["smooth_a"])
-        tried = self.home.ok("POST", "/api/hookup", {"setup": safe_bike(**HUB, order_trials=[{"outcome": "jerks"}])})["plan"]["matching"]["next"]
+        self.assertEqual(tuple(plan["matching"][0]["next"][key] for key in ("phases", "halls", "left")), ("ABC", "ABC", 6))
+        self.assertAlmostEqual(plan["matching"][0]["stop_a"], 3 * plan["matching"][0]["smooth_a"])
+        tried = self.home.ok("POST", "/api/hookup", {"setup": safe_bike(**HUB, order_trials=[{"outcome": "jerks"}])})["plan"]["matching"][0]["next"]
         self.assertEqual((tried["tries"], tried["left"]), (1, 5))
-        self.assertIsNone(self.home.ok("POST", "/api/hookup", {"setup": safe_bike()})["plan"]["matching"])
+        self.assertEqual(self.home.ok("POST", "/api/hookup", {"setup": safe_bike()})["plan"]["matching"], [])
+
+    def test_steps_done_hold_while_their_parts_and_their_range_do(self) -> None:
+        plan = self.home.ok("POST", "/api/hookup", {"setup": safe_bike()})["plan"]
+        done = [
+            {"step": step["id"], "mark": step["mark"], "measured": 41.0 if step["id"] == "pack0" else None, "measured_open": step["id"] in ("throttle", "cut_off")}
+            for step in plan["steps"]
+            if step["id"] in ("safe", "dry_fit", "throttle", "cut_off", "pack0")
+        ]
+        held = self.home.ok("POST", "/api/hookup", {"setup": safe_bike(), "done": done})["holding"]
+        # Safe asks for volts today and got none: it does not hold.
+        self.assertEqual(held, ["dry_fit", "throttle", "cut_off", "pack0"])
+        smaller = safe_bike(bank__rows=[{"units": [{"label": "p", "cells_in_series": 8, "capacity_ah": {"value": 6, "basis": "nameplate"}}]}])
+        self.assertEqual(self.home.ok("POST", "/api/hookup", {"setup": smaller, "done": done})["holding"], ["dry_fit", "throttle", "cut_off"])
+        potentiometer = safe_bike(throttle__kind="potentiometer")
+        self.assertEqual(self.home.ok("POST", "/api/hookup", {"setup": potentiometer, "done": done})["holding"], ["dry_fit", "cut_off", "pack0"])
+
+    def test_the_way_back_needs_what_it_goes_back_to(self) -> None:
+        stock = safe_bike(main_fuse__rating_a=20)
+        back = self.home.ok("POST", "/api/hookup", {"setup": safe_bike(), "baseline": stock})["plan"]["back"]
+        self.assertIn("back.fuse", [step["id"] for step in back["steps"]])
+        for other in ({}, {"baseline": stock, "is_baseline": True}):
+            self.assertIsNone(self.home.ok("POST", "/api/hookup", {"setup": safe_bike(), **other})["plan"]["back"])
 
     def test_meter_between_any_two_terminals(self) -> None:
         ask = {"setup": safe_bike(), "red": "controller.battery +", "black": "controller.battery −"}
@@ -43,7 +65,7 @@ class HookupDoors(HouseholdCase):
         lines = list(csv.DictReader(io.StringIO(answer.content.decode())))
         self.assertEqual(list(lines[0]), ["wire", "from", "to", "function", "colour_from", "colour_to", "gauge", "length_m", "joint"])
         main = next(line for line in lines if line["to"] == "Controller, battery +")
-        self.assertEqual((main["from"], main["function"], main["gauge"], main["length_m"]), ("Low-volt guard, out", "plus", "10 AWG", "0.6"))
+        self.assertEqual((main["from"], main["function"], main["gauge"], main["length_m"]), ("Low-volt guard, load side", "plus", "10 AWG", "0.6"))
         pair = {"place": "throttle", "controller": [{"colour": "violet", "function": "5 V"}], "part": [{"colour": "grey", "function": "5 V"}]}
         coloured = self.home.send("POST", "/api/hookup/wires", {"setup": safe_bike(plug_pairs=[pair])}).content.decode()
         wire = next(line for line in csv.DictReader(io.StringIO(coloured)) if line["to"] == "Throttle, 5 V")

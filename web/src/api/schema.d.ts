@@ -879,7 +879,7 @@ export interface paths {
         put?: never;
         /**
          * Hookup Of Draft
-         * @description Steps, readings and drawing of the hookup.
+         * @description Steps, readings and drawing of the hookup, and which of the steps done still hold.
          */
         post: operations["server_engine_api_hookup_of_draft"];
         delete?: never;
@@ -1512,6 +1512,8 @@ export interface components {
         TickOut: {
             /** Step */
             step: string;
+            /** Mark */
+            mark: string;
             /** Measured */
             measured: number | null;
             /** Measured Open */
@@ -3629,6 +3631,18 @@ export interface components {
             end_charge: number;
         };
         /**
+         * Acting
+         * @description A control: what it does at the controller, and how it shows when it does not.
+         */
+        Acting: {
+            /** Control */
+            control: string;
+            /** Does */
+            does: string;
+            /** Shows */
+            shows: string;
+        };
+        /**
          * CableOut
          * @description A cable and what is said of it.
          */
@@ -3683,10 +3697,17 @@ export interface components {
             parts: components["schemas"]["DrawnPart"][];
             /** Lines */
             lines: components["schemas"]["DrawnLine"][];
+            /**
+             * Letters
+             * @description What the letters of the colours that occur mean.
+             */
+            letters: {
+                [key: string]: string;
+            };
         };
         /**
          * DrawnLine
-         * @description A wire, or a cable of several, from a port below to a port above.
+         * @description A wire, or a cable of several, from a port below to a port above; a wire back to its own part stays below.
          */
         DrawnLine: {
             /** Id */
@@ -3700,10 +3721,13 @@ export interface components {
              * @enum {string}
              */
             kind: "plus" | "minus" | "motor" | "signal";
-            /** Label */
-            label: string;
-            /** Wires */
-            wires: number;
+            /**
+             * Label
+             * @description Lines of words beside it: gauge and letters of a wire, or one line for each wire of a cable.
+             */
+            label: string[];
+            /** Strands */
+            strands: components["schemas"]["Strand"][];
         };
         /**
          * DrawnPart
@@ -3760,15 +3784,37 @@ export interface components {
              * @description What is said of each cable of small wires.
              */
             cables: components["schemas"]["CableOut"][];
-            /** @description Which order of phases and Halls to try next; None where there are none. */
-            matching: components["schemas"]["Matching"] | null;
+            /**
+             * Matching
+             * @description Which order of phases and Halls to try next, of each brushless motor with Halls.
+             */
+            matching: components["schemas"]["Matching"][];
+            /**
+             * Logic
+             * @description What throttle, lever and switches do, and how it shows.
+             */
+            logic: components["schemas"]["Acting"][];
+            /**
+             * Harness
+             * @description Plugs and loose wires a controller's harness may have.
+             */
+            harness: ("key" | "brake, low level" | "brake, high level" | "foot switch" | "speed switch" | "reverse" | "forward and reverse" | "display" | "learning" | "cruise hold" | "anti-theft" | "speed limit" | "pedal sensor" | "indicator lamp" | "charge")[];
+            /**
+             * Unused
+             * @description Plugs of the controller nothing hangs on, and what to do with them.
+             */
+            unused: components["schemas"]["Unused"][];
+            /** @description The way back to what the machine came with; None where this is it, or nobody knows. */
+            back: components["schemas"]["WayBack"] | null;
         };
         /**
          * HookupOut
-         * @description The plan, or none while there are no packs.
+         * @description The plan, or none while there are no packs; and which of the steps done still hold.
          */
         HookupOut: {
             plan: components["schemas"]["Hookup"] | null;
+            /** Holding */
+            holding: string[];
         };
         /**
          * Join
@@ -3806,6 +3852,12 @@ export interface components {
          * @description The order of phases and Halls to try next, and what a meter in the plus lead should show meanwhile.
          */
         Matching: {
+            /**
+             * Side
+             * @description Which motor, where there are two: one after the other, the other one's phases apart.
+             * @enum {string}
+             */
+            side: "" | "left" | "right";
             next: components["schemas"]["Suggestion"];
             /**
              * Smooth A
@@ -3828,15 +3880,20 @@ export interface components {
              * @enum {string}
              */
             kind: "volts" | "ohms" | "open";
+            /** Red */
+            red: string;
+            /**
+             * Black
+             * @description The two terminals the tips stand on.
+             */
+            black: string;
             /** Red On */
             red_on: string;
-            /** Black On */
-            black_on: string;
             /**
-             * Nodes
-             * @description The two blocks the tips stand on, for the drawing.
+             * Black On
+             * @description The same in words.
              */
-            nodes: string[];
+            black_on: string;
             /** Low */
             low: number | null;
             /** High */
@@ -3856,7 +3913,7 @@ export interface components {
         };
         /**
          * Step
-         * @description One step: what to do, which blocks it is about, and the reading to expect.
+         * @description One step: what to do, which parts it is about, how a joint is made in it, and the reading to expect.
          */
         Step: {
             /** Id */
@@ -3865,14 +3922,53 @@ export interface components {
             title: string;
             /** What */
             what: string;
-            /** Blocks */
+            /**
+             * Blocks
+             * @description Ids of parts; "row0" stands for all packs of a row.
+             * @default []
+             */
             blocks: string[];
-            reading: components["schemas"]["Reading"] | null;
+            reading?: components["schemas"]["Reading"] | null;
             /**
              * Caution
              * @default
              */
             caution: string;
+            /**
+             * Tools
+             * @default []
+             */
+            tools: string[];
+            /**
+             * Joint
+             * @description How the joint is made, and what the solder or the crimp asks for.
+             * @default
+             */
+            joint: string;
+            /**
+             * Care
+             * @description Strain relief and sealing.
+             * @default
+             */
+            care: string;
+            /**
+             * Mark
+             * @description Changes with what the step joins: a tick made under another mark no longer holds.
+             * @default
+             */
+            mark: string;
+        };
+        /**
+         * Strand
+         * @description A wire of a line: what it is for, and the letters of its colour at the start and at the end, base first; none where it is not known.
+         */
+        Strand: {
+            /** Function */
+            function: string;
+            /** Start */
+            start: string[];
+            /** End */
+            end: string[];
         };
         /**
          * Suggestion
@@ -3953,6 +4049,78 @@ export interface components {
             among: string[];
             /** How */
             how: string;
+        };
+        /**
+         * Unused
+         * @description A plug of the controller nothing hangs on.
+         */
+        Unused: {
+            /** Plug */
+            plug: string;
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "insulate" | "join" | "leave";
+            /** Why */
+            why: string;
+        };
+        /**
+         * WayBack
+         * @description Steps back, and what stays all the same.
+         */
+        WayBack: {
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Stays */
+            stays: string[];
+        };
+        /**
+         * Done
+         * @description A step done: under which mark, and what the meter showed [V or Ω, as the step's reading].
+         */
+        Done: {
+            /** Step */
+            step: string;
+            /**
+             * Mark
+             * @description Empty: done before steps had marks.
+             * @default
+             */
+            mark: string;
+            /** Measured */
+            measured?: number | null;
+            /**
+             * Measured Open
+             * @default false
+             */
+            measured_open: boolean;
+        };
+        /**
+         * HookupIn
+         * @description A draft with the steps done so far.
+         */
+        HookupIn: {
+            /** Setup */
+            setup: {
+                [key: string]: unknown;
+            };
+            /** Build Id */
+            build_id?: number | null;
+            /** Baseline */
+            baseline?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Is Baseline
+             * @default false
+             */
+            is_baseline: boolean;
+            /**
+             * Done
+             * @default []
+             */
+            done: components["schemas"]["Done"][];
         };
         /**
          * Shown
@@ -6083,7 +6251,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DraftIn"];
+                "application/json": components["schemas"]["HookupIn"];
             };
         };
         responses: {
@@ -6094,6 +6262,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HookupOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -9,6 +9,7 @@ const GarageHome = lazy(() => import("../garage/GarageHome").then((m) => ({ defa
 const StartBuild = lazy(() => import("../start/StartBuild").then((m) => ({ default: m.StartBuild })));
 const Workspace = lazy(() => import("../workspace/Workspace").then((m) => ({ default: m.Workspace })));
 const Compare = lazy(() => import("../compare/Compare").then((m) => ({ default: m.Compare })));
+const DrawingSheets = lazy(() => import("../sheet/DrawingSheets").then((m) => ({ default: m.DrawingSheets })));
 const BuildSheet = lazy(() => import("../sheet/BuildSheet").then((m) => ({ default: m.BuildSheet })));
 
 function NotFound() {
@@ -61,6 +62,7 @@ const router = createBrowserRouter([
       { path: "/builds/:buildId/setups/:setupId", element: <Navigate to="power" replace relative="path" /> },
       { path: "/builds/:buildId/compare", element: page(<Compare />) },
       { path: "/builds/:buildId/setups/:setupId/sheet", element: page(<BuildSheet />) },
+      { path: "/builds/:buildId/setups/:setupId/drawing", element: page(<DrawingSheets />) },
       { path: "/builds/:buildId/setups/:setupId/:stage", element: page(<Workspace />) },
       { path: "/builds/:buildId/setups/:setupId/:stage/:place", element: page(<Workspace />) },
       { path: "*", element: <NotFound /> },

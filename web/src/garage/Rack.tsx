@@ -18,6 +18,7 @@ const KINDS: [string, string][] = [
   ["motors", "Motors"],
   ["gearboxes", "Gearboxes"],
   ["wheels", "Wheels"],
+  ["plug colours", "Plug colours"],
 ];
 
 function useRefresh() {

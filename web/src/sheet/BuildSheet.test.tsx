@@ -55,7 +55,7 @@ function page(row = rowOf({ document }), more: Answers = {}, at = "/builds/2/set
     "POST /api/evaluate": () => ({ body: evaluation }),
     "POST /api/ranges": () => ({ body: { outcomes: { top_speed_m_s: { low: 4.02336, median: 4.4, high: 4.91744 } } } }),
     "POST /api/fixes": () => ({ body: [] }),
-    "POST /api/hookup": () => ({ body: { plan: { steps, blocks: [], wires: [], rows: 1 } } }),
+    "POST /api/hookup": () => ({ body: { plan: { steps }, holding: ["pack0"] } }),
     ...more,
   });
   return show(
@@ -116,7 +116,7 @@ test("an overruled stop that no longer trips is still told", async () => {
 });
 
 test("every step with its reading, what was read or a line to write on", async () => {
-  page(rowOf({ document, ticks: [{ step: "pack0", measured: 20.4, measured_open: false, fits: true, revision: 1 }] }));
+  page(rowOf({ document, ticks: [{ step: "pack0", mark: "", measured: 20.4, measured_open: false, fits: true, revision: 1 }] }));
   const first = (await screen.findByText("Measure pack A.")).closest("li") as HTMLElement;
   expect(first.textContent).toContain("19.6 to 21.4 V");
   expect(within(first).getByText("20.4")).toBeDefined();

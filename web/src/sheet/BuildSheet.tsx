@@ -1,6 +1,6 @@
 /** The build sheet: plan, steps, readings, parts to buy, overruled stops. Made to be printed. */
 import { useQuery } from "@tanstack/react-query";
-import { Link, useParams } from "react-router";
+import { Link } from "react-router";
 import { type Build, client, type RackPart, type SetupRow, unwrap } from "../api/client";
 import type { Doc } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
@@ -8,8 +8,10 @@ import { sentence, sizeWords, withUnit } from "../lib/units";
 import { usePlan } from "../lib/usePlan";
 import { useOutcomeItems } from "../outcome/OutcomeBand";
 import { expects } from "../stages/hookup/expects";
+import { useHookup } from "../stages/hookup/useHookup";
 import { askedOf } from "../trail/Trail";
 import { needsOf } from "./needs";
+import { useBuild } from "./useBuild";
 
 function H({ children }: { children: string }) {
   return <h2 className="mt-6 mb-2 border-b-2 border-ink pb-1 text-[18px]">{children}</h2>;
@@ -20,11 +22,7 @@ function Sheet({ build, row, rack }: { build: Build; row: SetupRow; rack: RackPa
   const doc = row.document as Doc;
   const base = build.setups.find((s) => s.is_baseline);
   const plan = usePlan(doc, build.id, row.is_baseline);
-  const hookup = useQuery({
-    queryKey: ["hookup", doc],
-    queryFn: () =>
-      unwrap(client.POST("/api/hookup", { body: { setup: doc, build_id: null, baseline: null, is_baseline: false } })),
-  });
+  const hookup = useHookup(doc, build.id, row);
   const items = useOutcomeItems(plan.evaluation, plan.ranges);
   const stock = base && base.id !== row.id ? needsOf(base.document as Doc, (size) => sizeWords(size, units)) : [];
   const needs = needsOf(doc, (size) => sizeWords(size, units)).map((n) => {
@@ -35,13 +33,16 @@ function Sheet({ build, row, rack }: { build: Build; row: SetupRow; rack: RackPa
   });
   const amount = (v: number, unit: string) => (unit === "m" ? withUnit(v, "length", units) : String(Math.ceil(v)));
   const stops = plan.evaluation?.findings.filter((f) => f.severity === "stop") ?? [];
-  const done = new Map(row.ticks.map((t) => [t.step, t]));
+  const done = new Map(row.ticks.filter((t) => !hookup.data?.lost.has(t.step)).map((t) => [t.step, t]));
   return (
     <main className="mx-auto max-w-[820px] bg-card p-8 max-desk:p-4">
       <div className="noprint mb-4 flex flex-wrap gap-2">
         <button type="button" className="btn go" onClick={() => window.print()}>
           Print it
         </button>
+        <Link className="btn" to={`/builds/${build.id}/setups/${row.id}/drawing`}>
+          The drawing on paper
+        </Link>
         <Link className="btn" to={`/builds/${build.id}/setups/${row.id}/hookup`}>
           Back to the bench
         </Link>
@@ -145,7 +146,12 @@ function Sheet({ build, row, rack }: { build: Build; row: SetupRow; rack: RackPa
           const t = done.get(s.id);
           return (
             <li key={s.id} className="mb-1.5 break-inside-avoid">
-              <b>{s.title}.</b> {s.what} {s.caution && <em>{s.caution}</em>}
+              <b>{sentence(s.title, units)}.</b> {sentence(s.what, units)} {s.caution && <em>{s.caution}</em>}
+              {[...(s.joint ? [s.joint] : []), ...(s.care ? [s.care] : [])].map((one) => (
+                <span key={one} className="block text-small text-ink2">
+                  {one}
+                </span>
+              ))}
               {s.reading && (
                 <span className="block text-small">
                   Red tip on {s.reading.red_on}, black on {s.reading.black_on}: <b>{expects(s)}</b>. {s.reading.note} Read:{" "}
@@ -161,20 +167,13 @@ function Sheet({ build, row, rack }: { build: Build; row: SetupRow; rack: RackPa
 }
 
 export function BuildSheet() {
-  const { buildId, setupId } = useParams();
-  const id = Number(buildId);
-  const build = useQuery({
-    queryKey: ["build", id],
-    queryFn: () => unwrap(client.GET("/api/builds/{build_id}", { params: { path: { build_id: id } } })),
-  });
+  const { build, row, failed } = useBuild();
   const garage = useQuery({
-    queryKey: ["garage", build.data?.garage_id],
-    queryFn: () =>
-      unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: build.data?.garage_id ?? 0 } } })),
-    enabled: build.data !== undefined,
+    queryKey: ["garage", build?.garage_id],
+    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: build?.garage_id ?? 0 } } })),
+    enabled: build !== undefined,
   });
-  const row = build.data?.setups.find((s) => s.id === Number(setupId));
-  if (build.isError)
+  if (failed)
     return (
       <p className="p-6" role="alert">
         This build is not in your garage.{" "}
@@ -183,11 +182,11 @@ export function BuildSheet() {
         </Link>
       </p>
     );
-  if (!build.data || !row || !garage.data)
+  if (!build || !row || !garage.data)
     return (
       <p className="p-6" role="status">
         Making the sheet…
       </p>
     );
-  return <Sheet build={build.data} row={row} rack={garage.data.rack} />;
+  return <Sheet build={build} row={row} rack={garage.data.rack} />;
 }

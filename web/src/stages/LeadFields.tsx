@@ -2,7 +2,7 @@
 import { read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { type UnitChoice, wire } from "../lib/units";
-import { CheckField, NumberField, SelectField, useForm } from "../ui/Field";
+import { CheckField, NumberField, SelectField, TextField, useForm } from "../ui/Field";
 import { Grid } from "./Heading";
 
 const GAUGES = [18, 16, 14, 12, 10, 8, 6, 4, 2] as const;
@@ -44,6 +44,8 @@ export function LeadFields({ path }: { path: string }) {
           ["twist cap", "twist cap"],
         ]}
       />
+      <TextField label="Colour, plus" pointer={`${path}/colour`} />
+      <TextField label="Colour, minus" pointer={`${path}/colour_back`} />
       <NumberField label="Air around it" pointer={`${path}/air_c`} kind="temp" plain />
       <div className="grid gap-1">
         <CheckField label="lugs at both ends" pointer={`${path}/lugged_ends`} />

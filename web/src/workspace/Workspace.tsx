@@ -48,7 +48,8 @@ function stageMark(stage: StageName, findings: Finding[], row: SetupRow, build: 
   const stops = mine.filter((f) => f.severity === "stop" && !row.overrules.some((o) => o.finding === f.key)).length;
   if (stage === "hookup" || stage === "prove") {
     const stand = Object.keys(build.stand_steps);
-    const done = row.ticks.filter((t) => stand.includes(t.step) === (stage === "prove")).length;
+    const steps = row.ticks.filter((t) => !t.step.startsWith("back."));
+    const done = steps.filter((t) => stand.includes(t.step) === (stage === "prove")).length;
     return done
       ? { mark: stage === "prove" && done >= stand.length ? "done" : "now", words: `${done} checked` }
       : { mark: "open", words: "not started" };

@@ -1,5 +1,5 @@
 /** Which colour is which: what one sees on either half of a plug, paired by what it is for. */
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useId } from "react";
 import { client, type Hookup, unwrap } from "../../api/client";
 import { type Doc, type Json, read } from "../../lib/pointer";
@@ -20,6 +20,8 @@ const NAMES: Record<string, string> = {
   "foot switch": "Foot switch",
   "speed switch": "Speed switch",
   "reverse switch": "Reverse switch",
+  "direction switch": "Forward and reverse switch",
+  learning: "Learning plug",
   display: "Display",
   phases: "Motor phases",
   Halls: "Motor Halls",
@@ -41,6 +43,11 @@ const COLOURS = [
   "white with red",
   "white with black",
 ];
+const GENDERS = [
+  ["", "not looked"],
+  ["pins", "pins"],
+  ["sockets", "sockets"],
+] as const;
 const MATES = [
   ["", "not tried"],
   ["yes", "yes"],
@@ -51,11 +58,14 @@ const JOINED = ["as they are", "new pair", "moved pins", "remade"].map((k) => [k
 function HalfWires({
   label,
   pointer,
+  plug,
   functions,
   extra,
 }: {
   label: string;
   pointer: string;
+  /** Where this half's family, generation and contacts stand. */
+  plug: string;
   functions: string[];
   extra: string[];
 }) {
@@ -119,6 +129,13 @@ function HalfWires({
       >
         Add a wire
       </button>
+      <div className="mt-2 grid grid-cols-2 gap-2">
+        <div className="col-span-2">
+          <TextField label="Family and size" pointer={`${plug}family`} />
+        </div>
+        <TextField label="Generation" pointer={`${plug}generation`} />
+        <SelectField label="Contacts" pointer={`${plug}gender`} options={GENDERS} />
+      </div>
     </fieldset>
   );
 }
@@ -172,8 +189,38 @@ function Found({ found }: { found: Crosswalk }) {
   );
 }
 
-export function ColoursSection({ plan }: { plan: Hookup }) {
+/** A plug's colours kept on the rack, for the next machine with the same parts. */
+function Keep({ pair, garageId, label }: { pair: Doc; garageId: number; label: string }) {
+  const queryClient = useQueryClient();
+  const keep = useMutation({
+    mutationFn: () =>
+      unwrap(
+        client.POST("/api/garages/{garage_id}/rack", {
+          params: { path: { garage_id: garageId } },
+          body: { kind: "plug colours", label, document: pair as never, quantity: 1 },
+        }),
+      ),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ["garage"] }),
+  });
+  return (
+    <>
+      <button type="button" className="btn quiet" disabled={keep.isPending} onClick={() => keep.mutate()}>
+        Keep on the rack
+      </button>
+      {keep.isSuccess && <span role="status">Kept as “{label}”.</span>}
+      <Trouble error={keep.error} />
+    </>
+  );
+}
+
+export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: number }) {
   const { doc, edit } = useForm();
+  const garage = useQuery({
+    queryKey: ["garage", garageId],
+    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garageId } } })),
+  });
+  const kept = (garage.data?.rack ?? []).filter((part) => part.kind === "plug colours");
+  const twoMotors = Number(read(doc, "/motor/count") ?? 1) === 2;
   const pairs = (read(doc, "/plug_pairs") as Doc[] | undefined) ?? [];
   const set = (list: Doc[]) => edit("/plug_pairs", list as unknown as Json);
   const functions = useQuery({
@@ -205,37 +252,52 @@ export function ColoursSection({ plan }: { plan: Hookup }) {
         const place = String(pair.place ?? "other");
         const at = `/plug_pairs/${i}`;
         const found = plan.plugs[i];
+        const name = String(pair.label || "") || (NAMES[place] ?? place);
         return (
           <section key={i} aria-label={NAMES[place]} className="border-t border-line pt-3">
             <div className="flex items-center justify-between gap-2">
               <h3 className="text-[16px]">{NAMES[place]}</h3>
-              <button
-                type="button"
-                className="btn quiet"
-                aria-label={`Take the plug ${NAMES[place]} out`}
-                onClick={() => set(pairs.filter((_p, k) => k !== i))}
-              >
-                Take out
-              </button>
+              <div className="flex flex-wrap items-center justify-end gap-2">
+                <Keep pair={pair} garageId={garageId} label={name} />
+                <button
+                  type="button"
+                  className="btn quiet"
+                  aria-label={`Take the plug ${NAMES[place]} out`}
+                  onClick={() => set(pairs.filter((_p, k) => k !== i))}
+                >
+                  Take out
+                </button>
+              </div>
             </div>
             <div className="mt-1 grid grid-cols-3 gap-4 max-wide:grid-cols-2 max-desk:grid-cols-1">
               <HalfWires
                 label="Controller's half"
                 pointer={`${at}/controller`}
+                plug={`${at}/`}
                 functions={functions.data?.[place] ?? []}
                 extra={functions.data?.[""] ?? []}
               />
               <HalfWires
                 label="Part's half"
                 pointer={`${at}/part`}
+                plug={`${at}/part_`}
                 functions={functions.data?.[place] ?? []}
                 extra={functions.data?.[""] ?? []}
               />
               <div className="max-wide:col-span-full">{found && <Found found={found} />}</div>
             </div>
             <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-2">
-              <TextField label="Family and size" pointer={`${at}/family`} />
-              <TextField label="Generation" pointer={`${at}/generation`} />
+              <TextField label="Name" pointer={`${at}/label`} />
+              {twoMotors && ["phases", "Halls", "motor"].includes(place) && (
+                <SelectField
+                  label="Which motor"
+                  pointer={`${at}/side`}
+                  options={[
+                    ["left", "left"],
+                    ["right", "right"],
+                  ]}
+                />
+              )}
               <SelectField label="Halves joined" pointer={`${at}/joined`} options={JOINED} />
               <div>
                 <p className="text-small text-ink2">Do they mate and lock?</p>
@@ -264,7 +326,28 @@ export function ColoursSection({ plan }: { plan: Hookup }) {
           </button>
         ))}
       </div>
-      <div className="flex flex-wrap gap-1.5">
+      <div className="flex flex-wrap items-end gap-1.5">
+        {kept.length > 0 && (
+          <label>
+            <span className="block text-small text-ink2">From the rack</span>
+            <select
+              className="input !w-auto"
+              value=""
+              disabled={pairs.length >= MOST}
+              onChange={(e) => {
+                const part = kept.find((one) => String(one.id) === e.target.value);
+                if (part) set([...pairs, part.document as Doc]);
+              }}
+            >
+              <option value="">Choose a kept plug…</option>
+              {kept.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.label}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
         <FilePick
           label="Table of plug colours, CSV"
           accept=".csv,.txt,text/csv"

@@ -12,11 +12,16 @@ const step = (id: string, more: Partial<Step> = {}): Step => ({
   what: `What ${id} is.`,
   blocks: [],
   caution: "",
+  tools: [],
+  joint: "",
+  care: "",
+  mark: "",
   reading: {
     kind: "volts",
     red_on: `${id} plus`,
     black_on: `${id} minus`,
-    nodes: ["row0", "row0"],
+    red: "pack0_0.+",
+    black: "pack0_0.−",
     low: 19.6,
     high: 21.4,
     expected: 20.5,
@@ -30,7 +35,8 @@ const ohms = step("holder", {
     kind: "open",
     red_on: "a",
     black_on: "b",
-    nodes: ["row0", "row0"],
+    red: "pack0_0.+",
+    black: "pack0_0.−",
     low: 10000,
     high: null,
     expected: null,
@@ -42,7 +48,11 @@ const quiet = step("precharge", { reading: null, caution: "The resistor gets war
 const steps = [step("pack0"), ohms, quiet];
 const plan = {
   steps,
-  drawing: { parts: [{ id: "pack0_0", kind: "pack", label: "Pack A", detail: "", row: 0, ports: [] }], lines: [] },
+  drawing: {
+    parts: [{ id: "pack0_0", kind: "pack", label: "Pack A", detail: "", row: 0, ports: [] }],
+    lines: [],
+    letters: { RD: "red" },
+  },
   terminals: [
     { id: "minus_bar.", part: "Minus bar", name: "", function: "minus" },
     { id: "cut_off.in", part: "Cut-off", name: "in", function: "plus" },
@@ -51,7 +61,11 @@ const plan = {
   ],
   plugs: [] as unknown[],
   cables: [] as unknown[],
-  matching: null as unknown,
+  matching: [] as unknown[],
+  logic: [] as unknown[],
+  harness: ["cruise hold", "charge"],
+  unused: [] as unknown[],
+  back: null as unknown,
 };
 const meter = { red_on: "a", black_on: "b", kind: "volts", low: 39, expected: 41, high: 42, beeps: false, note: "" };
 const fits: Judgement = { fits: true, headline: "In range.", make_safe: "", causes: [], next_reading: "" };
@@ -62,7 +76,12 @@ const wrong: Judgement = {
   causes: ["The tips are swapped", "The pack is"],
   next_reading: "Measure the pack.",
 };
-const hookup: Answers = { "POST /api/hookup": () => ({ body: { plan } }), "POST /api/hookup/meter": () => ({ body: meter }) };
+/** All that is said to be done holds. */
+const held = (body: unknown) => (body as { done: { step: string }[] }).done.map((one) => one.step);
+const hookup: Answers = {
+  "POST /api/hookup": (asked) => ({ body: { plan, holding: held(asked.body) } }),
+  "POST /api/hookup/meter": () => ({ body: meter }),
+};
 const answer = (judgement: Judgement) => () => ({ body: { tick: {}, judgement } });
 
 function page(answers: Answers, row: SetupRow = rowOf(), at = "/builds/2/setups/7/hookup", draft = draftOf()) {
@@ -82,7 +101,14 @@ function page(answers: Answers, row: SetupRow = rowOf(), at = "/builds/2/setups/
   );
   return { asked, ...show(routes, at) };
 }
-const ticked = (id: string, good = true) => ({ step: id, measured: 20.5, measured_open: false, fits: good, revision: 1 });
+const ticked = (id: string, good = true) => ({
+  step: id,
+  mark: "",
+  measured: 20.5,
+  measured_open: false,
+  fits: good,
+  revision: 1,
+});
 const address = () => screen.getByLabelText("address").textContent;
 
 test("opens at the first step nobody has done, with where the tips go and what they should show", async () => {
@@ -173,7 +199,7 @@ test("steps of a change that is not saved yet wait with their tick", async () =>
 });
 
 test("without packs it asks for them", async () => {
-  page({ "POST /api/hookup": () => ({ body: { plan: null } }) });
+  page({ "POST /api/hookup": () => ({ body: { plan: null, holding: [] } }) });
   expect(await screen.findByText(/Choose the packs first/)).toBeDefined();
 });
 
@@ -206,10 +232,10 @@ test("what the wheel did with an order of phases and Halls goes into the setup",
     swaps: ["Controller phase lead A to motor phase lead B"],
     why: "It tells most.",
   };
-  const matching = { next, smooth_a: 1.08, stop_a: 3.2 };
+  const matching = { side: "", next, smooth_a: 1.08, stop_a: 3.2 };
   const draft = draftOf({ order_trials: [{ phases: "ABC", halls: "ABC", outcome: "rough" }] });
   const { user } = page(
-    { "POST /api/hookup": () => ({ body: { plan: { ...plan, matching } } }) },
+    { "POST /api/hookup": () => ({ body: { plan: { ...plan, matching: [matching] }, holding: [] } }) },
     rowOf(),
     "/builds/2/setups/7/hookup",
     draft,
@@ -220,7 +246,7 @@ test("what the wheel did with an order of phases and Halls goes into the setup",
   await user.click(screen.getByRole("button", { name: "Twitches, growls or locks" }));
   expect(draft.edit).toHaveBeenCalledWith("/order_trials", [
     { phases: "ABC", halls: "ABC", outcome: "rough" },
-    { phases: "BCA", halls: "ABC", outcome: "jerks" },
+    { phases: "BCA", halls: "ABC", outcome: "jerks", side: "left" },
   ]);
   await user.click(screen.getByRole("button", { name: "Take back try 1" }));
   expect(draft.edit).toHaveBeenCalledWith("/order_trials", []);
@@ -241,12 +267,16 @@ test("colours are paired by what they are for, and what is not known says how to
   };
   const draft = draftOf({ plug_pairs: [pair] });
   const answers: Answers = {
-    "POST /api/hookup": () => ({ body: { plan: { ...plan, plugs: [found] } } }),
+    "POST /api/hookup": () => ({ body: { plan: { ...plan, plugs: [found] }, holding: [] } }),
+    "GET /api/garages/1": () => ({
+      body: { rack: [{ id: 5, kind: "plug colours", label: "Thumb throttle", document: pair, quantity: 1 }] },
+    }),
+    "POST /api/garages/1/rack": () => ({ body: {} }),
     "GET /api/hookup/functions": () => ({
       body: { throttle: ["5 V", "ground", "signal"], key: ["battery plus"], "": ["learning"] },
     }),
   };
-  const { user } = page(answers, rowOf(), "/builds/2/setups/7/hookup", draft);
+  const { user, asked } = page(answers, rowOf(), "/builds/2/setups/7/hookup", draft);
   await user.click(await screen.findByRole("button", { name: "which colour is which" }));
   expect(await screen.findByText("violet to grey")).toBeDefined();
   expect(screen.getByText(/one of green, blue: The one that moves/)).toBeDefined();
@@ -256,4 +286,58 @@ test("colours are paired by what they are for, and what is not known says how to
   await user.click(screen.getByRole("button", { name: "Add key or lock" }));
   const wires = [{ colour: "", function: "battery plus" }];
   expect(draft.edit).toHaveBeenCalledWith("/plug_pairs", [pair, { place: "key", controller: wires, part: wires }]);
+  await user.selectOptions(screen.getByLabelText("From the rack"), "Thumb throttle");
+  expect(draft.edit).toHaveBeenCalledWith("/plug_pairs", [pair, pair]);
+  await user.click(screen.getByRole("button", { name: "Keep on the rack" }));
+  expect(await screen.findByText("Kept as “Throttle”.")).toBeDefined();
+  const posted = asked.find((a) => a.method === "POST" && String(a.path).endsWith("/rack"));
+  expect(posted?.body).toEqual({ kind: "plug colours", label: "Throttle", document: pair, quantity: 1 });
+});
+
+test("a step whose parts have changed since is to be done again", async () => {
+  page(
+    { "POST /api/hookup": () => ({ body: { plan, holding: ["precharge"] } }) },
+    rowOf({ ticks: [ticked("pack0"), { ...ticked("precharge"), measured: null as never }] }),
+  );
+  expect(await screen.findByText("1 of 3 checked")).toBeDefined();
+  expect(screen.getByRole("heading", { name: "1 Do pack0" })).toBeDefined();
+  expect(screen.getByText(/Changed since it was done/)).toBeDefined();
+  expect(screen.getByText("changed since: once more")).toBeDefined();
+});
+
+test("tools, joint and what keeps it dry stand at the step", async () => {
+  const made = step("pack0", { tools: ["crimp tool for [[12|awg]]", "meter"], joint: "Crimped.", care: "Ties snug." });
+  page({ "POST /api/hookup": () => ({ body: { plan: { ...plan, steps: [made, ohms, quiet] }, holding: [] } }) });
+  expect(await screen.findByText("crimp tool for 12 AWG, meter")).toBeDefined();
+  expect(screen.getByText("Crimped.")).toBeDefined();
+  expect(screen.getByText("Ties snug.")).toBeDefined();
+});
+
+test("the way back is ticked step by step and says what stays", async () => {
+  const back = { steps: [step("back.packs", { reading: null, title: "Old packs in" })], stays: ["The hole stays."] };
+  const { user, asked } = page({
+    "POST /api/hookup": () => ({ body: { plan: { ...plan, back }, holding: [] } }),
+    "PUT /api/setups/7/ticks/back.packs": answer(fits),
+  });
+  await user.click(await screen.findByRole("button", { name: "way back to stock" }));
+  expect(screen.getByText("The hole stays.")).toBeDefined();
+  await user.click(screen.getByRole("button", { name: "Old packs in: done" }));
+  await waitFor(() => expect(asked.some((a) => a.method === "PUT" && String(a.path).includes("back.packs"))).toBe(true));
+});
+
+test("what each control does, and what to do with plugs nobody uses", async () => {
+  const logic = [{ control: "Key", does: "Wakes it.", shows: "Full volts." }];
+  const unused = [{ plug: "cruise hold", do: "insulate", why: "Nothing for a child." }];
+  const draft = draftOf({ controls: { harness: ["cruise hold"] } });
+  const { user } = page(
+    { "POST /api/hookup": () => ({ body: { plan: { ...plan, logic, unused }, holding: [] } }) },
+    rowOf(),
+    "/builds/2/setups/7/hookup",
+    draft,
+  );
+  await user.click(await screen.findByRole("button", { name: "controls and spare plugs" }));
+  expect(screen.getByText("Wakes it.")).toBeDefined();
+  expect(screen.getByText("Insulate.").parentElement?.textContent).toBe("Insulate. Nothing for a child.");
+  await user.click(screen.getByRole("button", { name: "charge" }));
+  expect(draft.edit).toHaveBeenCalledWith("/controls/harness", ["cruise hold", "charge"]);
 });

@@ -4,15 +4,17 @@ import { useId, useState } from "react";
 import { client, type Hookup, unwrap } from "../../api/client";
 import type { Doc } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
+import { Segmented } from "../../ui/Field";
 import { Trouble } from "../../ui/Trouble";
+import type { Tips } from "./DrawingImage";
 import { shownAs } from "./expects";
-import type { Tips } from "./HookupDrawing";
 
 type Terminal = Hookup["terminals"][number];
-type Situation = Record<string, boolean | number>;
+type Situation = Record<string, boolean | number | string | number[]>;
 
 const SWITCHES = [
   ["packs", "Packs in", () => true],
+  ["row_fuses", "Row fuses in", (has: Set<string>) => [...has].some((id) => id.startsWith("row_fuse"))],
   ["main_fuse", "Main fuse in", (has: Set<string>) => has.has("main_fuse")],
   ["cut_off", "Cut-off on", (has: Set<string>) => has.has("cut_off")],
   ["key", "Key on", (has: Set<string>) => has.has("key")],
@@ -20,6 +22,15 @@ const SWITCHES = [
   ["foot", "Foot switch stood on", (has: Set<string>) => has.has("foot_switch")],
   ["pedal", "Pedal pressed", (has: Set<string>) => has.has("pedal_switch")],
   ["accessories", "Accessories on", (has: Set<string>) => [...has].some((id) => id.startsWith("accessory"))],
+  ["aux_fuses", "Accessory fuses in", (has: Set<string>) => [...has].some((id) => id.startsWith("aux_fuse"))],
+  ["second_speed", "Speed switch closed", (has: Set<string>) => has.has("speed_switch")],
+  ["learning", "Learning plug joined", (has: Set<string>) => has.has("learning_plug")],
+] as const;
+
+const WAYS = [
+  ["forward", "forward"],
+  ["neutral", "neutral"],
+  ["reverse", "reverse"],
 ] as const;
 
 function Tip({
@@ -68,7 +79,18 @@ export function MeterSection({ plan, doc, tips, onTips }: { plan: Hookup; doc: D
   const has = new Set(terminals.map((t) => t.id.split(".")[0] ?? ""));
   const load = has.has("controller") ? ["controller.battery +", "controller.battery −"] : ["pedal_switch.in", "minus_bar."];
   const [red, black] = [tips.red || load[0] || "", tips.black || load[1] || ""];
-  const [situation, setSituation] = useState<Situation>({ packs: true, main_fuse: true, cut_off: true, key: true, throttle: 0 });
+  const [situation, setSituation] = useState<Situation>({
+    packs: true,
+    rows_out: [],
+    row_fuses: true,
+    main_fuse: true,
+    aux_fuses: true,
+    cut_off: true,
+    key: true,
+    throttle: 0,
+  });
+  const rows = [...new Set(plan.drawing.parts.flatMap((p) => (p.kind === "pack" && p.row != null ? [p.row] : [])))];
+  const out = situation.rows_out as number[];
   // A part that is gone from the setup takes its terminals along.
   const [at, from] = [known.has(red) ? red : (terminals[0]?.id ?? ""), known.has(black) ? black : (terminals[0]?.id ?? "")];
   const found = useQuery({
@@ -114,6 +136,24 @@ export function MeterSection({ plan, doc, tips, onTips }: { plan: Hookup; doc: D
                 {label}
               </button>
             ))}
+            {rows.length > 1 &&
+              situation.packs === true &&
+              rows.map((row) => (
+                <button
+                  key={row}
+                  type="button"
+                  className="btn"
+                  aria-pressed={!out.includes(row)}
+                  onClick={() =>
+                    setSituation((s) => ({
+                      ...s,
+                      rows_out: out.includes(row) ? out.filter((one) => one !== row) : [...out, row],
+                    }))
+                  }
+                >
+                  {"ABCDEFGH"[row]} in
+                </button>
+              ))}
             {has.has("throttle") && (
               <button
                 type="button"
@@ -123,6 +163,14 @@ export function MeterSection({ plan, doc, tips, onTips }: { plan: Hookup; doc: D
               >
                 Throttle full
               </button>
+            )}
+            {(has.has("direction") || has.has("reverse_switch")) && (
+              <Segmented
+                label="Direction"
+                value={String(situation.direction ?? "forward")}
+                options={has.has("direction") ? WAYS : WAYS.filter(([way]) => way !== "neutral")}
+                onChange={(way) => setSituation((s) => ({ ...s, direction: way }))}
+              />
             )}
             {terminals.some((t) => t.id === "motor0.Hall A") && (
               <button

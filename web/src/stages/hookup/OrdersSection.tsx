@@ -6,7 +6,7 @@ import { useForm } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
 import { Head, td, th, Wide } from "../../ui/Table";
 
-type Matching = NonNullable<Hookup["matching"]>;
+type Matching = Hookup["matching"][number];
 
 const OUTCOMES = [
   ["smooth forward", "Runs smoothly, forward"],
@@ -31,100 +31,123 @@ function Joined({ kind, order }: { kind: string; order: string }) {
   );
 }
 
-export function OrdersSection({ matching }: { matching: Matching }) {
+interface Props {
+  matching: Matching;
+  // The next order is being worked out.
+  busy: boolean;
+}
+
+export function OrdersSection({ matching, busy }: Props) {
   const { doc, edit } = useForm();
-  const trials = (read(doc, "/order_trials") as Doc[] | undefined) ?? [];
+  const every = (read(doc, "/order_trials") as Doc[] | undefined) ?? [];
+  const side = matching.side || "left";
+  const ours = (trial: Doc) => !matching.side || (trial.side ?? "left") === side;
+  const trials = every.filter(ours);
   const { next } = matching;
-  const set = (list: Doc[]) => edit("/order_trials", list as unknown as Json);
+  const set = (list: Doc[]) => edit("/order_trials", [...every.filter((trial) => !ours(trial)), ...list] as unknown as Json);
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-5 max-wide:grid-cols-1">
-      <div className="grid content-start gap-3">
-        <p>
-          Letter the controller's three thick leads and its three thin Hall wires A, B, C, and the motor's likewise: equal
-          colours, equal letters. 5 V and ground of the Hall plug are found first, with the meter, and stay.
-        </p>
-        <div className={`rounded-[9px] border-2 p-3 ${next.found ? "border-leaf bg-leaftint" : "border-focus bg-focustint"}`}>
-          <h3 className="flex items-center gap-2 text-[16px]">
-            <Glyph mark={next.found ? "done" : "now"} size={18} />
-            {next.found ? "Found: leave it so" : next.left === 0 ? "Something does not fit" : `Join it so, try ${next.tries + 1}`}
-          </h3>
-          {next.left > 0 && (
-            <Wide label="Order to join">
-              <table className="mt-2">
-                <Head names={["controller to motor", "", "", ""]} />
-                <tbody>
-                  <Joined kind="phase leads" order={next.phases} />
-                  <Joined kind="Hall wires" order={next.halls} />
-                </tbody>
-              </table>
-            </Wide>
-          )}
-          {next.swaps.length > 0 && (
-            <ul className="mt-2 list-disc pl-5">
-              {next.swaps.map((swap) => (
-                <li key={swap}>{swap}</li>
-              ))}
-            </ul>
-          )}
-          <p className="mt-2">{next.why}</p>
+    <section aria-label={matching.side ? `${side} motor` : "Phases and Halls"} className={matching.side ? "mb-6" : ""}>
+      {matching.side && (
+        <h3 className="mb-2 text-[16px]">
+          {side === "left" ? "Left" : "Right"} motor{" "}
+          <span className="font-normal text-ink2">with the other one's phases apart</span>
+        </h3>
+      )}
+      <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-5 max-wide:grid-cols-1">
+        <div className="grid content-start gap-3">
+          <p>
+            Letter the controller's three thick leads and its three thin Hall wires A, B, C, and the motor's likewise: equal
+            colours, equal letters. 5 V and ground of the Hall plug are found first, with the meter, and stay.
+          </p>
+          <div className={`rounded-[9px] border-2 p-3 ${next.found ? "border-leaf bg-leaftint" : "border-focus bg-focustint"}`}>
+            <h3 className="flex items-center gap-2 text-[16px]">
+              <Glyph mark={next.found ? "done" : "now"} size={18} />
+              {next.found
+                ? "Found: leave it so"
+                : next.left === 0
+                  ? "Something does not fit"
+                  : `Join it so, try ${next.tries + 1}`}
+            </h3>
+            {next.left > 0 && (
+              <Wide label="Order to join">
+                <table className="mt-2">
+                  <Head names={["controller to motor", "", "", ""]} />
+                  <tbody>
+                    <Joined kind="phase leads" order={next.phases} />
+                    <Joined kind="Hall wires" order={next.halls} />
+                  </tbody>
+                </table>
+              </Wide>
+            )}
+            {next.swaps.length > 0 && (
+              <ul className="mt-2 list-disc pl-5">
+                {next.swaps.map((swap) => (
+                  <li key={swap}>{swap}</li>
+                ))}
+              </ul>
+            )}
+            <p className="mt-2">{next.why}</p>
+            {!next.found && next.left > 0 && (
+              <p className="mt-1 text-small text-ink2">
+                {next.left} of 6 orders left; this one with {plainNumber(100 * next.chance, 0)} %. At most {next.most} tries in
+                all.
+              </p>
+            )}
+          </div>
+        </div>
+        <div className="grid content-start gap-3">
+          <p className="border-l-4 border-amber pl-2 font-semibold">
+            Wheel off the ground, hands and cloth clear, lowest mode. Open the throttle a little, two seconds at most. Smooth is
+            about {plainNumber(matching.smooth_a, 1)} A; over {plainNumber(matching.stop_a, 1)} A let go at once. Power off before
+            a wire moves.
+          </p>
           {!next.found && next.left > 0 && (
-            <p className="mt-1 text-small text-ink2">
-              {next.left} of 6 orders left; this one with {plainNumber(100 * next.chance, 0)} %. At most {next.most} tries in all.
-            </p>
+            <fieldset>
+              <legend className="text-small text-ink2">What did the wheel do?</legend>
+              <div className="mt-1 grid gap-1.5">
+                {OUTCOMES.map(([outcome, words]) => (
+                  <button
+                    key={outcome}
+                    type="button"
+                    className="btn min-h-11 !justify-start"
+                    disabled={busy}
+                    onClick={() => set([...trials, { phases: next.phases, halls: next.halls, outcome, side }])}
+                  >
+                    {words}
+                  </button>
+                ))}
+              </div>
+            </fieldset>
+          )}
+          {trials.at(-1)?.outcome === "nothing" && (
+            <p>Dead says nothing about the order: check the key, the brake lever and 5 V at the Hall plug, then try it again.</p>
+          )}
+          {trials.length > 0 && (
+            <div>
+              <h3 className="text-small font-bold text-ink2">Tried</h3>
+              <ol>
+                {trials.map((t, i) => (
+                  <li key={i} className="flex items-center gap-3 border-b border-line py-1">
+                    <span className="w-5 text-right font-head font-bold text-ink3">{i + 1}</span>
+                    <span className="flex-1">
+                      phases {String(t.phases ?? "ABC")}, Halls {String(t.halls ?? "ABC")}:{" "}
+                      {OUTCOMES.find(([key]) => key === t.outcome)?.[1].toLowerCase()}
+                    </span>
+                    <button
+                      type="button"
+                      className="btn quiet !min-h-7 !px-1"
+                      aria-label={`Take back try ${i + 1}`}
+                      onClick={() => set(trials.filter((_t, k) => k !== i))}
+                    >
+                      ×
+                    </button>
+                  </li>
+                ))}
+              </ol>
+            </div>
           )}
         </div>
       </div>
-      <div className="grid content-start gap-3">
-        <p className="border-l-4 border-amber pl-2 font-semibold">
-          Wheel off the ground, hands and cloth clear, lowest mode. Open the throttle a little, two seconds at most. Smooth is
-          about {plainNumber(matching.smooth_a, 1)} A; over {plainNumber(matching.stop_a, 1)} A let go at once. Power off before a
-          wire moves.
-        </p>
-        {!next.found && next.left > 0 && (
-          <fieldset>
-            <legend className="text-small text-ink2">What did the wheel do?</legend>
-            <div className="mt-1 grid gap-1.5">
-              {OUTCOMES.map(([outcome, words]) => (
-                <button
-                  key={outcome}
-                  type="button"
-                  className="btn min-h-11 !justify-start"
-                  onClick={() => set([...trials, { phases: next.phases, halls: next.halls, outcome }])}
-                >
-                  {words}
-                </button>
-              ))}
-            </div>
-          </fieldset>
-        )}
-        {trials.at(-1)?.outcome === "nothing" && (
-          <p>Dead says nothing about the order: check the key, the brake lever and 5 V at the Hall plug, then try it again.</p>
-        )}
-        {trials.length > 0 && (
-          <div>
-            <h3 className="text-small font-bold text-ink2">Tried</h3>
-            <ol>
-              {trials.map((t, i) => (
-                <li key={i} className="flex items-center gap-3 border-b border-line py-1">
-                  <span className="w-5 text-right font-head font-bold text-ink3">{i + 1}</span>
-                  <span className="flex-1">
-                    phases {String(t.phases ?? "ABC")}, Halls {String(t.halls ?? "ABC")}:{" "}
-                    {OUTCOMES.find(([key]) => key === t.outcome)?.[1].toLowerCase()}
-                  </span>
-                  <button
-                    type="button"
-                    className="btn quiet !min-h-7 !px-1"
-                    aria-label={`Take back try ${i + 1}`}
-                    onClick={() => set(trials.filter((_t, k) => k !== i))}
-                  >
-                    ×
-                  </button>
-                </li>
-              ))}
-            </ol>
-          </div>
-        )}
-      </div>
-    </div>
+    </section>
   );
 }

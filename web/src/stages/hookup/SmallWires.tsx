@@ -7,7 +7,7 @@ import { Glyph, type Mark } from "../../ui/Glyph";
 const CONTROLS = [
   ["key", "A key or lock"],
   ["speed_switch", "A switch for the speed modes"],
-  ["reverse", "A switch for reverse"],
+  ["reverse", "A switch for reverse alone"],
   ["indicator", "A display or charge indicator"],
   ["learning_plug", "A learning plug"],
   ["charge_socket", "A charge socket on the machine"],
@@ -19,7 +19,8 @@ const KINDS = [
   ["cable entry", "a new cable entry"],
 ] as const;
 
-function Jobs({ label, pointer, offered }: { label: string; pointer: string; offered: string[] }) {
+/** Any number of some words, each a button that stays pressed. */
+export function Toggles({ label, pointer, offered }: { label: string; pointer: string; offered: string[] }) {
   const { doc, edit } = useForm();
   const chosen = (read(doc, pointer) as string[] | undefined) ?? [];
   return (
@@ -47,6 +48,7 @@ function Jobs({ label, pointer, offered }: { label: string; pointer: string; off
 export function SmallWires() {
   const { doc, edit } = useForm();
   const direct = read(doc, "/controller/kind") === "none";
+  const brushless = ["hub", "brushless mid"].includes(String(read(doc, "/motor/kind")));
   const did = (read(doc, "/stock/also_did") as string[] | undefined) ?? [];
   const inside = read(doc, "/controller/firmware") as Doc | null;
   return (
@@ -55,6 +57,15 @@ export function SmallWires() {
         {CONTROLS.filter(([key]) => !direct || key === "charge_socket").map(([key, words]) => (
           <CheckField key={key} label={words} pointer={`/controls/${key}`} />
         ))}
+        <SelectField
+          label="Forward, neutral and reverse switch"
+          pointer="/controls/direction"
+          options={[
+            ["none", "none"],
+            ...(direct ? [] : [["at the controller", "three small wires at the controller"] as const]),
+            ...(brushless ? [] : [["in the motor leads", "in the two motor leads, cross-wired"] as const]),
+          ]}
+        />
       </div>
       {read(doc, "/controls/learning_plug") === true && (
         <p className="border-l-4 border-amber pl-2">
@@ -62,8 +73,8 @@ export function SmallWires() {
           it stands. If it learned the wrong direction, plug in and out once more. Never ride with it joined.
         </p>
       )}
-      <Jobs label="The parts that were replaced also did" pointer="/stock/also_did" offered={JOBS} />
-      {did.length > 0 && <Jobs label="Something in this setup does now" pointer="/does_now" offered={did} />}
+      <Toggles label="The parts that were replaced also did" pointer="/stock/also_did" offered={JOBS} />
+      {did.length > 0 && <Toggles label="Something in this setup does now" pointer="/does_now" offered={did} />}
       {!direct && (
         <div>
           <div className="flex min-h-9 items-center gap-2">
@@ -96,6 +107,8 @@ const PLACES = [
   "foot switch",
   "speed switch",
   "reverse switch",
+  "direction switch",
+  "learning",
   "display",
   "Halls",
   "phases",
@@ -127,7 +140,7 @@ export function Cables({ plan }: { plan: Hookup }) {
                 Take out
               </button>
             </div>
-            <Jobs label="It carries the wires of" pointer={`/cables/${i}/carries`} offered={PLACES} />
+            <Toggles label="It carries the wires of" pointer={`/cables/${i}/carries`} offered={PLACES} />
             {found && found.needs > 0 && (
               <div aria-live="polite">
                 <p className="flex items-center gap-2 font-bold">
@@ -174,6 +187,8 @@ export function Openings() {
             <NumberField label="Screws or clips" pointer={`/openings/${i}/fasteners`} plain whole />
             <TextField label="Turned by" pointer={`/openings/${i}/drive`} />
             <TextField label="Kept in" pointer={`/openings/${i}/kept`} />
+            <TextField label="Plugs to unclip" pointer={`/openings/${i}/unclip`} />
+            <TextField label="Photo is" pointer={`/openings/${i}/photo`} />
             <CheckField label="Closed again" pointer={`/openings/${i}/closed`} />
             <button
               type="button"

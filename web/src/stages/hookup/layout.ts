@@ -1,6 +1,7 @@
 /** Lays the hookup out: parts in layers from the packs down, wires at right angles, labels beside them. Runs in a worker of its own. */
 import type { ElkExtendedEdge, ElkNode, ElkPort } from "elkjs/lib/elk-api";
 import type { Hookup } from "../../api/client";
+import type { Point } from "./wires";
 
 export type Drawing = Hookup["drawing"];
 export interface Box {
@@ -15,8 +16,8 @@ export interface LaidPart extends Box {
 }
 export interface LaidLine {
   id: string;
-  points: [number, number][];
-  label: Box | undefined;
+  points: Point[];
+  label: (Box & { words: string[] }) | undefined;
 }
 export interface Laid {
   width: number;
@@ -35,14 +36,14 @@ const OPTIONS = {
   "elk.layered.considerModelOrder.strategy": "NODES_AND_EDGES",
   "elk.spacing.nodeNode": "14",
   "elk.spacing.edgeNode": "12",
-  "elk.spacing.edgeEdge": "12",
   "elk.spacing.edgeLabel": "4",
-  "elk.layered.spacing.edgeNodeBetweenLayers": "12",
-  "elk.layered.spacing.edgeEdgeBetweenLayers": "12",
   "elk.layered.nodePlacement.strategy": "NETWORK_SIMPLEX",
   "elk.padding": "[top=18,left=8,bottom=8,right=8]",
 };
 const FOOT = 15;
+/** Height of a line of words beside a wire, and how far apart the wires of a cable run. */
+export const LINE = 13;
+export const PITCH = 4;
 
 function node(part: Drawing["parts"][number]): ElkNode {
   const across = (above: boolean) =>
@@ -67,11 +68,33 @@ function node(part: Drawing["parts"][number]): ElkNode {
 }
 
 function edge(line: Drawing["lines"][number]): ElkExtendedEdge {
-  const labels = line.label ? [{ id: `${line.id}#`, text: line.label, width: wide(line.label), height: 14 }] : [];
+  const labels = line.label.length
+    ? [
+        {
+          id: `${line.id}#`,
+          text: line.label.join("\n"),
+          // Half a cable's width to spare on either side: the layout puts words right beside a way without width.
+          width: Math.max(...line.label.map((one) => wide(one))) + PITCH * (line.strands.length - 1),
+          height: LINE * line.label.length + 1,
+        },
+      ]
+    : [];
   return { id: line.id, sources: [line.start], targets: [line.end], labels };
 }
 
-export async function layOut(drawing: Drawing): Promise<Laid> {
+/** Room between ways, middle to middle: the widest cable beside its like, and a gap. The layout knows ways without width. */
+function roomFor(drawing: Drawing): Record<string, string> {
+  const widest = Math.max(1, ...drawing.lines.map((line) => line.strands.length)) * PITCH;
+  return {
+    "elk.spacing.edgeEdge": String(Math.max(12, widest + 4)),
+    "elk.layered.spacing.edgeEdgeBetweenLayers": String(Math.max(12, widest + 4)),
+    "elk.layered.spacing.edgeNodeBetweenLayers": String(Math.max(12, widest / 2 + 8)),
+  };
+}
+
+/** Words beside the wires are laid out as the reader has his units: `words` turns a line's into those. */
+export async function layOut(plan: Drawing, words: (text: string) => string): Promise<Laid> {
+  const drawing = { ...plan, lines: plan.lines.map((line) => ({ ...line, label: line.label.map(words) })) };
   const [{ default: Elk }, { default: workerUrl }] = await Promise.all([
     import("elkjs/lib/elk-api"),
     import("elkjs/lib/elk-worker.min.js?url"),
@@ -80,7 +103,7 @@ export async function layOut(drawing: Drawing): Promise<Laid> {
   try {
     const found = await elk.layout({
       id: "drawing",
-      layoutOptions: OPTIONS,
+      layoutOptions: { ...OPTIONS, ...roomFor(drawing) },
       children: drawing.parts.map(node),
       edges: drawing.lines.map(edge),
     });
@@ -109,14 +132,21 @@ function read(found: ElkNode, drawing: Drawing): Laid {
       })),
     };
   });
+  const asked = new Map(drawing.lines.map((line) => [line.id, line]));
   const lines = (found.edges ?? []).map((e) => {
     const s = e.sections?.[0];
-    const points = s ? [s.startPoint, ...(s.bendPoints ?? []), s.endPoint].map((p): [number, number] => [p.x, p.y]) : [];
+    const points = s ? [s.startPoint, ...(s.bendPoints ?? []), s.endPoint].map((p): Point => [p.x, p.y]) : [];
     const label = e.labels?.[0];
     return {
       id: e.id,
       points,
-      label: label && { x: label.x ?? 0, y: label.y ?? 0, w: label.width ?? 0, h: label.height ?? 0 },
+      label: label && {
+        x: (label.x ?? 0) + (PITCH * ((asked.get(e.id)?.strands.length ?? 1) - 1)) / 2,
+        y: label.y ?? 0,
+        w: label.width ?? 0,
+        h: label.height ?? 0,
+        words: asked.get(e.id)?.label ?? [],
+      },
     };
   });
   return { width: found.width ?? 0, height: found.height ?? 0, parts, lines };

@@ -8,6 +8,7 @@ const plate = (value: number): Doc => ({ value, basis: "nameplate" });
 
 export const LAMPS: Doc = {
   label: "Lamps",
+  kind: "lamp",
   amps_a: plate(2),
   fuse: null,
   lead: { awg: 16, length_m: { value: 1, basis: "assumed" } },
@@ -51,6 +52,25 @@ export function Accessories() {
                 options={[
                   ["own lead", "its own lead"],
                   ["frame", "the frame"],
+                ]}
+              />
+              <SelectField
+                label="It is"
+                pointer={`${path}/kind`}
+                options={[
+                  ["lamp", "a lamp"],
+                  ["horn", "a horn"],
+                  ["sound", "a sound box"],
+                  ["other", "something else"],
+                ]}
+              />
+              <SelectField
+                label="Switched by"
+                pointer={`${path}/switch`}
+                options={[
+                  ["none", "the cut-off alone"],
+                  ["switch", "a switch"],
+                  ["push button", "a push button"],
                 ]}
               />
               <CheckField label="always on" pointer={`${path}/always_on`} />

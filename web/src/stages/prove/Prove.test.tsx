@@ -156,7 +156,7 @@ test("stand checks tick and untick at once, each by itself", async () => {
       "PUT /api/setups/7/ticks/stand-spin": () => new Promise(() => {}),
       "DELETE /api/setups/7/ticks/stand-stop": () => ({ status: 204 }),
     },
-    rowOf({ ticks: [{ step: "stand-stop", measured: null, measured_open: false, fits: true, revision: 1 }] }),
+    rowOf({ ticks: [{ step: "stand-stop", mark: "", measured: null, measured_open: false, fits: true, revision: 1 }] }),
   );
   const spin = await screen.findByLabelText<HTMLInputElement>("The wheels turn the right way");
   const stop = screen.getByLabelText<HTMLInputElement>("The cut-off stops them");

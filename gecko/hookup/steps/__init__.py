@@ -1,0 +1,1 @@
+"""The steps of the hookup, by what they are about, and the order they come in."""

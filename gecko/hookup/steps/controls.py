@@ -1,0 +1,121 @@
+"""Throttle, levers, key, switches and display: their plugs, by function, each measured before it is joined."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from gecko.hookup.crosswalk import crosswalk
+from gecko.hookup.joined import Joined
+from gecko.hookup.readings import State
+from gecko.hookup.steps.joints import PINS, TIED
+from gecko.hookup.steps.shape import Step, not_a_short, ohms, opened, volts
+from gecko.parts.hookup import PlugPlace
+from gecko.setup import Setup
+
+
+def colours(setup: Setup, place: PlugPlace) -> str:
+    """Which colour goes to which at a plug, where it is known; without unit [1]."""
+    found = []
+    for pair in setup.plug_pairs:
+        side = f"{pair.side} " if pair.place in ("phases", "Halls", "motor") and setup.motor is not None and setup.motor.count == 2 else ""
+        found += [f"{side}{join.sentence} ({join.function})" for join in (crosswalk(pair).joins if pair.place == place else [])]
+    text = ", ".join(found)
+    return f"{text[:1].upper()}{text[1:]}." if text else ""
+
+
+def sentences(*parts: str) -> str:
+    """Sentences one after the other, empty ones left out; without unit [1]."""
+    return " ".join(part for part in parts if part)
+
+
+_SMALL: tuple[tuple[str, PlugPlace, str, str, str], ...] = (
+    (
+        "brake",
+        "brake",
+        "Brake cut-off",
+        "The lever must stop the motor whatever the throttle says.",
+        "Released: OL. Pulled: near 0 Ω. A lever of the other sense is the reverse.",
+    ),
+    ("key", "key", "Key", "Its two wires carry battery plus: keep them apart from the 5 V ones.", "Key off: OL. On: near 0 Ω."),
+    ("foot_switch", "foot switch", "Foot switch", "It must open when nobody stands on it.", "Nobody on it: OL. Stood on: near 0 Ω."),
+    ("speed_switch", "speed switch", "Speed switch", "Through each position in turn.", "One position open, the other near 0 Ω."),
+    ("reverse_switch", "reverse switch", "Reverse switch", "For standing only.", "Forward: OL. Reverse: near 0 Ω."),
+)
+
+
+def control_steps(net: Joined) -> Iterator[Step]:
+    """A step for each plug of small wires at the controller; none without a controller."""
+    wiring, setup = net.wiring, net.setup
+    made = {"tools": ["meter on ohms", "pin release tool"], "joint": PINS, "care": TIED}
+    if wiring.has("throttle"):
+        three = "throttle.signal" in wiring.terminals()
+        yield Step(
+            id="throttle",
+            title="Throttle plug",
+            what=sentences("5 V, ground and signal by function, not by colour." if three else "Two wires, either way round.", colours(setup, "throttle")),
+            blocks=["throttle"],
+            reading=not_a_short(net, ("throttle.5 V", "throttle.ground")) if three else opened(net, ("throttle.1", "throttle.2"), "Released: OL. Pressed: near 0 Ω."),
+            **made,
+        )
+    for part, place, title, what, note in _SMALL:
+        if wiring.has(part):
+            yield Step(
+                id=part, title=f"{title} plug", what=sentences(what, colours(setup, place)), blocks=[part], reading=opened(net, (f"{part}.1", f"{part}.2"), note), **made
+            )
+    if wiring.has("direction") and "direction.ground" in wiring.terminals():
+        yield Step(
+            id="direction",
+            title="Forward, neutral and reverse plug",
+            what=sentences("Three wires: forward, reverse, and the ground both share. Only one way may be closed at a time.", colours(setup, "direction switch")),
+            blocks=["direction"],
+            reading=opened(net, ("direction.forward", "direction.reverse"), "In all three positions OL. Each to ground: near 0 Ω in its own position alone."),
+            caution="For standing only.",
+            **made,
+        )
+    if wiring.has("display"):
+        yield Step(
+            id="display",
+            title="Display plug",
+            what=sentences("Plus, ground and signal. A display of another maker may speak another language: it stays dark and does no harm.", colours(setup, "display")),
+            blocks=["display"],
+            reading=not_a_short(net, ("display.plus", "display.ground")),
+            **made,
+        )
+    if wiring.has("learning_plug"):
+        yield Step(
+            id="learning_plug",
+            title="Learning plug stays apart",
+            what="Find its two halves, cover both, tie them where nobody joins them by chance.",
+            blocks=["learning_plug"],
+            reading=opened(net, ("learning_plug.1", "learning_plug.2"), "Apart: OL."),
+            caution="Joined, the wheel starts at once, without throttle.",
+            care="A cap or sleeve over each half; out of a child's reach.",
+        )
+
+
+def live_controls(net: Joined, state: State) -> Iterator[Step]:
+    """The throttle measured alive, in the first power through lamps; none where there is no signal to read."""
+    if "throttle.signal" not in net.wiring.terminals():
+        return
+    yield Step(
+        id="throttle_live",
+        title="Throttle at rest, alive",
+        what="Tips into the back of its plug. Released it must stand low; opened by hand it must climb smoothly to about 4 V and fall back at once.",
+        blocks=["throttle"],
+        reading=volts(net, state, ("throttle.signal", "throttle.ground"), "A potentiometer may end elsewhere: what counts is low at rest, without a jump.", spread=0.25),
+        caution="Wheels off the ground, hands clear: the motor may turn.",
+        tools=["meter on volts", "thin probe tips"],
+    )
+
+
+def coil_step(net: Joined) -> Iterator[Step]:
+    """The coil of a brake that power holds open."""
+    if net.wiring.has("brake_coil"):
+        yield Step(
+            id="brake_coil",
+            title="Coil of the electric brake",
+            what="It lets go while powered and grips without: leave it wired, behind the cut-off.",
+            blocks=["brake_coil"],
+            reading=ohms(net, ("brake_coil.+", "brake_coil.−"), note="Its coil, tens of ohms; OL is a broken coil, and a brake that never lets go.", spread=2.0),
+            care=TIED,
+        )

@@ -1,0 +1,105 @@
+"""First power: through lamps that hold the amps down, then the main fuse, last of all; then what a controller wants to learn or be told."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import replace
+
+from gecko.hookup.joined import Joined
+from gecko.hookup.readings import LAMP_V, State
+from gecko.hookup.steps.beside import live_beside
+from gecko.hookup.steps.controls import live_controls
+from gecko.hookup.steps.shape import Step, volts
+from gecko.setup import Setup
+
+SPARKS_FROM_V = 36.0
+"""From here on empty capacitors make a spark that pits a switch [V]. Source: this project's planning value."""
+
+
+def power_steps(net: Joined) -> Iterator[Step]:
+    """From packs joined and main fuse out to the first turn of the wheel."""
+    every = frozenset(range(len(net.row_volts)))
+    packed = State(packs=every, row_fuses=every)
+    load = net.load_plus.split(".")[0]
+    at_load = (net.load_plus, net.load_minus)
+    fused, switched = net.wiring.has("main_fuse"), net.wiring.has("cut_off")
+    on = replace(packed, cut_off=True, key=True, foot=True)
+    keyed = " Then the key." if net.wiring.has("key") else ""
+    full = max(window[2] for window in net.row_volts)
+    if fused:
+        yield Step(
+            id="dead",
+            title="Check that the load side is dead",
+            what="Main fuse still out: nothing may reach the load.",
+            blocks=["main_fuse"],
+            reading=volts(net, packed, at_load),
+            tools=["meter on volts"],
+        )
+    lamps = math.ceil(full / LAMP_V)
+    limited = replace(on, lamps=lamps) if fused else replace(on, main_fuse=True)
+    if fused:
+        several = f"{lamps} lamps of 12 V, 21 W, one after the other" if lamps > 1 else "A lamp of 12 V, 21 W"
+        yield Step(
+            id="limited",
+            title="First power through lamps",
+            what=f"{several}, across the empty main fuse holder. Wheels off the ground, accessories off. Cut-off on.{keyed} They flash and go dark. Bright for good is a short: cut-off off.",
+            blocks=["main_fuse", load],
+            reading=volts(net, limited, at_load, "Full volts with the lamps dark. They also fill the controller's capacitors gently."),
+            caution="The lamps get hot. Hands clear of the wheel. Cover the tips at the holder.",
+            tools=[f"{lamps} × 12 V, 21 W lamp with leads" if lamps > 1 else "12 V, 21 W lamp with leads", "meter on volts"],
+        )
+    yield from live_controls(net, limited)
+    yield from live_beside(net, packed, limited)
+    if fused:
+        note = "Cut-off off: dead." if switched else "From here on the load is live."
+        yield Step(
+            id="main_fuse",
+            title="Main fuse in, last of all",
+            what="Cut-off off, key off, throttle free, lamps off. Push the fuse in.",
+            blocks=["main_fuse"],
+            reading=volts(net, replace(packed, main_fuse=True), at_load, note),
+            tools=["meter on volts"],
+        )
+    gently = net.wiring.has("controller") and full > SPARKS_FROM_V
+    before = ""
+    if gently:
+        own = net.setup.controller is not None and net.setup.controller.precharge
+        before = (
+            "Use its pre-charge first. "
+            if own
+            else f"First a 100 Ω, 5 W resistor across the open {'cut-off' if switched else 'holder'} for two seconds, against the spark. "
+        )
+    yield Step(
+        id="first_power",
+        title="First full power, wheels off the ground",
+        what=f"Hands clear of the wheel. {before}Cut-off on.{keyed} Nothing may turn by itself. Then a touch of the {'throttle' if net.wiring.has('throttle') else 'pedal'}, no more.",
+        blocks=[load],
+        reading=volts(net, replace(on, main_fuse=True), at_load),
+        caution="If anything turns by itself, smells or gets warm: cut-off off, fuse out.",
+        tools=["meter on volts", "firm stand"],
+    )
+    yield from after_power(net.setup)
+
+
+def after_power(setup: Setup) -> Iterator[Step]:
+    """What comes after the first power: learning, and settings."""
+    control = setup.controller
+    if setup.controls.learning_plug and control is not None and control.kind == "brushless":
+        yield Step(
+            id="learn",
+            title="Let the controller learn the motor",
+            what="Join the learning plug: the wheel starts by itself. When it runs smoothly, unplug and wait until it stands. Backward: plug in once more, then unplug.",
+            blocks=["learning_plug", "controller"],
+            caution="The wheel starts at once, without throttle. Wheel free, hands clear.",
+        )
+    if control is not None and control.firmware is not None and control.firmware.changed:
+        limit = f"{control.battery_limit_a.value:g} A from the bank" if control.battery_limit_a else "the amp limit of this plan"
+        low = f", {control.undervoltage_v.value:g} V low cut-off" if control.undervoltage_v else ""
+        yield Step(
+            id="settings",
+            title="Enter the limits of this plan",
+            what=f"Note version and settings first, keep the old file. Then {limit}{low}. Try them with the wheels off the ground.",
+            blocks=["controller"],
+            tools=["the controller's app, cable or display"],
+        )

@@ -1,0 +1,82 @@
+"""What a step and its reading are, and the readings steps ask for."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from gecko.evaluation import Out
+from gecko.hookup.joined import Joined
+from gecko.hookup.readings import METER_LEADS_OHM, NOT_A_SHORT_OHM, State, meter_doubt_v
+from gecko.hookup.wiring import words
+
+
+class Reading(Out):
+    """What the meter should show, and where its tips go."""
+
+    kind: Literal["volts", "ohms", "open"]
+    red: str
+    black: str
+    """The two terminals the tips stand on."""
+    red_on: str
+    black_on: str
+    """The same in words."""
+    low: float | None
+    high: float | None
+    expected: float | None
+    unit: Literal["V", "Ω"]
+    note: str = ""
+
+
+class Step(Out):
+    """One step: what to do, which parts it is about, how a joint is made in it, and the reading to expect."""
+
+    id: str
+    title: str
+    what: str
+    blocks: list[str] = []
+    """Ids of parts; "row0" stands for all packs of a row."""
+    reading: Reading | None = None
+    caution: str = ""
+    tools: list[str] = []
+    joint: str = ""
+    """How the joint is made, and what the solder or the crimp asks for."""
+    care: str = ""
+    """Strain relief and sealing."""
+    mark: str = ""
+    """Changes with what the step joins: a tick made under another mark no longer holds."""
+
+
+Tips = tuple[str, str]
+
+
+def _named(net: Joined, tips: Tips, red_on: str, black_on: str) -> dict[str, str]:
+    return {"red": tips[0], "black": tips[1], "red_on": red_on or words(net.wiring, tips[0]), "black_on": black_on or words(net.wiring, tips[1])}
+
+
+def ohms(net: Joined, tips: Tips, state: State | None = None, note: str = "", spread: float = 0.5) -> Reading:
+    """Ohms through what joins two terminals, the meter's own leads included, from nothing to so much more than expected [Ω]; open where
+    nothing does."""
+    expected = net.resistance(state or State(), *tips)
+    if expected is None:
+        return opened(net, tips, note)
+    high = expected * (1 + spread) + METER_LEADS_OHM
+    return Reading(kind="ohms", **_named(net, tips, "", ""), low=0.0, high=round(high, 2), expected=round(expected, 3), unit="Ω", note=note)
+
+
+def opened(net: Joined, tips: Tips, note: str = "The meter shows OL: open.") -> Reading:
+    """Nothing joins two terminals: more than 10 kΩ."""
+    return Reading(kind="open", **_named(net, tips, "", ""), low=10_000.0, high=None, expected=None, unit="Ω", note=note)
+
+
+def volts(net: Joined, state: State, tips: Tips, note: str = "", spread: float = 0.0) -> Reading:
+    """Volts between two terminals in a state, for packs from nearly empty to full, the meter's doubt and a share of the parts' own
+    spread included [V]."""
+    low, expected, high = net.volts(state, *tips)
+    margin = meter_doubt_v(expected) + spread * abs(expected)
+    low, high = round(low - margin, 2), round(high + margin, 2)
+    return Reading(kind="volts", **_named(net, tips, "", ""), low=low, high=high, expected=round(expected, 2), unit="V", note=note)
+
+
+def not_a_short(net: Joined, tips: Tips, note: str = "Not a short. It may climb while capacitors fill.", red_on: str = "", least: float = NOT_A_SHORT_OHM) -> Reading:
+    """Ohms into a part whose inside nobody knows: more than so many [Ω]."""
+    return Reading(kind="ohms", **_named(net, tips, red_on, ""), low=round(least, 2), high=None, expected=None, unit="Ω", note=note)
