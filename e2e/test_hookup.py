@@ -18,9 +18,9 @@ SECTIONS = (
     "which colour is which",
     "phases and Halls",
     "small wires",
-    "controls and spare plugs",
+    "controls",
     "covers and seals",
-    "way back to stock",
+    "way back",
 )
 
 

@@ -47,8 +47,8 @@ class Situation(Part):
     """Accessories are switched on."""
     direction: Direction = "forward"
     """Where the switch for the direction stands."""
-    second_speed: bool = False
-    """The speed switch is closed."""
+    speed: int = Field(default=0, ge=0, le=2)
+    """Which wire of the speed switch goes to ground: none, the first, the second."""
     learning: bool = False
     """The learning plug is joined."""
     turn: int = Field(default=0, ge=0, le=5)

@@ -10,6 +10,7 @@ from pydantic import ValidationError
 
 from gecko.errors import GeckoError, field_problems
 from gecko.evaluation import Out
+from gecko.hookup.cells import cell, uncell
 from gecko.hookup.logic import what_to_do
 from gecko.parts.hookup import HarnessPlug, PlugPair, PlugPlace, SeenWire
 from gecko.setup import Setup
@@ -30,7 +31,9 @@ FUNCTIONS: dict[PlugPlace, tuple[str, ...]] = {
     "other": (),
 }
 """What the wires of a plug are for, by what is plugged in."""
-EXTRA = ("indicator", "lock", "meter", "learning", "speed limit", "cruise", "anti-theft", "brake high level", "charge")
+SOMETIMES: dict[PlugPlace, tuple[str, ...]] = {"speed switch": ("second signal",)}
+"""What else it may have: a switch for three speeds."""
+EXTRA = ("second signal", "indicator", "lock", "meter", "learning", "speed limit", "cruise", "anti-theft", "brake high level", "charge")
 """What else a half may carry that the other has no use for."""
 LEFT_OVER: dict[str, HarnessPlug] = {
     "learning": "learning",
@@ -55,6 +58,7 @@ FIND: dict[str, tuple[str, str]] = {
         "The one that is neither 5 V nor near 0 Ω to battery minus.",
         "The one whose ohms, or volts when fed, move with throttle or lever.",
     ),
+    "second": ("As the first: about 5 V through its pull-up, controller on.", "Near 0 Ω to ground in one position, open in the others."),
     "battery plus": ("Packs in, key out: full volts against battery minus.", "A plain switch: either wire will do."),
     "switched plus": ("Packs in, key out: no volts; joined to battery plus the controller wakes.", "A plain switch: either wire will do."),
     "plus": ("Controller on: full volts, or 5 V, against ground.", "By its marking; ask the maker before you try."),
@@ -109,6 +113,8 @@ class Crosswalk(Out):
 def crosswalk(pair: PlugPair) -> Crosswalk:
     """Pair the wires of two halves by what they are for; without unit [1]."""
     wanted = FUNCTIONS[pair.place] or tuple(dict.fromkeys(wire.function for wire in (*pair.controller, *pair.part) if wire.function))
+    seen_ones = {wire.function for wire in (*pair.controller, *pair.part)}
+    wanted += tuple(function for function in SOMETIMES.get(pair.place, ()) if function in seen_ones)
     sides: dict[Literal["controller", "part"], list[SeenWire]] = {"controller": pair.controller, "part": pair.part}
     joins, to_find, left_over, doubts = [], [], [], []
     known = {half: {wire.function: wire.colour for wire in wires if wire.function} for half, wires in sides.items()}
@@ -203,6 +209,8 @@ def _ends(setup: Setup, pair: PlugPair, function: str) -> tuple[str, str] | None
         return f"controller.display {function}", f"display.{function}"
     if place == "direction switch":
         return f"controller.{'direction ground' if function == 'ground' else function}", f"direction.{function}"
+    if place == "speed switch" and function == "second signal":
+        return "controller.speed 2", "speed_switch.3"
     part = next((part for known, part in _TWO_WIRE if known == place), None)
     if part is None or function not in ("signal", "ground"):
         return None
@@ -238,7 +246,7 @@ def crosswalk_csv(pairs: list[PlugPair]) -> str:
         told = [next(word for word, value in _YES.items() if value is getattr(pair, name)) if name in ("mates", "taped") else getattr(pair, name) for name in OF_THE_PAIR]
         for number, (half, wires) in enumerate((("controller", pair.controller), ("part", pair.part))):
             of_half = [getattr(pair, names[number]) for names in OF_THE_HALF]
-            writer.writerows((pair.place, half, wire.colour, wire.function, *of_half, *told) for wire in wires)
+            writer.writerows([cell(str(one)) for one in (pair.place, half, wire.colour, wire.function, *of_half, *told)] for wire in wires)
     return out.getvalue()
 
 
@@ -249,7 +257,7 @@ def read_crosswalk(text: str) -> list[PlugPair]:
         raise GeckoError(f"This is no table of plug colours: its first line should name {', '.join(COLUMNS)}.", code="file")
     found: dict[tuple[str, str, str], dict[str, Any]] = {}
     for number, line in enumerate(lines, start=2):
-        told = {name: (line.get(name) or "").strip() for name in (*COLUMNS, *(ours for ours, _ in OF_THE_HALF), *OF_THE_PAIR)}
+        told = {name: uncell((line.get(name) or "").strip()) for name in (*COLUMNS, *(ours for ours, _ in OF_THE_HALF), *OF_THE_PAIR)}
         place, half = told["place"], told["half"]
         if place not in FUNCTIONS or half not in ("controller", "part"):
             raise GeckoError(f"Line {number}: place should be one of {', '.join(FUNCTIONS)}, half controller or part.", code="file")

@@ -124,7 +124,7 @@ def _what(wiring: Wiring, start: str, end: str) -> str:
     """What a small wire is for, in a word or two: by the part's own name for it, where it has one."""
     far = next((name for name in (end, start) if wiring.part(name).kind != "controller"), end)
     own = far.split(".", 1)[1]
-    return own if own not in ("1", "2") else wiring.terminal(far).function
+    return own if own not in ("1", "2", "3") else wiring.terminal(far).function
 
 
 def _port(wiring: Wiring, ports: dict[str, dict[str, DrawnPort]], name: str, other: str, wire: Conductor, cable: str) -> DrawnPort:

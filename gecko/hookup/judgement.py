@@ -57,6 +57,16 @@ def judge(reading: Reading, measured: float | None) -> Judgement:
 
 def _judge_volts(reading: Reading, measured: float) -> Judgement:
     expected = reading.expected or 0.0
+    less = reading.low is not None and measured < reading.low
+    own = reading.low_means if less else reading.high_means
+    if own:
+        return Judgement(
+            fits=False,
+            headline="Lower than it should be." if less else "Higher than it should be.",
+            make_safe="Cut-off off, then look.",
+            causes=own,
+            next_reading="The same volts one plug nearer to where they come from.",
+        )
     if expected < 0.5:
         if reading.black == PLUS_BAR:
             return Judgement(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 
 from gecko.electric.contacts import plug_ohm
 from gecko.electric.path import fuse_ohm
@@ -206,6 +207,12 @@ class _Builder:
             two_wire("key", "key", "Key", "on or off", "key in", "key", "key out")
         if controls.speed_switch:
             two_wire("speed_switch", "small switch", "Speed switch", "modes", "speed", "speed", "speed ground")
+            if setup.controller is not None and len(setup.controller.modes) > 2:
+                # Three speeds: one wire to ground, none, or the other one.
+                terminals.append(("speed 2", "speed", "takes"))
+                switch = self.parts.pop()
+                self.parts.append(replace(switch, terminals=(*switch.terminals, Terminal("3", "speed", "passes"))))
+                joins.append(("controller.speed 2", switch.at("3")))
         if controls.direction == "at the controller":
             terminals += [("forward", "forward", "takes"), ("reverse", "reverse", "takes"), ("direction ground", "signal ground", "gives")]
             ways: tuple[tuple[str, Function, Role], ...] = (("forward", "forward", "passes"), ("reverse", "reverse", "passes"), ("ground", "signal ground", "passes"))

@@ -37,8 +37,9 @@ Direction = Literal["forward", "neutral", "reverse"]
 @dataclass(frozen=True)
 class State:
     """What is fitted, switched and held: rows of packs in, row fuses in, main fuse in, cut-off on, key on; throttle 0…1, brake pulled, foot
-    switch stood on, pedal pressed, accessories on; where the switches for direction and speed stand, the learning plug joined, accessories' own
-    fuses in, lamps in the main fuse's place, in series; the wheel's place in the electrical turn, 0…5."""
+    switch stood on, pedal pressed, accessories on; where the switch for the direction stands, and that for the speed (0: no wire to ground,
+    1 or 2: its first or second); the learning plug joined, accessories' own fuses in, lamps in the main fuse's place, in series; the wheel's
+    place in the electrical turn, 0…5."""
 
     packs: frozenset[int] = frozenset()
     row_fuses: frozenset[int] = frozenset()
@@ -51,7 +52,7 @@ class State:
     pedal: bool = False
     accessories: bool = False
     direction: Direction = "forward"
-    second_speed: bool = False
+    speed: int = 0
     learning: bool = False
     aux_fuses: bool = True
     lamps: int = 0
@@ -79,7 +80,7 @@ class Circuit:
         if kind == "fuse":
             return state.main_fuse or state.lamps > 0 if id_ == "main_fuse" else row in state.row_fuses if row is not None else state.aux_fuses
         if kind == "small switch":
-            return {"reverse_switch": state.direction == "reverse", "speed_switch": state.second_speed, "learning_plug": state.learning}[id_]
+            return {"reverse_switch": state.direction == "reverse", "speed_switch": state.speed == 1, "learning_plug": state.learning}[id_]
         return {
             "switch": state.cut_off,
             "guard": True,
@@ -100,6 +101,8 @@ class Circuit:
         elif kind in ("key", "foot switch", "lever", "small switch"):
             if self._closed(id_, kind):
                 yield Resistor(f"{id_}.1", f"{id_}.2", CLOSED_OHM)
+            if kind == "small switch" and self.state.speed == 2 and f"{id_}.3" in wiring.terminals():
+                yield Resistor(f"{id_}.3", f"{id_}.2", CLOSED_OHM)
         elif kind == "direction switch":
             way = self.state.direction
             if f"{id_}.in 1" not in wiring.terminals():

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
+from gecko.hookup.cells import cell
 from gecko.hookup.colours import wire_colours
 from gecko.hookup.netlist import build_wiring
 from gecko.hookup.wiring import words
@@ -26,12 +27,12 @@ def wire_list_csv(setup: Setup) -> str:
     for wire in wiring.wires:
         a, b = wiring.terminal(wire.a), wiring.terminal(wire.b)
         function = a.function if a.function == b.function else f"{a.function} to {b.function}"
-        seen = [_cell(colour) for colour in colours[wire.id]]
+        seen = [cell(colour) for colour in colours[wire.id]]
         writer.writerow(
             (
                 wire.id,
-                _cell(words(wiring, wire.a)),
-                _cell(words(wiring, wire.b)),
+                cell(words(wiring, wire.a)),
+                cell(words(wiring, wire.b)),
                 function,
                 *seen,
                 plain(wire.gauge),
@@ -40,8 +41,3 @@ def wire_list_csv(setup: Setup) -> str:
             )
         )
     return out.getvalue()
-
-
-def _cell(text: str) -> str:
-    """A name a spreadsheet does not take for a formula."""
-    return f"'{text}" if text[:1] in "=+-@\t\r" else text

@@ -149,7 +149,7 @@ def terminal_called(part: Component, own: str) -> str:
     """A part's terminal as a sentence names it; empty where it has but one."""
     if part.kind in ("fuse", "switch", "guard", "accessory switch"):
         return _THROUGH.get(own, own)
-    return f"wire {own}" if own in ("1", "2") else own
+    return f"wire {own}" if own in ("1", "2", "3") else own
 
 
 def words(wiring: Wiring, terminal: str) -> str:

@@ -8,6 +8,7 @@ from unittest import TestCase
 
 from gecko.hookup.back import way_back
 from gecko.hookup.colours import letters
+from gecko.hookup.crosswalk import colours_of, crosswalk
 from gecko.hookup.erc import check
 from gecko.hookup.joined import Joined
 from gecko.hookup.logic import acting, unused
@@ -16,6 +17,7 @@ from gecko.hookup.plan import Hookup, build_hookup
 from gecko.hookup.readings import Direction, State, ohms, volts
 from gecko.hookup.steps.shape import Step
 from gecko.hookup.wiring import Wiring
+from gecko.parts.hookup import PlugPair
 from gecko.setup import Setup
 from gecko.tests.machines import bike, named, ride_on
 from gecko.tests.test_hookup_wiring import machine
@@ -97,6 +99,28 @@ class Lamps(TestCase):
         self.assertLess(shorted, 2.0)
 
 
+class ThreeSpeeds(TestCase):
+    def test_one_wire_to_ground_none_or_the_other(self) -> None:
+        """Pull-ups to 5 V: by hand near 0 V on the wire that is joined, 5 V on the other; two modes have one wire."""
+        modes = [{"name": name} for name in "123"]
+        wiring = wiring_of(bike(controller__modes=modes, controls={"speed_switch": True}))
+        self.assertEqual(check(wiring), [])
+        for speed, (first, second) in enumerate(((5.0, 5.0), (0.0, 5.0), (5.0, 0.0))):
+            state = State(ON.packs, ON.row_fuses, True, True, key=True, speed=speed)
+            for name, expected in (("speed", first), ("speed 2", second)):
+                self.assertAlmostEqual(volts(wiring, state, f"controller.{name}", "controller.battery −")[1], expected, delta=0.01)
+        self.assertNotIn("speed_switch.3", wiring_of(bike(controller__modes=modes[:2], controls={"speed_switch": True})).terminals())
+
+    def test_its_third_colour_is_paired_as_well(self) -> None:
+        wires = [{"colour": "brown", "function": name} for name in ("signal", "ground", "second signal")]
+        setup = bike(controller__modes=[{"name": name} for name in "123"], controls={"speed_switch": True})
+        pair = {"place": "speed switch", "controller": wires, "part": wires}
+        found = colours_of(setup.model_copy(update={"plug_pairs": [PlugPair.model_validate(pair)]}))
+        self.assertLessEqual(set(found), set(wiring_of(setup).terminals()))
+        self.assertEqual(len(found), 6)
+        self.assertEqual(len(crosswalk(PlugPair.model_validate(pair)).joins), 3)
+
+
 class LearningAndAccessories(TestCase):
     def test_the_learning_plug_is_apart_until_it_is_joined(self) -> None:
         wiring = wiring_of(bike(**{**HUBS, "motor__count": 1, "motor__wiring": "single"}, controls={"learning_plug": True}))
@@ -139,6 +163,16 @@ class TwoHubs(TestCase):
         found = {one.side: one.next.found for one in plan_of(setup).matching}
         self.assertEqual(found, {"left": False, "right": True})
         self.assertIn("motor1", by_id(plan_of(setup)))
+
+    def test_each_ones_colours_stand_at_its_own_step(self) -> None:
+        def pair(side: str, colour: str) -> dict[str, Any]:
+            wires = [{"colour": colour, "function": "phase A"}]
+            return {"place": "phases", "side": side, "controller": wires, "part": wires}
+
+        steps = by_id(plan_of(bike(**HUBS, plug_pairs=[pair("left", "yellow"), pair("right", "brown")])))
+        self.assertIn("Yellow to yellow", steps["motor"].what)
+        self.assertIn("Brown to brown", steps["motor1"].what)
+        self.assertNotIn("Yellow", steps["motor1"].what)
 
 
 class Steps(TestCase):

@@ -254,6 +254,16 @@ class Judging(TestCase):
                     if not found.fits:
                         self.assertTrue(found.headline and found.make_safe and len(found.causes) == 3 and found.next_reading, (step.id, value))
 
+    def test_a_throttle_out_of_range_is_not_told_about_packs(self) -> None:
+        reading = reading_of(bike(), "throttle_live")
+        for value, words in ((4.9, "Signal and 5 V"), (0.0, "No 5 V")):
+            found = judge(reading, value)
+            self.assertFalse(found.fits)
+            self.assertIn(words, found.causes[0])
+            self.assertNotIn("packs", found.headline)
+        self.assertIn("glow", judge(reading_of(bike(), "limited"), 3.0).causes[0])
+        self.assertIn("Higher than the packs", judge(reading_of(bike(), "limited"), 60.0).headline)
+
 
 class Drawing(TestCase):
     def test_every_pack_of_a_row_and_the_whole_path_are_parts(self) -> None:

@@ -81,7 +81,17 @@ def live_beside(net: Joined, packed: State, powered: State) -> Iterator[Step]:
             title="Charge socket: which pole is plus",
             what="Its pole for the charger's plus, and no minus sign.",
             blocks=["charge_socket"],
-            reading=volts(net, packed, ("charge_socket.+", "charge_socket.−"), "A minus sign: changed over. A charger plugged in now would be ruined."),
+            reading=volts(
+                net,
+                packed,
+                ("charge_socket.+", "charge_socket.−"),
+                "A minus sign: changed over. A charger plugged in now would be ruined.",
+                low=(
+                    "Plus and minus are changed over at the socket, if the meter shows a minus sign",
+                    "Its leads hang on the wrong side of a fuse or switch",
+                    "A crimp is open",
+                ),
+            ),
             tools=["meter on volts"],
         )
     for i, branch in enumerate(net.setup.auxiliaries):
@@ -91,6 +101,16 @@ def live_beside(net: Joined, packed: State, powered: State) -> Iterator[Step]:
                 title=f"{branch.label}: converter's output",
                 what="Its fuse in, the accessory still unplugged. Only then plug it in.",
                 blocks=[f"converter{i}"],
-                reading=volts(net, powered, (f"converter{i}.out +", f"converter{i}.out −")),
+                reading=volts(
+                    net,
+                    powered,
+                    (f"converter{i}.out +", f"converter{i}.out −"),
+                    low=(
+                        "Its fuse is still out, or its input changed over",
+                        "The packs are under what it needs to start",
+                        "Its output is shorted: unplug what hangs on it",
+                    ),
+                    high=("It is set to other volts, or made for others: read its label", "In and out are changed over", "Its return wire is open"),
+                ),
                 tools=["meter on volts"],
             )

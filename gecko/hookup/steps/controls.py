@@ -9,16 +9,14 @@ from gecko.hookup.joined import Joined
 from gecko.hookup.readings import State
 from gecko.hookup.steps.joints import PINS, TIED
 from gecko.hookup.steps.shape import Step, not_a_short, ohms, opened, volts
-from gecko.parts.hookup import PlugPlace
+from gecko.parts.hookup import PlugPlace, Side
 from gecko.setup import Setup
 
 
-def colours(setup: Setup, place: PlugPlace) -> str:
-    """Which colour goes to which at a plug, where it is known; without unit [1]."""
-    found = []
-    for pair in setup.plug_pairs:
-        side = f"{pair.side} " if pair.place in ("phases", "Halls", "motor") and setup.motor is not None and setup.motor.count == 2 else ""
-        found += [f"{side}{join.sentence} ({join.function})" for join in (crosswalk(pair).joins if pair.place == place else [])]
+def colours(setup: Setup, place: PlugPlace, side: Side | None = None) -> str:
+    """Which colour goes to which at a plug, of one side's motor where there are two, as far as it is known; without unit [1]."""
+    pairs = [pair for pair in setup.plug_pairs if pair.place == place and side in (None, pair.side)]
+    found = [f"{join.sentence} ({join.function})" for pair in pairs for join in crosswalk(pair).joins]
     text = ", ".join(found)
     return f"{text[:1].upper()}{text[1:]}." if text else ""
 
@@ -102,7 +100,15 @@ def live_controls(net: Joined, state: State) -> Iterator[Step]:
         title="Throttle at rest, alive",
         what="Tips into the back of its plug. Released it must stand low; opened by hand it must climb smoothly to about 4 V and fall back at once.",
         blocks=["throttle"],
-        reading=volts(net, state, ("throttle.signal", "throttle.ground"), "A potentiometer may end elsewhere: what counts is low at rest, without a jump.", spread=0.25),
+        reading=volts(
+            net,
+            state,
+            ("throttle.signal", "throttle.ground"),
+            "A potentiometer may end elsewhere: what counts is low at rest, without a jump.",
+            spread=0.25,
+            low=("No 5 V at the plug: key off, lock wire open, or the supply shorted somewhere", "The signal wire is open or on ground", "The throttle's sensor is dead"),
+            high=("Signal and 5 V are changed over", "The ground wire is open: the signal floats up to 5 V", "The throttle sticks, or its magnet has moved"),
+        ),
         caution="Wheels off the ground, hands clear: the motor may turn.",
         tools=["meter on volts", "thin probe tips"],
     )

@@ -9,6 +9,7 @@ from gecko.hookup.readings import NOT_A_SHORT_OHM, State
 from gecko.hookup.steps.controls import colours, sentences
 from gecko.hookup.steps.joints import TIED, joint, tools
 from gecko.hookup.steps.shape import Step, not_a_short, ohms, opened
+from gecko.parts.hookup import Side
 
 SLEEVED = "Sleeve over every bare lug, edge cover where the lead passes metal, a tie a hand's width from each end."
 
@@ -26,14 +27,14 @@ def motor_steps(net: Joined) -> Iterator[Step]:
     }
     if setup.motor.brushless:
         for i, part in enumerate(motors):
-            side = "" if len(motors) == 1 else f" {('left', 'right')[i]}"
+            side: Side | None = None if len(motors) == 1 else "right" if i else "left"
             yield Step(
                 id=part if i else "motor",
-                title=f"Motor{side}: phases and Halls to the controller",
+                title=f"{wiring.part(part).label}: phases and Halls to the controller",
                 what=sentences(
                     "Three thick phase leads and the five-pole Hall plug. Keep phases and Halls in their pairs." if setup.motor.has_halls else "Three thick phase leads.",
-                    colours(setup, "phases"),
-                    colours(setup, "Halls"),
+                    colours(setup, "phases", side),
+                    colours(setup, "Halls", side),
                 ),
                 blocks=[part],
                 reading=ohms(net, (f"{part}.phase A", f"{part}.phase B"), note="Measured before they are joined; the same between any two phases.", spread=1.0),

@@ -45,7 +45,17 @@ def power_steps(net: Joined) -> Iterator[Step]:
             title="First power through lamps",
             what=f"{several}, across the empty main fuse holder. Wheels off the ground, accessories off. Cut-off on.{keyed} They flash and go dark. Bright for good is a short: cut-off off.",
             blocks=["main_fuse", load],
-            reading=volts(net, limited, at_load, "Full volts with the lamps dark. They also fill the controller's capacitors gently."),
+            reading=volts(
+                net,
+                limited,
+                at_load,
+                "Full volts with the lamps dark. They also fill the controller's capacitors gently.",
+                low=(
+                    "The lamps glow: a short behind them takes the volts",
+                    "Something behind them is on: accessories, pedal or throttle",
+                    "The cut-off or the guard is open",
+                ),
+            ),
             caution="The lamps get hot. Hands clear of the wheel. Cover the tips at the holder.",
             tools=[f"{lamps} × 12 V, 21 W lamp with leads" if lamps > 1 else "12 V, 21 W lamp with leads", "meter on volts"],
         )

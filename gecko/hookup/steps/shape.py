@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Literal
 
 from gecko.evaluation import Out
@@ -25,6 +26,9 @@ class Reading(Out):
     expected: float | None
     unit: Literal["V", "Ω"]
     note: str = ""
+    low_means: list[str] = []
+    high_means: list[str] = []
+    """Likeliest causes of less and of more in this very step, where they are not the common ones."""
 
 
 class Step(Out):
@@ -68,13 +72,22 @@ def opened(net: Joined, tips: Tips, note: str = "The meter shows OL: open.") -> 
     return Reading(kind="open", **_named(net, tips, "", ""), low=10_000.0, high=None, expected=None, unit="Ω", note=note)
 
 
-def volts(net: Joined, state: State, tips: Tips, note: str = "", spread: float = 0.0) -> Reading:
+def volts(net: Joined, state: State, tips: Tips, note: str = "", spread: float = 0.0, low: Sequence[str] = (), high: Sequence[str] = ()) -> Reading:
     """Volts between two terminals in a state, for packs from nearly empty to full, the meter's doubt and a share of the parts' own
-    spread included [V]."""
-    low, expected, high = net.volts(state, *tips)
+    spread included [V]. low, high: what less and more means here, where it is not the common."""
+    least, expected, most = net.volts(state, *tips)
     margin = meter_doubt_v(expected) + spread * abs(expected)
-    low, high = round(low - margin, 2), round(high + margin, 2)
-    return Reading(kind="volts", **_named(net, tips, "", ""), low=low, high=high, expected=round(expected, 2), unit="V", note=note)
+    return Reading(
+        kind="volts",
+        **_named(net, tips, "", ""),
+        low=round(least - margin, 2),
+        high=round(most + margin, 2),
+        expected=round(expected, 2),
+        unit="V",
+        note=note,
+        low_means=list(low),
+        high_means=list(high),
+    )
 
 
 def not_a_short(net: Joined, tips: Tips, note: str = "Not a short. It may climb while capacitors fill.", red_on: str = "", least: float = NOT_A_SHORT_OHM) -> Reading:

@@ -3910,6 +3910,17 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Low Means
+             * @default []
+             */
+            low_means: string[];
+            /**
+             * High Means
+             * @description Likeliest causes of less and of more in this very step, where they are not the common ones.
+             * @default []
+             */
+            high_means: string[];
         };
         /**
          * Step

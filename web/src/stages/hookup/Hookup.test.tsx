@@ -22,6 +22,8 @@ const step = (id: string, more: Partial<Step> = {}): Step => ({
     black_on: `${id} minus`,
     red: "pack0_0.+",
     black: "pack0_0.−",
+    low_means: [],
+    high_means: [],
     low: 19.6,
     high: 21.4,
     expected: 20.5,
@@ -37,6 +39,8 @@ const ohms = step("holder", {
     black_on: "b",
     red: "pack0_0.+",
     black: "pack0_0.−",
+    low_means: [],
+    high_means: [],
     low: 10000,
     high: null,
     expected: null,
@@ -319,7 +323,7 @@ test("the way back is ticked step by step and says what stays", async () => {
     "POST /api/hookup": () => ({ body: { plan: { ...plan, back }, holding: [] } }),
     "PUT /api/setups/7/ticks/back.packs": answer(fits),
   });
-  await user.click(await screen.findByRole("button", { name: "way back to stock" }));
+  await user.click(await screen.findByRole("button", { name: "way back" }));
   expect(screen.getByText("The hole stays.")).toBeDefined();
   await user.click(screen.getByRole("button", { name: "Old packs in: done" }));
   await waitFor(() => expect(asked.some((a) => a.method === "PUT" && String(a.path).includes("back.packs"))).toBe(true));
@@ -335,7 +339,7 @@ test("what each control does, and what to do with plugs nobody uses", async () =
     "/builds/2/setups/7/hookup",
     draft,
   );
-  await user.click(await screen.findByRole("button", { name: "controls and spare plugs" }));
+  await user.click(await screen.findByRole("button", { name: "controls" }));
   expect(screen.getByText("Wakes it.")).toBeDefined();
   expect(screen.getByText("Insulate.").parentElement?.textContent).toBe("Insulate. Nothing for a child.");
   await user.click(screen.getByRole("button", { name: "charge" }));

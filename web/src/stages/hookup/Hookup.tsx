@@ -26,9 +26,9 @@ const MORE = [
   ["colours", "which colour is which"],
   ["orders", "phases and Halls"],
   ["wires", "small wires"],
-  ["logic", "controls and spare plugs"],
+  ["logic", "controls"],
   ["covers", "covers and seals"],
-  ["back", "way back to stock"],
+  ["back", "way back"],
 ] as const;
 
 export function HookupStage({ build, row, draft, place }: StageProps) {
@@ -131,7 +131,7 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
       <div
         className={`grid gap-x-5 gap-y-2 max-wide:grid-cols-1 ${wide ? "grid-cols-1" : "grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] wide:grid-rows-[auto_1fr]"}`}
       >
-        <div className={`min-w-0 max-desk:order-2 ${wide ? "" : "wide:row-span-2"}`}>
+        <div className={`min-w-0 max-desk:order-2 ${wide ? "" : "wide:sticky wide:top-0 wide:row-span-2 wide:self-start"}`}>
           {plan.data?.plan && (
             <HookupDrawing
               plan={plan.data.plan}

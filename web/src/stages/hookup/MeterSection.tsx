@@ -23,7 +23,6 @@ const SWITCHES = [
   ["pedal", "Pedal pressed", (has: Set<string>) => has.has("pedal_switch")],
   ["accessories", "Accessories on", (has: Set<string>) => [...has].some((id) => id.startsWith("accessory"))],
   ["aux_fuses", "Accessory fuses in", (has: Set<string>) => [...has].some((id) => id.startsWith("aux_fuse"))],
-  ["second_speed", "Speed switch closed", (has: Set<string>) => has.has("speed_switch")],
   ["learning", "Learning plug joined", (has: Set<string>) => has.has("learning_plug")],
 ] as const;
 
@@ -90,6 +89,7 @@ export function MeterSection({ plan, doc, tips, onTips }: { plan: Hookup; doc: D
     throttle: 0,
   });
   const rows = [...new Set(plan.drawing.parts.flatMap((p) => (p.kind === "pack" && p.row != null ? [p.row] : [])))];
+  const speeds = known.has("speed_switch.3") ? 3 : 2;
   const out = situation.rows_out as number[];
   // A part that is gone from the setup takes its terminals along.
   const [at, from] = [known.has(red) ? red : (terminals[0]?.id ?? ""), known.has(black) ? black : (terminals[0]?.id ?? "")];
@@ -171,6 +171,16 @@ export function MeterSection({ plan, doc, tips, onTips }: { plan: Hookup; doc: D
                 options={has.has("direction") ? WAYS : WAYS.filter(([way]) => way !== "neutral")}
                 onChange={(way) => setSituation((s) => ({ ...s, direction: way }))}
               />
+            )}
+            {has.has("speed_switch") && (
+              <button
+                type="button"
+                className="btn"
+                onClick={() => setSituation((s) => ({ ...s, speed: (Number(s.speed ?? 0) + 1) % speeds }))}
+              >
+                Speed switch:{" "}
+                {["no wire to ground", "first wire to ground", "second wire to ground"][Number(situation.speed ?? 0)]}
+              </button>
             )}
             {terminals.some((t) => t.id === "motor0.Hall A") && (
               <button

@@ -62,8 +62,8 @@ export function SmallWires() {
           pointer="/controls/direction"
           options={[
             ["none", "none"],
-            ...(direct ? [] : [["at the controller", "three small wires at the controller"] as const]),
-            ...(brushless ? [] : [["in the motor leads", "in the two motor leads, cross-wired"] as const]),
+            ...(direct ? [] : [["at the controller", "at the controller"] as const]),
+            ...(brushless ? [] : [["in the motor leads", "in the motor leads"] as const]),
           ]}
         />
       </div>

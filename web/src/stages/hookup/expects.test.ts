@@ -18,6 +18,8 @@ const step = (reading: Partial<NonNullable<Step["reading"]>> | null): Step => ({
     black_on: "",
     red: "a",
     black: "b",
+    low_means: [],
+    high_means: [],
     low: null,
     high: null,
     expected: null,
