@@ -235,3 +235,9 @@ class HookupByKeys(DemoCase):
                 self.assertAlmostEqual(float(box[0]), width, delta=1.5)
                 self.assertAlmostEqual(float(box[1]), height, delta=1.5)
         self.assertEqual([*self.axe(), *self.too_wide()], [])
+        ink = "() => getComputedStyle(document.documentElement).getPropertyValue('--ink')"
+        day = page.evaluate(ink)
+        page.evaluate("() => { document.documentElement.dataset.theme = 'dark'; }")
+        self.assertNotEqual(page.evaluate(ink), day)
+        page.emulate_media(media="print")
+        self.assertEqual(page.evaluate(ink), day, "On paper it is day.")

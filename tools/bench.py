@@ -29,6 +29,7 @@ from gecko.context import Context  # noqa: E402
 from gecko.drive.compare import compare  # noqa: E402
 from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets  # noqa: E402
 from gecko.evaluate import evaluate, fixes, ranges  # noqa: E402
+from gecko.hookup.plan import build_hookup  # noqa: E402
 from gecko.power.plan import power_plan  # noqa: E402
 from gecko.protection.plan import protect_plan  # noqa: E402
 from gecko.ride.courses import SHIPPED  # noqa: E402
@@ -106,6 +107,7 @@ def core() -> None:
         ("evaluate, 4 × 4 unlike packs", "30 / 60 ms", lambda _i: evaluate(mixed), 60),
         ("plan of the packs, demo setups", "300 ms", lambda i: power_plan(*setups[i % n]), 3 * n),
         ("plan of the wiring, demo setups", "300 ms", lambda i: protect_plan(*setups[i % n]), 3 * n),
+        ("plan of the hookup, demo setups", "60 ms", lambda i: build_hookup(setups[i % n][0], setups[i % n][1].baseline), 4 * n),
         ("plan of the packs, 4 × 4 unlike", "600 ms", lambda _i: power_plan(mixed), 12),
         ("plan of the wiring, 4 × 4 unlike", "600 ms", lambda _i: protect_plan(mixed), 12),
         ("ranges, 4 × 4 unlike packs", "300 ms", lambda _i: ranges(mixed), 18),

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
+from gecko.electric.nodal import Solution
 from gecko.electric.path import fuse_ohm
 from gecko.hookup.netlist import build_wiring, pack_window_v
-from gecko.hookup.readings import State, ohms, volts
+from gecko.hookup.readings import State, between, ohms, solved
 from gecko.hookup.wiring import Wiring
 from gecko.parts.pack import resistance_figure
 from gecko.power.state import row_path_ohm
@@ -26,6 +27,8 @@ class Joined:
     row_volts: tuple[tuple[float, float, float], ...]
     row_ohm: tuple[float, ...]
     motor_ohm: float | None
+    known: dict[State, tuple[Solution, ...]] = field(default_factory=dict)
+    """States that were solved already: a plan asks for many readings in few of them."""
 
     @classmethod
     def of(cls, setup: Setup) -> Joined | None:
@@ -78,7 +81,9 @@ class Joined:
 
     def volts(self, state: State, red: str, black: str) -> tuple[float, float, float]:
         """Low, expected and high volts between two terminals in a state. [V]"""
-        return volts(self.wiring, state, red, black)
+        if state not in self.known:
+            self.known[state] = solved(self.wiring, state)
+        return between(self.known[state], red, black)
 
     def resistance(self, state: State, red: str, black: str) -> float | None:
         """Ohms between two terminals with the packs out; None for open. [Ω]"""

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from gecko.electric.nodal import CurrentSource, Element, Resistor, VoltSource, connected, solve
+from gecko.electric.nodal import CurrentSource, Element, Resistor, Solution, VoltSource, connected, solve
 from gecko.hookup.wiring import Wiring
 
 TEST_A = 0.001
@@ -189,16 +189,26 @@ class Circuit:
         return [Resistor(name, "minus_bar.", 1e9) for name in self.wiring.terminals() if name not in known and name != "minus_bar."]
 
 
-def volts(wiring: Wiring, state: State, red: str, black: str) -> tuple[float, float, float]:
-    """Low, expected and high volts with the red tip on one terminal and the black one on another. [V]"""
+def solved(wiring: Wiring, state: State) -> tuple[Solution, ...]:
+    """The volts of all terminals in a state, for packs nearly empty, as expected, and full. [V]"""
     found = []
     levels: tuple[Level, ...] = ("low", "expected", "high")
     for level in levels:
         circuit = Circuit(wiring, state, level)
         elements = circuit.live()
-        found.append(solve(elements + circuit.anchors(elements), "minus_bar.").between(red, black))
-    low, high = min(found), max(found)
-    return low, found[1], high
+        found.append(solve(elements + circuit.anchors(elements), "minus_bar."))
+    return tuple(found)
+
+
+def between(solutions: tuple[Solution, ...], red: str, black: str) -> tuple[float, float, float]:
+    """Low, expected and high volts with the red tip on one terminal and the black one on another. [V]"""
+    found = [solution.between(red, black) for solution in solutions]
+    return min(found), found[1], max(found)
+
+
+def volts(wiring: Wiring, state: State, red: str, black: str) -> tuple[float, float, float]:
+    """The same of a wiring in a state. [V]"""
+    return between(solved(wiring, state), red, black)
 
 
 def meter_doubt_v(shown_v: float) -> float:

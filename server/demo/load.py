@@ -73,6 +73,7 @@ def _fill_rack(garage: Garage) -> None:
         save_rack_part(garage, None, "wires", f"{awg} AWG, {colour}", {"awg": awg, "colour": colour, "metres": metres}, 1)
     guard = {"kind": "module", "volts_v": machines.plate(21.6), "rating_a": machines.plate(60)}
     save_rack_part(garage, None, "guards", "Low-volt guard, 60 A, adjustable", guard, 1)
+    save_rack_part(garage, None, "plug colours", str(machines.THROTTLE_PLUG["label"]), machines.THROTTLE_PLUG, 1)
 
 
 # Per build: setup index, days ago, knob mark, resting volts before, metres, how far the yard is from the model (ratio).

@@ -82,7 +82,7 @@ function Sheets({ build, row }: { build: Build; row: SetupRow }) {
           data-sheet=""
           className={`mb-6 overflow-hidden border border-line print:mb-0 print:border-0 ${i < found.sheets.length - 1 ? "break-after-page" : ""}`}
         >
-          <p className="flex justify-between gap-3 border-b border-line text-small" style={{ height: "7mm" }}>
+          <p className="flex justify-between gap-3 border-b border-line px-1 text-small" style={{ height: "7mm" }}>
             <b className="truncate">
               {build.name}, {row.name}
             </b>

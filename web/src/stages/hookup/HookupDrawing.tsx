@@ -140,6 +140,12 @@ export function HookupDrawing({ plan, step, done, tips, onTouch, wide, onWide, p
     copy.setAttribute("viewBox", `0 0 ${laid.width} ${laid.height}`);
     copy.setAttribute("width", String(laid.width));
     copy.setAttribute("height", String(laid.height));
+    // Its own ground, so that a drawing saved at night is read on white as well.
+    const ground = document.createElementNS("http://www.w3.org/2000/svg", "rect");
+    ground.setAttribute("width", String(laid.width));
+    ground.setAttribute("height", String(laid.height));
+    ground.setAttribute("fill", "var(--paper)");
+    copy.prepend(ground);
     copy.setAttribute("font-family", getComputedStyle(image.current).fontFamily);
     const named = getComputedStyle(document.documentElement);
     saveAs(
