@@ -108,11 +108,12 @@ class BrowserCase(StaticLiveServerTestCase):
         """Wait until the edit is on the server."""
         expect(self.page.locator('[data-save="saved"]').first).to_be_attached()
 
-    def axe(self) -> list[str]:
-        """Serious and critical findings of axe on the page as it is."""
+    def axe(self, within: str = "") -> list[str]:
+        """Serious and critical findings of axe on the page as it is, or on one part of it: what stays while a section changes is looked at once."""
         # Evaluated, not added as a tag: the content security policy would refuse that, as it should.
         self.page.evaluate(AXE.read_text(encoding="utf-8"))
-        result: dict[str, Any] = self.page.evaluate("() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']})")
+        asked = "(within) => axe.run(within || document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']})"
+        result: dict[str, Any] = self.page.evaluate(asked, within)
         return [
             f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}" for v in result["violations"] if v["impact"] in ("serious", "critical")
         ]

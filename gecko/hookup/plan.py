@@ -16,6 +16,7 @@ from gecko.hookup.netlist import sides
 from gecko.hookup.orders import Suggestion, next_order
 from gecko.hookup.steps.order import steps_of
 from gecko.hookup.steps.shape import Step
+from gecko.hookup.wire_list import WireRow, wire_rows
 from gecko.hookup.wiring import called, terminal_called
 from gecko.parts.hookup import HarnessPlug
 from gecko.resolve import resolve
@@ -48,6 +49,7 @@ class Hookup(Out):
 
     steps: list[Step]
     drawing: DrawingOut
+    wires: list[WireRow]
     terminals: list[TerminalOut]
     plugs: list[Crosswalk]
     """How the plugs of the setup go together, in their order."""
@@ -73,6 +75,7 @@ def build_hookup(setup: Setup, baseline: Setup | None = None) -> Hookup | None:
     return Hookup(
         steps=steps_of(net, baseline),
         drawing=drawing_of(net.wiring, wire_colours(setup, net.wiring)),
+        wires=wire_rows(setup, net.wiring),
         terminals=[
             TerminalOut(id=part.at(one.name), part=called(part), name=terminal_called(part, one.name), function=one.function)
             for part in net.wiring.parts

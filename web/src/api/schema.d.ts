@@ -3772,6 +3772,8 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["Step"][];
             drawing: components["schemas"]["DrawingOut"];
+            /** Wires */
+            wires: components["schemas"]["WireRow"][];
             /** Terminals */
             terminals: components["schemas"]["TerminalOut"][];
             /**
@@ -4085,6 +4087,33 @@ export interface components {
             steps: components["schemas"]["Step"][];
             /** Stays */
             stays: string[];
+        };
+        /**
+         * WireRow
+         * @description A wire: its ends, what it is for, its colour at either end, its gauge as a sentence names it, its length one way, and its joint.
+         */
+        WireRow: {
+            /** Id */
+            id: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Function */
+            function: string;
+            /** Start Colour */
+            start_colour: string;
+            /** End Colour */
+            end_colour: string;
+            /** Gauge */
+            gauge: string;
+            /**
+             * Length M
+             * @description Empty where no lead is entered. [m]
+             */
+            length_m: number | null;
+            /** Joint */
+            joint: string;
         };
         /**
          * Done

@@ -7,6 +7,7 @@ import { useSettings } from "../lib/settings";
 import { DrawingImage } from "../stages/hookup/DrawingImage";
 import { Letters, useLaid } from "../stages/hookup/HookupDrawing";
 import { useHookup } from "../stages/hookup/useHookup";
+import { WireTable } from "../stages/hookup/WiresSection";
 import { Segmented } from "../ui/Field";
 import { cut, MARGIN, MOST_ACROSS, PAPERS, type Paper } from "./sheets";
 import { useBuild } from "./useBuild";
@@ -102,9 +103,11 @@ function Sheets({ build, row }: { build: Build; row: SetupRow }) {
           </svg>
         </section>
       ))}
-      <div className="noprint">
+      <section aria-label="Wires" className="print:break-before-page">
+        <h2 className="mt-2 mb-2 border-b-2 border-ink pb-1 text-[18px]">All wires</h2>
+        <WireTable plan={plan} />
         <Letters plan={plan} />
-      </div>
+      </section>
     </main>
   );
 }

@@ -63,6 +63,19 @@ const plan = {
     { id: "controller.battery +", part: "Controller", name: "battery +", function: "plus" },
     { id: "controller.battery −", part: "Controller", name: "battery −", function: "minus" },
   ],
+  wires: [
+    {
+      id: "w1",
+      start: "Minus bar",
+      end: "Pack A, −",
+      function: "minus",
+      start_colour: "black",
+      end_colour: "blue",
+      gauge: "[[12|awg]]",
+      length_m: 0.3048,
+      joint: "crimped",
+    },
+  ],
   plugs: [] as unknown[],
   cables: [] as unknown[],
   matching: [] as unknown[],
@@ -315,6 +328,21 @@ test("tools, joint and what keeps it dry stand at the step", async () => {
   expect(await screen.findByText("crimp tool for 12 AWG, meter")).toBeDefined();
   expect(screen.getByText("Crimped.")).toBeDefined();
   expect(screen.getByText("Ties snug.")).toBeDefined();
+});
+
+test("all wires as a list, in the reader's units", async () => {
+  const { user } = page({});
+  await user.click(await screen.findByRole("button", { name: "all wires" }));
+  const cells = within(screen.getByRole("table")).getAllByRole("cell");
+  expect(cells.map((c) => c.textContent)).toEqual([
+    "Minus bar",
+    "Pack A, −",
+    "minus",
+    "black to blue",
+    "12 AWG",
+    "1.0 ft",
+    "crimped",
+  ]);
 });
 
 test("the way back is ticked step by step and says what stays", async () => {

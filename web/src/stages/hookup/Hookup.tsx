@@ -3,7 +3,6 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, Failed, type Judgement, type Step, unwrap } from "../../api/client";
-import { saveAs } from "../../lib/saveAs";
 import { useParam } from "../../lib/useParam";
 import { Segmented } from "../../ui/Field";
 import { Trouble } from "../../ui/Trouble";
@@ -19,13 +18,17 @@ import { OrdersSection } from "./OrdersSection";
 import { Cables, Openings, SmallWires } from "./SmallWires";
 import { StepCard } from "./StepCard";
 import { StepList } from "./StepList";
+import { TouchedReading } from "./TouchedReading";
 import { useHookup } from "./useHookup";
+import { ALL_ON } from "./useMeter";
+import { WiresSection } from "./WiresSection";
 
 const MORE = [
   ["meter", "meter anywhere"],
   ["colours", "which colour is which"],
   ["orders", "phases and Halls"],
   ["wires", "small wires"],
+  ["list", "all wires"],
   ["logic", "controls"],
   ["covers", "covers and seals"],
   ["back", "way back"],
@@ -40,13 +43,9 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
     ([key]) => (key !== "orders" || plan.data?.plan?.matching.length) && (key !== "back" || plan.data?.plan?.back),
   );
   const more = offered.find(([key]) => key === asked)?.[0] ?? MORE[0][0];
-  const asList = useMutation({
-    mutationFn: async () => {
-      const text = await unwrap(client.POST("/api/hookup/wires", { body: { setup: draft.doc }, parseAs: "text" }));
-      saveAs(text as string, `${build.name}, ${row.name}, wires.csv`, "text/csv");
-    },
-  });
   const [tips, setTips] = useState<Tips>({ red: "", black: "" });
+  const [situation, setSituation] = useState(ALL_ON);
+  const moreAt = useRef<HTMLElement>(null);
   const [wide, setWide] = useState(false);
   const blackNext = useRef(false);
   // Red first, then black, then red again.
@@ -56,7 +55,6 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
     const free = terminals.find((one) => one !== tips[tip === "red" ? "black" : "red"]) ?? terminals[0] ?? "";
     setTips((t) => ({ ...t, [tip]: free }));
     blackNext.current = !blackNext.current;
-    setMore("meter");
   };
   const steps = plan.data?.plan?.steps ?? [];
   const ticks = new Map(row.ticks.map((t) => [t.step, t]));
@@ -142,7 +140,22 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
               wide={wide}
               onWide={setWide}
               printed={`/builds/${build.id}/setups/${row.id}/drawing`}
-            />
+            >
+              <TouchedReading
+                doc={draft.doc}
+                tips={tips}
+                situation={situation}
+                onClear={() => {
+                  blackNext.current = false;
+                  setTips({ red: "", black: "" });
+                }}
+                onState={() => {
+                  setMore("meter");
+                  moreAt.current?.scrollIntoView({ block: "start" });
+                  moreAt.current?.querySelector("select")?.focus({ preventScroll: true });
+                }}
+              />
+            </HookupDrawing>
           )}
         </div>
         <div className="max-desk:order-1">
@@ -173,15 +186,22 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
         </div>
       </div>
       {plan.data?.plan && (
-        <section className="mt-6" aria-label="More of the hookup">
-          <div className="mb-3 flex flex-wrap items-center justify-between gap-2">
+        <section ref={moreAt} className="mt-6" aria-label="More of the hookup">
+          <div className="mb-3">
             <Segmented label="More of the hookup" value={more} options={offered} onChange={setMore} />
-            <button type="button" className="btn" disabled={asList.isPending} onClick={() => asList.mutate()}>
-              Save the wire list as CSV
-            </button>
           </div>
-          <Trouble error={asList.error ?? untick.error} />
-          {more === "meter" && <MeterSection plan={plan.data.plan} doc={draft.doc} tips={tips} onTips={setTips} />}
+          <Trouble error={untick.error} />
+          {more === "meter" && (
+            <MeterSection
+              plan={plan.data.plan}
+              doc={draft.doc}
+              tips={tips}
+              onTips={setTips}
+              situation={situation}
+              onSituation={setSituation}
+            />
+          )}
+          {more === "list" && <WiresSection plan={plan.data.plan} doc={draft.doc} name={`${build.name}, ${row.name}`} />}
           {more === "orders" &&
             plan.data.plan.matching.map((one) => <OrdersSection key={one.side} matching={one} busy={plan.isPlaceholderData} />)}
           {more === "colours" && <ColoursSection plan={plan.data.plan} garageId={build.garage_id} />}

@@ -1,6 +1,6 @@
 /** The hookup's drawing on screen: follows the step at hand, or is moved, enlarged and fitted; touched points go to the meter. */
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Hookup, Step } from "../../api/client";
 import { saveAs } from "../../lib/saveAs";
@@ -64,9 +64,11 @@ interface Props {
   wide: boolean;
   onWide: (wide: boolean) => void;
   printed: string;
+  /** What is said right under the picture. */
+  children?: ReactNode;
 }
 
-export function HookupDrawing({ plan, step, done, tips, onTouch, wide, onWide, printed }: Props) {
+export function HookupDrawing({ plan, step, done, tips, onTouch, wide, onWide, printed, children }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const image = useRef<SVGSVGElement>(null);
   const held = useRef<{ x: number; y: number } | null>(null);
@@ -188,6 +190,7 @@ export function HookupDrawing({ plan, step, done, tips, onTouch, wide, onWide, p
           <DrawingImage plan={plan} laid={laid} step={step} done={done} tips={tips} onTouch={onTouch} />
         </svg>
       </div>
+      {children}
       <div className="noprint mt-2 flex flex-wrap gap-1.5">
         <button type="button" className="btn" aria-pressed={!own && !whole} onClick={() => showWhole(false)}>
           Follow the step

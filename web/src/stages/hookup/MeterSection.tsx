@@ -1,16 +1,15 @@
 /** The meter anywhere: two terminals, what is fitted and switched, and what it should show there. */
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useId, useState } from "react";
-import { client, type Hookup, unwrap } from "../../api/client";
+import { type Dispatch, type SetStateAction, useId } from "react";
+import type { Hookup } from "../../api/client";
 import type { Doc } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
 import { Segmented } from "../../ui/Field";
 import { Trouble } from "../../ui/Trouble";
 import type { Tips } from "./DrawingImage";
 import { shownAs } from "./expects";
+import { type Situation, useMeter } from "./useMeter";
 
 type Terminal = Hookup["terminals"][number];
-type Situation = Record<string, boolean | number | string | number[]>;
 
 const SWITCHES = [
   ["packs", "Packs in", () => true],
@@ -72,36 +71,27 @@ function Tip({
   );
 }
 
-export function MeterSection({ plan, doc, tips, onTips }: { plan: Hookup; doc: Doc; tips: Tips; onTips: (tips: Tips) => void }) {
+interface Props {
+  plan: Hookup;
+  doc: Doc;
+  tips: Tips;
+  onTips: (tips: Tips) => void;
+  situation: Situation;
+  onSituation: Dispatch<SetStateAction<Situation>>;
+}
+
+export function MeterSection({ plan, doc, tips, onTips, situation, onSituation: setSituation }: Props) {
   const { terminals } = plan;
   const known = new Set(terminals.map((t) => t.id));
   const has = new Set(terminals.map((t) => t.id.split(".")[0] ?? ""));
   const load = has.has("controller") ? ["controller.battery +", "controller.battery −"] : ["pedal_switch.in", "minus_bar."];
   const [red, black] = [tips.red || load[0] || "", tips.black || load[1] || ""];
-  const [situation, setSituation] = useState<Situation>({
-    packs: true,
-    rows_out: [],
-    row_fuses: true,
-    main_fuse: true,
-    aux_fuses: true,
-    cut_off: true,
-    key: true,
-    throttle: 0,
-  });
   const rows = [...new Set(plan.drawing.parts.flatMap((p) => (p.kind === "pack" && p.row != null ? [p.row] : [])))];
   const speeds = known.has("speed_switch.3") ? 3 : 2;
   const out = situation.rows_out as number[];
   // A part that is gone from the setup takes its terminals along.
   const [at, from] = [known.has(red) ? red : (terminals[0]?.id ?? ""), known.has(black) ? black : (terminals[0]?.id ?? "")];
-  const found = useQuery({
-    queryKey: ["meter", doc, at, from, situation],
-    queryFn: () =>
-      unwrap(
-        client.POST("/api/hookup/meter", { body: { setup: doc as never, red: at, black: from, situation: situation as never } }),
-      ),
-    placeholderData: keepPreviousData,
-    retry: false,
-  });
+  const found = useMeter(doc, at, from, situation);
   const shown = found.data;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-5 max-wide:grid-cols-1">
