@@ -131,7 +131,7 @@ def _unfused(wiring: Wiring) -> Iterator[Fault]:
     nets = _joined(wiring, without=fuses)
     sources = [part.at("+") for part in wiring.parts if part.kind == "pack"]
     for part in wiring.parts:
-        if part.kind in ("controller", "pedal switch", "accessory", "converter"):
+        if part.kind in ("controller", "pedal switch", "accessory", "converter", "voltmeter", "socket", "brake coil"):
             name = {"controller": "battery +", "pedal switch": "in", "converter": "in +"}.get(part.kind, "+")
             if any(nets.same(source, part.at(name)) for source in sources):
                 yield Fault("unfused", f"{_cap(words(wiring, part.at(name)))} hangs on the packs without a fuse between.", (part.at(name),))

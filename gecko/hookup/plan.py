@@ -10,6 +10,7 @@ from gecko.hookup.cables import CableOut, cables
 from gecko.hookup.colours import wire_colours
 from gecko.hookup.crosswalk import Crosswalk, crosswalk
 from gecko.hookup.drawing import DrawingOut, drawing_of
+from gecko.hookup.erc import FaultKind, check
 from gecko.hookup.joined import Joined
 from gecko.hookup.logic import Acting, Unused, acting, unused
 from gecko.hookup.netlist import sides
@@ -44,10 +45,19 @@ class TerminalOut(Out):
     function: str
 
 
+class FaultOut(Out):
+    """What is wrong with the wiring as the setup has it; open: something is not joined yet."""
+
+    kind: FaultKind
+    sentence: str
+
+
 class Hookup(Out):
     """The plan of the hookup."""
 
     steps: list[Step]
+    faults: list[FaultOut]
+    """Of the electrical rule check, those that can burn something first."""
     drawing: DrawingOut
     wires: list[WireRow]
     terminals: list[TerminalOut]
@@ -74,6 +84,7 @@ def build_hookup(setup: Setup, baseline: Setup | None = None) -> Hookup | None:
         return None
     return Hookup(
         steps=steps_of(net, baseline),
+        faults=[FaultOut(kind=fault.kind, sentence=fault.sentence) for fault in check(net.wiring)],
         drawing=drawing_of(net.wiring, wire_colours(setup, net.wiring)),
         wires=wire_rows(setup, net.wiring),
         terminals=[

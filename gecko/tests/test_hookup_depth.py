@@ -269,6 +269,22 @@ class Logic(TestCase):
         self.assertIn("Halls", [one.plug for one in unused(bike(**{**HUBS, "motor__has_halls": False}))])
 
 
+class Faults(TestCase):
+    def test_the_plan_says_what_is_wrong_or_open(self) -> None:
+        self.assertEqual(plan_of(bike()).faults, [])
+        lamp = {"label": "lamp", "amps_a": named(1), "returns": "frame", "fuse": {"rating_a": 5, "dc_volts_v": 58}}
+        self.assertEqual({fault.kind for fault in plan_of(bike(auxiliaries=[lamp])).faults}, {"dead", "wrong function"})
+        self.assertEqual({fault.kind for fault in plan_of(bike(motor=None)).faults}, {"open"})
+
+    def test_what_charges_through_no_fuse_is_told(self) -> None:
+        """A socket on the bar of a row without a fuse of its own: the main fuse sits behind it."""
+        row = {"units": [{"label": "p", "cells_in_series": 10, "capacity_ah": named(6)}]}
+        bare = plan_of(bike(bank__rows=[row], controls={"charge_socket": True})).faults
+        self.assertEqual([fault.sentence for fault in bare if fault.kind == "unfused"], ["Charge socket, + hangs on the packs without a fuse between."])
+        fused = {**row, "fuse": {"rating_a": 20, "dc_volts_v": 58}}
+        self.assertEqual(plan_of(bike(bank__rows=[fused], controls={"charge_socket": True})).faults, [])
+
+
 class WayBack(TestCase):
     def test_only_what_differs_packs_first_off_and_last_on(self) -> None:
         found = way_back(bike(), ride_on())

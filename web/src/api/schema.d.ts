@@ -3765,12 +3765,30 @@ export interface components {
             terminals: string[];
         };
         /**
+         * FaultOut
+         * @description What is wrong with the wiring as the setup has it; open: something is not joined yet.
+         */
+        FaultOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wrong function" | "open" | "two drivers" | "short" | "reversed" | "dead" | "unfused";
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * Hookup
          * @description The plan of the hookup.
          */
         Hookup: {
             /** Steps */
             steps: components["schemas"]["Step"][];
+            /**
+             * Faults
+             * @description Of the electrical rule check, those that can burn something first.
+             */
+            faults: components["schemas"]["FaultOut"][];
             drawing: components["schemas"]["DrawingOut"];
             /** Wires */
             wires: components["schemas"]["WireRow"][];

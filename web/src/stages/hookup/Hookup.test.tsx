@@ -63,6 +63,7 @@ const plan = {
     { id: "controller.battery +", part: "Controller", name: "battery +", function: "plus" },
     { id: "controller.battery −", part: "Controller", name: "battery −", function: "minus" },
   ],
+  faults: [] as unknown[],
   wires: [
     {
       id: "w1",
@@ -328,6 +329,17 @@ test("tools, joint and what keeps it dry stand at the step", async () => {
   expect(await screen.findByText("crimp tool for 12 AWG, meter")).toBeDefined();
   expect(screen.getByText("Crimped.")).toBeDefined();
   expect(screen.getByText("Ties snug.")).toBeDefined();
+});
+
+test("a fault of the wiring is said before what is only open", async () => {
+  const faults = [
+    { kind: "dead", sentence: "Lamp gets no volts." },
+    { kind: "open", sentence: "Nothing is joined to Controller, motor +." },
+  ];
+  page({ "POST /api/hookup": () => ({ body: { plan: { ...plan, faults }, holding: [] } }) });
+  expect(await screen.findByText("The wiring as planned is wrong")).toBeDefined();
+  expect(screen.getByText("Lamp gets no volts.")).toBeDefined();
+  expect(screen.queryByText(/Nothing is joined/)).toBeNull();
 });
 
 test("all wires as a list, in the reader's units", async () => {

@@ -11,6 +11,7 @@ import { Heading } from "../Heading";
 import { BackSection } from "./BackSection";
 import { ColoursSection } from "./ColoursSection";
 import type { Tips } from "./DrawingImage";
+import { Faults } from "./Faults";
 import { HookupDrawing } from "./HookupDrawing";
 import { LogicSection } from "./LogicSection";
 import { MeterSection } from "./MeterSection";
@@ -126,6 +127,7 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
           The steps follow your last change; they can be ticked once it is saved.
         </p>
       )}
+      <Faults faults={plan.data?.plan?.faults ?? []} />
       <div
         className={`grid gap-x-5 gap-y-2 max-wide:grid-cols-1 ${wide ? "grid-cols-1" : "grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] wide:grid-rows-[auto_1fr]"}`}
       >
