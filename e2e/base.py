@@ -67,7 +67,8 @@ class BrowserCase(StaticLiveServerTestCase):
         cls.addClassCleanup(playwright.stop)
         cls.browser = launch(playwright)
         cls.addClassCleanup(cls.browser.close)
-        expect.set_options(timeout=8_000)
+        # Long: a slow machine under load is no failure; what is there at once is seen at once all the same.
+        expect.set_options(timeout=20_000)
 
     def setUp(self) -> None:
         # After the browser has left (cleanups run last in, first out): emptying the database under a running query would fail.
@@ -75,7 +76,7 @@ class BrowserCase(StaticLiveServerTestCase):
         self.context = self.browser.new_context(viewport=self.viewport)  # type: ignore[arg-type]
         self.addCleanup(self.context.close)
         self.page: Page = self.context.new_page()
-        self.page.set_default_timeout(8_000)
+        self.page.set_default_timeout(20_000)
         self.troubles: list[str] = []
         self.expected_statuses: set[int] = set()
         self.watch(self.page)
