@@ -108,7 +108,7 @@ class WholeTrail(BrowserCase):
         expect(page.get_by_role("heading", name="Survey", exact=True)).to_be_visible()
         second = self.context.new_page()
         self.watch(second)
-        second.set_default_timeout(8_000)
+        second.set_default_timeout(20_000)
         second.goto(page.url)
         expect(second.get_by_role("heading", name="Survey", exact=True)).to_be_visible()
         for window, value in ((page, "9"), (second, "7")):
