@@ -36,21 +36,14 @@ def _packs(bank: Bank | None) -> list[str]:
 
 
 def _electrics(setup: Setup, stock: Setup) -> Iterator[Step]:
-    added = [
-        (word, there, was)
-        for word, there, was in (
-            ("low-volt guard", setup.guard, stock.guard),
-            ("cut-off", setup.cut_off, stock.cut_off),
-        )
-        if there is not None and was is None
-    ]
+    both = (("low-volt guard", setup.guard, stock.guard), ("cut-off", setup.cut_off, stock.cut_off))
+    added = [word for word, there, was in both if there is not None and was is None]
     if added:
-        words = " and ".join(word for word, _, _ in added)
         yield Step(
             id="back.path",
-            title=f"Take the {words} out of the plus lead",
+            title=f"Take the {' and '.join(added)} out of the plus lead",
             what="Join the two ends of the lead again where it was, by plug or crimp.",
-            caution="A cut-off is worth keeping on a stock machine as well." if any(word == "cut-off" for word, _, _ in added) else "",
+            caution="A cut-off is worth keeping on a stock machine as well." if "cut-off" in added else "",
         )
     branches = [one.label for one in setup.auxiliaries if one.label not in {old.label for old in stock.auxiliaries}]
     if branches:
@@ -106,8 +99,8 @@ def _machine(setup: Setup, stock: Setup) -> Iterator[Step]:
         elif setup.motor.wiring != stock.motor.wiring:
             yield Step(id="back.motor", title=f"Motors in {stock.motor.wiring} again", what="By their plugs.")
     if setup.drivetrain is not None and stock.drivetrain is not None:
-        new, old = setup.drivetrain, stock.drivetrain
-        if (new.motor_teeth, new.wheel_teeth) != (old.motor_teeth, old.wheel_teeth) and old.motor_teeth and old.wheel_teeth:
+        old = stock.drivetrain
+        if _other_sprockets(setup, stock):
             yield Step(
                 id="back.sprockets",
                 title=f"Sprockets: {old.motor_teeth} and {old.wheel_teeth} teeth again",
@@ -125,6 +118,13 @@ def _machine(setup: Setup, stock: Setup) -> Iterator[Step]:
                 title="Electric brake back into service",
                 what="Its lever locked back, its coil on power behind the cut-off. It must grip with the power off, on a slope, before anybody rides.",
             )
+
+
+def _other_sprockets(setup: Setup, stock: Setup) -> bool:
+    new, old = setup.drivetrain, stock.drivetrain
+    if new is None or old is None or not (old.motor_teeth and old.wheel_teeth):
+        return False
+    return (new.motor_teeth, new.wheel_teeth) != (old.motor_teeth, old.wheel_teeth)
 
 
 def _last(stock: Setup) -> Iterator[Step]:
@@ -167,6 +167,6 @@ def _stays(setup: Setup, stock: Setup) -> Iterator[str]:
         yield "Controller settings: without the old file and its tool they stay as they are, or the maker sets them back."
     if setup.vehicle is not None and setup.vehicle.fail_safe_brake == "removed" and (stock.vehicle is None or stock.vehicle.fail_safe_brake != "removed"):
         yield "The electric brake: only a new one brings it back."
-    if setup.drivetrain is not None and stock.drivetrain is not None and setup.drivetrain != stock.drivetrain:
+    if _other_sprockets(setup, stock):
         yield "What wear there was: a chain and sprockets run in with one another go back as a set."
     yield "Warranty and the maker's approval, if there were any."

@@ -12,24 +12,8 @@ from gecko.hookup.wiring import Component, Conductor, Function, Wiring
 Side = Literal["above", "below"]
 Kind = Literal["plus", "minus", "motor", "signal"]
 
-_CABLED: frozenset[Function] = frozenset(
-    {
-        "5 V",
-        "signal ground",
-        "throttle signal",
-        "brake signal",
-        "key",
-        "foot switch",
-        "speed",
-        "reverse",
-        "forward",
-        "learning",
-        "display",
-        "display plus",
-        "Hall signal",
-        "phase",
-    }
-)
+_LEADS: frozenset[Function] = frozenset({"plus", "minus", "link plus", "link minus", "motor", "accessory plus", "accessory minus", "frame"})
+"""What has a line of its own; all other wires of a part run in one cable."""
 _THROUGH = ("fuse", "switch", "guard", "pedal switch", "accessory switch")
 """Parts with one way in and one way out."""
 
@@ -147,7 +131,7 @@ def _port(wiring: Wiring, ports: dict[str, dict[str, DrawnPort]], name: str, oth
 
 def _cable(wiring: Wiring, wire: Conductor) -> str:
     """Name of the cable a wire runs in; empty for a wire of its own."""
-    if wiring.terminal(wire.a).function not in _CABLED:
+    if wiring.terminal(wire.a).function in _LEADS:
         return ""
     far = next((wiring.part(name) for name in (wire.a, wire.b) if wiring.part(name).kind != "controller"), None)
     if far is None:

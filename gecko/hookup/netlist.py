@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
 
 from gecko.electric.contacts import plug_ohm
 from gecko.electric.path import fuse_ohm
@@ -175,63 +174,74 @@ class _Builder:
 
     def _small_wires(self, terminals: list[tuple[str, Function, Role]]) -> list[tuple[str, str]]:
         """Throttle, levers, key and switches: their parts, the controller's terminals for them, and what is joined."""
-        setup, joins = self.setup, []
-        throttle, controls = setup.throttle, setup.controls
+        setup, throttle, controls = self.setup, self.setup.throttle, self.setup.controls
+        joins: list[tuple[str, str]] = []
 
-        def two_wire(id_: str, kind: PartKind, label: str, detail: str, name: str, function: Function, back: str) -> None:
-            terminals.append((name, function, "takes"))
-            if back not in {one[0] for one in terminals}:
-                terminals.append((back, "signal ground" if "ground" in back else function, "gives"))
-            last = "signal ground" if "ground" in back else function
-            part = self.part(id_, kind, label, detail, (("1", function, "passes"), ("2", last, "passes")))
-            joins.extend([(f"controller.{name}", part.at("1")), (f"controller.{back}", part.at("2"))])
+        def plug(id_: str, kind: PartKind, label: str, detail: str, *wires: tuple[str, str, Function, Role, Role]) -> None:
+            """A part on its plug: each wire by the controller's and the part's name for it, with what it does on either side."""
+            terminals.extend((name, function, role) for name, _, function, role, _ in wires)
+            part = self.part(id_, kind, label, detail, [(own, function, role) for _, own, function, _, role in wires])
+            joins.extend((f"controller.{name}", part.at(own)) for name, own, _, _, _ in wires)
+
+        def contact(id_: str, kind: PartKind, label: str, detail: str, name: str, function: Function, *more: tuple[str, str, Function, Role, Role]) -> None:
+            """A contact that joins an input to ground."""
+            ground = f"{name.removesuffix(' signal')} ground"
+            plug(id_, kind, label, detail, (name, "1", function, "takes", "passes"), (ground, "2", "signal ground", "gives", "passes"), *more)
 
         if throttle is not None and throttle.kind == "switch":
-            two_wire("throttle", "throttle", "Throttle", "switch", "throttle signal", "throttle signal", "throttle ground")
+            contact("throttle", "throttle", "Throttle", "switch", "throttle signal", "throttle signal")
         else:
-            three: tuple[tuple[str, Function, Role], ...] = (("5 V", "5 V", "gives"), ("ground", "signal ground", "gives"), ("signal", "throttle signal", "takes"))
-            terminals.extend((f"throttle {name}", function, role) for name, function, role in three)
-            part = self.part(
+            plug(
                 "throttle",
                 "throttle",
                 "Throttle",
                 throttle.kind if throttle is not None else "unknown",
-                (("5 V", "5 V", "takes"), ("ground", "signal ground", "takes"), ("signal", "throttle signal", "gives")),
+                ("throttle 5 V", "5 V", "5 V", "gives", "takes"),
+                ("throttle ground", "ground", "signal ground", "gives", "takes"),
+                ("throttle signal", "signal", "throttle signal", "takes", "gives"),
             )
-            joins.extend((f"controller.throttle {name}", part.at(name)) for name, _, _ in three)
         if throttle is not None and throttle.brake_cut_off_present and throttle.brake_cut_off_wired:
-            two_wire("brake", "lever", "Brake lever", "cut-off", "brake signal", "brake signal", "brake ground")
+            contact("brake", "lever", "Brake lever", "cut-off", "brake signal", "brake signal")
         if throttle is not None and throttle.foot_switch_wired:
-            two_wire("foot_switch", "foot switch", "Foot switch", "closed while stood on", "foot switch", "foot switch", "foot ground")
-        if controls.key:
-            two_wire("key", "key", "Key", "on or off", "key in", "key", "key out")
-        if controls.speed_switch:
-            two_wire("speed_switch", "small switch", "Speed switch", "modes", "speed", "speed", "speed ground")
-            if setup.controller is not None and len(setup.controller.modes) > 2:
-                # Three speeds: one wire to ground, none, or the other one.
-                terminals.append(("speed 2", "speed", "takes"))
-                switch = self.parts.pop()
-                self.parts.append(replace(switch, terminals=(*switch.terminals, Terminal("3", "speed", "passes"))))
-                joins.append(("controller.speed 2", switch.at("3")))
-        if controls.direction == "at the controller":
-            terminals += [("forward", "forward", "takes"), ("reverse", "reverse", "takes"), ("direction ground", "signal ground", "gives")]
-            ways: tuple[tuple[str, Function, Role], ...] = (("forward", "forward", "passes"), ("reverse", "reverse", "passes"), ("ground", "signal ground", "passes"))
-            switch = self.part("direction", "direction switch", "Direction", "forward, neutral, reverse", ways)
-            joins += [(f"controller.{name}", switch.at(name)) for name in ("forward", "reverse")]
-            joins.append(("controller.direction ground", switch.at("ground")))
-        elif controls.reverse:
-            two_wire("reverse_switch", "small switch", "Reverse switch", "only when standing", "reverse", "reverse", "reverse ground")
-        if controls.indicator:
-            shown: tuple[tuple[str, Function, Role], ...] = (
-                ("plus", "display plus", "gives"),
-                ("ground", "signal ground", "gives"),
-                ("signal", "display", "gives"),
+            plug(
+                "foot_switch",
+                "foot switch",
+                "Foot switch",
+                "closed while stood on",
+                ("foot switch", "1", "foot switch", "takes", "passes"),
+                ("foot ground", "2", "signal ground", "gives", "passes"),
             )
-            terminals.extend((f"display {name}", function, role) for name, function, role in shown)
-            part = self.part("display", "display", "Display", "or charge indicator", [(name, function, "takes") for name, function, _ in shown])
-            joins.extend((f"controller.display {name}", part.at(name)) for name, _, _ in shown)
+        if controls.key:
+            plug("key", "key", "Key", "on or off", ("key in", "1", "key", "takes", "passes"), ("key out", "2", "key", "gives", "passes"))
+        if controls.speed_switch:
+            # Three speeds: one wire to ground, none, or the other one.
+            three = setup.controller is not None and len(setup.controller.modes) > 2
+            second: tuple[tuple[str, str, Function, Role, Role], ...] = (("speed 2", "3", "speed", "takes", "passes"),) if three else ()
+            contact("speed_switch", "small switch", "Speed switch", "modes", "speed", "speed", *second)
+        if controls.direction == "at the controller":
+            plug(
+                "direction",
+                "direction switch",
+                "Direction",
+                "forward, neutral, reverse",
+                ("forward", "forward", "forward", "takes", "passes"),
+                ("reverse", "reverse", "reverse", "takes", "passes"),
+                ("direction ground", "ground", "signal ground", "gives", "passes"),
+            )
+        elif controls.reverse:
+            contact("reverse_switch", "small switch", "Reverse switch", "only when standing", "reverse", "reverse")
+        if controls.indicator:
+            plug(
+                "display",
+                "display",
+                "Display",
+                "or charge indicator",
+                ("display plus", "plus", "display plus", "gives", "takes"),
+                ("display ground", "ground", "signal ground", "gives", "takes"),
+                ("display signal", "signal", "display", "gives", "takes"),
+            )
         if controls.learning_plug and setup.controller is not None and setup.controller.kind == "brushless":
-            two_wire("learning_plug", "small switch", "Learning plug", "apart while riding", "learning", "learning", "learning ground")
+            contact("learning_plug", "small switch", "Learning plug", "apart while riding", "learning", "learning")
         return joins
 
     def motors(self, give: list[str], back: list[str], ohm: float) -> None:

@@ -237,6 +237,21 @@ class Steps(TestCase):
             self.assertAlmostEqual(reading.expected or 0.0, expected, places=2)
         self.assertNotIn("link0", by_id(plan_of(bike())))
 
+    def test_the_spark_is_spared_at_the_contact_that_makes_it(self) -> None:
+        """42 V into empty capacitors: at the cut-off, or, where there is none, when the fuse goes in, and not after that."""
+        bare = {"controller__precharge": False}
+        with_it, without = by_id(plan_of(bike(**bare))), by_id(plan_of(bike(**bare, cut_off=None)))
+        self.assertIn("across the open cut-off", with_it["first_power"].what)
+        self.assertNotIn("100 Ω", with_it["main_fuse"].what)
+        self.assertIn("across the open holder", without["main_fuse"].what)
+        self.assertNotIn("100 Ω", without["first_power"].what)
+        for name in ("limited", "main_fuse", "first_power"):
+            self.assertNotIn("ut-off", without[name].what.split("short")[0], name)
+
+    def test_another_cover_in_the_place_of_one_is_another_step(self) -> None:
+        one, other = (by_id(plan_of(bike(openings=[{"label": label}])))["open0"].mark for label in ("Seat pan", "Lid"))
+        self.assertNotEqual(one, other)
+
     def test_old_leads_come_off_one_at_a_time_where_there_are_old_ones(self) -> None:
         self.assertIn("one at a time", by_id(plan_of(bike(), ride_on()))["old"].title)
         self.assertNotIn("old", by_id(plan_of(bike(), bike())))

@@ -24,11 +24,12 @@ def steps_of(net: Joined, baseline: Setup | None) -> list[Step]:
 
 def _steps(net: Joined, baseline: Setup | None) -> Iterator[Step]:
     setup = net.setup
+    note = "Anything left is in the controller's capacitors: wait a minute, measure again." if net.wiring.has("controller") else ""
     yield Step(
         id="safe",
         title="Make it safe",
         what="Wheels off the ground on a firm stand, key off. Packs out, every fuse out, cut-off off.",
-        reading=volts(net, State(), (net.load_plus, net.load_minus), "Anything left is in the controller's capacitors: wait a minute, measure again."),
+        reading=volts(net, State(), (net.load_plus, net.load_minus), note),
         caution="Take off rings and watch. Cover bare terminals. Leave mains wiring and opened packs to those who are trained for it.",
         tools=["stand", "meter on volts"],
     )
@@ -53,11 +54,11 @@ def _steps(net: Joined, baseline: Setup | None) -> Iterator[Step]:
 
 
 def _mark(net: Joined, step: Step) -> str:
-    """A short print of what a step joins: its parts, the wires at them, and where the tips stand."""
+    """A short print of what a step is about: its title (a cover by its name), its parts, the wires at them, and where the tips stand."""
     rows = {int(block[3:]) for block in step.blocks if block.startswith("row") and block[3:].isdigit()}
     about = [part for part in net.wiring.parts if part.id in step.blocks or (part.kind == "pack" and part.row in rows)]
     ids = {part.id for part in about}
     said = [f"{part.id} {part.label} {part.detail}" for part in about]
     said += [f"{wire.a} {wire.b} {wire.gauge} {wire.joint}" for wire in net.wiring.wires if ids & {wire.a.split(".")[0], wire.b.split(".")[0]}]
     tips = [step.reading.kind, step.reading.red, step.reading.black] if step.reading is not None else []
-    return sha256("|".join([step.id, *said, *tips]).encode()).hexdigest()[:12]
+    return sha256("|".join([step.id, step.title, *said, *tips]).encode()).hexdigest()[:12]

@@ -25,7 +25,7 @@ def power_steps(net: Joined) -> Iterator[Step]:
     at_load = (net.load_plus, net.load_minus)
     fused, switched = net.wiring.has("main_fuse"), net.wiring.has("cut_off")
     on = replace(packed, cut_off=True, key=True, foot=True)
-    keyed = " Then the key." if net.wiring.has("key") else ""
+    keyed = (" Cut-off on." if switched else "") + (" Key on." if net.wiring.has("key") else "")
     full = max(window[2] for window in net.row_volts)
     if fused:
         yield Step(
@@ -43,7 +43,7 @@ def power_steps(net: Joined) -> Iterator[Step]:
         yield Step(
             id="limited",
             title="First power through lamps",
-            what=f"{several}, across the empty main fuse holder. Wheels off the ground, accessories off. Cut-off on.{keyed} They flash and go dark. Bright for good is a short: cut-off off.",
+            what=f"{several}, across the empty main fuse holder. Wheels off the ground, accessories off.{keyed} They flash at most and go dark. Bright for good is a short: lamps off at once.",
             blocks=["main_fuse", load],
             reading=volts(
                 net,
@@ -59,6 +59,7 @@ def power_steps(net: Joined) -> Iterator[Step]:
             caution="The lamps get hot. Hands clear of the wheel. Cover the tips at the holder.",
             tools=[f"{lamps} × 12 V, 21 W lamp with leads" if lamps > 1 else "12 V, 21 W lamp with leads", "meter on volts"],
         )
+    before = _against_the_spark(net, full, switched)
     yield from live_controls(net, limited)
     yield from live_beside(net, packed, limited)
     if fused:
@@ -66,30 +67,31 @@ def power_steps(net: Joined) -> Iterator[Step]:
         yield Step(
             id="main_fuse",
             title="Main fuse in, last of all",
-            what="Cut-off off, key off, throttle free, lamps off. Push the fuse in.",
+            what=f"{'Cut-off off, k' if switched else 'K'}ey off, throttle free, lamps off. {'' if switched else before}Push the fuse in.",
             blocks=["main_fuse"],
             reading=volts(net, replace(packed, main_fuse=True), at_load, note),
             tools=["meter on volts"],
         )
-    gently = net.wiring.has("controller") and full > SPARKS_FROM_V
-    before = ""
-    if gently:
-        own = net.setup.controller is not None and net.setup.controller.precharge
-        before = (
-            "Use its pre-charge first. "
-            if own
-            else f"First a 100 Ω, 5 W resistor across the open {'cut-off' if switched else 'holder'} for two seconds, against the spark. "
-        )
     yield Step(
         id="first_power",
         title="First full power, wheels off the ground",
-        what=f"Hands clear of the wheel. {before}Cut-off on.{keyed} Nothing may turn by itself. Then a touch of the {'throttle' if net.wiring.has('throttle') else 'pedal'}, no more.",
+        what=f"Hands clear of the wheel. {before if switched or not fused else ''}{keyed.strip()} Nothing may turn by itself. Then a touch of the {'throttle' if net.wiring.has('throttle') else 'pedal'}, no more.",
         blocks=[load],
         reading=volts(net, replace(on, main_fuse=True), at_load),
         caution="If anything turns by itself, smells or gets warm: cut-off off, fuse out.",
         tools=["meter on volts", "firm stand"],
     )
     yield from after_power(net.setup)
+
+
+def _against_the_spark(net: Joined, full_v: float, switched: bool) -> str:
+    """What comes before the contact that fills empty capacitors: the cut-off, or the fuse where there is none."""
+    control = net.setup.controller
+    if not net.wiring.has("controller") or control is None or full_v <= SPARKS_FROM_V:
+        return ""
+    if control.precharge:
+        return "Use its pre-charge first. "
+    return f"First a 100 Ω, 5 W resistor across the open {'cut-off' if switched else 'holder'} for two seconds, against the spark. "
 
 
 def after_power(setup: Setup) -> Iterator[Step]:

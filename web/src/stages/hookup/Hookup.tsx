@@ -1,4 +1,4 @@
-/** Hookup: ordered steps from wheel back to pack, main fuse last, each with the reading to expect. */
+/** Hookup: the drawing, the steps in their order with their readings, and below them what belongs to wiring it up. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
