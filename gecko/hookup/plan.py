@@ -76,6 +76,11 @@ class Hookup(Out):
     back: WayBack | None
     """The way back to what the machine came with; None where this is it, or nobody knows."""
 
+    @property
+    def to_tick(self) -> list[Step]:
+        """Every step one can tick: there, and back again."""
+        return [*self.steps, *(self.back.steps if self.back is not None else [])]
+
 
 def build_hookup(setup: Setup, baseline: Setup | None = None) -> Hookup | None:
     """Steps and drawing of a setup; None while it has no packs. baseline: what the machine came with, where this setup is another."""

@@ -188,8 +188,7 @@ def tick(setup: Setup, step: str, measured: float | None, measured_open: bool) -
         judgement = Judgement(fits=True, headline="Checked.")
     else:
         plan = hookup_of(load_setup(setup.document), context_of(setup))
-        steps = [*plan.steps, *(plan.back.steps if plan.back else [])] if plan else []
-        found = next((s for s in steps if s.id == step), None)
+        found = next((s for s in plan.to_tick if s.id == step), None) if plan else None
         if found is None:
             raise not_found("step")
         mark = found.mark

@@ -272,8 +272,7 @@ def measure_pack(request: HttpRequest, payload: MeasureIn) -> MeasuredOut:  # no
 def hookup_of_draft(request: HttpRequest, payload: HookupIn) -> HookupOut:
     """Steps, readings and drawing of the hookup, and which of the steps done still hold."""
     plan = services.hookup_of(services.read(payload.setup), _context(request, payload))
-    steps = [*plan.steps, *(plan.back.steps if plan.back else [])] if plan else []
-    return HookupOut(plan=plan, holding=holding(steps, payload.done))
+    return HookupOut(plan=plan, holding=holding(plan.to_tick if plan else [], payload.done))
 
 
 @router.post("/hookup/meter", response={200: Shown, 422: ErrorOut})

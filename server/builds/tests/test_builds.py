@@ -103,6 +103,8 @@ class Setups(HouseholdCase):
     def test_ticks_keep_the_value_and_judge_it(self) -> None:
         good = self.home.ok("PUT", f"/api/setups/{self.setup_id}/ticks/pack0", {"measured": 40.5})
         self.assertTrue(good["judgement"]["fits"])
+        plan = self.home.ok("POST", "/api/hookup", {"setup": safe_bike(), "build_id": self.build["id"]})["plan"]
+        self.assertEqual(good["tick"]["mark"], next(step["mark"] for step in plan["steps"] if step["id"] == "pack0"), "It is kept under what it joined.")
         bad = self.home.ok("PUT", f"/api/setups/{self.setup_id}/ticks/pack0", {"measured": -40.5})
         self.assertEqual((bad["judgement"]["headline"], bad["tick"]["fits"]), ("Reversed.", False))
         self.assertEqual(self.home.send("PUT", f"/api/setups/{self.setup_id}/ticks/pack0", {}).status_code, 422)
