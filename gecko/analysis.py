@@ -2,18 +2,44 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import cached_property
 
+import numpy as np
+from numpy.typing import NDArray
+
+from gecko.caps import Cap, cap_of
+from gecko.chances import Sampled
 from gecko.context import Context
 from gecko.parts.fuse import Fuse
 from gecko.parts.pack import Pack
+from gecko.parts.rider import Rider
 from gecko.power.occupancy import Occupancy, all_in, row_worst
 from gecko.protection.ampacity import size_of
 from gecko.protection.choice import ChoiceTable, choice_table
 from gecko.protection.runs import Run, build_runs
 from gecko.reference.tables import OfferedFuse, offered_fuses
+from gecko.resolve import rider_kg
 from gecko.riding import Rides, Riding
 from gecko.setup import Setup
+
+
+@dataclass(frozen=True)
+class Aboard:
+    """Somebody who rides the machine: the rider (None: nobody is entered) and his place in the document, the cap, the top speed with him in
+    the strongest mode he can choose [m/s], that over the setup's own [1], what his mass alone does [1], and words for the mode."""
+
+    rider: Rider | None
+    path: str
+    cap: Cap
+    top_m_s: float
+    factor: float
+    mass_factor: float
+    mode_words: str
+
+    def tops(self, sampled: Sampled) -> NDArray[np.float64]:
+        """Samples of the top speed with this rider. [m/s]"""
+        return sampled.top_m_s * self.factor
 
 
 class Analysis(Riding):
@@ -80,6 +106,69 @@ class Analysis(Riding):
         """Fuse and wire for the main lead, or None while it is not known."""
         run = self.run("main")
         return None if run is None else self.table(run)
+
+    @cached_property
+    def sampled(self) -> Sampled:
+        """Samples of what can hurt someone."""
+        return Sampled(self)
+
+    @cached_property
+    def riders(self) -> tuple[Aboard, ...]:
+        """Everybody who rides this machine, and rides along; the rider it is computed for first. Nobody while caps are not known."""
+        if self.machine is None or self.resolved.cap is None:
+            return ()
+        strongest, words = self.strongest
+        by_mode = float(strongest.top) / max(float(self.top), 1e-9)
+        found = [Aboard(self.setup.rider, "/rider" if self.setup.rider is not None else "", self.resolved.cap, float(self.top) * by_mode, by_mode, 1.0, words)]
+        others = [(f"/also/{i}", one) for i, one in enumerate(self.setup.also)]
+        for path, rider in [*others, *([("/passenger", self.setup.passenger)] if self.setup.passenger is not None else [])]:
+            factor = self._mass_factor(rider) if path != "/passenger" else 1.0
+            cap = cap_of(rider, self.setup.vehicle, self.resolved.family, self.resolved.tyre)
+            assert cap is not None
+            found.append(Aboard(rider, path, cap, float(self.top) * by_mode * factor, by_mode * factor, factor, words))
+        return tuple(found)
+
+    def _mass_factor(self, rider: Rider) -> float:
+        """Top speed with another rider over that with the setup's own. [1]"""
+        own = Riding(self.setup.model_copy(update={"rider": rider}), self.context)
+        return float(own.top) / max(float(self.top), 1e-9) if own.resolved.rider_mass_kg != self.resolved.rider_mass_kg else 1.0
+
+    @property
+    def heaviest_kg(self) -> float:
+        """Mass of the heaviest who rides, with who rides along. [kg]"""
+        alone = self.resolved.rider_mass_kg
+        along = alone - float(rider_kg(self.setup.rider)) if self.setup.passenger is not None else 0.0
+        return max([alone, *(float(rider_kg(one)) + along for one in self.setup.also)])
+
+    @cached_property
+    def strongest(self) -> tuple[Riding, str]:
+        """The setup in the strongest mode the rider can choose, and words for it where that is another than the one in use."""
+        control = self.setup.controller
+        if control is None or not control.modes or control.modes_locked:
+            return self, ""
+        best = max(control.modes, key=lambda mode: (mode.current, mode.duty))
+        used = next((mode for mode in control.modes if mode.name == control.mode), None)
+        if used is None or (used.current, used.duty) >= (best.current, best.duty):
+            return self, ""
+        other = Riding(self.setup.model_copy(update={"controller": control.model_copy(update={"mode": best.name})}), self.context)
+        return other, f" in mode {best.name}, which the rider can choose,"
+
+    @cached_property
+    def unlimited_top_m_s(self) -> float:
+        """Top speed with the limiter turned right up, in the strongest mode the rider can choose. [m/s]"""
+        setup = self.strongest[0].setup
+        if setup.throttle is None or setup.throttle.limiter_mark is None:
+            return float(self.strongest[0].top)
+        return float(Riding(setup.model_copy(update={"throttle": setup.throttle.model_copy(update={"limiter_mark": None})}), self.context).top)
+
+    @cached_property
+    def stock(self) -> Analysis | None:
+        """The machine as found; None where nobody knows it, or this is it."""
+        text = self.context.stock_json
+        if not text or text == self.setup.model_dump_json():
+            return None
+        found = baseline_analysis(text)
+        return found if found.machine is not None else None
 
     @cached_property
     def baseline(self) -> Analysis | None:

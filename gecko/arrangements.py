@@ -59,6 +59,11 @@ def _bought(rating_a: float, full_v: float) -> dict[str, Any]:
     return {"kind": fuse.kind, "rating_a": fuse.rating_a, "dc_volts_v": fuse.dc_volts_v}
 
 
+def _stock_switch(rated_a: float, full_v: float) -> dict[str, Any]:
+    """The switch a machine left the factory with, for the rated amps of its motors [A] and its full volts [V]."""
+    return {"kind": "switch", "rating_a": _assumed(max(40.0, round_up(3.0 * rated_a, 10))), "dc_volts_v": _assumed(max(30.0, round_up(full_v, 10)))}
+
+
 def typical_setup(family: str, volts_v: float | None = None) -> dict[str, Any]:
     """The commonest machine of a family as a Setup document, every number assumed; at other stock volts [V] where they are known.
 
@@ -93,11 +98,11 @@ def typical_setup(family: str, volts_v: float | None = None) -> dict[str, Any]:
         "vehicle": {"family": family, "driven_axle": f.driven, "brake": f.brake},
         "stock": {"volts_v": _assumed(stock), "capacity_ah": _assumed(f.capacity_ah), "fuse_a": _assumed(fuse)},
         "bank": {"rows": [{"units": units}]},
-        "main_fuse": _bought(fuse, full),
+        "main_fuse": {**_bought(fuse, full), "side": "unknown"},
         "main_lead": {"awg": 14 if direct else 10 if limit > 25 else 12, "length_m": _assumed(0.8), "insulation": "105", "bundle_conductors": 2},
         "plugs": [{"kind": "spade 6.3" if direct and fuse <= 20 else "two-pole 60", "poles": 4}],
         "cut_off": None,
-        "pedal_switch": {"kind": "switch", "rating_a": _assumed(40), "dc_volts_v": _assumed(max(30.0, round_up(full, 10)))} if direct else None,
+        "pedal_switch": _stock_switch(watts / stock, full) if direct else None,
         "controller": {"kind": "none"}
         if direct
         else {
@@ -105,12 +110,10 @@ def typical_setup(family: str, volts_v: float | None = None) -> dict[str, Any]:
             "nominal_v": _assumed(stock),
             "battery_limit_a": _assumed(limit),
             "undervoltage_v": _assumed(round(0.85 * stock, 1)),
+            "throttle": "hall",
         },
         "throttle": {
             "kind": "switch" if direct else "hall",
-            "brake_cut_off_present": not direct,
-            "brake_cut_off_wired": not direct,
-            "foot_switch_wired": True if family == "quad" else None,
         },
         "motor": motor,
         "drivetrain": drive,
@@ -180,6 +183,9 @@ def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, An
     if document.get("main_fuse") and document["main_fuse"]["dc_volts_v"] < full:
         document["main_fuse"] |= _bought(document["main_fuse"]["rating_a"], full)
     _choose_fuse_and_wire(document)
+    if document.get("main_fuse"):
+        # It is planned anew: into the plus lead.
+        document["main_fuse"]["side"] = "positive"
     if rows > 1:
         fuse = row_fuse(Analysis(load_setup(document)))
         for row in document["bank"]["rows"]:

@@ -24,13 +24,25 @@ class HouseRules:
 
 @dataclass(frozen=True)
 class Context:
-    """What surrounds a setup: the baseline it is compared with, whether it is the baseline, house rules."""
+    """What surrounds a setup: the baseline its gains are measured against, whether it is the baseline, the machine as it was found (what
+    brakes and gears were made for), house rules.
+
+    Without `stock` the baseline stands in for it. Making a changed setup the baseline must not soften anything, so the two are apart.
+    """
 
     baseline: Setup | None = None
     is_baseline: bool = False
+    stock: Setup | None = None
     house: HouseRules = field(default_factory=HouseRules)
 
     @cached_property
     def baseline_json(self) -> str:
         """The baseline as JSON text, empty without one: what two contexts are told apart by."""
         return "" if self.baseline is None else self.baseline.model_dump_json()
+
+    @cached_property
+    def stock_json(self) -> str:
+        """The machine as found as JSON text, empty where nobody knows it."""
+        if self.stock is not None:
+            return self.stock.model_dump_json()
+        return "" if self.is_baseline else self.baseline_json

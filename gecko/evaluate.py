@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from pydantic import ValidationError
 
 from gecko.analysis import Analysis
+from gecko.checks.looks import survey
 from gecko.checks.registry import Found, run_checks
 from gecko.context import Context
 from gecko.curves import build_choice, build_curves, curve
@@ -63,7 +64,8 @@ def evaluate(setup: Setup, context: Context | None = None) -> Evaluation:
         findings=findings,
         curves=build_curves(a) if a.machine is not None else Curves(),
         choice=build_choice(a),
-        ready=a.machine is not None and not any(f.blocks for f in findings) and not any(g.kind == "missing" for g in gaps),
+        survey=list(survey(a)),
+        ready=a.machine is not None and not any(f.gate in ("plan", "power") for f in findings) and not any(g.kind == "missing" for g in gaps),
     )
 
 

@@ -9,6 +9,8 @@ from pydantic import BaseModel, ConfigDict, Field
 Severity = Literal["stop", "caution", "note"]
 Stage = Literal["survey", "power", "protect", "drive", "hookup", "prove", "care"]
 State = Literal["fine", "close", "over", "unknown"]
+Gate = Literal["plan", "power", "ride"]
+"""What a stop holds up: the plan itself, the first power, or the first ride. In this order: an open stop holds up its own and all later."""
 
 
 class Out(BaseModel):
@@ -64,6 +66,15 @@ class Station(Out):
     """Worst finding at this station."""
 
 
+class Answer(Out):
+    """What one can say to a question where it stands, in one tap."""
+
+    answer: Literal["yes", "no", "cannot tell"]
+    label: str
+    patch: list[dict[str, Any]]
+    """JSON Patch (RFC 6902) on the Setup document."""
+
+
 class Finding(Out):
     """A check that tripped."""
 
@@ -79,8 +90,38 @@ class Finding(Out):
     """What to do, in plain words."""
     principle: str
     path: str = ""
-    blocks: bool = False
-    """It blocks "ready to power up" until fixed or overruled with a reason."""
+    gate: Gate | None = None
+    """What a stop holds up until it is closed or overruled; None for cautions and notes."""
+    asked: float | None = None
+    """What is asked of the part, in `unit`; where chances decide, the median. Of a stop always there."""
+    stands: float | None = None
+    """What it stands, in the same unit; 0 where nothing may be asked at all."""
+    unit: str = ""
+    """Unit of both; empty: a count."""
+    likely: float | None = None
+    """Share of the likely cases in which the limit is passed, where chances decide. [1]"""
+    as_found: bool = False
+    """A stop of the machine as it was found."""
+    question: str = ""
+    """Key of the question it asks, where nobody has looked yet."""
+    answers: list[Answer] = []
+    """What can be said to it in one tap."""
+
+
+class Asked(Out):
+    """A question of the survey: what to look at, why, and what was seen."""
+
+    key: str
+    ask: str
+    why: str
+    gate: Gate | None
+    """What hangs on it; None where it is only a caution."""
+    answer: Literal["yes", "no", "cannot tell"] | None
+    good: bool
+    """Whether the answer is the safe one."""
+    by: str
+    when: str
+    answers: list[Answer]
 
 
 class CheckedFix(Out):
@@ -255,7 +296,9 @@ class Evaluation(Out):
     curves: Curves
     choice: ChoiceOut | None
     ready: bool
-    """Nothing blocks powering up."""
+    """Nothing is missing, and no stop with gate plan or power is open. Without what was overruled or observed, which the server knows."""
+    survey: list[Asked] = []
+    """Every question of the survey that this machine raises, answered or not."""
 
 
 class Widens(Out):

@@ -8,6 +8,7 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from gecko.caps import Cap, cap_of
 from gecko.electric.bank import BankModel, RowModel, Unit
 from gecko.electric.contacts import contact_figure
 from gecko.electric.motor import COPPER_SHARE, EFFICIENCY, MotorConstants, combine, default_mass_kg, from_nameplate, power_from_resistance
@@ -23,9 +24,10 @@ from gecko.parts.drivetrain import DriveKind
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack, adapter_ohm, capacity_figure, resistance_figure
 from gecko.parts.plug import Plug, Switch
+from gecko.parts.rider import Rider
 from gecko.parts.vehicle import Brake
 from gecko.parts.wire import Lead
-from gecko.reference.tables import FamilyDefaults, families, rider_by_age, surface
+from gecko.reference.tables import FamilyDefaults, families, surface, typical_mass_kg
 from gecko.setup import Row, Setup
 
 GEAR_EFFICIENCY: dict[DriveKind, float] = {
@@ -39,6 +41,9 @@ GEAR_EFFICIENCY: dict[DriveKind, float] = {
 
 BRAKE_M_S2: dict[Brake, float] = {"gearbox drag": 1.2, "drum or band": 2.5, "rim": 3.5, "disc": 5.0}
 """Deceleration a brake gives on dry ground [m/s²]. Source: this project's planning values."""
+
+SWITCHES = ("cut_off", "key_switch", "contactor", "pedal_switch")
+"""Everything in the main path that a hand, a key or a coil opens, by its field."""
 
 SWITCH_OHM = 0.006
 GUARD_OHM = 0.002
@@ -63,7 +68,7 @@ class Resolved:
     gaps: list[Gap]
     figures: dict[str, Figure] = field(default_factory=dict)
     rider_mass_kg: float = 75.0
-    cap_m_s: float | None = None
+    cap: Cap | None = None
     brake_m_s2: float = 2.5
     braked_axles: str = "rear"
     reaction_s: float = 1.0
@@ -82,6 +87,11 @@ class Resolved:
     """Which row of the bank's model each row of the document is: like rows are one."""
 
     @property
+    def cap_m_s(self) -> float | None:
+        """The rider's cap. [m/s]"""
+        return None if self.cap is None else self.cap.speed_m_s
+
+    @property
     def mark_duties(self) -> Number:
         """Share of full duty at each mark of the knob the speeds are told for, in the mode in use. [1] Samples last."""
         return np.maximum(np.stack([self.knob.duty(mark) for mark in KNOBS.tolist()]) * self.unlimited_duty, LEAST_DUTY)
@@ -92,6 +102,13 @@ def assumed(value: float) -> Figure:
     return Figure(value=value, basis="assumed")
 
 
+def rider_kg(rider: Rider | None) -> float:
+    """Mass of a rider: entered, else typical of the age. [kg]"""
+    if rider is not None and rider.mass_kg is not None:
+        return float(rider.mass_kg.value)
+    return typical_mass_kg(rider.age_years if rider is not None else None)
+
+
 _OWN = {"label", "resting_v", "charge", "own_charger", "bypass_link", "length_m", "width_m", "height_m", "mass_kg"}
 
 
@@ -100,9 +117,9 @@ def as_kind(pack: Pack) -> dict[str, Any]:
     return {name: value for name, value in pack if name not in _OWN}
 
 
-def resolve(setup: Setup, *, samples: bool = False, seed: int = 20260101) -> Resolved:
-    """Resolve a setup at its central values, or as N = 200 samples drawn in a fixed order (same setup, same answer)."""
-    return _Resolver(setup, Sampler(SAMPLES if samples else None, seed)).run()
+def resolve(setup: Setup, *, samples: bool = False, seed: int = 20260101, count: int = SAMPLES) -> Resolved:
+    """Resolve a setup at its central values, or as so many samples drawn in a fixed order (same setup, same answer)."""
+    return _Resolver(setup, Sampler(count if samples else None, seed)).run()
 
 
 class _Resolver:
@@ -139,8 +156,10 @@ class _Resolver:
     def run(self) -> Resolved:
         setup = self.setup
         family = families()[setup.vehicle.family] if setup.vehicle else None
-        rider_kg, cap = self.rider()
-        result = Resolved(setup, None, self.gaps, self.figures, float(np.mean(rider_kg)), cap, family=family, drawn=self.drawn)
+        rider_kg = self.rider()
+        tyre = setup.wheel.tyre if setup.wheel else family.tyre if family else "pneumatic"
+        cap = cap_of(setup.rider, setup.vehicle, family, tyre)
+        result = Resolved(setup, None, self.gaps, self.figures, float(np.mean(rider_kg)), cap, family=family, tyre=tyre, drawn=self.drawn)
         bank, result.row_kinds = self.bank()
         path = self.path()
         motor = self.motor()
@@ -153,7 +172,6 @@ class _Resolver:
         result.brake_m_s2 = BRAKE_M_S2[brake]
         result.braked_axles = setup.vehicle.braked_axles
         result.reaction_s = 1.5 if setup.rider and setup.rider.age_years is not None and setup.rider.age_years < 8 else 1.0
-        result.tyre = setup.wheel.tyre if setup.wheel else family.tyre
         result.total_mass_kg = float(np.mean(vehicle.mass_kg))
         if bank is None or control is None or motor is None:
             return result
@@ -200,16 +218,16 @@ class _Resolver:
             duty = np.maximum(result.knob.duty(throttle.limiter_mark) * machine.control.duty_max, LEAST_DUTY)
             result.machine = replace(machine, control=replace(machine.control, duty_max=float(duty) if np.ndim(duty) == 0 else duty))
 
-    def rider(self) -> tuple[Number, float | None]:
-        rider = self.setup.rider
-        age = rider.age_years if rider else None
-        mass, cap = rider_by_age(age)
+    def rider(self) -> Number:
+        """Mass of who rides, and of who rides along. [kg]"""
+        rider, passenger = self.setup.rider, self.setup.passenger
+        mass = typical_mass_kg(rider.age_years if rider else None)
         if rider is None:
             self.gaps.append(Gap("/rider", "No rider entered: an adult of 75 kg is assumed.", "assumed"))
         drawn = self.draw("/rider/mass_kg", rider.mass_kg if rider else None, mass, "Rider's mass")
-        if rider and rider.cap_m_s is not None:
-            cap = rider.cap_m_s.value
-        return drawn, cap
+        if passenger is not None:
+            drawn = drawn + self.draw("/passenger/mass_kg", passenger.mass_kg, typical_mass_kg(passenger.age_years), "Passenger's mass")
+        return drawn
 
     def bank(self) -> tuple[BankModel | None, tuple[int, ...]]:
         if self.setup.bank is None:
@@ -281,7 +299,7 @@ class _Resolver:
         total = total + self.plugs_ohm("main")
         if setup.main_fuse is not None:
             total = total + fuse_ohm(setup.main_fuse.rating_a)
-        for name in ("cut_off", "pedal_switch"):
+        for name in SWITCHES:
             switch: Switch | None = getattr(setup, name)
             if switch is not None:
                 total = total + self.draw(f"/{name}/resistance_ohm", switch.resistance_ohm, SWITCH_OHM, "Switch resistance")
@@ -382,6 +400,8 @@ class _Resolver:
         machine = setup.vehicle
         assert machine is not None
         mass = self.draw("/vehicle/mass_kg", machine.mass_kg, family.mass_kg, "Machine's mass")
+        if machine.extra_mass_kg is not None:
+            mass = mass + self.draw("/vehicle/extra_mass_kg", machine.extra_mass_kg, None, "Added mass")
         adult = setup.rider is None or setup.rider.age_years is None or setup.rider.age_years >= 14
         drag = family.drag_adult_m2 if adult else family.drag_child_m2
         if setup.rider is not None and setup.rider.standing:

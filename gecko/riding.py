@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
@@ -15,13 +15,14 @@ from gecko.electric.bank import BankLimits, Source, bank_limits
 from gecko.electric.contacts import plug_stands_a
 from gecko.electric.motor import MotorConstants
 from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint
+from gecko.figures import SAMPLES
 from gecko.heat.duty import flat_out, flat_out_temperatures, over_laps, stalled
 from gecko.heat.motor import WINDING_STOP_C, HeatRun
 from gecko.machine import Machine
 from gecko.motion.forces import Stop, motor_a_for_force, resistance_n, stop, turn_speeds, wheel_force_n, wheelie_acceleration
 from gecko.motion.hill import Hill, hill
 from gecko.motion.launch import Launch, launch
-from gecko.motion.top_speed import CHARGES, SpeedSet, speed_set
+from gecko.motion.top_speed import CHARGES, SpeedSet, speed_set, top_speed
 from gecko.parts.pack import Pack
 from gecko.parts.vehicle import Brake
 from gecko.parts.wire import Lead
@@ -36,6 +37,8 @@ from gecko.ride.marched import course_ride
 from gecko.ride.record import Ride
 from gecko.ride.round import Rider
 from gecko.setup import Bank, Setup
+
+_DUTIES = np.linspace(0.05, 1.0, 39)
 
 LAP_M = 60.0
 STAND_S = 8.0
@@ -61,15 +64,24 @@ class Wheelie:
 class Riding:
     """A setup and how it rides. Properties are computed on first use; SI units, as their names say."""
 
-    def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False, quick: bool = False, rides: Rides | None = None) -> None:
-        """quick: a course is ridden on fewer points, for changes that are only compared with each other. rides: those known already; others are
-        added."""
+    def __init__(
+        self,
+        setup: Setup,
+        context: Context | None = None,
+        *,
+        samples: bool = False,
+        quick: bool = False,
+        rides: Rides | None = None,
+        count: int = SAMPLES,
+    ) -> None:
+        """samples: `count` of them instead of the central values. quick: a course is ridden on fewer points, for changes that are only
+        compared with each other. rides: those known already; others are added."""
         self._rides = rides
         self.setup = setup
         self.quick = quick
         self.context = context or Context()
         self.samples = samples
-        self.resolved: Resolved = resolve(setup, samples=samples)
+        self.resolved: Resolved = resolve(setup, samples=samples, count=count)
         self.machine: Machine | None = self.resolved.machine
 
     @property
@@ -181,7 +193,7 @@ class Riding:
     @cached_property
     def tip_m_s(self) -> Any:
         """Speed at which it tips over in a 3 m turn [m/s]; None on two wheels."""
-        return turn_speeds(self.m.vehicle)[0]
+        return self.turn[0]
 
     @property
     def brake_m_s2(self) -> float:
@@ -273,6 +285,25 @@ class Riding:
         """Winding and case at full throttle, wheels blocked."""
         return stalled(self.m, self.full, 600.0)
 
+    def duty_for(self, speed_m_s: float) -> float | None:
+        """Share of full duty at which the top speed is `speed_m_s` [m/s], a little under rather than over; None without a controller,
+        and where it does not go so fast. [1]"""
+        if self.m.control.kind == "none" or speed_m_s <= 0.0:
+            return None
+        dialled = replace(self.m, control=replace(self.m.control, duty_max=_DUTIES))
+        speeds = np.maximum.accumulate(np.atleast_1d(top_speed(dialled, self.full, self.motor, self.setup.ground.grade)))
+        return float(np.interp(speed_m_s, speeds, _DUTIES)) if speed_m_s < speeds[-1] else None
+
+    @cached_property
+    def turn(self) -> tuple[Any, Any]:
+        """Speeds at which it tips over and slides in a 3 m turn [m/s]; the first None on two wheels."""
+        return turn_speeds(self.m.vehicle)
+
+    @property
+    def motor_is_brushed(self) -> bool:
+        """Whether plain DC turns the motor."""
+        return self.setup.motor is not None and not self.setup.motor.brushless
+
     @property
     def packs(self) -> list[tuple[str, Pack]]:
         """Every pack with its path in the document."""
@@ -305,7 +336,7 @@ class Riding:
     def least_part_a(self) -> float | None:
         """Least rating of plugs, cut-off and fuse holder behind the main fuse; None when none is known. [A]"""
         ratings = [plug_stands_a(plug) for plug in self.setup.plugs if plug.place == "main"]
-        for switch in (self.setup.cut_off, self.setup.pedal_switch):
+        for switch in (self.setup.cut_off, self.setup.pedal_switch, self.setup.key_switch, self.setup.contactor):
             if switch is not None and switch.rating_a is not None:
                 ratings.append(switch.rating_a.value)
         fuse = self.setup.main_fuse

@@ -29,6 +29,17 @@ from gecko.parts.wire import Lead
 VERSION = 1
 
 
+class Look(Part):
+    """An answer to a question of the survey."""
+
+    answer: Literal["yes", "no", "cannot tell"]
+    """What was seen. "Cannot tell" counts as not there."""
+    by: str = Field(default="", max_length=150)
+    """Who looked."""
+    when: str = Field(default="", max_length=32)
+    """When, as a date and time (ISO 8601)."""
+
+
 class Row(Part):
     """Packs in series: volts add, amp-hours stay."""
 
@@ -56,6 +67,8 @@ class Bank(Part):
     """The rows, side by side."""
     occupancy: Literal["all", "one out", "any"] | None = None
     """Which slots may stay empty while riding: none, one row, or any as long as one row is in. Empty: not stated."""
+    looked_sound: bool | None = None
+    """Every pack was looked at: not swollen, dropped, wet or opened. Empty: not looked at."""
     home_pack: Pack | None = None
     """A small pack that alone brings it home, in place of all rows."""
     holding: Holding | None = None
@@ -96,6 +109,10 @@ class Setup(Part):
     """The low-volt guard."""
     pedal_switch: Switch | None = None
     """Without a controller: the pedal switch that carries the motor current."""
+    key_switch: Switch | None = None
+    """A key or lock that carries the machine's own current."""
+    contactor: Switch | None = None
+    """A relay or contactor in the main path."""
     controller: Controller | None = None
     """The controller, or kind none."""
     throttle: Throttle | None = None
@@ -108,6 +125,10 @@ class Setup(Part):
     """The driven wheel."""
     rider: Rider | None = None
     """Who rides."""
+    also: list[Rider] = Field(default=[], max_length=8)
+    """Who else rides this machine."""
+    passenger: Rider | None = None
+    """Who rides along."""
     ground: Ground = Ground()
     """Where it is ridden."""
     course: Course | None = None
@@ -126,6 +147,8 @@ class Setup(Part):
     """Orders of phases and Halls tried so far."""
     does_now: list[SideJob] = Field(default=[], max_length=7)
     """Of what the replaced parts also did: what something in this setup does now."""
+    looks: dict[str, Look] = Field(default={}, max_length=60)
+    """What was looked at, by question: the answer, who gave it and when."""
     openings: list[Opening] = Field(default=[], max_length=20)
     """Covers, seals and cable entries the work opens."""
 

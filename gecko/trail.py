@@ -209,8 +209,10 @@ def build_trail(a: Analysis, findings: list[Finding]) -> tuple[list[Station], st
     """
     worst: dict[str, str] = {}
     for finding in findings:
-        if finding.station not in worst or _RANK[finding.severity] < _RANK[worst[finding.station]]:
-            worst[finding.station] = finding.severity
+        # What only has to be looked at does not make a part too weak.
+        severity = "caution" if finding.severity == "stop" and finding.gate != "plan" else finding.severity
+        if finding.station not in worst or _RANK[severity] < _RANK[worst[finding.station]]:
+            worst[finding.station] = severity
     pairs = list(_pairs(a))
     shares = {p.id: p.asks / p.stands for p in pairs if p.asks is not None and p.stands}
     ranked = {key: share for key, share in shares.items() if key != "wheels"}
@@ -228,7 +230,7 @@ def build_trail(a: Analysis, findings: list[Finding]) -> tuple[list[Station], st
                 stands=pair.stands,
                 unit=pair.unit,
                 share=share,
-                state=_state(share, worst.get(pair.id), pair.id),
+                state=_state(share, worst.get(pair.id)),
                 weak=pair.id == weak,
                 detail=pair.detail,
                 severity=worst.get(pair.id),
@@ -237,11 +239,11 @@ def build_trail(a: Analysis, findings: list[Finding]) -> tuple[list[Station], st
     return stations, weak
 
 
-def _state(share: float | None, severity: str | None, station: str) -> State:
-    over, close = (share or 0.0) > 1.0 and station != "wheels", (share or 0.0) >= CLOSE_FROM
-    if over or severity == "stop":
+def _state(share: float | None, severity: str | None) -> State:
+    """Over only where a stop of the plan is: a share above 1 that no rule stops is close, such as wheels that spin or an adult's advice."""
+    if severity == "stop":
         return "over"
-    if close or severity == "caution":
+    if (share or 0.0) >= CLOSE_FROM or severity == "caution":
         return "close"
     return "unknown" if share is None else "fine"
 
@@ -267,7 +269,7 @@ def held_back(a: Analysis, stations: list[Station]) -> HeldBack | None:
     """The worst station if it is over, else the limit that binds at top speed, in plain words."""
     if a.machine is None:
         return None
-    over = [s for s in stations if s.share is not None and s.share > 1.0 and s.id != "wheels"]
+    over = [s for s in stations if s.share is not None and s.share > 1.0 and s.state == "over"]
     if over:
         worst = max(over, key=lambda s: s.share or 0.0)
         percent = f"{100 * (worst.share or 0):.0f} %"

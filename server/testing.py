@@ -38,6 +38,23 @@ class Household:
         setups = [{"name": name, "document": safe_bike(**changes)} for name in (names or ("As found", "Changed"))]
         return dict(self.ok("POST", f"/api/garages/{self.garage.pk}/builds", {"name": "Clover", "family": "small dirt bike", "setups": setups}))
 
+    def prove(self, setup_id: int, build_id: int) -> None:
+        """Every step of a setup done in its order, each reading as it should be, up to the first ride."""
+        setups = self.ok("GET", f"/api/builds/{build_id}")["setups"]
+        row = next(one for one in setups if one["id"] == setup_id)
+        plan = self.ok("POST", "/api/hookup", {"setup": row["document"], "build_id": build_id, "is_baseline": row["is_baseline"]})["plan"]
+        for step in [*plan["steps"], *plan["stand"]]:
+            self.ok("PUT", f"/api/setups/{setup_id}/ticks/{step['id']}", as_it_should_be(step["reading"]))
+
+
+def as_it_should_be(reading: dict[str, Any] | None) -> dict[str, Any]:
+    """What one enters when the meter shows what it should."""
+    if reading is None:
+        return {}
+    if reading["kind"] == "open" or (reading["expected"] is None and reading["high"] is None):
+        return {"measured_open": True}
+    return {"measured": reading["expected"] if reading["expected"] is not None else (reading["low"] + reading["high"]) / 2}
+
 
 class HouseholdCase(TestCase):
     """Two households: nobody sees the other's garage."""

@@ -40,6 +40,7 @@ VIEWS: dict[str, tuple[str, str, str, dict[str, int], bool]] = {
     "care": ("Pocket Comet", "Two packs", "care", DESK, False),
     "sheet": ("Marmalade", "Three side by side", "sheet", DESK, False),
     "power-night": ("Pocket Comet", "Two packs", "power", DESK, True),
+    "trouble": ("Thistle", "Eight-cell LFP", "trouble?what=smoke", DESK, False),
     "phone-garage": ("", "", "/", PHONE, False),
     "phone-power": ("Marmalade", "Two side by side", "power", PHONE, False),
     "phone-hookup": ("Bramble", "14-cell pack", "hookup", PHONE, False),
@@ -70,6 +71,8 @@ def address(page: Page, base: str, view: tuple[str, str, str, dict[str, int], bo
     build = next(b for b in builds if b["name"] == build_name)["id"]
     setups = page.request.get(f"{base}/api/builds/{build}").json()["setups"]
     setup = next(s for s in setups if s["name"] == setup_name)["id"]
+    if rest.startswith("trouble"):
+        return f"{base}/builds/{build}/{rest}"
     if rest == "compare":
         return f"{base}/builds/{build}/compare?with={','.join(str(s['id']) for s in setups)}"
     return f"{base}/builds/{build}/setups/{setup}/{rest}"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from gecko.analysis import Analysis
-from gecko.checks.edits import figure, put, round_up
+from gecko.checks.edits import put, round_up, to_buy
 from gecko.checks.registry import Edit, Trip, rule
 from gecko.protection.runs import STANDBY_A, branch_a
 from gecko.words import amps, volts
@@ -57,8 +57,11 @@ def converter(a: Analysis) -> Iterator[Trip]:
                 f"It stands {volts(own.input_max_v.value)}; full packs give {volts(full)}.",
                 "Use a converter for the full-charge volts.",
                 f"/{place}/input_max_v",
-                (Edit(f"Use one for {round_up(full * 1.1, 5):.0f} V", put(f"{place}/input_max_v", figure(round_up(full * 1.1, 5)))),),
+                (Edit(f"Use one for {round_up(full * 1.1, 5):.0f} V", put(f"{place}/input_max_v", to_buy(round_up(full * 1.1, 5)))),),
                 place=f"{i}.volts",
+                asked=full,
+                stands=own.input_max_v.value,
+                unit="V",
             )
         if branch.amps_a.value > own.output_a.value:
             yield Trip(
@@ -67,8 +70,11 @@ def converter(a: Analysis) -> Iterator[Trip]:
                 f"It gives {amps(own.output_a.value)}; {amps(branch.amps_a.value)} are asked.",
                 "Use a stronger converter, or fewer accessories on it.",
                 f"/{place}/output_a",
-                (Edit(f"Use one for {round_up(branch.amps_a.value * 1.25, 1):.0f} A", put(f"{place}/output_a", figure(round_up(branch.amps_a.value * 1.25, 1)))),),
+                (Edit(f"Use one for {round_up(branch.amps_a.value * 1.25, 1):.0f} A", put(f"{place}/output_a", to_buy(round_up(branch.amps_a.value * 1.25, 1)))),),
                 place=f"{i}.amps",
+                asked=branch.amps_a.value,
+                stands=own.output_a.value,
+                unit="A",
             )
         if empty < own.input_min_v.value:
             yield Trip(
@@ -77,8 +83,64 @@ def converter(a: Analysis) -> Iterator[Trip]:
                 f"It needs {volts(own.input_min_v.value)}; nearly empty packs give {volts(empty)}: lamps go out before the ride ends.",
                 "Use a converter that works down to the empty packs.",
                 f"/{place}/input_min_v",
-                (Edit(f"Use one from {empty * 0.9:.0f} V", put(f"{place}/input_min_v", figure(round(empty * 0.9, 1)))),),
+                (Edit(f"Use one from {empty * 0.9:.0f} V", put(f"{place}/input_min_v", to_buy(round(empty * 0.9, 1)))),),
                 place=f"{i}.low",
+            )
+
+
+@rule("aux.volts", station="packs", stage="protect", principle="A lamp takes the volts printed on it, no more.", needs="bank")
+def rated(a: Analysis) -> Iterator[Trip]:
+    full = a.full_v or 0.0
+    for i, branch in enumerate(a.setup.auxiliaries):
+        if branch.rated_v is None or branch.taps == "part of the string":
+            continue
+        gets = branch.converter.output_v.value if branch.converter is not None else full
+        # A 12 V lamp lives with a lead block's 14.4 V while it charges; a quarter more is too much.
+        if gets <= ABOVE_RATED * branch.rated_v.value:
+            continue
+        new = {
+            "input_min_v": to_buy(round(0.5 * full, 1)),
+            "input_max_v": to_buy(round_up(1.2 * full, 5)),
+            "output_v": to_buy(branch.rated_v.value),
+            "output_a": to_buy(round_up(1.5 * branch.amps_a.value, 1)),
+        }
+        yield Trip(
+            "stop",
+            f"{branch.label}: made for fewer volts",
+            f"It is made for {volts(branch.rated_v.value)} and gets {volts(gets)}: it burns out, or burns.",
+            f"Feed it {volts(branch.rated_v.value)} from a step-down converter.",
+            f"/auxiliaries/{i}/converter",
+            (Edit(f"A converter to {volts(branch.rated_v.value)}", put(f"auxiliaries/{i}/converter", new)),),
+            place=str(i),
+            asked=gets,
+            stands=branch.rated_v.value,
+            unit="V",
+        )
+
+
+ABOVE_RATED = 1.25
+"""An accessory stands so many times its rated volts. [1] Source: vehicle lamps of 12 V run on 13 to 15 V; this project's planning value."""
+
+
+@rule("aux.minus", station="packs", stage="protect", principle="Where minus is switched, nothing else may hold on to it.", needs="document")
+def switched_minus(a: Analysis) -> Iterator[Trip]:
+    switched = [
+        words
+        for name, words in (("cut_off", "cut-off"), ("key_switch", "key"), ("contactor", "contactor"))
+        if (part := getattr(a.setup, name)) and part.side == "negative"
+    ]
+    if not switched:
+        return
+    for i, branch in enumerate(a.setup.auxiliaries):
+        if branch.converter is not None and branch.converter.isolated is not True:
+            yield Trip(
+                "stop",
+                f"{branch.label}: its converter bridges a switched minus",
+                f"The {switched[0]} opens minus, and the converter joins minus of its input and output: the machine's current finds its way back through the accessory's thin wires.",
+                "Switch plus instead, or use a converter whose two minus are apart.",
+                f"/auxiliaries/{i}/converter/isolated",
+                (Edit("Use a converter whose two minus are apart", put(f"auxiliaries/{i}/converter/isolated", True)),),
+                place=str(i),
             )
 
 

@@ -8,8 +8,9 @@ from typing import Any
 from gecko.analysis import Analysis
 from gecko.checks.edits import put
 from gecko.checks.registry import Document, Edit, Trip, rule
+from gecko.evaluation import Severity
 from gecko.parts.bay import SURE
-from gecko.power.fit import lay_in, sides_m
+from gecko.power.fit import lay_in, mass_kg, sides_m
 from gecko.power.occupancy import Occupancy, occupancies
 from gecko.protection.fuse import continuous_limit_a
 from gecko.protection.runs import letters
@@ -41,17 +42,25 @@ def bay(a: Analysis) -> Iterator[Trip]:
 
 @rule("pack.held", station="packs", stage="power", principle="A pack that flies out or chafes through is a short circuit on wheels.", needs="bank")
 def held(a: Analysis) -> Iterator[Trip]:
-    if a.context.is_baseline:
-        return
     assert a.setup.bank is not None
     holding = a.setup.bank.holding
-    strapped = {"by": ["strap", "bracket"], "cushioned": True, "against": "padding", "spreader_plates": False}
+    severity: Severity = "caution"
+    heaviest = max(mass_kg(unit) for _, unit in a.packs)
     if holding is None:
-        title, because = "How are the packs held?", f"Nothing says what keeps {len(a.packs)} packs in place when it tips over, or what cushions them."
-        edit = Edit("Strapped to a bracket, padded all round", put("bank/holding", strapped))
-    elif not SURE & set(holding.by):
-        title, because = "The packs can come loose", f"They are held by {' and '.join(holding.by)} alone, which lets go with heat, age or a jolt."
+        # Nobody has looked yet: the question of the survey asks.
+        return
+    if not SURE & set(holding.by):
+        title, because = (
+            "The packs can come loose",
+            f"Up to {q(heaviest, 'mass')} each are held by {' and '.join(holding.by)} alone, which lets go with heat, age or a jolt.",
+        )
+        if not holding.by:
+            because = f"Up to {q(heaviest, 'mass')} each lie loose: they fly out in a fall, and their leads tear."
         edit = Edit("Add a strap", put("bank/holding/by", [*holding.by, "strap"]))
+        severity = "stop" if heaviest > HELD_KG else "caution"
+    elif holding.homemade:
+        title, because = "A homemade pack mount", f"Nobody but its builder has tried whether it holds {q(heaviest, 'mass')} when it tips over or hits a kerb."
+        edit = Edit("Add a strap round it all", put("bank/holding", {**holding.model_dump(), "by": sorted({*holding.by, "strap"}), "homemade": False}))
     elif holding.against == "bare metal" and not holding.cushioned:
         title, because = "A shell rubs on bare metal", f"Held by {' and '.join(holding.by)} against bare metal, the shell wears through and the metal shorts the cells."
         edit = Edit("Pad them", put("bank/holding/cushioned", True))
@@ -60,7 +69,21 @@ def held(a: Analysis) -> Iterator[Trip]:
         edit = Edit("Put spreader plates behind it", put("bank/holding/spreader_plates", True))
     else:
         return
-    yield Trip("caution", title, because, "Straps or brackets that bear a fall, padding all round, plates behind plastic.", "/bank/holding", (edit,))
+    yield Trip(
+        severity,
+        title,
+        because,
+        "Straps or brackets that bear a fall, padding all round, plates behind plastic.",
+        "/bank/holding",
+        (edit,),
+        asked=heaviest,
+        stands=HELD_KG,
+        unit="kg",
+    )
+
+
+HELD_KG = 2.0
+"""Up to this a pack that comes loose is a nuisance; heavier, it is a missile. [kg] Source: this project's planning value."""
 
 
 def overloaded(a: Analysis, which: Occupancy) -> list[str]:
@@ -114,7 +137,7 @@ def slots(a: Analysis) -> Iterator[Trip]:
         because,
         "Ride with every slot filled and say so on a label at the bay, or strengthen rows, fuses and leads for riding with fewer.",
         "/bank/occupancy",
-        (Edit("Only with all slots filled", put("bank/occupancy", "all")),),
+        (Edit("Ride only with all slots filled", put("bank/occupancy", "all")),),
     )
 
 

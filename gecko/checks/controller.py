@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from gecko.analysis import Analysis
-from gecko.checks.edits import figure, put
+from gecko.checks.edits import put, setting
 from gecko.checks.registry import Edit, Trip, rule
+from gecko.checks.together import knob_module
 from gecko.protection.precharge import CAPACITOR_OHM
 from gecko.protection.precharge import precharge as plan_precharge
 from gecko.words import amps, q, volts
@@ -71,37 +72,6 @@ def throttle(a: Analysis) -> Iterator[Trip]:
         )
 
 
-@rule("ctl.brake", station="controller", stage="drive", principle="The brake lever stops the motor before it stops the wheel.", needs="document")
-def brake(a: Analysis) -> Iterator[Trip]:
-    have, control = a.setup.throttle, a.setup.controller
-    if have is None or control is None or control.kind == "none" or not have.brake_cut_off_present or have.brake_cut_off_wired:
-        return
-    relaxed = a.context.house.brake_cut_off == "relaxed"
-    yield Trip(
-        "note" if relaxed else "caution",
-        "The brake cut-off is not wired",
-        "The lever has a sensor, but its signal goes nowhere: with a stuck throttle brake and motor fight.",
-        "Wire the lever to the controller's brake input.",
-        "/throttle/brake_cut_off_wired",
-        (Edit("Wire it", put("throttle/brake_cut_off_wired", True)),),
-    )
-
-
-@rule("ctl.foot", station="controller", stage="drive", principle="On a quad the foot switch stops the motor when the rider is off.", needs="document")
-def foot(a: Analysis) -> Iterator[Trip]:
-    vehicle, have = a.setup.vehicle, a.setup.throttle
-    if vehicle is None or vehicle.family != "quad" or have is None or have.foot_switch_wired is not False:
-        return
-    yield Trip(
-        "stop",
-        "The foot switch is not wired",
-        "This quad runs on when the rider falls off: its foot switch is not wired.",
-        "Wire the foot switch into the controller's lock or brake line.",
-        "/throttle/foot_switch_wired",
-        (Edit("Wire it", put("throttle/foot_switch_wired", True)),),
-    )
-
-
 LEAST_LIMIT_A = 2.0
 """A controller is not set lower than this by a fix: nothing would move. [A]"""
 
@@ -129,7 +99,7 @@ def limit(a: Analysis) -> Iterator[Trip]:
         f"Its limit is {amps(held_a)}; {who} stand {amps(least)}.",
         "Set the controller lower, or strengthen what stands behind it.",
         "/controller/battery_limit_a",
-        (Edit(f"Set the controller to {int(least)} A", put("controller/battery_limit_a", figure(float(int(least))))),) if least >= LEAST_LIMIT_A else (),
+        (Edit(f"Set the controller to {int(least)} A", put("controller/battery_limit_a", setting(float(int(least))))),) if least >= LEAST_LIMIT_A else (),
     )
 
 
@@ -146,64 +116,59 @@ def precharge(a: Analysis) -> Iterator[Trip]:
         f"Its capacitors draw up to {amps(found.spark_a)} for an instant from {volts(full)}, {found.energy_j:.1f} J; each time it eats the plug's contacts.",
         f"Connect through a resistor first ({found.resistor_ohm:g} Ω, {found.rated_w:g} W, {max(2.0 * found.seconds_s, 1.0):.0f} s), or accept the spark on a plug made for it.",
         "/controller/precharge",
-        (Edit("There is a pre-charge path", put("controller/precharge", True)),),
+        (Edit("Add a pre-charge path", put("controller/precharge", True)),),
     )
 
 
 @rule("ctl.direct", station="switch", stage="drive", principle="Without a controller the stall current goes through switch, fuse and gearbox.")
 def direct(a: Analysis) -> Iterator[Trip]:
-    if a.m.control.kind != "none":
+    if a.m.control.kind != "none" or not a.motor_is_brushed:
+        # A brushless motor without a controller is the rule about their kinds.
         return
     stall = float(a.stall_point.pack_a)
     switch = a.setup.pedal_switch
     rated = switch.rating_a.value if switch is not None and switch.rating_a is not None else None
-    over = rated is not None and stall > 2.0 * rated
-    because = f"A blocked wheel draws {amps(stall)} through the pedal switch" + (f", which stands {amps(rated)}." if rated is not None else ".")
-    soft = Edit(
-        "Add a brushed controller",
-        lambda d: d.update(
-            controller={
-                "kind": "brushed",
-                "nominal_v": figure(round(a.nominal_v or 12.0, 1)),
-                "battery_limit_a": figure(max(10.0, round(stall * 0.45))),
-                "max_v": figure(round((a.full_v or 15.0) * 1.2, 1)),
-                "undervoltage_v": figure(round((a.nominal_v or 12.0) * 0.85, 1)),
-            }
-        ),
-    )
-    yield Trip(
-        "stop" if over and not a.context.is_baseline else "caution",
-        "Pedal straight to motor",
-        because,
-        "Add a controller with a soft start, or a stronger switch.",
-        "/pedal_switch/rating_a",
-        (soft,),
-    )
-
-
-@rule("ctl.reverse", station="controller", stage="drive", principle="Forward and reverse are changed standing still.", needs="document")
-def reverse(a: Analysis) -> Iterator[Trip]:
-    vehicle, motor, control = a.setup.vehicle, a.setup.motor, a.setup.controller
-    if vehicle is None or motor is None or vehicle.family not in ("ride-on car", "quad") or motor.brushless or (control is not None and control.reverse_locked):
+    if rated is None or stall <= rated:
         return
-    direct = control is not None and control.kind == "none"
-    because = f"Thrown into reverse, a brushed motor on this {vehicle.family} sees twice its volts and the gears the full blow."
-    if a.machine is not None:
-        speed = q(float(a.top), "speed")
-        because = f"Thrown into reverse from {speed}, the gears on this {vehicle.family} take the full blow; the controller's limit holds the amps."
-        if direct:
-            blow = float((a.full.open_v + a.motor.k_v_s * a.m.vehicle.omega(a.top)) / (a.m.source_ohm(a.full) + a.motor.loop_ohm))
-            because = (
-                f"Thrown into reverse from {speed}, {amps(blow)} flow, where a blocked wheel draws {amps(float(a.stall_point.pack_a))}: motor and gears take the blow."
-            )
-    # As found it is the maker's machine; changed, with nothing that meters the blow, it is the builder's.
+    over = stall > 2.0 * rated
     yield Trip(
-        "caution" if direct and not a.context.is_baseline else "note",
+        "stop" if over else "caution",
+        "Pedal straight to motor",
+        f"A blocked wheel draws {amps(stall)} through the pedal switch, which stands {amps(rated)}.",
+        "Put a knob module with a soft start before it, or use a stronger switch.",
+        "/pedal_switch/rating_a",
+        (knob_module(a),),
+        asked=stall,
+        stands=2.0 * rated,
+        unit="A",
+    )
+
+
+SLOW_M_S = 2.5
+"""Below this a reversed drive is a jolt, not a fall. [m/s] Source: this project's planning value, a brisk walk and a half."""
+
+
+@rule("ctl.reverse", station="controller", stage="drive", principle="Forward and reverse are changed standing still.")
+def reverse(a: Analysis) -> Iterator[Trip]:
+    vehicle, control, controls = a.setup.vehicle, a.setup.controller, a.setup.controls
+    fitted = controls.reverse or controls.direction != "none" or (vehicle is not None and vehicle.family in ("ride-on car", "quad"))
+    if vehicle is None or not fitted or (control is not None and control.reverse_locked):
+        return
+    direct = a.m.control.kind == "none"
+    top = float(a.top)
+    speed = q(top, "speed")
+    if direct and a.motor_is_brushed:
+        blow = float((a.full.open_v + a.motor.k_v_s * a.m.vehicle.omega(a.top)) / (a.m.source_ohm(a.full) + a.motor.loop_ohm))
+        because = f"Thrown into reverse from {speed}, {amps(blow)} flow, where a blocked wheel draws {amps(float(a.stall_point.pack_a))}: motor and gears take the blow."
+    else:
+        because = f"Thrown into reverse from {speed}, gears, chain and rider on this {vehicle.family} take the full blow; the controller's limit holds only the amps."
+    yield Trip(
+        "caution" if top > SLOW_M_S else "note",
         "Reverse only when standing",
         because,
-        "Teach the rider to stop first, or use a controller that locks reverse while rolling.",
+        "Use a controller or switch that locks reverse while rolling, and teach the rider to stop first.",
         "/controller/reverse_locked",
-        () if direct or control is None else (Edit("The controller locks reverse while rolling", put("controller/reverse_locked", True)),),
+        () if direct or control is None else (Edit("Use one that locks reverse while rolling", put("controller/reverse_locked", True)),),
     )
 
 
@@ -233,7 +198,7 @@ def sits(a: Analysis) -> Iterator[Trip]:
             "Water and grit from the wheels reach it or its plugs.",
             "Move it behind a panel, or make a splash guard, plugs pointing down.",
             "/controller/in_spray",
-            (Edit("It is moved out of the spray", put("controller/in_spray", False)),),
+            (Edit("Move it out of the spray", put("controller/in_spray", False)),),
             place="spray",
         )
     if control.mounting == "ties only":
@@ -243,7 +208,7 @@ def sits(a: Analysis) -> Iterator[Trip]:
             "Ties alone wear through where the machine shakes, and give it no metal to cool against.",
             "Screw it to metal.",
             "/controller/mounting",
-            (Edit("It is screwed down", put("controller/mounting", "screwed")),),
+            (Edit("Screw it down", put("controller/mounting", "screwed")),),
             place="ties",
         )
 
@@ -266,5 +231,5 @@ def vent(a: Analysis) -> Iterator[Trip]:
         f"The ride asks for {amps(a.rms_a)}, {100 * share:.0f} % of its {amps(a.bank_limit_a)}, and no air moves past it.",
         "Let air past it, or screw it to metal outside.",
         "/controller/enclosed",
-        (Edit("Air moves past it", put("controller/enclosed", False)),),
+        (Edit("Let air past it", put("controller/enclosed", False)),),
     )

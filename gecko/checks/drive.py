@@ -6,8 +6,10 @@ import math
 from collections.abc import Iterator
 
 from gecko.analysis import Analysis
-from gecko.checks.edits import figure, put
+from gecko.checks.edits import put, setting
 from gecko.checks.registry import Edit, Trip, rule
+from gecko.checks.together import knob_module
+from gecko.motion.chain import ALLOWABLE_SHARE, sprocket_radius_m
 from gecko.reference.tables import chain_size
 
 
@@ -57,17 +59,18 @@ def fit(a: Analysis) -> Iterator[Trip]:
     for place, one, other, words in (
         ("bore", drive.shaft, drive.sprocket_bore, ("shaft", "motor's sprocket", "bore")),
         ("mount", drive.motor_mount, drive.frame_mount, ("motor's bolts", "frame", "pattern")),
+        ("wheel", drive.wheel_sprocket_bolts, drive.wheel_bolts, ("wheel sprocket's bolts", "wheel", "pattern")),
     ):
         if one is None or other is None or _same(one, other):
             continue
-        path = {"bore": "/drivetrain/sprocket_bore", "mount": "/drivetrain/frame_mount"}[place]
+        path = {"bore": "/drivetrain/sprocket_bore", "mount": "/drivetrain/frame_mount", "wheel": "/drivetrain/wheel_bolts"}[place]
         yield Trip(
             "stop",
-            "Sprocket and shaft do not fit" if place == "bore" else "The motor does not bolt on",
+            {"bore": "Sprocket and shaft do not fit", "mount": "The motor does not bolt on", "wheel": "The sprocket does not bolt to the wheel"}[place],
             f"The {words[0]}: {one}; the {words[1]}: {other}. Drilled or shimmed by hand it runs out of true and lets go.",
             f"Get the {words[1]} with the {words[2]} {one}, or have an adapter turned.",
             path,
-            (Edit(f"The {words[1]} is made for {one}", put(path.strip("/"), one)),),
+            (Edit(f"Get a {words[1]} made for {one}", put(path.strip("/"), one)),),
             place=place,
         )
 
@@ -88,7 +91,7 @@ def line(a: Analysis) -> Iterator[Trip]:
             "A straight edge does not lie flat on both: the chain climbs the teeth, wears and jumps off.",
             "Shim the sprocket or the motor until a straight edge touches both all along.",
             "/drivetrain/in_line",
-            (Edit("A straight edge lies flat on both", put("drivetrain/in_line", True)),),
+            (Edit("Shim it until a straight edge lies flat on both", put("drivetrain/in_line", True)),),
             place="plane",
         )
     if drive.slack_adjustable is False:
@@ -98,7 +101,7 @@ def line(a: Analysis) -> Iterator[Trip]:
             "A new chain lengthens by about one part in a hundred in its first hours; without slots or a roller it then jumps.",
             "Slot the motor's holes, or add a sprung roller on the slack side.",
             "/drivetrain/slack_adjustable",
-            (Edit("The slack can be adjusted", put("drivetrain/slack_adjustable", True)),),
+            (Edit("Slot the holes", put("drivetrain/slack_adjustable", True)),),
             place="slack",
         )
 
@@ -119,16 +122,23 @@ def side(a: Analysis) -> Iterator[Trip]:
 
 
 def stock_stall_nm(a: Analysis) -> float | None:
-    """Torque of the stock machine at the wheels at standstill [N·m]: the baseline's, or its own if it is the baseline."""
-    if a.context.is_baseline:
-        return float(a.stall_wheel_nm)
-    return float(a.baseline.stall_wheel_nm) if a.baseline is not None else None
+    """Torque of the stock machine at the wheels at standstill [N·m]: as found, or its own where it still runs on its stock volts.
+
+    Where neither is known, its own at the stock volts: a switched motor's torque goes with the volts.
+    """
+    if a.stock is not None:
+        return float(a.stock.stall_wheel_nm)
+    own = float(a.stall_wheel_nm)
+    stock_v = a.setup.stock.volts_v
+    if stock_v is None or a.nominal_v is None:
+        return own if a.context.is_baseline else None
+    return own * min(float(stock_v.value / a.nominal_v), 1.0)
 
 
 @rule("drive.gearbox", station="gearing", stage="drive", principle="Plastic gears stand about 2.5 times their stock stall torque.")
 def gearbox(a: Analysis) -> Iterator[Trip]:
     drive, stock = a.setup.drivetrain, stock_stall_nm(a)
-    if drive is None or drive.kind != "plastic gearbox" or stock is None or stock <= 0 or a.context.is_baseline:
+    if drive is None or drive.kind != "plastic gearbox" or stock is None or stock <= 0:
         return
     share = float(a.stall_wheel_nm) / stock
     if share <= 1.5:
@@ -137,7 +147,10 @@ def gearbox(a: Analysis) -> Iterator[Trip]:
     limit = a.m.control.phase_limit_a
     if limit is not None:
         lower = float(int(float(limit) * 1.45 / share))
-        edits = (Edit(f"Set the motor-side limit to {lower:.0f} A", put("controller/phase_limit_a", figure(lower))),)
+        if lower >= 2.0:
+            edits = (Edit(f"Set the motor-side limit to {lower:.0f} A", put("controller/phase_limit_a", setting(lower))),)
+    elif a.motor_is_brushed:
+        edits = (knob_module(a),)
     yield Trip(
         "stop" if share > 2.5 else "caution",
         "Pull-away is hard on the gears",
@@ -145,6 +158,34 @@ def gearbox(a: Analysis) -> Iterator[Trip]:
         "Add a soft start, or limit the motor's amps.",
         "/controller/phase_limit_a",
         edits,
+        asked=float(a.stall_wheel_nm),
+        stands=2.5 * stock,
+        unit="N·m",
+    )
+
+
+@rule("drive.pull", station="gearing", stage="drive", principle="A chain takes only a part of the pull that tears it.")
+def pull(a: Analysis) -> Iterator[Trip]:
+    drive = a.setup.drivetrain
+    size = chain_size(drive.chain_pitch) if drive is not None and drive.kind == "chain" else None
+    if drive is None or size is None or not drive.wheel_teeth:
+        return
+    asked_n = float(a.stall_wheel_nm) / sprocket_radius_m(drive.wheel_teeth, size.pitch_m)
+    stands_n = ALLOWABLE_SHARE * size.tensile_n
+    if asked_n <= stands_n:
+        return
+    limit = a.m.control.phase_limit_a
+    lower = float(int(float(limit) * 0.95 * stands_n / asked_n)) if limit is not None else 0.0
+    yield Trip(
+        "stop",
+        "The chain is too weak for this pull",
+        f"Pulling away it pulls the chain with {asked_n:.0f} N; a {size.size} chain takes {stands_n:.0f} N in use. It stretches, jumps and tears.",
+        "Use a stronger chain with its sprockets, or limit the motor's amps.",
+        "/drivetrain/chain_pitch",
+        (Edit(f"Set the motor-side limit to {lower:.0f} A", put("controller/phase_limit_a", setting(lower))),) if lower >= 2.0 else (),
+        asked=asked_n,
+        stands=stands_n,
+        unit="N",
     )
 
 

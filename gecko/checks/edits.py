@@ -3,17 +3,30 @@
 from __future__ import annotations
 
 import math
-from typing import Any
+from typing import Any, Literal
 
 from gecko.checks.registry import Document, Edit
+from gecko.evaluation import Answer
+from gecko.figures import SPREAD
 from gecko.protection.ampacity import Size
 from gecko.protection.runs import Run
 from gecko.reference.tables import OfferedFuse
+from gecko.setup import Setup
 
 
-def figure(value: float, basis: str = "nameplate") -> dict[str, Any]:
+def figure(value: float, basis: str = "assumed") -> dict[str, Any]:
     """A figure as it stands in a document."""
     return {"value": value, "basis": basis}
+
+
+def setting(value: float) -> dict[str, Any]:
+    """A figure somebody sets by hand as planned: no nameplate says it, but it is met as closely as one. In the unit of its field."""
+    return {"value": value, "basis": "assumed", "spread": SPREAD["nameplate"]}
+
+
+def to_buy(value: float) -> dict[str, Any]:
+    """A figure of a part that is still to be had, in the unit of its field: whoever buys it enters what is printed."""
+    return figure(value, "assumed")
 
 
 def put(path: str, value: Any) -> Any:
@@ -49,7 +62,7 @@ def as_fuse(offer: OfferedFuse) -> Document:
 
 def as_size(size: Size) -> Document:
     """A wire size, as it stands in a lead's document."""
-    return {"awg": size.awg, "mm2": size.mm2, "strands": size.strands}
+    return {"awg": size.awg, "mm2": size.mm2, "strands": size.strands, "material": "copper"}
 
 
 def places_of(run: Run) -> list[tuple[str, str]]:
@@ -95,15 +108,6 @@ def fewer_in_series(document: Document) -> None:
         row["units"] = row["units"][:-1]
 
 
-def without_charger(index: int) -> Any:
-    """A change that takes a charger out of the setup."""
-
-    def change(document: Document) -> None:
-        document["chargers"].pop(index)
-
-    return change
-
-
 def round_up(value: float, step: float) -> float:
     """Round up to a step, in the unit of the value.
 
@@ -111,3 +115,31 @@ def round_up(value: float, step: float) -> float:
     45.0
     """
     return float(math.ceil(value / step - 1e-9) * step)
+
+
+def answers(setup: Setup, key: str, path: str, *, yes: Any = True, no: Any = False, labels: tuple[str, str] = ("Yes", "No"), unknown: Any = None) -> tuple[Answer, ...]:
+    """The three answers to a question whose fact stands at a path: what "yes" and "no" write there, and "can't tell", which leaves it open.
+
+    Every answer is also kept under the question's key, so that who saw it and when can be told.
+    """
+    told: list[tuple[Literal["yes", "no", "cannot tell"], str, Any]] = [("yes", labels[0], yes), ("no", labels[1], no), ("cannot tell", "Can't tell", unknown)]
+    return tuple(Answer(answer=answer, label=label, patch=[*_set_at(setup, path, value), *_look(setup, key, answer)]) for answer, label, value in told)
+
+
+def _look(setup: Setup, key: str, answer: str) -> list[dict[str, Any]]:
+    seen = {"answer": answer, "by": "", "when": ""}
+    # A document from before there were looks has no place for them yet.
+    return [{"op": "add", "path": f"/looks/{key}", "value": seen} if setup.looks else {"op": "add", "path": "/looks", "value": {key: seen}}]
+
+
+def _set_at(setup: Setup, path: str, value: Any) -> list[dict[str, Any]]:
+    """JSON Patch that sets a value, making the one part on the way there that may be missing."""
+    steps = path.strip("/").split("/")
+    place: Any = setup
+    for i, step in enumerate(steps[:-1]):
+        place = place[int(step)] if isinstance(place, list | tuple) else getattr(place, step)
+        if place is None:
+            for rest in reversed(steps[i + 1 :]):
+                value = {rest: value}
+            return [{"op": "add", "path": "/" + "/".join(steps[: i + 1]), "value": value}]
+    return [{"op": "add", "path": path, "value": value}]

@@ -8,10 +8,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from gecko.analysis import Analysis
-from gecko.checks.edits import as_fuse, figure, fuse_and_size, put
+from gecko.checks.edits import answers, as_fuse, fuse_and_size, put, setting, to_buy
 from gecko.checks.registry import Document, Edit, Trip, rule
+from gecko.checks.together import fit_fuse_and_wire, part_rating_a
 from gecko.parts.fuse import Fuse
-from gecko.protection.ampacity import size_of
+from gecko.protection.ampacity import STANDARD_SIZES, derated_ampacity_a, size_of
 from gecko.protection.choice import ChoiceTable
 from gecko.protection.fuse import continuous_limit_a, dc_class_v, fuse_for, fuse_rank
 from gecko.protection.runs import Run, letters
@@ -28,6 +29,10 @@ def best_edits(a: Analysis, run: Run | None) -> tuple[Edit, ...]:
         return ()
     if run.guard not in ("", run.id):
         return _thicker(a, run)
+    if run.kind in ("link", "controller", "motor"):
+        # No fuse stands before it, and none belongs into it: the wire alone is to be chosen.
+        carries = (size for size in STANDARD_SIZES if derated_ampacity_a(size, a.lead_row(run.lead), run.data.lead_air_c, run.lead.bundle_conductors) >= run.amps_a)
+        return tuple(fuse_and_size(run, None, size) for size in carries if size != size_of(run.lead))[:1]
     table = a.table(run)
     edits = []
     feasible = table.feasible(a.context.house.wire_school)
@@ -132,6 +137,8 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
             "/main_fuse",
             best_edits(a, a.run("main")),
             place="main",
+            asked=_short_a(a),
+            unit="A",
         )
     if len(rows) > 1:
         bare = [r for r, row in enumerate(rows) if row.fuse is None]
@@ -153,6 +160,7 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
                 (Edit(f"{fuse.rating_a:g} A fuse for each row", add),) if fuse else (),
                 place="rows",
                 station="row_fuses",
+                asked=float(len(bare)),
             )
     if a.context.house.sole_main_fuse or len(rows) > 1 or rows[0].fuse is not None:
         return
@@ -164,6 +172,11 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
         "/bank/rows/0/fuse",
         place="pack",
     )
+
+
+def _short_a(a: Analysis) -> float:
+    """What a dead short at the packs would draw. [A]"""
+    return float(a.full.open_v / a.full.resistance_ohm) if a.machine is not None else 1.0
 
 
 def row_fuse(a: Analysis) -> OfferedFuse | None:
@@ -208,6 +221,19 @@ def fuse_place(a: Analysis) -> Iterator[Trip]:
                 place=f"{which}side",
                 station=station,
             )
+        elif fuse.side == "unknown":
+            yield Trip(
+                "stop",
+                f"Which lead is the fuse of the {behind} in?",
+                f"Nobody has looked whether the {fuse.rating_a:g} A fuse sits in plus or minus; in minus a short from plus to the frame passes it by.",
+                "Follow the lead from the packs' plus: the first thing on it must be the fuse.",
+                f"{path}/side",
+                place=f"{which}side",
+                station=station,
+                gate="power",
+                question=f"fuse_side{which}",
+                answers=answers(a.setup, f"fuse_side{which}", f"{path}/side", yes="positive", no="negative", labels=("In plus", "In minus")),
+            )
         bare = fuse.distance_m.value
         # The rows' own fuses guard what lies between them and the main fuse.
         if not which and rows and all(row.fuse is not None for row in rows):
@@ -221,7 +247,7 @@ def fuse_place(a: Analysis) -> Iterator[Trip]:
                 f"{q(bare, 'length')} of positive lead lie between {behind} and fuse; nothing guards them.",
                 f"Move the fuse to within {q(UNFUSED_M, 'length')} of the packs.",
                 f"{path}/distance_m",
-                (Edit(f"Move it to {q(0.15, 'length')}", put(f"{path}/distance_m", figure(0.15, "measured"))),),
+                (Edit(f"Move it to {q(0.15, 'length')}", put(f"{path}/distance_m", setting(0.15))),),
                 place=f"{which}far",
                 station=station,
             )
@@ -258,6 +284,9 @@ def fuse_volts(a: Analysis) -> Iterator[Trip]:
             (*(best_edits(a, a.run("main")) if place == "main" and a.machine is not None else ()), *swap),
             place=place,
             station="row_fuses" if place.startswith("row") else "",
+            asked=full,
+            stands=fuse.dc_volts_v if fuse.dc_volts_v < full else fuse.holder_v.value if fuse.holder_v else 0.0,
+            unit="V",
         )
 
 
@@ -268,6 +297,10 @@ def fuse_wire(a: Analysis) -> Iterator[Trip]:
         if not careful and not withstand:
             continue
         stop = withstand or bool(cell.table.wire_common[cell.f, cell.g])
+        if not stop and not _over_a_size(a, cell):
+            # The schools differ by a size or less: either is practice, and the screen that chooses fuse and wire says so.
+            continue
+        stands = a.lead_stands_a(cell.run.lead)
         yield Trip(
             "stop" if stop else "caution",
             "The lead is too hot before the fuse opens",
@@ -276,7 +309,22 @@ def fuse_wire(a: Analysis) -> Iterator[Trip]:
             f"{cell.run.path}/awg",
             best_edits(a, cell.run),
             place=cell.place,
+            asked=cell.number("i2t_over_withstand") if withstand else cell.fuse.rating_a,
+            stands=1.0 if withstand else stands,
+            unit="" if withstand else "A",
         )
+
+
+def _over_a_size(a: Analysis, cell: Cell) -> bool:
+    """Whether the careful school asks for a wire more than one size thicker than the one there, behind this fuse."""
+    table = a.table(cell.run)
+    offer = next(
+        (f for f, fuse in enumerate(table.fuses) if (fuse.kind, fuse.rating_a, fuse.dc_volts_v) == (cell.fuse.kind, cell.fuse.rating_a, cell.fuse.dc_volts_v)), None
+    )
+    if offer is None:
+        return True
+    good = np.nonzero(~table.fails["wire"][offer] & ~table.fails["withstand"][offer])[0]
+    return not len(good) or int(good[0]) - table.sizes.index(size_of(cell.run.lead)) > 1
 
 
 def too_hot_words(a: Analysis, cell: Cell) -> str:
@@ -352,9 +400,12 @@ def fuse_parts(a: Analysis) -> Iterator[Trip]:
             f"The {cell.fuse_words} lets more through than the weakest plug, switch or holder stands: {amps(least)}.",
             "Use a smaller fuse, or a stronger part.",
             f"{cell.run.fuse_path}/rating_a",
-            best_edits(a, cell.run),
+            (*best_edits(a, cell.run), *_stronger_parts(a, cell)),
             place=cell.place,
             station=cell.station,
+            asked=cell.fuse.rating_a,
+            stands=least,
+            unit="A",
         )
 
 
@@ -379,15 +430,47 @@ def fuse_blow(a: Analysis) -> Iterator[Trip]:
 @rule("fuse.break", station="main_fuse", stage="protect", principle="A fuse can break only so much current.")
 def fuse_break(a: Analysis) -> Iterator[Trip]:
     for cell in own_cells(a):
-        if not cell.fails("breaking"):
+        if not cell.fails("breaking") or _board_breaks(a, cell):
             continue
+        stated = cell.fuse.breaking_a is not None
+        near = cell.number("near_fault_a")
         yield Trip(
             "stop",
             "A dead short is too much for this fuse",
-            f"Right behind it a short draws {amps(cell.number('near_fault_a'))}; the {cell.fuse_words} breaks {amps(cell.fuse.breaks_a)}.",
-            "Use a fuse with a higher breaking capacity, such as a cartridge.",
+            f"Right behind it a short draws {amps(near)}; the {cell.fuse_words} breaks {amps(cell.fuse.breaks_a)} ({'printed on it' if stated else 'usual for its kind'}). "
+            "Only the copper up to the fuse and the packs' own resistance are counted.",
+            "Use a fuse with a higher breaking capacity, such as a cartridge, or enter what is printed on this one.",
             f"{cell.run.fuse_path}/kind",
             best_edits(a, cell.run),
             place=cell.place,
             station=cell.station,
+            asked=near,
+            stands=cell.fuse.breaks_a,
+            unit="A",
         )
+
+
+def _board_breaks(a: Analysis, cell: Cell) -> bool:
+    """Whether the boards of all packs behind the fuse open a short by themselves, and say at how many amps."""
+    packs = [unit for r, row in enumerate(a.setup.bank.rows if a.setup.bank else []) if not cell.run.rows or r in cell.run.rows for unit in row.units]
+    return bool(packs) and all(unit.short_cut_off_a is not None and unit.short_cut_off_a.value < cell.fuse.breaks_a for unit in packs)
+
+
+def _stronger_parts(a: Analysis, cell: Cell) -> tuple[Edit, ...]:
+    """In the main path: plugs of the 90 A class, a holder for this fuse, switches and guard for its amps; then fuse and wire again."""
+    if not cell.main:
+        return ()
+
+    def change(document: Document) -> None:
+        rating = max(part_rating_a(a), cell.fuse.rating_a)
+        for plug in document["plugs"]:
+            if plug["place"] == "main":
+                plug.update(kind="two-pole 90", rating_a=None)
+        document["main_fuse"]["holder_a"] = None
+        for name in ("cut_off", "key_switch", "contactor", "pedal_switch", "guard"):
+            part = document.get(name)
+            if part and part.get("rating_a") and part["rating_a"]["value"] < rating:
+                part["rating_a"] = to_buy(rating)
+        fit_fuse_and_wire(document, a)
+
+    return (Edit("Stronger plugs, switches and holder", change),)

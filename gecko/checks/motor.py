@@ -5,28 +5,33 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import numpy as np
+from numpy.typing import NDArray
 
 from gecko.analysis import Analysis
-from gecko.checks.edits import fewer_in_series, figure, put
+from gecko.chances import LIKELY, Chance, chance
+from gecko.checks.controller import LEAST_LIMIT_A
+from gecko.checks.edits import both, fewer_in_series, put, setting
 from gecko.checks.registry import Edit, Trip, rule
+from gecko.checks.together import knob_module, limiter_edits
 from gecko.heat.motor import WINDING_CAUTION_C, WINDING_STOP_C
 from gecko.protection.fuse import opening_times_s
-from gecko.words import amps, q, seconds
+from gecko.words import amps, likely_words, q, seconds
 
 
 def _cooler(a: Analysis) -> tuple[Edit, ...]:
     edits = []
     control = a.setup.controller
     if control is not None and control.kind != "none" and a.m.control.battery_limit_a is not None:
-        for share in (0.75, 0.55):
+        for share in (0.75, 0.55, 0.4):
             lower = float(int(float(a.m.control.battery_limit_a) * share))
             phase = float(int(float(a.m.control.phase_limit_a or lower * 1.5) * share))
-
-            def change(document: dict, lower: float = lower, phase: float = phase) -> None:  # type: ignore[type-arg]
-                put("controller/battery_limit_a", figure(lower))(document)
-                put("controller/phase_limit_a", figure(phase))(document)
-
-            edits.append(Edit(f"Set the controller to {lower:.0f} A", change))
+            if lower < LEAST_LIMIT_A:
+                break
+            label = f"Set the controller to {lower:.0f} A"
+            edits.append(Edit(label, both(put("controller/battery_limit_a", setting(lower)), put("controller/phase_limit_a", setting(phase)))))
+    elif a.motor_is_brushed:
+        edits.append(knob_module(a))
+    edits += limiter_edits(a, 0.8 * float(a.top))
     bank = a.setup.bank
     if bank is not None and min(len(row.units) for row in bank.rows) > 1:
         edits.append(Edit("One pack less in series", fewer_in_series))
@@ -35,22 +40,44 @@ def _cooler(a: Analysis) -> tuple[Edit, ...]:
 
 @rule("motor.heat", station="motors", stage="drive", principle="Winding insulation ends at 155 °C.")
 def heat(a: Analysis) -> Iterator[Trip]:
-    course = float(np.max(a.course_heat.winding_c))
-    three = a.flat_out.at(180.0)
-    short = float(three[0]) if three is not None else WINDING_STOP_C
-    worst = max(course, short)
-    if worst < WINDING_CAUTION_C:
+    course, short, hot, warm = winding_chances(a)
+    share = hot.share if hot.share >= LIKELY else warm.share
+    if hot.share < LIKELY and warm.severity is None:
         return
-    over = worst >= WINDING_STOP_C
+    over = hot.share >= LIKELY
     where = f"over 20 min of the ride it reaches {q(course, 'temp')}" if course >= short else f"three minutes flat out bring it to {q(short, 'temp')}"
     yield Trip(
         "stop" if over else "caution",
         "The winding gets too hot" if over else "The winding gets warm",
-        f"The motor's winding: {where}; {q(130, 'temp')} is the caution, {q(155, 'temp')} the end.",
+        f"The motor's winding: {where}; {q(WINDING_CAUTION_C, 'temp')} is the caution, {q(WINDING_STOP_C, 'temp')} the end. {likely_words(share)}",
         "Lower the amp limit or the volts, gear it shorter, or rest between runs.",
         "/motor",
         _cooler(a),
+        asked=hot.median - a.setup.ground.ambient_c,
+        stands=WINDING_STOP_C - a.setup.ground.ambient_c,
+        unit="K",
+        likely=share,
     )
+
+
+def winding_chances(a: Analysis) -> tuple[float, float, Chance, Chance]:
+    """Winding over the course and after three minutes flat out [°C], and the chances that the hotter of both passes 155 and 130 °C."""
+    course = float(np.max(a.course_heat.winding_c))
+    three = a.flat_out.at(180.0)
+    short = float(three[0]) if three is not None else WINDING_STOP_C
+    air = a.setup.ground.ambient_c
+
+    def samples() -> NDArray[np.float64]:
+        # A run stops at 155 °C: how much further it would go, the samples of its rise do not tell; it is over there either way.
+        return np.maximum(air + (course - air) * a.sampled.course_rise, air + (short - air) * a.sampled.flat_out_rise)
+
+    hottest = max(course, short)
+    hot, warm = (chance(hottest - air, limit - air, lambda: samples() - air) for limit in (WINDING_STOP_C, WINDING_CAUTION_C))
+    return course, short, Chance(hot.share, hot.median + air), Chance(warm.share, warm.median + air)
+
+
+STALL_LIKELY = 1.3
+"""A stall is likely where the steepest slope ridden comes within this factor of what it can start on. [1] This project's planning value."""
 
 
 @rule("motor.stall", station="motors", stage="drive", principle="A blocked wheel must open the fuse before it burns the winding.")
@@ -63,10 +90,13 @@ def stall(a: Analysis) -> Iterator[Trip]:
     if longest <= reaches:
         return
     opens = f"may take {seconds(longest)}" if np.isfinite(longest) else "never opens"
+    steepest = max([a.setup.ground.grade, a.setup.ground.hill_grade, *(one.grade for one in (a.setup.course.segments if a.setup.course else []))])
+    likely = float(a.starts_on.grade) < STALL_LIKELY * steepest
     yield Trip(
-        "caution",
+        "caution" if likely else "note",
         "A blocked wheel burns the motor first",
-        f"Stalled, {amps(float(a.stall_point.pack_a))} flow and the winding reaches {q(155, 'temp')} in {seconds(reaches)}; the {fuse.rating_a:g} A fuse {opens}.",
+        f"Stalled, {amps(float(a.stall_point.pack_a))} flow and the winding reaches {q(155, 'temp')} in {seconds(reaches)}; the {fuse.rating_a:g} A fuse {opens}."
+        + (f" On your {100 * steepest:.0f} % slope it is close to stalling: it starts on up to {100 * float(a.starts_on.grade):.0f} %." if likely else ""),
         "Tell the rider: when it does not move, let go at once.",
         "/main_fuse/rating_a",
     )

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from gecko.analysis import Analysis
-from gecko.evaluation import Finding, Severity, Stage
+from gecko.evaluation import Answer, Finding, Gate, Severity, Stage
 
 Document = dict[str, Any]
 
@@ -22,7 +22,11 @@ class Edit:
 
 @dataclass(frozen=True)
 class Trip:
-    """A rule that tripped: severity, title, because (with this setup's numbers), what to do, where, and edits to try."""
+    """A rule that tripped: severity, title, because (with this setup's numbers), what to do, where, and edits to try.
+
+    asked against stands [unit] say how far a stop is over its limit, larger asked always being worse; where there is nothing to measure,
+    one is asked where none may be. gate: what a stop holds up.
+    """
 
     severity: Severity
     title: str
@@ -33,6 +37,14 @@ class Trip:
     place: str = ""
     station: str = ""
     """The station it is about, where it is not the rule's own."""
+    gate: Gate = "plan"
+    asked: float = 1.0
+    stands: float = 0.0
+    unit: str = ""
+    likely: float | None = None
+    """Share of the likely cases in which the limit is passed. [1]"""
+    question: str = ""
+    answers: tuple[Answer, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -48,9 +60,6 @@ class Rule:
 
 
 RULES: dict[str, Rule] = {}
-
-_PROTECTION = ("fuse.", "wire.", "plug.", "switch.", "pack.guard", "pack.isolate")
-"""On a baseline these speak, but do not block riding the machine as found."""
 
 _RANK = {"stop": 0, "caution": 1, "note": 2}
 
@@ -91,15 +100,13 @@ def _found(analysis: Analysis) -> Iterator[Found]:
         if not _applies(entry, analysis):
             continue
         for trip in entry.check(analysis):
-            severity = trip.severity
-            if severity == "stop" and analysis.context.is_baseline and entry.id.startswith(_PROTECTION):
-                severity = "caution"
+            stop = trip.severity == "stop"
             key = f"{entry.id}@{trip.place}" if trip.place else entry.id
             yield Found(
                 Finding(
                     id=entry.id,
                     key=key,
-                    severity=severity,
+                    severity=trip.severity,
                     station=trip.station or entry.station,
                     stage=entry.stage,
                     title=trip.title,
@@ -107,7 +114,14 @@ def _found(analysis: Analysis) -> Iterator[Found]:
                     instruction=trip.instruction,
                     principle=entry.principle,
                     path=trip.path,
-                    blocks=severity == "stop",
+                    gate=trip.gate if stop else None,
+                    asked=trip.asked,
+                    stands=trip.stands,
+                    unit=trip.unit,
+                    likely=trip.likely,
+                    as_found=stop and analysis.context.is_baseline,
+                    question=trip.question,
+                    answers=list(trip.answers),
                 ),
                 trip.edits,
             )
@@ -123,6 +137,7 @@ def run_checks(analysis: Analysis) -> list[Found]:
     import gecko.checks.drive
     import gecko.checks.fuse
     import gecko.checks.hookup
+    import gecko.checks.looks
     import gecko.checks.motor
     import gecko.checks.pack
     import gecko.checks.path

@@ -2,34 +2,25 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
 
 import numpy as np
 
 from gecko.analysis import Analysis
+from gecko.caps import YOUNG_YEARS
+from gecko.chances import LIKELY, Chance, chance
 from gecko.checks.edits import figure, put
 from gecko.checks.registry import Edit, Trip, rule
+from gecko.checks.together import knob_module, limiter_edits
+from gecko.parts.drivetrain import Tyre
+from gecko.parts.rider import Rider
 from gecko.parts.vehicle import Brake
-from gecko.riding import Riding
-from gecko.words import q, volts
+from gecko.power.fit import bank_mass_kg
+from gecko.words import likely_words, q, volts
 
 
-def _limiter(a: Analysis, target: float) -> tuple[Edit, ...]:
-    """A limiter mark that brings the top speed to `target` [m/s]: speed is nearly proportional to the duty."""
-    if a.m.control.kind == "none":
-        return ()
-    now = a.setup.throttle.limiter_mark if a.setup.throttle and a.setup.throttle.limiter_mark else 1.0
-    knob = a.resolved.knob
-    mark = float(np.floor(knob.mark(knob.duty(now) * target / float(a.top)) * 100 * 0.99) / 100)
-    if mark < 0.1:
-        return ()
-
-    def change(document: dict) -> None:  # type: ignore[type-arg]
-        put("throttle/limiter_mark", mark)(document)
-        put("throttle/limiter_reachable", False)(document)
-
-    return (Edit(f"Limiter at mark {10 * mark:.1f} of 10, out of reach", change),)
+def _named(rider: Rider | None) -> str:
+    return rider.name if rider is not None and rider.name else "this rider" if rider is not None else "an unknown child"
 
 
 @rule(
@@ -39,141 +30,317 @@ def _limiter(a: Analysis, target: float) -> tuple[Edit, ...]:
     principle="The rider's cap is for the rider, the machine and the place; local rules and the maker's limit come first.",
 )
 def cap(a: Analysis) -> Iterator[Trip]:
-    limit = a.resolved.cap_m_s
-    if limit is None:
-        return
-    fast = float(a.top)
-    have = a.setup.throttle
-    limited = have is not None and have.limiter_mark is not None
-    if fast > limit * 1.005:
+    for index, aboard in enumerate(a.riders):
+        limit = aboard.cap
+        strongest = aboard.top_m_s
+        found = chance(strongest, limit.speed_m_s * 1.005, lambda aboard=aboard: aboard.tops(a.sampled))  # type: ignore[misc]
+        place = "speed" if index == 0 else f"speed{index}"
+        if found.severity is not None:
+            yield _too_fast(a, index, found, place)
+    yield from _own_cap(a)
+    yield from _reach(a)
+    yield from _rolling(a)
+
+
+def _too_fast(a: Analysis, index: int, found: Chance, place: str) -> Trip:
+    aboard = a.riders[index]
+    limit, who, throttle = aboard.cap, _named(aboard.rider), a.setup.throttle
+    limited = throttle is not None and throttle.limiter_mark is not None
+    how = " with the limiter where it is" if limited else "" if a.m.control.kind == "none" else " and no limiter is set"
+    what = {"maker": "the maker's limit", "entered": f"{who}'s cap"}.get(limit.basis, "the cap")
+    why = f", lowered for {limit.why}" if limit.why and limit.basis != "maker" else ""
+    youngest = f"Nobody's age is entered, so the youngest likely rider counts, {limit.age_years:g} years. " if not limit.age_known and limit.basis != "maker" else ""
+    hard = limit.basis == "maker" or not limit.advice
+    return Trip(
+        "stop" if found.share >= LIKELY and hard else "caution",
+        f"Faster than {who} should go",
+        f"{youngest}It reaches {q(found.median, 'speed')}{aboard.mode_words}; {what} is {q(limit.speed_m_s, 'speed')}{why}{how}. {likely_words(found.share)}",
+        "Enter who rides. Then set a limiter out of the rider's reach, or use fewer volts."
+        if not limit.age_known
+        else "Set a limiter out of the rider's reach, or use fewer volts.",
+        "/throttle/limiter_mark" if limit.age_known else "/rider",
+        (*_lock(aboard.mode_words), *_limiter(a, limit.speed_m_s / aboard.factor), *_module(a)),
+        place=place,
+        gate="plan" if limit.age_known or limit.basis == "maker" else "ride",
+        asked=found.median,
+        stands=limit.speed_m_s,
+        unit="m/s",
+        likely=found.share,
+    )
+
+
+def _limiter(a: Analysis, target_m_s: float) -> tuple[Edit, ...]:
+    """A limiter mark under which most of the likely cases stay under `target_m_s` [m/s]."""
+    return limiter_edits(a, target_m_s * float(a.top) / max(a.sampled.top_quantile(0.78), 1e-6))
+
+
+def _module(a: Analysis) -> tuple[Edit, ...]:
+    """Where nothing meters the motor: a knob module, its mark set for the slowest rider."""
+    return (knob_module(a),) if a.m.control.kind == "none" and a.motor_is_brushed else ()
+
+
+def _lock(mode_words: str) -> tuple[Edit, ...]:
+    return (Edit("Lock the mode in use", put("controller/modes_locked", True)),) if mode_words else ()
+
+
+def _own_cap(a: Analysis) -> Iterator[Trip]:
+    """A cap of one's own above the table's is a decision, and is written down as one."""
+    for index, aboard in enumerate(a.riders):
+        limit = aboard.cap
+        if not limit.over_table or limit.own_m_s is None:
+            continue
+        who = _named(aboard.rider)
         yield Trip(
-            "stop",
-            "Faster than this rider should go",
-            f"It reaches {q(fast, 'speed')}; the cap is {q(limit, 'speed')}" + (" with the limiter where it is." if limited else " and there is no limiter set."),
-            "Set a limiter out of the rider's reach, or use fewer volts.",
-            "/throttle/limiter_mark",
-            _limiter(a, limit),
-            place="speed",
+            "caution" if limit.advice else "stop",
+            f"{who[0].upper()}{who[1:]}'s cap is above the table's",
+            f"It is set to {q(limit.own_m_s, 'speed')}; at {limit.age_years:g} years {q(limit.suggested_m_s, 'speed')} is what this planner starts from"
+            + (f", lowered for {limit.why}." if limit.why else "."),
+            "Take the table's cap, or overrule this with your reason.",
+            "/rider/cap_m_s" if index == 0 else "/also",
+            (Edit(f"Cap {who} at {q(limit.suggested_m_s, 'speed')}", put(_cap_path(a, index), None)),) if _cap_path(a, index) else (),
+            place="own" if index == 0 else f"own{index}",
+            gate="ride",
+            asked=limit.own_m_s,
+            stands=limit.suggested_m_s,
+            unit="m/s",
         )
-    elif limited and have is not None and have.limiter_reachable:
+
+
+def _cap_path(a: Analysis, index: int) -> str:
+    """Where the cap of somebody aboard stands in the document."""
+    place = a.riders[index].path
+    return f"{place}/cap_m_s" if place else ""
+
+
+def _reach(a: Analysis) -> Iterator[Trip]:
+    """A limiter that is needed must be where the rider cannot turn it."""
+    throttle = a.setup.throttle
+    if throttle is None or throttle.limiter_mark is None or throttle.limiter_reachable is not True:
+        return
+    open_top = a.unlimited_top_m_s
+    needed = [one for one in a.riders if open_top * one.mass_factor > one.cap.speed_m_s * 1.005]
+    if not needed:
+        return
+    lowest = min(needed, key=lambda one: one.cap.speed_m_s)
+    young = any(one.cap.age_years < YOUNG_YEARS for one in needed)
+    yield Trip(
+        "stop" if young else "caution",
+        "The rider can reach the limiter",
+        f"Turned up, it goes {q(open_top, 'speed')}; {_named(lowest.rider)}'s cap is {q(lowest.cap.speed_m_s, 'speed')}.",
+        "Put the limiter where the rider cannot reach it: under the seat, behind a screwed cover.",
+        "/throttle/limiter_reachable",
+        (Edit("Move it under a screwed cover", put("throttle/limiter_reachable", False)),),
+        place="reach",
+        asked=open_top,
+        stands=lowest.cap.speed_m_s,
+        unit="m/s",
+    )
+
+
+def _rolling(a: Analysis) -> Iterator[Trip]:
+    found = _rolls(a)
+    limit = a.resolved.cap_m_s
+    if found is None or limit is None:
+        return
+    rolled, where = found
+    # On the level it is already too fast: that is said once.
+    if limit >= float(a.top) and rolled > limit * 1.15:
         yield Trip(
             "caution",
-            "The rider can reach the limiter",
-            f"Turned up, it goes faster than {q(limit, 'speed')}.",
-            "Put the limiter where the rider cannot reach it.",
-            "/throttle/limiter_reachable",
-            (Edit("Put it out of reach", put("throttle/limiter_reachable", False)),),
-            place="reach",
+            "Downhill it rolls faster",
+            f"{where} it rolls to {q(rolled, 'speed')}; a limiter does nothing there, the brake does.",
+            "Keep to the flat with this rider, or walk the slope.",
+            "/ground/hill_grade",
+            place="downhill",
+            asked=rolled,
+            stands=limit,
+            unit="m/s",
         )
-    rolls_at = _rolls(a)
-    if rolls_at is not None:
-        rolled, where, edit = rolls_at
-        if rolled > limit * 1.15 and rolled > fast * 1.02:
-            yield Trip(
-                "caution",
-                "Downhill it rolls faster",
-                f"{where} it rolls to {q(rolled, 'speed')}; a limiter does nothing there, the brake does.",
-                "Keep to the flat with this rider, or walk the slope.",
-                "/ground/hill_grade",
-                (edit,),
-                place="downhill",
-            )
 
 
-def _rolls(a: Analysis) -> tuple[float, str, Edit] | None:
-    """The speed rolled downhill [m/s], where, and what would end it: on the course where it has a slope down, else on the ground's hill."""
+def _rolls(a: Analysis) -> tuple[float, str] | None:
+    """The speed rolled downhill [m/s] and where: on the course where it has a slope down, else on the ground's hill."""
     course = a.setup.course
     if course is not None:
         down = [segment.grade for segment in course.segments if segment.grade < 0.0]
         if not down:
             return None
-        return float(a.ride.first_speed_m_s), f"On {course.name}, {-100 * min(down):.0f} % down,", Edit("Ride on the flat only", put("course", None))
+        return float(a.ride.first_speed_m_s), f"On {course.name}, {-100 * min(down):.0f} % down,"
     hill = a.setup.ground.hill_grade
-    return (float(a.speeds.downhill[0]), f"Down the {100 * hill:.0f} % slope", Edit("Ride on the flat only", put("ground/hill_grade", 0.0))) if hill > 0 else None
+    return (float(a.speeds.downhill[0]), f"Down the {100 * hill:.0f} % slope") if hill > 0 else None
+
+
+@rule("ride.maker", station="rider", stage="survey", principle="The maker's limits come first.", needs="document")
+def maker(a: Analysis) -> Iterator[Trip]:
+    vehicle = a.setup.vehicle
+    if vehicle is None:
+        return
+    least = vehicle.least_age_years
+    for rider in (a.setup.rider, *a.setup.also, a.setup.passenger):
+        if least is not None and rider is not None and rider.age_years is not None and rider.age_years < least:
+            yield Trip(
+                "stop",
+                "Younger than the maker allows",
+                f"{_named(rider)} is {rider.age_years:g}; the maker's least age is {least:g} years.",
+                "Only an older rider.",
+                "/vehicle/least_age_years",
+                place=f"age.{rider.name}",
+                asked=least,
+                stands=rider.age_years,
+                unit="years",
+            )
+    seats = vehicle.seats or 1
+    aboard = 1 + (a.setup.passenger is not None)
+    if aboard > seats:
+        yield Trip(
+            "stop",
+            "More riders than seats",
+            f"{aboard} ride on {seats} {'seat' if seats == 1 else 'seats'}.",
+            "One rider for each seat.",
+            "/passenger",
+            place="seats",
+            asked=float(aboard),
+            stands=float(seats),
+        )
 
 
 @rule("ride.wheelie", station="wheels", stage="drive", principle="A launch must not lift the front.")
 def wheelie(a: Analysis) -> Iterator[Trip]:
-    strongest, mode = _strongest(a)
+    strongest, mode = a.strongest
     found = strongest.wheelie
-    if found is None or found.margin > 1.0:
+    if found is None or (_wants_it(a.setup.rider) and all(_wants_it(one) for one in a.setup.also)):
         return
-    rider = a.setup.rider
-    child = rider is not None and rider.age_years is not None and rider.age_years < 14
+    central = 1.0 / found.margin
+    own = a.wheelie
+    scale = central * (own.margin if own is not None else found.margin)
+    lifts = chance(central, 1.0, lambda: scale * (a.sampled.lift_share if a.sampled.lift_share is not None else np.zeros(1)))
+    if lifts.severity is None:
+        return
     edits: list[Edit] = []
     if a.m.control.phase_limit_a is not None:
-        lower = float(int(float(strongest.stall_point.motor_a) * (found.share or found.margin) * 0.97))
-        edits.append(Edit(f"Set the motor-side limit to {lower:.0f} A", put("controller/phase_limit_a", figure(lower))))
+        spare = float(np.quantile(scale * a.sampled.lift_share, 0.78)) if a.sampled.lift_share is not None else central
+        for share in (found.share or found.margin, 1.0 / max(spare, 1e-6), 0.85 / max(spare, 1e-6)):
+            lower = float(int(float(strongest.stall_point.motor_a) * min(share, 1.0) * 0.97))
+            if lower >= 2.0:
+                edits.append(Edit(f"Set the motor-side limit to {lower:.0f} A", put("controller/phase_limit_a", figure(lower))))
+        edits.append(Edit("Soft start over 2 s", put("controller/ramp_s", figure(2.0))))
     if mode:
         edits.append(Edit("Lock the mode in use", put("controller/modes_locked", True)))
     largest = found.lifts_m_s2 / found.margin
-    share = f" Below {100 * found.share:.0f} % of the motor amps it stays down." if found.share is not None else ""
+    share_words = f" Below {100 * found.share:.0f} % of the motor amps it stays down." if found.share is not None else ""
     yield Trip(
-        "stop" if child else "caution",
+        lifts.severity,
         "A launch lifts the front wheel",
-        f"Full throttle{mode} gives {largest:.1f} m/s²; above {found.lifts_m_s2:.1f} m/s² the front comes up.{share}",
-        "Soften the start, limit the motor's amps, or gear it longer.",
+        f"Full throttle{mode} gives {largest:.1f} m/s²; above {found.lifts_m_s2:.1f} m/s² the front comes up.{share_words} {likely_words(lifts.share)}",
+        "Soften the start, limit the motor's amps, or gear it longer. A grown-up who wants it says so with name and reason.",
         "/controller/phase_limit_a",
         tuple(edits),
+        asked=lifts.median * found.lifts_m_s2,
+        stands=found.lifts_m_s2,
+        unit="m/s²",
+        likely=lifts.share,
     )
 
 
-def _strongest(a: Analysis) -> tuple[Riding, str]:
-    """The setup in the strongest mode the rider can choose, and words for it where that is another than the one in use."""
-    control = a.setup.controller
-    if control is None or not control.modes or control.modes_locked:
-        return a, ""
-    best = max(control.modes, key=lambda mode: (mode.current, mode.duty))
-    used = next((mode for mode in control.modes if mode.name == control.mode), None)
-    if used is None or (used.current, used.duty) >= (best.current, best.duty):
-        return a, ""
-    other = Riding(a.setup.model_copy(update={"controller": control.model_copy(update={"mode": best.name})}), a.context)
-    return other, f" in mode {best.name}, which the rider can choose,"
+def _wants_it(rider: Rider | None) -> bool:
+    """A grown-up who says with name and reason that the front may lift."""
+    return rider is not None and bool(rider.name) and rider.age_years is not None and rider.age_years >= 18 and len(rider.wheelie_wanted.split()) >= 3
+
+
+STOP_SHARE = 2.5
+"""So many times the stock stopping distance is too much. [1] Source: this project's planning value."""
 
 
 @rule("ride.stop", station="rider", stage="drive", principle="New speed needs new brakes.")
 def stop_distance(a: Analysis) -> Iterator[Trip]:
-    yield from _brake_kind(a)
-    base = a.baseline
+    yield from _brake_energy(a)
+    yield from _tyre(a)
+    base = a.stock
     if base is None:
         return
-    share = float(a.stop.distance_m) / float(base.stop.distance_m)
-    if share <= 1.5:
+    stock_m = float(base.stop.distance_m)
+    found = chance(float(a.stop.distance_m), STOP_SHARE * stock_m, lambda: a.sampled.stop_m)
+    if found.severity is None:
         return
+    share = float(a.stop.distance_m) / stock_m
     yield Trip(
-        "stop" if share > 2.5 else "caution",
+        found.severity,
         "It needs much more room to stop",
-        f"From {q(float(a.top), 'speed')} it takes {q(float(a.stop.distance_m), 'length')} to stand; as found it took {q(float(base.stop.distance_m), 'length')}.",
+        f"From {q(float(a.top), 'speed')} it takes {q(found.median, 'length')} to stand; as found it took {q(stock_m, 'length')}. {likely_words(found.share)}",
         "Fit brakes that match the speed, or limit the speed.",
         "/vehicle/brake",
         (
+            Edit("Fit disc brakes on both axles", lambda d: d["vehicle"].update(brake="disc", braked_axles="both")),
             *_limiter(a, float(a.top) / np.sqrt(share) * 1.1),
             *_limiter(a, float(base.top) * 1.15),
-            Edit("Fit disc brakes on both axles", lambda d: d["vehicle"].update(brake="disc", braked_axles="both")),
+            *_module(a),
         ),
+        asked=found.median,
+        stands=STOP_SHARE * stock_m,
+        unit="m",
+        likely=found.share,
     )
 
 
-BRAKE_FOR_M_S: dict[Brake, float] = {"gearbox drag": 3.0, "drum or band": 7.0, "rim": 9.0, "disc": math.inf}
-"""Up to which speed a kind of brake is enough; planning values of this project. [m/s]"""
+BRAKE_J: dict[Brake, float] = {"gearbox drag": 500.0, "drum or band": 5_000.0, "rim": 5_000.0, "disc": 15_000.0}
+"""Energy of one stop a kind of brake takes up on one axle without fading; planning values of this project for small machines. [J]"""
 
 
-def _brake_kind(a: Analysis) -> Iterator[Trip]:
-    """A brake takes up the energy of the speed, and fades when it is too much."""
-    kind, top = a.brake_kind, float(a.top)
-    most = BRAKE_FOR_M_S[kind]
-    if top <= most or a.context.is_baseline:
+def _brake_energy(a: Analysis) -> Iterator[Trip]:
+    """A brake takes up the energy of the speed, and fades when it is too much, whatever its name."""
+    kind = a.brake_kind
+    axles = 2 if a.resolved.braked_axles == "both" else 1
+    most = BRAKE_J[kind] * (1 if kind == "gearbox drag" else axles)
+    mass = float(a.m.vehicle.effective_mass_kg)
+    asked = chance(0.5 * mass * float(a.top) ** 2, most, lambda: 0.5 * mass * np.square(a.sampled.top_m_s))
+    if asked.severity != "stop":
         return
-    next_kind = next(name for name, speed in BRAKE_FOR_M_S.items() if speed >= top)
-    words = "Its gearbox drag" if kind == "gearbox drag" else f"Its {kind} brake"
+    stronger = [
+        (name, axle) for name in BRAKE_J for axle in ("rear", "both") if name != "gearbox drag" and BRAKE_J[name] * (2 if axle == "both" else 1) > 1.3 * asked.median
+    ]
+    words = "Its gearbox drag" if kind == "gearbox drag" else f"Its {kind} brake on {'both axles' if axles == 2 else 'one axle'}"
+    speed = float(np.sqrt(2.0 * most / mass))
+    edits = []
+    if stronger:
+        name, axle = stronger[0]
+        label = f"Fit a {name} brake on {'both axles' if axle == 'both' else 'the rear axle'}"
+        edits.append(Edit(label, lambda d: d["vehicle"].update(brake=name, braked_axles=axle)))
     yield Trip(
-        "caution",
+        "stop",
         "The brake is made for less",
-        f"{words} is enough up to about {q(most, 'speed')}; it goes {q(top, 'speed')}.",
-        f"Fit a {next_kind} brake, or limit the speed.",
+        f"{words} takes up about {most / 1000:.2g} kJ a stop, {q(speed, 'speed')} at this mass; it goes {q(float(a.top), 'speed')}, {asked.median / 1000:.2g} kJ.",
+        "Fit a stronger brake, or limit the speed.",
         "/vehicle/brake",
-        (Edit(f"Fit a {next_kind} brake", put("vehicle/brake", next_kind)), *_limiter(a, most)),
+        (*edits, *_limiter(a, speed), *_module(a)),
         place="kind",
+        asked=asked.median,
+        stands=most,
+        unit="J",
+    )
+
+
+TYRE_M_S: dict[Tyre, float] = {"plastic": 4.0, "banded plastic": 5.0, "solid": 11.0, "pneumatic": 25.0}
+"""Up to which speed a kind of tyre steers and brakes as it should; planning values of this project. [m/s]"""
+
+
+def _tyre(a: Analysis) -> Iterator[Trip]:
+    tyre: Tyre = a.resolved.tyre  # type: ignore[assignment]
+    most = TYRE_M_S[tyre]
+    found = chance(float(a.top), most, lambda: a.sampled.top_m_s)
+    if found.severity != "stop":
+        return
+    yield Trip(
+        "stop",
+        "The tyres are made for less",
+        f"{tyre[0].upper()}{tyre[1:]} tyres neither steer nor brake well above about {q(most, 'speed')}; it goes {q(found.median, 'speed')}.",
+        "Fit tyres with rubber and air, or limit the speed.",
+        "/wheel/tyre",
+        (*_limiter(a, most), *_module(a)),
+        place="tyre",
+        asked=found.median,
+        stands=most,
+        unit="m/s",
+        likely=found.share,
     )
 
 
@@ -202,8 +369,8 @@ def brake_electric(a: Analysis) -> Iterator[Trip]:
             "Fit another parking brake, or let the electric one work again.",
             "/vehicle/parking_brake",
             (
-                Edit("Another parking brake is fitted", put("vehicle/parking_brake", True)),
-                Edit("The electric brake works again", put("vehicle/fail_safe_brake", "held by power")),
+                Edit("Fit another parking brake", put("vehicle/parking_brake", True)),
+                Edit("Let the electric brake work again", put("vehicle/fail_safe_brake", "held by power")),
             ),
             place="parked",
         )
@@ -221,38 +388,92 @@ def brake_electric(a: Analysis) -> Iterator[Trip]:
         f"Feed it {volts(coil.value)} from a converter behind the cut-off.",
         "/vehicle/fail_safe_brake_v",
         place="coil",
+        asked=bank_v,
+        stands=coil.value,
+        unit="V",
     )
 
 
 @rule("ride.tip", station="rider", stage="drive", principle="On three or four wheels a fast turn tips.")
 def tip(a: Analysis) -> Iterator[Trip]:
-    tips = a.tip_m_s
-    if tips is None or float(a.top) <= float(tips):
+    tips, slides = a.turn
+    if tips is None or float(tips) >= float(slides):
+        # It slides before it tips: frightening, but it stays on its wheels.
+        return
+    found = chance(float(a.top) / float(tips), 1.0, lambda: a.sampled.tip_share)
+    if found.severity is None:
         return
     yield Trip(
-        "caution",
+        found.severity,
         "A fast turn can tip it over",
-        f"In a turn of 3 m radius it tips at {q(float(tips), 'speed')}; it goes {q(float(a.top), 'speed')}.",
-        "Teach slow turns, or limit the speed.",
+        f"In a turn of {q(3.0, 'length')} radius it tips at {q(float(tips), 'speed')}, before it slides; it goes {q(float(a.top), 'speed')}. {likely_words(found.share)}",
+        "Limit the speed, set the wheels wider, or carry the weight lower.",
         "/throttle/limiter_mark",
-        _limiter(a, float(tips)),
+        (*_limiter(a, float(tips)), *_limiter(a, 0.8 * float(tips)), *_module(a)),
+        gate="ride",
+        asked=found.median * float(tips),
+        stands=float(tips),
+        unit="m/s",
+        likely=found.share,
     )
 
 
 @rule("ride.weight", station="rider", stage="survey", principle="Frame, wheels and brakes are made for so much weight.", needs="document")
 def weight(a: Analysis) -> Iterator[Trip]:
     vehicle = a.setup.vehicle
-    if vehicle is None or vehicle.max_load_kg is None:
+    if vehicle is None:
         return
-    load, limit = a.resolved.rider_mass_kg, vehicle.max_load_kg.value
+    if vehicle.max_load_kg is None:
+        if vehicle.family == "ride-on car":
+            yield Trip(
+                "caution",
+                "How much may it carry?",
+                f"The maker's load limit is not entered; riders weigh {q(a.resolved.rider_mass_kg, 'mass')}. A toy's axles and gears are made for little.",
+                "Read the limit off the label or the manual, and enter it.",
+                "/vehicle/max_load_kg",
+                place="unknown",
+            )
+        return
+    added = added_kg(a)
+    load, limit = a.heaviest_kg + added, vehicle.max_load_kg.value
     if load <= limit:
         return
+    more = f", and {q(added, 'mass')} were added to the machine" if added >= 0.5 else ""
     yield Trip(
         "stop" if load > 1.15 * limit else "caution",
         "Heavier than the maker allows",
-        f"The rider weighs {q(load, 'mass')}; the maker's limit is {q(limit, 'mass')}.",
+        f"Riders weigh {q(a.heaviest_kg, 'mass')}{more}; the maker's limit is {q(limit, 'mass')}.",
         "Only a lighter rider.",
         "/rider/mass_kg",
+        asked=load,
+        stands=limit,
+        unit="kg",
+    )
+
+
+def added_kg(a: Analysis) -> float:
+    """What packs and parts weigh more than the machine came with. [kg]"""
+    vehicle, stock = a.setup.vehicle, a.stock
+    extra = vehicle.extra_mass_kg.value if vehicle is not None and vehicle.extra_mass_kg is not None else 0.0
+    if stock is None or a.setup.bank is None or stock.setup.bank is None:
+        return float(extra)
+    return float(extra + max(bank_mass_kg(a.setup.bank) - bank_mass_kg(stock.setup.bank), 0.0))
+
+
+@rule("ride.rain", station="controller", stage="survey", principle="Water and electrics do not mix.", needs="document")
+def rain(a: Analysis) -> Iterator[Trip]:
+    if not a.setup.ground.rain:
+        return
+    control = a.setup.controller
+    open_now = [one.label for one in a.setup.openings if not one.closed and one.kind != "cover"]
+    bad = "the controller sits in the spray" if control is not None and control.in_spray else f"{open_now[0]} is still open" if open_now else ""
+    yield Trip(
+        "caution",
+        "Ridden in the wet",
+        "Rain and puddles reach plugs, packs and switches, and a wet brake stops later." + (f" Here {bad}." if bad else ""),
+        "Ride dry. Where it gets wet: packs out, dry everything, look at every plug before it is powered again.",
+        "/ground/rain",
+        (Edit("Ride only in the dry", put("ground/rain", False)),),
     )
 
 

@@ -68,7 +68,11 @@ class ShareMarch:
         if ahead_ah is not None:
             steep = rise * steeper
             fall = np.add.reduceat(steep[..., 0] - each * steep[..., 1], self._starts, axis=0)
-            each = self._share(row_v, row_ohm + np.maximum(fall, 0.0) * (ahead_ah / bank_a / 2.0), bank_a)[self._row_of]
+            lost = np.maximum(fall, 0.0) * (ahead_ah / bank_a)
+            # Half way for most steps; where a tiny row's volts fall by far more than its ohms take up, nearly to the step's end, or it would
+            # swing from step to step and be filled over its brim.
+            part = np.maximum(0.5, 1.0 - row_ohm / np.maximum(lost, 1e-12))
+            each = self._share(row_v, row_ohm + lost * part, bank_a)[self._row_of]
         slopes: NDArray[np.float64] = each * less / bank_a
         return slopes
 

@@ -17,10 +17,12 @@ from gecko.hookup.netlist import sides
 from gecko.hookup.orders import Suggestion, next_order
 from gecko.hookup.steps.order import steps_of
 from gecko.hookup.steps.shape import Step
+from gecko.hookup.steps.stand import stand_steps
 from gecko.hookup.wire_list import WireRow, wire_rows
 from gecko.hookup.wiring import called, terminal_called
 from gecko.parts.hookup import HarnessPlug
 from gecko.resolve import resolve
+from gecko.riding import Riding
 from gecko.setup import Setup
 
 
@@ -56,6 +58,8 @@ class Hookup(Out):
     """The plan of the hookup."""
 
     steps: list[Step]
+    stand: list[Step]
+    """Checks on the stand and the first ride, made from what is on this machine."""
     faults: list[FaultOut]
     """Of the electrical rule check, those that can burn something first."""
     drawing: DrawingOut
@@ -77,9 +81,14 @@ class Hookup(Out):
     """The way back to what the machine came with; None where this is it, or nobody knows."""
 
     @property
+    def in_order(self) -> list[Step]:
+        """From the first step to the first ride; without unit [1]."""
+        return [*self.steps, *self.stand]
+
+    @property
     def to_tick(self) -> list[Step]:
-        """Every step one can tick: there, and back again."""
-        return [*self.steps, *(self.back.steps if self.back is not None else [])]
+        """Every step one can tick: there, on the stand, and back again."""
+        return [*self.in_order, *(self.back.steps if self.back is not None else [])]
 
 
 def build_hookup(setup: Setup, baseline: Setup | None = None) -> Hookup | None:
@@ -89,6 +98,7 @@ def build_hookup(setup: Setup, baseline: Setup | None = None) -> Hookup | None:
         return None
     return Hookup(
         steps=steps_of(net, baseline),
+        stand=stand_steps(setup, _top_m_s(setup)),
         faults=[FaultOut(kind=fault.kind, sentence=fault.sentence) for fault in check(net.wiring)],
         drawing=drawing_of(net.wiring, wire_colours(setup, net.wiring)),
         wires=wire_rows(setup, net.wiring),
@@ -105,6 +115,11 @@ def build_hookup(setup: Setup, baseline: Setup | None = None) -> Hookup | None:
         unused=unused(setup),
         back=way_back(setup, baseline) if baseline is not None else None,
     )
+
+
+def _top_m_s(setup: Setup) -> float | None:
+    riding = Riding(setup)
+    return float(riding.top) if riding.machine is not None else None
 
 
 _MUCH = 3.0

@@ -26,6 +26,8 @@ class Converter(Part):
     """Amps it draws from the bank with nothing switched on. Empty: 10 mA assumed."""
     efficiency: positive(1) | None = None  # type: ignore[valid-type]
     """Share of power that comes through. Empty: 0.88."""
+    isolated: bool | None = None
+    """Its output's minus is apart from its input's. Empty: joined inside, as in most."""
 
 
 class Auxiliary(Part):
@@ -39,6 +41,8 @@ class Auxiliary(Part):
     """What switches it: nothing but the cut-off, a switch, or a push button one holds down."""
     amps_a: positive(60)  # type: ignore[valid-type]
     """Amps it draws when on, at its own volts."""
+    rated_v: positive(120) | None = None  # type: ignore[valid-type]
+    """Volts it is made for, such as 12. Empty: not known."""
     always_on: bool = False
     """It draws all the time, riding or not."""
     taps: Literal["behind the cut-off", "at the packs", "part of the string"] = "behind the cut-off"

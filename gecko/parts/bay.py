@@ -36,11 +36,13 @@ class Bay(Part):
 class Holding(Part):
     """How the packs are held and cushioned."""
 
-    by: list[HoldKind] = Field(min_length=1, max_length=6)
-    """What holds them."""
+    by: list[HoldKind] = Field(default=[], max_length=6)
+    """What holds them. None: nothing does."""
     cushioned: bool = False
     """Padding between packs and walls."""
     against: Literal["padding", "plastic wall", "bare metal"] = "padding"
     """What the packs lean against."""
     spreader_plates: bool = False
     """Plates behind a plastic wall spread the force of screws and straps."""
+    homemade: bool = False
+    """The mount is homemade: bent, printed or welded at home."""

@@ -27,5 +27,14 @@ class Charger(Part):
     """Its plug: one of its own, of a mains pattern, or one that also fits another voltage."""
     while_joined: bool = False
     """Packs are charged one by one while they are still joined side by side."""
+    through: Literal["its own port", "output contacts"] | None = None
+    """Where it charges a pack: through the port or dock made for it, which watches and balances the cells, or through the contacts the
+    pack gives its current by."""
+    place: Literal["watched, clear of ways out", "unwatched", "on a way out"] | None = None
+    """Where it charges. Empty: not stated."""
+    coldest_c: float | None = Field(default=None, ge=-40, le=50)
+    """Coldest air packs are charged in. Empty: above freezing."""
+    mains_opened: bool = False
+    """Its case or its mains lead was opened, mended or exchanged."""
     isolated: bool | None = None
     """Charging in place: the bank is cut off from the machine meanwhile."""

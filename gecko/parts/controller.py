@@ -67,8 +67,8 @@ class Controller(Part):
     """Its speed modes."""
     mode: str | None = Field(default=None, max_length=30)
     """The speed mode in use. Empty: no cap."""
-    modes_locked: bool = False
-    """The rider cannot change the mode."""
+    modes_locked: bool | None = None
+    """The rider cannot change the mode. Empty: not looked at."""
     ramp_s: positive(10) | None = None  # type: ignore[valid-type]
     """Soft start: seconds from nothing to full current. Empty: at once."""
     reverse_duty: float = Field(default=1.0, ge=0.05, le=1)
@@ -109,15 +109,19 @@ class Throttle(Part):
 
     kind: ThrottleKind = "unknown"
     """Three-wire Hall, potentiometer, plain switch, or not known."""
-    brake_cut_off_present: bool = False
-    """The brake lever has a sensor."""
-    brake_cut_off_wired: bool = False
-    """The brake lever's signal is wired, so that braking stops the motor."""
+    levers: bool | None = None
+    """The machine has brake levers or a brake pedal. Empty: as its kind of machine usually has."""
+    brake_cut_off_present: bool | None = None
+    """The brake lever has a sensor. Empty: not looked at."""
+    brake_cut_off_wired: bool | None = None
+    """The brake lever's signal is wired, so that braking stops the motor. Empty: not looked at."""
+    returns: bool | None = None
+    """Let go, it snaps back by itself from every position, also with the bars turned. Empty: not tried."""
     foot_switch_wired: bool | None = None
-    """Quads: the foot safety switch is wired."""
+    """Quads: the foot safety switch is wired. Empty: not looked at."""
     limiter_mark: float | None = Field(default=None, ge=0, le=1)
     """Where the speed limiter or knob stands: 0.5 is mark 5 of 10. Empty: no limiter."""
     knob: list[KnobMark] = Field(default=[], max_length=12)
     """Speeds measured at marks of the knob. Its scale is not percent: with two or more the marks are fitted to them."""
-    limiter_reachable: bool = False
-    """The rider can reach the limiter."""
+    limiter_reachable: bool | None = None
+    """The rider can reach the limiter. Empty: not looked at."""

@@ -39,6 +39,16 @@ class Drivetrain(Part):
     """Bolt pattern of the motor."""
     frame_mount: str | None = Field(default=None, max_length=30)
     """Bolt pattern the frame or its plate offers, in the same words."""
+    wheel_sprocket_bolts: str | None = Field(default=None, max_length=30)
+    """Bolt pattern of the wheel's sprocket."""
+    wheel_bolts: str | None = Field(default=None, max_length=30)
+    """Bolt pattern the wheel or its carrier offers, in the same words."""
+    torque_arm: bool | None = None
+    """A hub motor's axle is held against turning by torque arms on both sides. Empty: not looked at."""
+    mount_homemade: bool | None = None
+    """The motor's mount is homemade. Empty: not stated."""
+    chain_guard: bool | None = None
+    """Chain and sprockets are covered, so that no finger, lace or trouser gets in. Empty: not looked at."""
     in_line: bool | None = None
     """A straight edge lies flat on both sprockets."""
     slack_adjustable: bool | None = None

@@ -21,9 +21,9 @@ class Fuse(Part):
     dc_volts_v: float = Field(default=32, gt=0, le=1000)
     """DC volts printed on it. It must cover the full-charge volts."""
     breaking_a: float | None = Field(default=None, gt=0, le=200_000)
-    """Largest current it can break. Empty: 1 000 A, cartridges 20 000 A."""
+    """Largest current it can break. Empty: what is usual for its kind, 1 000 A (ISO 8820-3), cartridges 20 000 A."""
     side: Literal["positive", "negative", "unknown"] = "positive"
-    """Which lead it sits in. It belongs in the positive one."""
+    """Which lead it sits in. It belongs in the positive one. Unknown: not looked at."""
     distance_m: non_negative(10) = Figure(value=0.15, basis="assumed")  # type: ignore[valid-type]
     """Length of positive lead between the pack and the fuse, which nothing guards."""
     holder_a: positive(500) | None = None  # type: ignore[valid-type]

@@ -11,6 +11,7 @@ from gecko.parts.adapter import Adapter
 
 Chemistry = Literal["li-ion", "lfp", "lead"]
 CellKind = Literal["power", "energy"]
+Damage = Literal["swollen", "dropped", "wet", "opened"]
 
 NOMINAL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.60, "lfp": 3.20, "lead": 2.00}
 FULL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 4.20, "lfp": 3.65, "lead": 2.40}
@@ -69,6 +70,16 @@ class Pack(Part):
     """A link can bypass it, so that the machine runs without it."""
     adapter: Adapter | None = None
     """The adapter or dock it sits in."""
+    made: Literal["tool pack", "bought", "home-built", "bare cells"] | None = None
+    """Who made it: a tool's pack, another bought one, welded at home, or bare cells without a case. Empty: as its guard tells."""
+    board: bool | None = None
+    """It has a protection board of its own. Empty: as its other figures tell."""
+    board_max_v: positive(400) | None = None  # type: ignore[valid-type]
+    """Volts its board's switches stand when they open: of the whole string, not of this pack. Empty: not known."""
+    short_cut_off_a: positive(20_000) | None = None  # type: ignore[valid-type]
+    """Amps at which its own board opens a dead short at once, where that is stated. Empty: not stated."""
+    damage: list[Damage] = Field(default=[], max_length=4)
+    """What happened to it: swollen, dropped, wet, or opened."""
     length_m: positive(1) | None = None  # type: ignore[valid-type]
     """Its longest side."""
     width_m: positive(1) | None = None  # type: ignore[valid-type]
@@ -82,6 +93,18 @@ class Pack(Part):
     def low_cut_off_v(self) -> float | None:
         """Volts at which its own protection ends a discharge; None without one, or when it guards charging only. [V]"""
         return None if self.protection_low_v is None or self.charge_only_guard else float(self.protection_low_v.value)
+
+    @property
+    def has_board(self) -> bool:
+        """Whether a board of its own can open it: it says so, or has a low cut-off or a trip that is not the tool's."""
+        if self.board is not None:
+            return self.board
+        return self.low_cut_off_v is not None or self.charge_only_guard or (self.trips_a is not None and not self.guard_in_tool)
+
+    @property
+    def homemade(self) -> bool:
+        """Whether it is welded at home or bare: nobody but its builder vouches for it."""
+        return self.made in ("home-built", "bare cells")
 
     @property
     def unguarded(self) -> bool:

@@ -35,7 +35,7 @@ class Plug(Part):
 class Switch(Part):
     """A switch in the path: the cut-off that isolates the bank, the pedal switch, or the high/low switch."""
 
-    kind: Literal["switch", "relay", "pullable plug", "breaker"] = "switch"
+    kind: Literal["switch", "relay", "contactor", "pullable plug", "breaker"] = "switch"
     """What it is. A plug one can pull isolates as well as a switch."""
     rating_a: positive(1000) | None = None  # type: ignore[valid-type]
     """DC amps it may break. Empty: not known."""
@@ -43,6 +43,10 @@ class Switch(Part):
     """DC volts it may break. Empty: not known."""
     resistance_ohm: positive(1) | None = None  # type: ignore[valid-type]
     """Resistance when closed. Empty: 6 mΩ assumed."""
+    side: Literal["positive", "negative"] = "positive"
+    """Which lead it opens. It belongs in the positive one."""
+    reach: Literal["rider", "adult beside it", "out of reach"] | None = None
+    """Who reaches it while it rides: the rider, an adult beside it, or nobody. Empty: not looked at."""
 
 
 class Guard(Part):

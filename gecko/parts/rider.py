@@ -24,6 +24,8 @@ class Rider(Part):
     """Speed this rider should not pass. Empty: the starting point for the age; local rules and the maker's limit come first."""
     standing: bool = False
     """Rides standing."""
+    wheelie_wanted: str = Field(default="", max_length=200)
+    """An adult who wants the front to lift says why; for everybody else the limit stays."""
 
 
 class Ground(Part):
@@ -39,6 +41,8 @@ class Ground(Part):
     """Air temperature on a warm riding day."""
     coldest_c: float = Field(default=-10.0, ge=-40, le=40)
     """Coldest day it is ridden on."""
+    rain: bool = False
+    """It is ridden in rain or through puddles."""
     pack_c: float | None = Field(default=None, ge=-30, le=60)
     """Temperature of the packs. Empty: as the air."""
     rolling_resistance: positive(1) | None = None  # type: ignore[valid-type]

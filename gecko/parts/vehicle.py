@@ -23,6 +23,20 @@ class Vehicle(Part):
     """Mass of the machine with its packs, without the rider."""
     max_load_kg: positive(600) | None = None  # type: ignore[valid-type]
     """Maker's limit for rider and load."""
+    max_speed_m_s: positive(40) | None = None  # type: ignore[valid-type]
+    """Maker's highest speed. It comes first."""
+    least_age_years: float | None = Field(default=None, ge=1, le=99)
+    """Maker's least age of a rider. It comes first."""
+    seats: int | None = Field(default=None, ge=1, le=4)
+    """Seats. Empty: one."""
+    suspension: bool | None = None
+    """It has suspension, or tyres with air and room to give. Empty: as its kind of machine usually has."""
+    extra_mass_kg: positive(200) | None = None  # type: ignore[valid-type]
+    """Mass of what was added beside the packs: motor, brackets, cages."""
+    stock_charger_left: bool | None = None
+    """The stock charger or its socket is still there and would go into the new packs. Empty: not looked at."""
+    cables_clear: bool | None = None
+    """No cable lies over an edge, at the steering, or near chain and wheel. Empty: not looked at."""
     wheelbase_m: positive(4) | None = None  # type: ignore[valid-type]
     """Distance between the axles."""
     com_ahead_of_rear_m: positive(4) | None = None  # type: ignore[valid-type]
@@ -55,8 +69,8 @@ class Vehicle(Part):
     """Room for the packs."""
     controller_room: Bay | None = None
     """Room for the controller with its plugs."""
-    plus_lead_proven: bool = False
-    """The plus lead was read off the old battery or measured."""
+    plus_lead_proven: bool | None = None
+    """The plus lead was read off the old battery or measured. Empty: not looked at; a colour is no proof."""
 
 
 class Stock(Part):

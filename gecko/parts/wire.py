@@ -14,7 +14,11 @@ Awg = Literal[18, 16, 14, 12, 10, 8, 6, 4, 2]
 Insulation = Literal["60", "75", "105", "silicone"]
 
 
+Material = Literal["copper", "copper-clad aluminium"]
 Joint = Literal["crimped", "soldered", "twist cap", "unknown"]
+
+RESISTANCE_OF: dict[Material, float] = {"copper": 1.0, "copper-clad aluminium": 1.59}
+"""Resistance of a conductor over that of copper of its size [1]. Source: ASTM B566 class 10A, 0.0274 Ω·mm²/m against 0.0172."""
 
 MM2_SIZES = (0.75, 1.0, 1.5, 2.5, 4.0, 6.0, 10.0, 16.0, 25.0, 35.0)
 """Cross-sections sold by the square millimetre (the series of IEC 60228). [mm²]"""
@@ -39,6 +43,8 @@ class Lead(Part):
     """Air around this lead, where it runs near a motor or in the sun. Empty: as on a riding day."""
     lugged_ends: bool = False
     """Both ends carry lugs on studs, so that silicone may run as hot as it stands."""
+    material: Material = "copper"
+    """What it is made of. Copper-clad aluminium is lighter, silvery where cut, and carries less than copper of its size."""
     joint: Joint = "unknown"
     """How its ends are joined."""
     colour: str = Field(default="", max_length=30)
@@ -49,7 +55,7 @@ class Lead(Part):
     @property
     def words(self) -> str:
         """The wire as a sentence names it."""
-        return gauge(self.awg, self.mm2, self.strands)
+        return gauge(self.awg, self.mm2, self.strands) + ("" if self.material == "copper" else " copper-clad aluminium")
 
     @property
     def wire_m2(self) -> float:
@@ -69,4 +75,4 @@ class Lead(Part):
     @property
     def ohm_per_m(self) -> float:
         """Resistance of one metre at 20 °C, one way. [Ω/m]"""
-        return float(copper_ohm_per_m(self.area_m2))
+        return float(copper_ohm_per_m(self.area_m2)) * RESISTANCE_OF[self.material]

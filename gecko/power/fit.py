@@ -10,6 +10,7 @@ from typing import Literal
 
 from gecko.parts.bay import Bay
 from gecko.parts.pack import Chemistry, Pack
+from gecko.setup import Bank
 
 WH_PER_KG: dict[Chemistry, float] = {"li-ion": 135.0, "lfp": 90.0, "lead": 34.0}
 """Energy of whole packs by mass, shell included [Wh/kg]. Source: this project's planning values, from common sizes."""
@@ -42,6 +43,11 @@ def mass_kg(pack: Pack) -> float:
     if pack.mass_kg is not None:
         return float(pack.mass_kg.value)
     return float(pack.capacity_ah.value) * pack.nominal_v / WH_PER_KG[pack.chemistry]
+
+
+def bank_mass_kg(bank: Bank) -> float:
+    """Mass of all packs of a bank. [kg]"""
+    return sum(mass_kg(unit) for row in bank.rows for unit in row.units)
 
 
 def sides_m(pack: Pack, bay: Bay) -> tuple[float, float, float] | None:

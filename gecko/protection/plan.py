@@ -356,7 +356,8 @@ def _all_best(a: Analysis) -> CheckedFix | None:
                 if edit is None:
                     return None
             else:
-                edits = best_edits(now, run)
+                stands = run.amps_a <= now.lead_stands_a(run.lead)
+                edits = () if stands and not run.guard else best_edits(now, run)
                 if not edits:
                     continue
                 edit = edits[0]

@@ -173,7 +173,8 @@ class _Builder:
                     lead,
                     own,
                     f"/bank/rows/{first}/fuse",
-                    f"row{first}" if row.fuse else "",
+                    # Alone, its amps are the main fuse's as well; only a short before that one nothing guards, which is a question of its place.
+                    f"row{first}" if row.fuse else "main" if len(bank.rows) == 1 and self.setup.main_fuse is not None else "",
                     "",
                     peaks[first],
                     data,

@@ -154,16 +154,14 @@ def families() -> Mapping[str, FamilyDefaults]:
 
 
 @cache
-def rider_by_age(age_years: float | None) -> tuple[float, float | None]:
-    """Typical mass [kg] and starting speed cap [m/s] (None: none suggested) at an age; no age counts as adult."""
-    from gecko.units import mph
-
-    mass, cap = 75.0, None
+def typical_mass_kg(age_years: float | None) -> float:
+    """Typical mass with helmet and clothes at an age; no age counts as adult. [kg]"""
+    mass = 75.0
     if age_years is not None:
         for row in read_rows("riders"):
             if age_years >= float(row["from_age"]):
-                mass, cap = float(row["mass_kg"]), (mph(float(row["cap_mph"])) if row["cap_mph"] else None)
-    return mass, cap
+                mass = float(row["mass_kg"])
+    return mass
 
 
 @dataclass(frozen=True)

@@ -22,7 +22,7 @@ def safe_bike(**changes: Any) -> dict[str, Any]:
     """A 36 V chain bike without a stop: 10-cell pack, 30 A fuse on 10 AWG, guard, cut-off, adult rider."""
     document: dict[str, Any] = {
         "version": 1,
-        "vehicle": {"family": "small dirt bike", "brake": "disc", "braked_axles": "both", "plus_lead_proven": True},
+        "vehicle": {"family": "small dirt bike", "brake": "disc", "braked_axles": "both", "plus_lead_proven": True, "cables_clear": True},
         "stock": {"volts_v": named(36)},
         "bank": {
             "rows": [
@@ -39,12 +39,15 @@ def safe_bike(**changes: Any) -> dict[str, Any]:
                         }
                     ]
                 }
-            ]
+            ],
+            "holding": {"by": ["strap"], "cushioned": True},
+            "looked_sound": True,
         },
         "main_fuse": {"kind": "blade", "rating_a": 30, "dc_volts_v": 58},
         "main_lead": {"awg": 10, "length_m": named(0.6), "insulation": "105", "bundle_conductors": 2},
         "plugs": [{"kind": "two-pole 60", "poles": 4}],
-        "cut_off": {"kind": "switch", "rating_a": named(60), "dc_volts_v": named(60)},
+        "motor_lead": {"awg": 10, "length_m": named(0.3), "insulation": "105", "bundle_conductors": 2},
+        "cut_off": {"kind": "switch", "rating_a": named(60), "dc_volts_v": named(60), "reach": "rider"},
         "guard": {"kind": "module", "volts_v": named(31), "rating_a": named(60)},
         "controller": {
             "kind": "brushed",
@@ -56,12 +59,13 @@ def safe_bike(**changes: Any) -> dict[str, Any]:
             "throttle": "hall",
             "precharge": True,
         },
-        "throttle": {"kind": "hall", "brake_cut_off_present": True, "brake_cut_off_wired": True},
+        "throttle": {"kind": "hall", "brake_cut_off_present": True, "brake_cut_off_wired": True, "returns": True},
         "motor": {"kind": "brushed", "volts_v": named(36), "power_w": named(350), "speed_rpm": named(2700)},
-        "drivetrain": {"kind": "chain", "motor_teeth": 12, "wheel_teeth": 88},
+        "drivetrain": {"kind": "chain", "motor_teeth": 12, "wheel_teeth": 88, "chain_guard": True},
         "wheel": {"diameter_m": named(0.31), "tyre": "pneumatic"},
         "rider": {"name": "Ada", "age_years": 30, "mass_kg": named(60)},
         "ground": {"surface": "paving"},
+        "chargers": [{"label": "charger", "end_v": named(42), "amps_a": named(2), "place": "watched, clear of ways out"}],
     }
     for path, value in changes.items():
         place: Any = document
@@ -77,23 +81,34 @@ def bike(**changes: Any) -> Setup:
     return load_setup(safe_bike(**changes))
 
 
+def safe_ride_on() -> dict[str, Any]:
+    """The ride-on as a document."""
+    return ride_on().model_dump(mode="json")
+
+
 def ride_on(**changes: Any) -> Setup:
-    """A 12 V ride-on with two gear motors, one lead block, pedal straight to motor."""
+    """A 12 V ride-on with two gear motors, one lead block, pedal straight to motor, everything looked at."""
     document: dict[str, Any] = {
         "version": 1,
-        "vehicle": {"family": "ride-on car", "board_in_path": "no"},
+        "vehicle": {"family": "ride-on car", "board_in_path": "no", "plus_lead_proven": True, "cables_clear": True, "max_load_kg": named(30)},
         "stock": {"volts_v": named(12)},
-        "bank": {"rows": [{"units": [{"label": "block", "chemistry": "lead", "cells_in_series": 6, "capacity_ah": named(10), "guard_in_tool": False}]}]},
+        "bank": {
+            "rows": [{"units": [{"label": "block", "chemistry": "lead", "cells_in_series": 6, "capacity_ah": named(10), "guard_in_tool": False}]}],
+            "holding": {"by": ["strap"], "cushioned": True},
+            "looked_sound": True,
+        },
         "main_fuse": {"kind": "blade", "rating_a": 25, "dc_volts_v": 32},
         "main_lead": {"awg": 10, "length_m": named(0.8), "insulation": "105", "bundle_conductors": 2},
         "plugs": [{"kind": "two-pole 60", "poles": 4}],
-        "cut_off": {"kind": "switch", "rating_a": named(60), "dc_volts_v": named(30)},
+        "cut_off": {"kind": "switch", "rating_a": named(60), "dc_volts_v": named(30), "reach": "rider"},
         "pedal_switch": {"kind": "switch", "rating_a": named(60), "dc_volts_v": named(30)},
         "controller": {"kind": "none"},
+        "throttle": {"kind": "switch", "returns": True},
         "motor": {"kind": "small gear motor", "count": 2, "wiring": "parallel", "volts_v": named(12), "power_w": named(60), "no_load_rpm": named(14000)},
         "drivetrain": {"kind": "plastic gearbox", "ratio": named(100)},
         "wheel": {"diameter_m": named(0.28), "tyre": "plastic"},
-        "rider": {"name": "Bo", "age_years": 5},
+        "rider": {"name": "Bo", "age_years": 7},
+        "chargers": [{"label": "charger", "chemistry": "lead", "end_v": named(14.4), "amps_a": named(1), "place": "watched, clear of ways out"}],
     }
     for path, value in changes.items():
         place: Any = document

@@ -6,9 +6,12 @@ from typing import Any
 from unittest import TestCase
 
 from gecko.analysis import Analysis
+from gecko.checks.looks import QUESTIONS
 from gecko.checks.registry import RULES, run_checks
 from gecko.context import Context, HouseRules
 from gecko.setup import Setup, load_setup
+from gecko.standing import GATES, ratio
+from gecko.tests.hazards import HAZARDS
 from gecko.tests.machines import bike, named, ride_on
 
 SMALL = {"label": "s", "cells_in_series": 10, "capacity_ah": named(2), "continuous_a": named(8), "peak_10s_a": named(20), "trip_a": named(25)}
@@ -106,11 +109,9 @@ PAIRS: dict[str, tuple[Setup, Setup]] = {
     "switch.dc": (bike(cut_off__dc_volts_v=named(32)), bike(cut_off__dc_volts_v=named(48))),
     "ctl.kind": (bike(controller__kind="brushless"), bike()),
     "ctl.throttle": (bike(throttle__kind="potentiometer"), bike()),
-    "ctl.brake": (bike(throttle__brake_cut_off_wired=False), bike()),
-    "ctl.foot": (bike(vehicle={"family": "quad"}, throttle__foot_switch_wired=False), bike(vehicle={"family": "quad"}, throttle__foot_switch_wired=True)),
     "ctl.limit": (bike(controller__battery_limit_a=named(70)), bike()),
     "ctl.precharge": (bike(controller__precharge=False), bike(controller__precharge=True)),
-    "ctl.direct": (ride_on(), bike()),
+    "ctl.direct": (ride_on(pedal_switch__rating_a=named(20)), bike()),
     "ctl.reverse": (ride_on(), bike()),
     "motor.heat": (bike(motor__power_w=named(120)), bike(motor__power_w=named(600), motor__mass_kg=named(5))),
     "motor.stall": (bike(), ride_on(main_fuse__rating_a=7.5)),
@@ -171,7 +172,7 @@ def ids(setup: Setup, context: Context | None = None) -> set[str]:
 class EveryRule(TestCase):
     def test_every_registered_rule_has_a_pair(self) -> None:
         run_checks(Analysis(Setup()))
-        self.assertEqual(set(RULES), set(PAIRS))
+        self.assertEqual(set(RULES), set(PAIRS) | {hazard.rule for hazard in HAZARDS} | {f"look.{question.key}" for question in QUESTIONS})
         self.assertGreaterEqual(len(RULES), 24)
 
     def test_trips_and_near_twin_does_not(self) -> None:
@@ -203,15 +204,36 @@ class EveryRule(TestCase):
             return next(f.finding.severity for f in run_checks(Analysis(setup)) if f.finding.id == rule_id)
 
         self.assertEqual(severity(bike(motor__volts_v=named(30)), "pack.overvolt"), "note")
-        self.assertEqual(severity(bike(motor__volts_v=named(25)), "pack.overvolt"), "caution")
+        self.assertEqual(severity(bike(motor__volts_v=named(25), motor__power_w=named(200)), "pack.overvolt"), "caution")
         self.assertEqual(severity(bike(motor__volts_v=named(18), motor__power_w=named(120)), "pack.overvolt"), "stop")
         self.assertEqual(severity(bike(bank__rows__0__units__0__peak_10s_a=named(30)), "pack.current"), "caution")
         self.assertEqual(severity(bike(bank__rows__0__units__0__peak_10s_a=named(20)), "pack.current"), "stop")
 
-    def test_a_baseline_may_be_ridden_as_found(self) -> None:
+    def test_a_stop_of_the_baseline_is_a_stop_as_found(self) -> None:
         found = run_checks(Analysis(bike(main_fuse=None), Context(is_baseline=True)))
         entry = next(f.finding for f in found if f.finding.id == "fuse.none")
-        self.assertEqual((entry.severity, entry.blocks), ("caution", False))
+        self.assertEqual((entry.severity, entry.gate, entry.as_found), ("stop", "plan", True))
+
+    def test_a_changed_setup_as_baseline_is_softened_by_nothing(self) -> None:
+        """Every stop of every pair that trips, with the same severity and gate."""
+        for rule_id, (trips, _) in PAIRS.items():
+            with self.subTest(rule_id):
+                plain, base = (
+                    {(f.finding.key, f.finding.gate) for f in run_checks(Analysis(trips, Context(is_baseline=is_baseline))) if f.finding.severity == "stop"}
+                    for is_baseline in (False, True)
+                )
+                self.assertLessEqual(plain, base)
+
+    def test_every_stop_says_what_is_asked_and_what_stands(self) -> None:
+        for rule_id, (trips, _) in PAIRS.items():
+            for found in run_checks(Analysis(trips)):
+                stop = found.finding
+                if stop.severity == "stop":
+                    self.assertIsNotNone(stop.asked, rule_id)
+                    self.assertGreater(ratio(stop.asked, stop.stands), 0.0, stop.key)
+                    self.assertIn(stop.gate, GATES)
+                else:
+                    self.assertIsNone(stop.gate, stop.key)
 
     def test_house_rules_soften_a_caution_but_never_a_stop(self) -> None:
         relaxed = Context(house=HouseRules(brake_cut_off="relaxed", sole_main_fuse=True))

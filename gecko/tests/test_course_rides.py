@@ -299,7 +299,7 @@ class Ends(TestCase):
 
     def test_by_an_empty_pack(self) -> None:
         lead = {"chemistry": "lead", "cells_in_series": 6, "capacity_ah": named(3), "guard_in_tool": False}
-        self.compare(on(0, ride_on, bank={"rows": [{"units": [lead]}]}), "unit empty")
+        self.compare(on(0, ride_on, bank={"rows": [{"units": [lead]}]}, rider={"age_years": 5}), "unit empty")
         self.compare(on(2, ride_on, bank={"rows": [{"units": [lead]}]}), "unit empty")
 
     def test_a_full_discharge_at_a_steady_pace(self) -> None:

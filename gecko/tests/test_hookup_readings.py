@@ -158,7 +158,7 @@ class Order(TestCase):
         )
 
     def test_what_is_not_there_has_no_step(self) -> None:
-        for part, step in (("guard", "guard"), ("cut_off", "cut_off"), ("main_fuse", "main_fuse"), ("motor", "motor")):
+        for part, step in (("guard", "guard"), ("cut_off", "cut_off"), ("main_fuse", "holder"), ("motor", "motor")):
             self.assertNotIn(step, self.order(bike(**{part: None})))
 
     def test_the_spark_is_spoken_of_from_thirty_six_volts(self) -> None:

@@ -13,7 +13,7 @@ from gecko.evaluate import evaluate
 from gecko.evaluation import Finding, Outcome
 from gecko.protection.fuse import fuse_for
 from gecko.setup import Setup
-from gecko.tests.machines import bike, named, ride_on
+from gecko.tests.machines import bike, named, ride_on, safe_bike
 
 CELLS_10 = {"label": "p", "cells_in_series": 10, "capacity_ah": named(6), "age": "new"}
 CHARGER = {"label": "bench charger", "end_v": named(42), "amps_a": named(2)}
@@ -81,7 +81,7 @@ class Window(Edges):
         board = {"family": "small dirt bike", "board_in_path": "yes"}
         self.one(bike(vehicle=board, stock={"volts_v": named(34.2)}), "pack.window.board", "stop")
         self.none(bike(vehicle=board, stock={"volts_v": named(34.4)}), "pack.window.board")
-        self.none(bike(vehicle=board, stock={"volts_v": named(24)}), "pack.window.board", Context(is_baseline=True))
+        self.one(bike(vehicle=board, stock={"volts_v": named(24)}), "pack.window.board", "stop", Context(is_baseline=True))
         self.none(bike(vehicle={**board, "board_in_path": "unknown"}, stock={"volts_v": named(24)}), "pack.window.board")
 
     def test_sixty_volts_shock_and_seventy_five_stop_a_child(self) -> None:
@@ -94,10 +94,15 @@ class Window(Edges):
         self.one(bike(bank__rows=cells(18), rider={"age_years": 14}), "pack.touch", "caution")
 
     def test_over_the_plate_in_three_steps(self) -> None:
-        """36.0 V on plates of 35.7, 35.6, 28.9, 28.7 and 24.1 V: 1.008, 1.011, 1.246, 1.254 and 1.494 times."""
+        """36.0 V on plates of 35.7, 35.6, 28.9, 28.7, 24.1 and 23.5 V: 1.008, 1.011, 1.246, 1.254, 1.494 and 1.53 times. While the winding stays
+        cool a note up to half over; a warm one is a caution from a quarter over."""
         self.none(bike(motor__volts_v=named(35.7)), "pack.overvolt")
-        for plate, severity in ((35.6, "note"), (28.9, "note"), (28.7, "caution"), (24.1, "caution")):
-            self.one(bike(motor__volts_v=named(plate)), "pack.overvolt", severity)
+        cool = {"motor__mass_kg": named(6)}
+        for plate, severity in ((35.6, "note"), (28.9, "note"), (24.1, "note"), (23.5, "caution")):
+            self.one(bike(motor__volts_v=named(plate), **cool), "pack.overvolt", severity)
+        small = {"motor__power_w": named(200)}
+        for plate, severity in ((28.9, "note"), (28.7, "caution"), (24.1, "caution")):
+            self.one(bike(motor__volts_v=named(plate), **small), "pack.overvolt", severity)
 
     def test_beyond_half_again_the_winding_decides(self) -> None:
         """36/23.9 = 1.506 times: a small motor at 130 °C and more is stopped, a large cool one only cautioned."""
@@ -161,18 +166,21 @@ class Packs(Edges):
         self.none(bike(bank__rows=cells(18, "lead", guard_in_tool=False)), "pack.small")
 
     def test_a_trip_needs_its_delay(self) -> None:
-        tight = {"bank__rows__0__units__0__trip_a": named(27)}
-        self.assertIn("27 A after 0.1 s", self.one(bike(**tight, bank__rows__0__units__0__trip_delay_s=named(0.1)), "pack.trip", "stop").because)
+        tight = {"bank__rows__0__units__0__trip_a": named(26)}
+        self.assertIn("26 A after 0.1 s", self.one(bike(**tight, bank__rows__0__units__0__trip_delay_s=named(0.1)), "pack.trip", "stop").because)
         self.none(bike(**tight, bank__rows__0__units__0__trip_delay_s=named(60)), "pack.trip")
-        self.none(bike(bank__rows__0__units__0__trip_a=named(28.1), bank__rows__0__units__0__trip_delay_s=named(0.1)), "pack.trip")
+        # The limit of 28 A is read off a plate, 8 %: a trip at 29 A is passed in over a quarter of the cases, one at 33 A in hardly any.
+        self.one(bike(bank__rows__0__units__0__trip_a=named(29), bank__rows__0__units__0__trip_delay_s=named(0.1)), "pack.trip", "caution")
+        self.none(bike(bank__rows__0__units__0__trip_a=named(33), bank__rows__0__units__0__trip_delay_s=named(0.1)), "pack.trip")
 
     def test_a_blocked_wheel_trips_without_a_controller(self) -> None:
+        """By chances: a trip well under the stall is a stop, one somewhat over it a caution, one far over it nothing."""
         stall = self.outcome(ride_on()).stall_a
-        for share, trips in ((0.99, True), (1.01, False)):
+        for share, severity in ((0.9, "stop"), (1.08, "caution"), (1.5, None)):
             pack = {"label": "b", "chemistry": "lead", "cells_in_series": 6, "capacity_ah": named(10), "guard_in_tool": False, "trip_delay_s": named(30)}
             setup = ride_on(bank__rows__0__units=[{**pack, "trip_a": named(share * stall)}])
-            if trips:
-                self.assertIn("blocked wheel", self.one(setup, "pack.trip", "stop").because)
+            if severity is not None:
+                self.assertIn("blocked wheel", self.one(setup, "pack.trip", severity).because)
             else:
                 self.none(setup, "pack.trip")
 
@@ -354,8 +362,12 @@ class Protection(Edges):
         self.none(bike(main_lead__awg=10), "fuse.wire")
 
     def test_only_the_careful_school_objects(self) -> None:
-        """A 30 A fuse in a pair of 12 AWG, 45 · 0.7 = 31.5 A: the rating fits, the band at 1.35 times does not."""
-        found = self.found(bike(main_lead__awg=12), "fuse.wire")
+        """A 30 A fuse in a pair of 12 AWG, 45 · 0.7 = 31.5 A: the rating fits, the band at 1.35 times does not. One size more would do, which
+        is practice and silence; where two sizes more are asked for, a caution."""
+        self.none(bike(main_lead__awg=12), "fuse.wire")
+        gentle = {"controller__battery_limit_a": named(14), "controller__phase_limit_a": named(20)}
+        two_more = bike(main_lead__awg=14, main_lead__insulation="75", main_lead__bundle_conductors=1, main_fuse__rating_a=20, **gentle)
+        found = self.found(two_more, "fuse.wire")
         self.assertEqual([f.severity for f in found], ["caution"])
         self.none(bike(main_lead__awg=12, main_lead__bundle_conductors=1), "fuse.wire")
 
@@ -376,10 +388,14 @@ class Protection(Edges):
     def test_a_switch_needs_the_dc_volts_and_amps(self) -> None:
         self.one(bike(cut_off__dc_volts_v=named(41.9)), "switch.dc", "stop")
         self.none(bike(cut_off__dc_volts_v=named(42)), "switch.dc")
-        rms = self.outcome(bike()).rms_a
-        self.one(bike(cut_off__rating_a=named(0.99 * rms)), "switch.dc", "stop")
-        self.none(bike(cut_off__rating_a=named(1.01 * rms)), "switch.dc")
-        self.none(bike(cut_off__rating_a=None, cut_off__dc_volts_v=None), "switch.dc")
+        peak = self.outcome(bike()).peak_a
+        self.one(bike(cut_off__rating_a=named(0.99 * peak)), "switch.dc", "stop")
+        self.none(bike(cut_off__rating_a=named(1.01 * peak)), "switch.dc")
+        unknown = self.one(bike(cut_off__rating_a=None, cut_off__dc_volts_v=None), "switch.dc", "stop")
+        self.assertEqual(unknown.gate, "power", "What nobody has read is looked at before power.")
+        self.none(bike(cut_off={"kind": "pullable plug", "reach": "rider"}), "switch.dc")
+        for part in ("key_switch", "contactor"):
+            self.one(bike(**{part: {"kind": "contactor", "dc_volts_v": named(36), "rating_a": named(60)}}), "switch.dc", "stop")
         self.assertEqual(self.one(ride_on(pedal_switch__dc_volts_v=named(12)), "switch.dc", "stop").path, "/pedal_switch")
 
     def test_a_lead_loses_three_percent_then_ten(self) -> None:
@@ -423,8 +439,10 @@ class Drive(Edges):
 
     def test_a_brake_cut_off_counts_only_where_there_is_one(self) -> None:
         self.one(bike(throttle__brake_cut_off_wired=False), "ctl.brake", "caution")
-        self.none(bike(throttle__brake_cut_off_wired=False, throttle__brake_cut_off_present=False), "ctl.brake")
-        self.none(ride_on(throttle={"brake_cut_off_present": True}), "ctl.brake")
+        self.assertIn("no sensor", self.one(bike(throttle__brake_cut_off_present=False), "ctl.brake", "caution").because)
+        self.assertIn("no input", self.one(bike(controller__brake_cut_off_input=False), "ctl.brake", "caution").because)
+        self.one(bike(throttle__brake_cut_off_wired=None), "look.brake_cut_off", "caution")
+        self.none(ride_on(throttle={"brake_cut_off_present": False, "returns": True}), "ctl.brake")
 
     def test_a_foot_switch_is_a_quads_matter(self) -> None:
         self.none(bike(throttle__foot_switch_wired=False), "ctl.foot")
@@ -448,16 +466,21 @@ class Drive(Edges):
         stall = self.outcome(ride_on()).stall_a
         self.one(ride_on(pedal_switch__rating_a=named(stall / 1.98)), "ctl.direct", "caution")
         self.one(ride_on(pedal_switch__rating_a=named(stall / 2.02)), "ctl.direct", "stop")
-        self.one(ride_on(pedal_switch__rating_a=named(stall / 2.02)), "ctl.direct", "caution", Context(is_baseline=True))
+        found = self.one(ride_on(pedal_switch__rating_a=named(stall / 2.02)), "ctl.direct", "stop", Context(is_baseline=True))
+        self.assertTrue(found.as_found, "As found it is a stop, and is said so.")
+        self.none(ride_on(pedal_switch__rating_a=named(1.01 * stall)), "ctl.direct")
         self.none(bike(), "ctl.direct")
 
     def test_reverse_is_for_what_has_one(self) -> None:
+        """Every family and motor that has a reverse: a caution where it goes faster than 2.5 m/s, a note where it does not."""
         self.none(bike(), "ctl.reverse")
-        self.one(bike(vehicle={"family": "quad"}), "ctl.reverse", "note")
+        self.one(bike(vehicle={"family": "quad"}), "ctl.reverse", "caution")
+        self.one(bike(controls={"reverse": True}), "ctl.reverse", "caution")
+        self.one(bike(controls={"direction": "at the controller"}, throttle__limiter_mark=0.3), "ctl.reverse", "note")
 
     def test_thrown_into_reverse_on_a_switch(self) -> None:
-        """(E + kω)/R against E/R of the stall: as found a note, changed a caution; a controller that waits ends it."""
-        said = self.one(ride_on(), "ctl.reverse", "caution")
+        """(E + kω)/R against E/R of the stall, at walking pace a note; a controller that waits ends it."""
+        said = self.one(ride_on(), "ctl.reverse", "note")
         a = Analysis(ride_on())
         back = float(a.motor.k_v_s * a.m.vehicle.omega(a.top))
         self.assertIn(f"{(float(a.full.open_v) + back) / float(a.m.source_ohm(a.full) + a.motor.loop_ohm):.0f} A flow", said.because)
@@ -532,16 +555,65 @@ class Drive(Edges):
 
 class RiderAndGround(Edges):
     def test_the_cap_bears_half_a_percent(self) -> None:
+        """The share of the likely cases decides: 8 and 20 % spread make a cap 20 % over the top speed safe in three of four, one under it not.
+
+        From 18 on it is advice, below a stop. The maker's limit is a stop for everybody.
+        """
         top = self.outcome(bike()).top_speed_m_s
-        self.none(bike(rider={"age_years": 30, "mass_kg": named(60), "cap_m_s": named(top / 1.004)}, ground={"hill_grade": 0.0}), "ride.cap")
-        self.one(bike(rider={"age_years": 30, "mass_kg": named(60), "cap_m_s": named(top / 1.006)}, ground={"hill_grade": 0.0}), "ride.cap", "stop")
+        flat = {"hill_grade": 0.0}
+
+        def capped(age: int, cap: float) -> Setup:
+            return bike(rider={"age_years": age, "mass_kg": named(60), "cap_m_s": named(cap)}, ground=flat)
+
+        self.none(capped(30, 1.25 * top), "ride.cap")
+        self.assertEqual(self.one(capped(30, top / 1.02), "ride.cap", "caution").key, "ride.cap@speed")
+        self.one(capped(17, top / 1.02), "ride.cap", "stop")
+        vehicle = {**safe_bike()["vehicle"], "max_speed_m_s": named(top / 1.02)}
+        said = self.one(bike(rider={"age_years": 30, "mass_kg": named(60)}, vehicle=vehicle, ground=flat), "ride.cap", "stop")
+        self.assertIn("the maker's limit", said.because)
+        self.assertEqual(self.outcome(capped(30, 5)).cap_m_s, 5)
+
+    def test_nobody_entered_is_the_youngest_likely_rider(self) -> None:
+        """No rider, and a rider without an age: 5 mph at six years on a small bike; held up is the ride, for the age may be entered yet."""
+        for rider in (None, {"name": "Bo", "mass_kg": named(60)}):
+            said = self.one(bike(rider=rider, ground={"hill_grade": 0.0}), "ride.cap", "stop")
+            self.assertEqual((said.gate, round(said.stands or 0, 4)), ("ride", round(5 * 0.44704, 4)))
+
+    def test_a_cap_above_the_table_is_a_decision(self) -> None:
+        """At 14 years 15 mph, 6.71 m/s: a cap of 8 is a stop of its own until it is overruled; at 30 it is advice."""
+        found = {
+            f.key: f for f in self.found(bike(rider={"age_years": 14, "cap_m_s": named(8)}, throttle__limiter_mark=0.4, throttle__limiter_reachable=False), "ride.cap")
+        }
+        self.assertEqual((found["ride.cap@own"].severity, found["ride.cap@own"].gate), ("stop", "ride"))
+        self.assertAlmostEqual(found["ride.cap@own"].stands or 0, 15 * 0.44704, places=6)
+        grown = self.found(bike(rider={"age_years": 30, "cap_m_s": named(13)}), "ride.cap")
+        self.assertEqual([(f.key, f.severity) for f in grown if f.key == "ride.cap@own"], [("ride.cap@own", "caution")])
+
+    def test_everybody_who_rides_is_judged(self) -> None:
+        also = {"name": "Lumi", "age_years": 4, "mass_kg": named(17)}
+        said = self.one(bike(also=[also], ground={"hill_grade": 0.0}), "ride.cap", "stop")
+        self.assertEqual((said.key, "Lumi" in said.title), ("ride.cap@speed1", True))
+        self.one(bike(passenger=also, vehicle={**safe_bike()["vehicle"], "seats": 2}, ground={"hill_grade": 0.0}), "ride.cap", "stop")
+        self.one(bike(passenger=also), "ride.maker", "stop")
+
+    def test_the_makers_limits_come_first(self) -> None:
+        vehicle = {**safe_bike()["vehicle"], "least_age_years": 8}
+        said = self.one(bike(vehicle=vehicle, rider={"name": "Bo", "age_years": 7}), "ride.maker", "stop")
+        self.assertEqual((said.asked, said.stands), (8, 7))
+        self.none(bike(vehicle=vehicle, rider={"name": "Bo", "age_years": 8}), "ride.maker")
 
     def test_a_limiter_within_reach_is_no_limiter(self) -> None:
-        rider = {"age_years": 30, "mass_kg": named(60), "cap_m_s": named(8)}
+        """The cap at 13 and 7 years is 13.5 and 6 mph; half a knob keeps under it, the whole one does not: from twelve on a caution."""
         ground = {"hill_grade": 0.0}
-        self.none(bike(rider=rider, throttle__limiter_mark=0.7, ground=ground), "ride.cap")
-        said = self.one(bike(rider=rider, throttle__limiter_mark=0.7, throttle__limiter_reachable=True, ground=ground), "ride.cap", "caution")
-        self.assertEqual(said.key, "ride.cap@reach")
+        for age, mark, severity in ((13, 0.6, "caution"), (7, 0.25, "stop")):
+            rider = {"age_years": age, "mass_kg": named(60)}
+            out_of_reach = bike(rider=rider, throttle__limiter_mark=mark, throttle__limiter_reachable=False, ground=ground)
+            self.none(out_of_reach, "ride.cap")
+            said = self.one(bike(rider=rider, throttle__limiter_mark=mark, throttle__limiter_reachable=True, ground=ground), "ride.cap", severity)
+            self.assertEqual(said.key, "ride.cap@reach")
+            self.assertEqual([f.gate for f in self.found(bike(rider=rider, throttle__limiter_mark=mark, ground=ground), "look.limiter_reach")], ["ride"])
+        grown = {"age_years": 30, "mass_kg": named(60)}
+        self.none(bike(rider=grown, throttle__limiter_mark=0.6, throttle__limiter_reachable=True, ground=ground), "ride.cap")
 
     def test_downhill_a_limiter_does_nothing(self) -> None:
         rider = {"age_years": 30, "mass_kg": named(60), "cap_m_s": named(4)}
@@ -556,25 +628,39 @@ class RiderAndGround(Edges):
             self.assertEqual([f.severity for f in self.found(setup, "ride.weight")], [severity] if severity else [], kg)
 
     def test_tipping_in_a_three_metre_turn(self) -> None:
-        """v = √(g·r·t/(2h)): with the track at the edge for this top speed, a hair wider is quiet."""
-        quad: dict[str, Any] = {"family": "quad", "com_height_m": named(0.6)}
-        top = self.outcome(bike(vehicle=quad, throttle__foot_switch_wired=True)).top_speed_m_s
-        edge = top**2 * 2 * 0.6 / (9.80665 * 3)
-        said = self.one(bike(vehicle={**quad, "track_m": named(0.99 * edge)}, throttle__foot_switch_wired=True), "ride.tip", "caution")
-        self.assertIn(f"{sqrt(0.99) * top:.2f}"[:4], said.because)
-        self.none(bike(vehicle={**quad, "track_m": named(1.01 * edge)}, throttle__foot_switch_wired=True), "ride.tip")
+        """v = √(g·r·t/(2h)) against √(μ·g·r): with the track at the edge for this top speed a stop; wider it tips in few cases, then in none; on
+        loose ground it slides before it tips, whatever the track."""
+        quad: dict[str, Any] = {"family": "quad", "com_height_m": named(1.0), "plus_lead_proven": True}
+        slow = {"throttle__foot_switch_wired": True, "drivetrain__wheel_teeth": 150}
+        top = self.outcome(bike(vehicle=quad, **slow)).top_speed_m_s
+        edge = top**2 * 2 * 1.0 / (9.81 * 3)
+        self.assertLess(edge / 2.0, 0.8, "It tips before it slides.")
+        for factor, severity in ((0.9, "stop"), (1.1, "caution"), (1.4, None)):
+            setup = bike(vehicle={**quad, "track_m": named(factor * edge)}, **slow)
+            if severity:
+                said = self.one(setup, "ride.tip", severity)
+                self.assertIn(f"{sqrt(factor) * top:.2f}"[:3], said.because)
+            else:
+                self.none(setup, "ride.tip")
+        self.none(bike(vehicle={**quad, "track_m": named(0.9 * edge)}, ground={"friction": named(0.3)}, **slow), "ride.tip")
         self.none(bike(), "ride.tip")
 
     def test_the_front_lifts_at_g_times_a_over_h(self) -> None:
-        """Rear drive, a child: a stop; an adult: a caution; driven at the front: never."""
+        """Rear drive: a stop where it is likelier than not, whoever rides; a grown-up who says so with name and reason is left alone, and the
+        limit stays for everybody else. Driven at the front: never."""
         light: dict[str, Any] = {"family": "small dirt bike", "com_height_m": named(1.4), "com_ahead_of_rear_m": named(0.15)}
         steep = {"drivetrain__wheel_teeth": 140}
         self.one(bike(vehicle=light, rider={"age_years": 7}, **steep), "ride.wheelie", "stop")
-        self.one(bike(vehicle=light, rider={"age_years": 30, "mass_kg": named(27)}, **steep), "ride.wheelie", "caution")
+        grown: dict[str, Any] = {"name": "Ada", "age_years": 30, "mass_kg": named(27)}
+        self.one(bike(vehicle=light, rider=grown, **steep), "ride.wheelie", "stop")
+        wants = {**grown, "wheelie_wanted": "Wheelies on my own lawn."}
+        self.none(bike(vehicle=light, rider=wants, **steep), "ride.wheelie")
+        self.one(bike(vehicle=light, rider=wants, also=[{"name": "Bo", "age_years": 9}], **steep), "ride.wheelie", "stop")
+        self.one(bike(vehicle=light, rider={**wants, "age_years": 15}, **steep), "ride.wheelie", "stop")
         self.none(bike(vehicle={**light, "driven_axle": "front"}, rider={"age_years": 7}, **steep), "ride.wheelie")
 
     def test_stopping_room_against_the_baseline(self) -> None:
-        """v·1 s + v²/(2a), by hand with a = 5.0 (disc), 2.5 (drum) and 1.2 m/s² (drag): over 1.5 caution, over 2.5 stop."""
+        """v·1 s + v²/(2a), by hand with a = 5.0 (disc), 2.5 (drum) and 1.2 m/s² (drag): over 2.5 times a stop where it is likelier than not."""
         base, around = self.outcome(bike()), Context(baseline=bike())
         self.assertAlmostEqual(base.stop_m, base.top_speed_m_s + base.top_speed_m_s**2 / 10, places=6)
         seen = set()
@@ -583,35 +669,41 @@ class RiderAndGround(Edges):
                 setup = bike(vehicle={"family": "small dirt bike", "brake": brake, "braked_axles": "both"}, bank__rows=cells(n))
                 v = self.outcome(setup).top_speed_m_s
                 share = (v + v * v / (2 * deceleration)) / base.stop_m
-                expected = "stop" if share > 2.5 else "caution" if share > 1.5 else None
+                expected = "stop" if share > 2.6 else None if share < 2.2 else "caution"
                 found = [f.severity for f in self.found(setup, "ride.stop", around) if f.key == "ride.stop"]
                 self.assertEqual(found, [expected] if expected else [], (n, brake, share))
                 self.assertEqual([f.key for f in self.found(setup, "ride.stop") if f.key == "ride.stop"], [])
                 seen.add(expected)
-        self.assertEqual(seen, {None, "caution", "stop"})
+        self.assertLessEqual({None, "stop"}, seen)
 
-    def test_a_kind_of_brake_has_its_speed(self) -> None:
-        """Gearbox drag up to 3 m/s, drum 7, rim 9, disc any: the machine's own top speed a hair to either side."""
-        for brake, most in (("gearbox drag", 3.0), ("drum or band", 7.0), ("rim", 9.0)):
-            for factor, severity in ((1.02, "caution"), (0.98, None)):
-                wheel = 0.31 * most * factor / self.outcome(bike()).top_speed_m_s
-                for _ in range(4):
-                    setup = bike(vehicle={"family": "small dirt bike", "brake": brake}, wheel__diameter_m=named(wheel))
-                    wheel *= most * factor / self.outcome(setup).top_speed_m_s
+    def test_a_kind_of_brake_takes_so_much_energy(self) -> None:
+        """½·m·v² with m = (28 + 60) · 1.05 = 92.4 kg, against 0.5 kJ of gearbox drag, 5 of drum or rim and 15 of a disc on each axle: 3.3, 10.4
+        and 18.0 m/s on one axle. Well over is a stop, well under nothing; a disc is not enough by its name."""
+        mass = (28 + 60) * 1.05
+        fast = {"bank__rows": cells(20), "motor__volts_v": named(72), "motor__power_w": named(5000), "motor__speed_rpm": named(5000)}
+        strong = {"controller__battery_limit_a": named(200), "controller__phase_limit_a": named(300), "controller__max_v": named(100)}
+        for brake, axles, energy in (("gearbox drag", "rear", 500.0), ("drum or band", "rear", 5_000.0), ("rim", "both", 10_000.0), ("disc", "rear", 15_000.0)):
+            most = sqrt(2 * energy / mass)
+            for factor, stops in ((1.1, True), (0.85, False)):
+                ratio, vehicle = 6.0, {"family": "small dirt bike", "brake": brake, "braked_axles": axles}
+                for _ in range(8):
+                    setup = bike(vehicle=vehicle, drivetrain={"kind": "chain", "ratio": named(ratio)}, **fast, **strong)
+                    ratio *= self.outcome(setup).top_speed_m_s / (most * factor)
+                self.assertAlmostEqual(self.outcome(setup).top_speed_m_s / (most * factor), 1.0, delta=0.02)
                 found = [f for f in self.found(setup, "ride.stop") if f.key == "ride.stop@kind"]
-                self.assertEqual([f.severity for f in found], [severity] if severity else [], (brake, factor))
+                self.assertEqual([f.severity for f in found], ["stop"] if stops else [], (brake, factor))
 
     def test_a_mode_the_rider_can_choose_counts(self) -> None:
         """The gentle mode is in use, but the strong one is a switch away: it lifts the front, unless the switch is locked."""
         steep = {"vehicle": {"family": "small dirt bike", "com_height_m": named(1.3)}, "controller__phase_limit_a": named(120), "controller__battery_limit_a": named(60)}
         modes = [{"name": "gentle", "current": 0.3}, {"name": "wild"}]
-        said = self.one(bike(**steep, controller__modes=modes, controller__mode="gentle"), "ride.wheelie", "caution")
+        said = self.one(bike(**steep, controller__modes=modes, controller__mode="gentle"), "ride.wheelie", "stop")
         self.assertIn("mode wild", said.because)
         self.none(bike(**steep, controller__modes=modes, controller__mode="gentle", controller__modes_locked=True), "ride.wheelie")
 
     def test_rolling_down_the_course_counts(self) -> None:
-        """A cap just over the level top speed: the 8 % down of the hill park passes it by more than 15 %, a flat course does not."""
-        rider = {"age_years": 30, "mass_kg": named(60), "cap_m_s": named(7.2)}
+        """A cap over the level top speed: 12 % down passes it by more than 15 %, a flat course does not."""
+        rider = {"age_years": 30, "mass_kg": named(60), "cap_m_s": named(7.9)}
         flat = {"name": "flat", "segments": [{"length_m": 50, "share": 0.8}]}
         long = {"name": "bank", "segments": [{"length_m": 300, "grade": -0.12, "coast": True}, {"length_m": 50}]}
         keys = [f.key for f in self.found(bike(rider=rider, course=long), "ride.cap")]

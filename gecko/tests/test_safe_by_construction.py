@@ -58,6 +58,8 @@ def safe(pick: random.Random) -> Document:
         "chemistry": chemistry,
         "cells_in_series": cells,
         "capacity_ah": named(pick.choice([8, 12, 20])),
+        "charge": named(1.0),
+        "board_max_v": named(4.0 * full_v),
         "resistance_ohm": named(ohm),
         "continuous_a": named(2.0 * limit),
         "peak_10s_a": named(4.0 * limit),
@@ -75,6 +77,8 @@ def safe(pick: random.Random) -> Document:
             "brake": "disc",
             "braked_axles": "both",
             "plus_lead_proven": True,
+            "cables_clear": True,
+            "stock_charger_left": False,
             "board_in_path": "no",
         },
         "bank": {
@@ -83,16 +87,19 @@ def safe(pick: random.Random) -> Document:
                     "units": [deepcopy(unit) for _ in range(series)],
                     "fuse": {**row, "distance_m": named(0.1)},
                     "lead": {"awg": gauge_for(row["rating_a"]), "length_m": named(0.2)},
+                    "link": {"awg": gauge_for(row["rating_a"]), "length_m": named(0.1)},
                     "plugs": [{"kind": "two-pole 90", "poles": 2}],
                 }
                 for _ in range(rows)
             ],
             "holding": {"by": ["strap"], "cushioned": True},
+            "looked_sound": True,
         },
         "main_fuse": {**main, "distance_m": named(0.1)},
         "main_lead": {"awg": gauge_for(main["rating_a"]), "length_m": named(pick.uniform(0.3, 0.9))},
         "plugs": [{"kind": "two-pole 90", "poles": 2, "dc_volts_v": named(120)}],
-        "cut_off": {"kind": "switch", "rating_a": named(100), "dc_volts_v": named(120)},
+        "motor_lead": {"awg": 6, "length_m": named(0.3)},
+        "cut_off": {"kind": "switch", "rating_a": named(100), "dc_volts_v": named(120), "reach": "rider"},
         "guard": {"kind": "module", "volts_v": named(round(guard * total, 1)), "rating_a": named(100)},
         "controller": {
             "kind": "brushless" if brushless else "brushed",
@@ -104,7 +111,7 @@ def safe(pick: random.Random) -> Document:
             "throttle": "hall",
             "precharge": True,
         },
-        "throttle": {"kind": "hall", "brake_cut_off_present": True, "brake_cut_off_wired": True},
+        "throttle": {"kind": "hall", "brake_cut_off_present": True, "brake_cut_off_wired": True, "returns": True},
         "motor": {
             "kind": "brushless mid" if brushless else "brushed",
             "volts_v": named(volts),
@@ -112,11 +119,11 @@ def safe(pick: random.Random) -> Document:
             "speed_rpm": named(2800),
             "mass_kg": named(motor_w / 60.0),
         },
-        "drivetrain": {"kind": "chain", "motor_teeth": 12, "wheel_teeth": 80},
+        "drivetrain": {"kind": "chain", "motor_teeth": 12, "wheel_teeth": 80, "chain_guard": True, "mount_homemade": False},
         "wheel": {"diameter_m": named(0.3), "tyre": "pneumatic"},
         "rider": {"name": "Ida", "age_years": 35, "mass_kg": named(62)},
         "ground": {"surface": "paving", "ambient_c": pick.choice([15, 25, 32])},
-        "chargers": [{"label": "charger", "chemistry": chemistry, "end_v": named(full * cells), "amps_a": named(1.5)}],
+        "chargers": [{"label": "charger", "chemistry": chemistry, "end_v": named(full * cells), "amps_a": named(1.5), "place": "watched, clear of ways out"}],
         "auxiliaries": [
             {
                 "label": "lamps",
@@ -171,7 +178,7 @@ def rest(d: Document) -> None:
     for r, row in enumerate(d["bank"]["rows"]):
         for unit in row["units"]:
             unit["resting_v"] = named((0.99 if r == 0 else 0.90) * full / len(row["units"]), "measured")
-            unit["charge_limit_a"] = named(2)
+            unit |= {"charge_limit_a": named(2), "charge": None}
 
 
 def board(d: Document) -> None:

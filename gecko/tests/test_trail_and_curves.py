@@ -85,7 +85,7 @@ class Stations(TestCase):
         found = evaluate(bike(rider={"age_years": 7}))
         rider = station(found, "rider")
         assert found.outcome is not None
-        self.assertAlmostEqual(rider.stands or 0, 8 * 0.44704, places=6)
+        self.assertAlmostEqual(rider.stands or 0, 6 * 0.44704, places=6)
         self.assertAlmostEqual(rider.asks or 0, found.outcome.top_speed_m_s, places=9)
         self.assertEqual((rider.state, found.held_back.station if found.held_back else ""), ("over", "rider"))
 

@@ -21,7 +21,7 @@ from gecko.figures import Figure, Sampler
 from gecko.machine import GuardModel
 from gecko.motion.forces import resistance_n
 from gecko.parts.pack import Pack, charge_limit_a, default_resistance_ohm
-from gecko.reference.tables import contact, families, rider_by_age, source_of, surface
+from gecko.reference.tables import contact, families, source_of, surface
 from gecko.ride.cruise import cruise
 from gecko.setup import load_setup
 from gecko.tests.machines import bare_machine, named, safe_bike
@@ -190,14 +190,6 @@ class Reference(TestCase):
         lead = Pack(chemistry="lead", cells_in_series=6, capacity_ah=Figure(value=10))
         self.assertAlmostEqual(lead.full_v, 14.4)
         self.assertEqual(charge_limit_a(lead), 2.5)
-
-    def test_riders_by_age(self) -> None:
-        """docs/model.md: 3 years 15 kg and 3 mph, 7 years 24 kg and 8 mph, 13 years 46 kg and 18 mph, adults no cap."""
-        for age, kilos, cap in ((3, 15, 3), (5, 19, 5), (7, 24, 8), (11, 37, 12), (13, 46, 18)):
-            mass, speed = rider_by_age(age)
-            self.assertEqual(mass, kilos)
-            self.assertAlmostEqual((speed or 0) / 0.44704, cap, places=6)
-        self.assertEqual(rider_by_age(40), (75.0, None))
 
     def test_every_tyre_has_every_ground_and_every_table_its_source(self) -> None:
         for ground in ("paving", "packed dirt", "short grass", "long grass", "deep sand"):

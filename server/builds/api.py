@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 
 from django.http import HttpRequest, JsonResponse
 from ninja import Body, Field, Router, Schema
 
+from gecko.evaluation import Gate
 from gecko.hookup.judgement import Judgement
-from server.builds import services
+from gecko.standing import Standing
+from gecko.trouble import Trouble
+from server.builds import incidents, services, standing, ticks
 from server.builds.exchange import export_build, import_build
-from server.builds.models import Build, Setup, Tick
+from server.builds.models import Build, Incident, Overrule, Setup, Tick
 from server.errors import ErrorOut
 from server.garage.services import garage_of
 
@@ -46,11 +49,17 @@ class TickOut(Schema):
 
 
 class OverruleOut(Schema):
-    """An overruled stop."""
+    """What was said to a stop: overruled, or looked at; by whom, at which numbers, and whether it has fallen since."""
 
     finding: str
     title: str
     reason: str
+    kind: Literal["overruled", "observed"]
+    by: str
+    asked: float | None
+    stands: float | None
+    unit: str
+    fallen: bool
     created: datetime
 
 
@@ -61,6 +70,7 @@ class SetupOut(Schema):
     name: str
     is_baseline: bool
     in_use: bool
+    as_found: bool
     version: int
     updated: datetime
     document: dict[str, Any]
@@ -77,7 +87,6 @@ class BuildOut(Schema):
     family: str
     description: str
     setups: list[SetupOut]
-    stand_steps: dict[str, str]
 
 
 class BuildIn(Schema):
@@ -148,8 +157,70 @@ class OverruleIn(Schema):
     reason: str = Field(max_length=500)
 
 
+class ObservationIn(Schema):
+    """What was seen or measured of a stop that only has to be looked at."""
+
+    finding: str = Field(max_length=60)
+    text: str = Field(max_length=500)
+
+
+class IncidentIn(Schema):
+    """Something went wrong: what, in one's own words, and which checks were done at once."""
+
+    kind: str = Field(max_length=20)
+    note: str = Field(default="", max_length=500)
+    done: list[str] = Field(default=[], max_length=20)
+
+
+class CheckIn(Schema):
+    """What was seen of one check."""
+
+    seen: str = Field(max_length=300)
+
+
+class IncidentCheckOut(Schema):
+    """A check of an incident."""
+
+    key: str
+    text: str
+    gate: Gate
+    by: str
+    when: str
+    seen: str = ""
+
+
+class IncidentOut(Schema):
+    """An incident with its checks."""
+
+    id: int
+    kind: str
+    note: str
+    by: str
+    created: datetime
+    checks: list[IncidentCheckOut]
+
+
 def _tick(tick: Tick) -> TickOut:
     return TickOut(step=tick.step, mark=tick.mark, measured=tick.measured, measured_open=tick.measured_open, fits=tick.fits, revision=tick.revision.number)
+
+
+def _overrule(row: Overrule) -> OverruleOut:
+    return OverruleOut(
+        finding=row.finding,
+        title=row.title,
+        reason=row.reason,
+        kind="observed" if row.kind == "observed" else "overruled",
+        by=row.by.get_username() if row.by is not None else "",
+        asked=row.asked,
+        stands=row.stands,
+        unit=row.unit,
+        fallen=row.fallen is not None,
+        created=row.created,
+    )
+
+
+def _incident(row: Incident) -> IncidentOut:
+    return IncidentOut(id=row.pk, kind=row.kind, note=row.note, by=row.by.get_username() if row.by is not None else "", created=row.created, checks=row.checks)
 
 
 def _setup(setup: Setup) -> SetupOut:
@@ -162,7 +233,8 @@ def _setup(setup: Setup) -> SetupOut:
         updated=setup.updated,
         document=setup.document,
         ticks=[_tick(t) for t in setup.ticks.select_related("revision")],
-        overrules=[OverruleOut(finding=o.finding, title=o.title, reason=o.reason, created=o.created) for o in setup.overrules.all()],
+        as_found=setup.as_found,
+        overrules=[_overrule(o) for o in setup.overrules.select_related("by")],
     )
 
 
@@ -174,7 +246,6 @@ def _build(build: Build) -> BuildOut:
         family=build.family,
         description=build.description,
         setups=[_setup(s) for s in build.setups.all()],
-        stand_steps=services.STAND_STEPS,
     )
 
 
@@ -220,7 +291,9 @@ def add_setup(request: HttpRequest, build_id: int, payload: NewSetupIn) -> Setup
 @router.put("/setups/{setup_id}", response={200: SetupOut, 404: ErrorOut, 409: ConflictOut, 422: ErrorOut})
 def save_setup(request: HttpRequest, setup_id: int, payload: SaveIn) -> SetupOut:
     """Save a setup's document; 409 with both versions when it changed in between."""
-    return _setup(services.save_setup(setup_id, request.user, payload.document, payload.based_on, payload.label))
+    setup = services.save_setup(setup_id, request.user, payload.document, payload.based_on, payload.label)
+    standing.let_fall(setup)
+    return _setup(setup)
 
 
 @router.patch("/setups/{setup_id}", response={200: SetupOut, 404: ErrorOut, 422: ErrorOut})
@@ -257,13 +330,21 @@ def revisions(request: HttpRequest, setup_id: int) -> list[RevisionOut]:
 @router.post("/setups/{setup_id}/restore", response={200: SetupOut, 404: ErrorOut, 409: ConflictOut})
 def restore(request: HttpRequest, setup_id: int, payload: RestoreIn) -> SetupOut:
     """Bring an older revision back as a new one."""
-    return _setup(services.restore(setup_id, request.user, payload.number, payload.based_on))
+    setup = services.restore(setup_id, request.user, payload.number, payload.based_on)
+    standing.let_fall(setup)
+    return _setup(setup)
 
 
-@router.put("/setups/{setup_id}/ticks/{step}", response={200: TickedOut, 404: ErrorOut, 422: ErrorOut})
+@router.get("/setups/{setup_id}/standing", response={200: Standing, 404: ErrorOut})
+def get_standing(request: HttpRequest, setup_id: int) -> Standing:
+    """What stands open of a saved setup, and which steps that locks."""
+    return standing.standing_of(services.setup_of(request.user, setup_id))
+
+
+@router.put("/setups/{setup_id}/ticks/{step}", response={200: TickedOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut})
 def tick(request: HttpRequest, setup_id: int, step: str, payload: TickIn) -> TickedOut:
-    """Tick a step with the value measured."""
-    row, judgement = services.tick(services.setup_of(request.user, setup_id), step, payload.measured, payload.measured_open)
+    """Tick a step with the value measured; 409 with every reason while it is locked."""
+    row, judgement = ticks.tick(services.setup_of(request.user, setup_id), step, payload.measured, payload.measured_open)
     return TickedOut(tick=_tick(row), judgement=judgement)
 
 
@@ -276,16 +357,51 @@ def untick(request: HttpRequest, setup_id: int, step: str) -> tuple[int, None]:
 
 @router.put("/setups/{setup_id}/overrules", response={200: OverruleOut, 404: ErrorOut, 422: ErrorOut})
 def overrule(request: HttpRequest, setup_id: int, payload: OverruleIn) -> OverruleOut:
-    """Overrule a stop with a reason."""
-    row = services.overrule(services.setup_of(request.user, setup_id), payload.finding, payload.reason)
-    return OverruleOut(finding=row.finding, title=row.title, reason=row.reason, created=row.created)
+    """Overrule a stop with a reason, at its present numbers."""
+    return _overrule(standing.say(services.setup_of(request.user, setup_id), request.user, "overruled", payload.finding, payload.reason))
+
+
+@router.put("/setups/{setup_id}/observations", response={200: OverruleOut, 404: ErrorOut, 422: ErrorOut})
+def observe(request: HttpRequest, setup_id: int, payload: ObservationIn) -> OverruleOut:
+    """Close a stop that only has to be looked at with what was seen."""
+    return _overrule(standing.say(services.setup_of(request.user, setup_id), request.user, "observed", payload.finding, payload.text))
 
 
 @router.delete("/setups/{setup_id}/overrules/{finding}", response={204: None, 404: ErrorOut})
 def take_back_overrule(request: HttpRequest, setup_id: int, finding: str) -> tuple[int, None]:
-    """Take an overruling back."""
-    services.setup_of(request.user, setup_id).overrules.filter(finding=finding).delete()
+    """Take back what was said to a stop."""
+    standing.withdraw(services.setup_of(request.user, setup_id), request.user, finding)
     return 204, None
+
+
+@router.get("/builds/{build_id}/troubles", response={200: list[Trouble], 404: ErrorOut})
+def troubles(request: HttpRequest, build_id: int) -> list[Trouble]:
+    """What to do when it goes wrong, with the switches of this machine."""
+    return incidents.troubles(services.build_of(request.user, build_id))
+
+
+@router.get("/troubles", response=list[Trouble])
+def general_troubles(request: HttpRequest) -> list[Trouble]:  # noqa: ARG001
+    """What to do when it goes wrong, in general words."""
+    return incidents.troubles(None)
+
+
+@router.get("/builds/{build_id}/incidents", response={200: list[IncidentOut], 404: ErrorOut})
+def list_incidents(request: HttpRequest, build_id: int) -> list[IncidentOut]:
+    """What went wrong with a build, newest first, up to 50."""
+    return [_incident(row) for row in services.build_of(request.user, build_id).incidents.select_related("by")[:50]]
+
+
+@router.post("/builds/{build_id}/incidents", response={200: IncidentOut, 404: ErrorOut, 422: ErrorOut})
+def write_incident(request: HttpRequest, build_id: int, payload: IncidentIn) -> IncidentOut:
+    """Write down that something went wrong; its checks hold the machine up until they are done."""
+    return _incident(incidents.open_incident(services.build_of(request.user, build_id), request.user, payload.kind, payload.note, payload.done))
+
+
+@router.put("/builds/{build_id}/incidents/{incident_id}/checks/{key}", response={200: IncidentOut, 404: ErrorOut, 422: ErrorOut})
+def check_incident(request: HttpRequest, build_id: int, incident_id: int, key: str, payload: CheckIn) -> IncidentOut:
+    """Say of one check what was seen."""
+    return _incident(incidents.close_check(services.build_of(request.user, build_id), request.user, incident_id, key, payload.seen))
 
 
 @router.get("/builds/{build_id}/export", response={200: dict[str, Any], 404: ErrorOut})

@@ -10,8 +10,9 @@ from django.utils import timezone
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from gecko.errors import field_problems
+from gecko.evaluation import Gate
 from gecko.setup import load_setup
-from server.builds.models import Build, Overrule, Revision, Setup, Tick
+from server.builds.models import Build, Incident, Overrule, Revision, Setup, Tick
 from server.builds.services import MOST_SETUPS
 from server.errors import Refused
 from server.garage.models import Garage
@@ -53,6 +54,11 @@ class OverruleFile(_Closed):
     title: str = Field(max_length=120)
     reason: str = Field(max_length=500)
     revision: int
+    kind: Literal["overruled", "observed"] = "overruled"
+    asked: float | None = None
+    stands: float | None = None
+    unit: str = Field(default="", max_length=12)
+    fallen: datetime | None = None
 
 
 class SetupFile(_Closed):
@@ -62,6 +68,7 @@ class SetupFile(_Closed):
     name: str = Field(min_length=1, max_length=60)
     is_baseline: bool = False
     in_use: bool = False
+    as_found: bool | None = None
     document: dict[str, Any]
     revisions: list[RevisionFile] = Field(min_length=1, max_length=2000)
     ticks: list[TickFile] = Field(default=[], max_length=200)
@@ -101,6 +108,26 @@ class JournalFile(_Closed):
     setup: str | None = None
 
 
+class IncidentCheckFile(_Closed):
+    """A check of an incident in the file."""
+
+    key: str = Field(max_length=20)
+    text: str = Field(max_length=200)
+    gate: Gate
+    by: str = Field(default="", max_length=150)
+    when: str = Field(default="", max_length=40)
+    seen: str = Field(default="", max_length=300)
+
+
+class IncidentFile(_Closed):
+    """Something that went wrong, in the file."""
+
+    kind: str = Field(max_length=20)
+    note: str = Field(default="", max_length=500)
+    created: datetime
+    checks: list[IncidentCheckFile] = Field(default=[], max_length=20)
+
+
 class BuildFile(_Closed):
     """The whole file."""
 
@@ -112,6 +139,7 @@ class BuildFile(_Closed):
     setups: list[SetupFile] = Field(min_length=1, max_length=MOST_SETUPS)
     trials: list[TrialFile] = Field(default=[], max_length=5000)
     journal: list[JournalFile] = Field(default=[], max_length=5000)
+    incidents: list[IncidentFile] = Field(default=[], max_length=500)
 
 
 def export_build(build: Build) -> dict[str, Any]:
@@ -142,6 +170,7 @@ def export_build(build: Build) -> dict[str, Any]:
             for t in build.trials.select_related("revision")
         ],
         journal=[JournalFile(when=j.when, kind=j.kind, text=j.text, setup=keys.get(j.setup_id) if j.setup_id else None) for j in build.journal.all()],
+        incidents=[IncidentFile(kind=i.kind, note=i.note, created=i.created, checks=[IncidentCheckFile(**check) for check in i.checks]) for i in build.incidents.all()],
     )
     return file.model_dump(mode="json")
 
@@ -152,12 +181,26 @@ def _setup_file(setup: Setup, key: str) -> SetupFile:
         name=setup.name,
         is_baseline=setup.is_baseline,
         in_use=setup.in_use,
+        as_found=setup.as_found,
         document=setup.document,
         revisions=[RevisionFile(number=r.number, created=r.created, label=r.label, document=r.document) for r in sorted(setup.revisions.all(), key=lambda r: r.number)],
         ticks=[
             TickFile(step=t.step, revision=t.revision.number, mark=t.mark, measured=t.measured, measured_open=t.measured_open, fits=t.fits) for t in setup.ticks.all()
         ],
-        overrules=[OverruleFile(finding=o.finding, title=o.title, reason=o.reason, revision=o.revision.number) for o in setup.overrules.all()],
+        overrules=[
+            OverruleFile(
+                finding=o.finding,
+                title=o.title,
+                reason=o.reason,
+                revision=o.revision.number,
+                kind="observed" if o.kind == "observed" else "overruled",
+                asked=o.asked,
+                stands=o.stands,
+                unit=o.unit,
+                fallen=o.fallen,
+            )
+            for o in setup.overrules.all()
+        ],
     )
 
 
@@ -234,6 +277,8 @@ def import_build(garage: Garage, user: Any, document: Any) -> Build:
             position=position,
             is_baseline=entry.is_baseline,
             in_use=entry.in_use,
+            # A file from before the machine as found was kept apart: its baseline was it.
+            as_found=entry.is_baseline if entry.as_found is None else entry.as_found,
             document=load_setup(entry.document).model_dump(mode="json"),
             version=max(r.number for r in entry.revisions),
         )
@@ -247,7 +292,20 @@ def import_build(garage: Garage, user: Any, document: Any) -> Build:
             for t in entry.ticks
         )
         Overrule.objects.bulk_create(
-            Overrule(setup=setup, revision=revisions[entry.key, o.revision], finding=o.finding, title=o.title, reason=o.reason) for o in entry.overrules
+            Overrule(
+                setup=setup,
+                revision=revisions[entry.key, o.revision],
+                finding=o.finding,
+                title=o.title,
+                reason=o.reason,
+                kind=o.kind,
+                asked=o.asked,
+                stands=o.stands,
+                unit=o.unit,
+                by=user,
+                fallen=_aware(o.fallen) if o.fallen is not None else None,
+            )
+            for o in entry.overrules
         )
     for t in file.trials:
         passes = [p.model_dump() for p in t.passes]
@@ -268,6 +326,10 @@ def import_build(garage: Garage, user: Any, document: Any) -> Build:
             speed_m_s=found.speed_m_s,
             half_width_m_s=found.half_width_m_s,
         )
+    for i in file.incidents:
+        row = Incident.objects.create(build=build, kind=i.kind, note=i.note, by=user, checks=[check.model_dump() for check in i.checks])
+        # The moment it happened, not that of reading the file.
+        Incident.objects.filter(pk=row.pk).update(created=_aware(i.created))
     JournalEntry.objects.bulk_create(
         JournalEntry(build=build, setup=setups.get(j.setup) if j.setup else None, when=_aware(j.when), kind=j.kind, text=j.text) for j in file.journal
     )

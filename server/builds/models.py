@@ -33,6 +33,7 @@ class Setup(models.Model):
     position = models.PositiveIntegerField(default=0)
     is_baseline = models.BooleanField(default=False)
     in_use = models.BooleanField(default=False)
+    as_found = models.BooleanField(default=False)
     document = models.JSONField(default=dict)
     version = models.PositiveIntegerField(default=1)
     updated = models.DateTimeField(auto_now=True)
@@ -76,14 +77,37 @@ class Tick(models.Model):
 
 
 class Overrule(models.Model):
-    """A stop overruled knowingly, with its reason."""
+    """What somebody said to a stop: overruled knowingly, or looked at and found in order; with whom, why, and at which numbers.
+
+    It covers the stop at these numbers only. Where they rise it falls, and stays here as fallen until it is said again or withdrawn.
+    """
 
     setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="overrules")
     revision = models.ForeignKey(Revision, on_delete=models.RESTRICT, related_name="overrules")
     finding = models.CharField(max_length=60)
     title = models.CharField(max_length=120)
     reason = models.CharField(max_length=500)
-    created = models.DateTimeField(auto_now_add=True)
+    kind = models.CharField(max_length=12, default="overruled")
+    asked = models.FloatField(null=True)
+    stands = models.FloatField(null=True)
+    unit = models.CharField(max_length=12, blank=True, default="")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    fallen = models.DateTimeField(null=True)
+    created = models.DateTimeField(auto_now=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["setup", "finding"], name="one_overrule_each")]
+
+
+class Incident(models.Model):
+    """Something went wrong with a machine; until each of its checks is done, it holds up power or the ride of every setup."""
+
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="incidents")
+    kind = models.CharField(max_length=20)
+    note = models.CharField(max_length=500, blank=True)
+    checks = models.JSONField(default=list)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-created", "-pk"]

@@ -10,14 +10,11 @@ from django.db.models import F, Max, QuerySet
 from django.db.models.functions import Coalesce
 from django.utils import timezone
 
-from gecko.analysis import Analysis
-from gecko.checks.registry import run_checks
+from gecko.checks.looks import stamped
 from gecko.context import Context
-from gecko.hookup.judgement import Judgement, judge
 from gecko.setup import Setup as SetupDocument
 from gecko.setup import load_setup
-from server.builds.models import Build, Overrule, Revision, Setup, Tick
-from server.engine.services import hookup_of
+from server.builds.models import Build, Revision, Setup
 from server.errors import Refused, not_found
 from server.garage.models import Garage
 from server.garage.services import house_of
@@ -27,17 +24,6 @@ JOIN_WITHIN = timedelta(minutes=5)
 """Edits closer together join one revision, unless something points at it."""
 
 MOST_SETUPS = 24
-
-STAND_STEPS = {
-    "stand_direction": "Wheels turn forward",
-    "stand_modes": "Each speed mode does what it says",
-    "stand_brake": "Brake cut-off beats the throttle",
-    "stand_reverse": "Reverse only from standstill",
-    "stand_steering": "Steering lock to lock and suspension pressed: nothing pulls, nothing touches",
-    "stand_guards": "Guards back on, every bolt tight",
-    "stand_first": "First ride by an adult, lowest mode, open ground: calm",
-}
-"""Checks on the stand before the first ride, in their order."""
 
 
 def builds_of(garage: Garage) -> QuerySet[Build]:
@@ -67,14 +53,34 @@ def baseline_of(build: Build) -> SetupDocument | None:
     return load_setup(row.document) if row is not None else None
 
 
+def stock_of(build: Build) -> SetupDocument | None:
+    """The document of the setup the machine was found in, if it is known."""
+    row = build.setups.filter(as_found=True).first()
+    return load_setup(row.document) if row is not None else None
+
+
 def context_of(setup: Setup) -> Context:
     """What surrounds a saved setup."""
-    return Context(baseline=baseline_of(setup.build), is_baseline=setup.is_baseline, house=house_of(setup.build.garage))
+    build = setup.build
+    stock = None if setup.as_found else stock_of(build)
+    return Context(baseline=baseline_of(build), is_baseline=setup.is_baseline, stock=stock, house=house_of(build.garage))
 
 
 def checked(document: dict[str, Any]) -> dict[str, Any]:
     """A document as the core reads it. Raises ValidationError with every wrong field."""
     return load_setup(document).model_dump(mode="json")
+
+
+def signed(old: dict[str, Any] | None, document: dict[str, Any], user: Any, build: Build) -> dict[str, Any]:
+    """A document as the core reads it, its new answers signed with who gave them and when, and each kept in the journal."""
+    before = load_setup(old) if old is not None else None
+    setup, seen = stamped(before, load_setup(document), user.get_username() if user is not None else "", timezone.now().isoformat(timespec="minutes"))
+    # What comes with a new setup was mostly answered in another; the journal tells what is answered here.
+    if old is not None:
+        JournalEntry.objects.bulk_create(
+            JournalEntry(build=build, kind="looked", text=f"{one.ask} {one.answer[0].upper()}{one.answer[1:]}. By {user.get_username()}."[:1000]) for one in seen
+        )
+    return setup.model_dump(mode="json")
 
 
 def check_name(name: str, what: str) -> str:
@@ -97,12 +103,14 @@ def create_build(garage: Garage, user: Any, name: str, family: str, description:
 
 
 def add_setup(build: Build, user: Any, name: str, document: dict[str, Any], *, is_baseline: bool = False) -> Setup:
-    """Add a setup to a build with its first revision."""
+    """Add a setup to a build with its first revision. The one that is the baseline from the start is the machine as it was found."""
     count = build.setups.count()
     if count >= MOST_SETUPS:
         raise Refused(f"A build keeps up to {MOST_SETUPS} setups. Delete one you no longer need.", code="too_many")
-    clean = checked(document)
-    setup = Setup.objects.create(build=build, name=check_name(name, "setup"), position=count, is_baseline=is_baseline, in_use=is_baseline, document=clean)
+    clean = signed(None, document, user, build)
+    setup = Setup.objects.create(
+        build=build, name=check_name(name, "setup"), position=count, is_baseline=is_baseline, as_found=is_baseline, in_use=is_baseline, document=clean
+    )
     Revision.objects.create(setup=setup, number=1, document=clean, author=user, created=timezone.now(), label="made")
     return setup
 
@@ -121,7 +129,7 @@ def save_setup(setup_id: int, user: Any, document: dict[str, Any], based_on: int
     """Save a setup's document. Raises Refused 409 with both versions when somebody saved in between."""
     setup = setup_of(user, setup_id)
     setup = Setup.objects.select_for_update().select_related("build__garage").get(pk=setup.pk)
-    clean = checked(document)
+    clean = signed(setup.document, document, user, setup.build)
     if setup.version != based_on:
         raise Refused(
             "This setup was changed somewhere else in the meantime. Nothing is lost: choose which version to keep.",
@@ -176,47 +184,8 @@ def delete_setup(setup: Setup) -> None:
     """Delete a setup, unless it is the baseline or trials point at it."""
     if setup.is_baseline:
         raise Refused("The baseline stays: every gain is measured against it. Make another setup the baseline first.", code="is_baseline", status=409)
+    if setup.as_found:
+        raise Refused("The machine as it was found stays: brakes and gears are compared with it.", code="is_as_found", status=409)
     if setup.trials.exists():
         raise Refused("Trials were ridden with this setup. Delete them first, or keep the setup.", code="has_trials", status=409)
     setup.delete()
-
-
-def tick(setup: Setup, step: str, measured: float | None, measured_open: bool) -> tuple[Tick, Judgement]:
-    """Tick a step of the hookup or of the stand checks, with the value measured; judged and kept either way."""
-    mark = ""
-    if step in STAND_STEPS:
-        judgement = Judgement(fits=True, headline="Checked.")
-    else:
-        plan = hookup_of(load_setup(setup.document), context_of(setup))
-        found = next((s for s in plan.to_tick if s.id == step), None) if plan else None
-        if found is None:
-            raise not_found("step")
-        mark = found.mark
-        if found.reading is None:
-            judgement = Judgement(fits=True, headline="Done.")
-        elif measured is None and not measured_open:
-            raise Refused("Enter what the meter shows, or tick OL for open.", field="/measured")
-        else:
-            judgement = judge(found.reading, None if measured_open else measured)
-    row, _ = Tick.objects.update_or_create(
-        setup=setup,
-        step=step,
-        defaults={"revision": latest(setup), "mark": mark, "measured": measured, "measured_open": measured_open, "fits": judgement.fits},
-    )
-    return row, judgement
-
-
-@transaction.atomic
-def overrule(setup: Setup, finding: str, reason: str) -> Overrule:
-    """Overrule a stop with a written reason, which goes into the journal. Only a stop that is there can be overruled."""
-    reason = reason.strip()
-    if len(reason) < 8:
-        raise Refused("Write why you accept it, in a sentence: it is kept in the journal and printed on the build sheet.", field="/reason")
-    found = {f.finding.key: f.finding for f in run_checks(Analysis(load_setup(setup.document), context_of(setup)))}
-    stop = found.get(finding)
-    if stop is None or stop.severity != "stop":
-        raise not_found("stop")
-    revision = latest(setup)
-    row, _ = Overrule.objects.update_or_create(setup=setup, finding=finding, defaults={"reason": reason[:500], "title": stop.title, "revision": revision})
-    JournalEntry.objects.create(build=setup.build, setup=setup, revision=revision, kind="overruled", text=f"{stop.title}: overruled. {reason}"[:1000])
-    return row

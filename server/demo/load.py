@@ -19,7 +19,7 @@ from server.builds.models import Build, Setup, Tick
 from server.demo import machines
 from server.engine.services import hookup_of
 from server.garage.models import Garage
-from server.garage.services import open_garage, save_rack_part, save_rider
+from server.garage.services import open_garage, save_rack_part, save_rider, update_garage
 from server.logbook.models import JournalEntry
 from server.logbook.services import add_trial
 
@@ -35,6 +35,7 @@ def load_demo() -> Garage:
     if found is not None:
         return found
     garage = open_garage(user, GARAGE)
+    update_garage(garage, emergency_number="112")
     for rider in machines.RIDERS:
         save_rider(garage, None, rider)
     _fill_rack(garage)
@@ -157,5 +158,5 @@ def _tick(setup: Setup, how_many: str | int) -> None:
         value = None if reading is None or is_open else round((reading.expected or 0.0) + (0.1 if reading.kind == "ohms" else 0.0), 2)
         Tick.objects.create(setup=setup, revision=revision, step=step.id, mark=step.mark, measured=value, measured_open=is_open)
     if how_many == "all":
-        for name in services.STAND_STEPS:
-            Tick.objects.create(setup=setup, revision=revision, step=name)
+        for stand in plan.stand:
+            Tick.objects.create(setup=setup, revision=revision, step=stand.id)

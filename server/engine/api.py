@@ -30,7 +30,7 @@ from gecko.reference.tables import families
 from gecko.ride.courses import SHIPPED
 from gecko.ride.profile import MOST_CHARACTERS, read_course, write_csv
 from gecko.setup import json_schema
-from server.builds.services import baseline_of, build_of, context_of, setup_of
+from server.builds.services import baseline_of, build_of, context_of, setup_of, stock_of
 from server.engine import services
 from server.errors import ErrorOut, Refused
 from server.garage.services import house_of, riders_of
@@ -170,7 +170,9 @@ def _context(request: HttpRequest, draft: DraftIn) -> Context:
     if draft.build_id is None:
         return Context(baseline=baseline, is_baseline=draft.is_baseline)
     build = build_of(request.user, draft.build_id)
-    return Context(baseline=baseline or baseline_of(build), is_baseline=draft.is_baseline, house=house_of(build.garage))
+    # The machine as found is compared with nothing; a changed setup that was made the baseline still is.
+    own = draft.is_baseline and build.setups.filter(is_baseline=True, as_found=True).exists()
+    return Context(baseline=baseline or baseline_of(build), is_baseline=draft.is_baseline, stock=None if own else stock_of(build), house=house_of(build.garage))
 
 
 def _raw(text: str) -> HttpResponse:

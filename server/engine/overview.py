@@ -13,6 +13,7 @@ import gecko
 from gecko.context import Context, HouseRules
 from gecko.evaluation import Out
 from gecko.setup import load_setup
+from gecko.standing import Word, holds
 from server.builds.models import Build, Setup
 from server.engine.services import KEEP_S, evaluation_json, hookup_of
 
@@ -54,7 +55,14 @@ class BuildGlance(Out):
     top_speed_m_s: float | None
     run_time_s: float | None
     stops: int
+    """Open stops of the plan."""
+    looks: int
+    """What is open to be looked at before power or ride."""
     cautions: int
+    worked_on: str
+    """Name of the setup last worked on, where it is another than the one shown; and what is open of it."""
+    worked_on_stops: int
+    worked_on_looks: int
     stations: list[StationGlance]
     stages: dict[str, Mark]
     next_stage: str
@@ -66,30 +74,32 @@ def _station(row: dict[str, Any]) -> dict[str, Any]:
     return {k: row[k] for k in ("id", "name", "share", "state", "weak", "asks", "stands", "unit")}
 
 
-def _compute(shown: Setup, base: Setup | None, house: HouseRules) -> dict[str, Any]:
+def _compute(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules) -> dict[str, Any]:
     """What the list shows of a setup, from its whole evaluation."""
     document = load_setup(shown.document)
-    context = Context(baseline=load_setup(base.document) if base else None, is_baseline=shown.is_baseline, house=house)
+    stock = load_setup(found_as.document) if found_as is not None and not shown.as_found else None
+    context = Context(baseline=load_setup(base.document) if base else None, is_baseline=shown.is_baseline, stock=stock, house=house)
     full = json.loads(evaluation_json(document, context))
     hookup = hookup_of(document, context)
     outcome = full["outcome"] or {}
     return {
         "stations": [_station(row) for row in full["trail"]],
-        "findings": [{k: f[k] for k in ("stage", "severity", "title")} for f in full["findings"]],
+        "findings": [{k: f[k] for k in ("stage", "severity", "title", "gate", "key", "asked", "stands")} for f in full["findings"]],
         "missing": [g["message"] for g in full["gaps"] if g["kind"] == "missing"],
         "top_speed_m_s": outcome.get("top_speed_m_s"),
         "run_time_s": outcome.get("run_time_s"),
         "steps": {step.id: step.mark for step in hookup.steps} if hookup else {},
+        "stand": [step.id for step in hookup.stand] if hookup else [],
     }
 
 
-def _glance(shown: Setup, base: Setup | None, house: HouseRules) -> dict[str, Any]:
+def _glance(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules) -> dict[str, Any]:
     """The same, kept by the versions it follows from: a garage of hundreds of builds is listed without reading documents."""
-    version = f"{base.pk}.{base.version}" if base else "none"
+    version = ":".join(f"{one.pk}.{one.version}" if one else "none" for one in (base, found_as))
     key = f"glance:{gecko.__version__}:{shown.pk}.{shown.version}:{version}:{shown.is_baseline}:{hash(house)}"
     found: dict[str, Any] | None = cache.get(key)
     if found is None:
-        found = _compute(shown, base, house)
+        found = _compute(shown, base, found_as, house)
         cache.set(key, found, KEEP_S)
     return found
 
@@ -103,7 +113,7 @@ class TrialLine:
     speed_m_s: float
 
 
-def build_glance(build: Build, trials: list[TrialLine], house: HouseRules, stand_steps: set[str]) -> BuildGlance:
+def build_glance(build: Build, trials: list[TrialLine], house: HouseRules) -> BuildGlance:
     """The build's setup in use (else its newest) at a glance. `build` comes with setups and ticks fetched; trials newest first."""
     setups = list(build.setups.all())
     last = None
@@ -121,23 +131,36 @@ def build_glance(build: Build, trials: list[TrialLine], house: HouseRules, stand
             top_speed_m_s=None,
             run_time_s=None,
             stops=0,
+            looks=0,
             cautions=0,
+            worked_on="",
+            worked_on_stops=0,
+            worked_on_looks=0,
             stations=[],
             stages=nothing,
             next_stage="survey",
             next_step="Add a setup",
         )
-    found = _glance(shown, next((s for s in setups if s.is_baseline), None), house)
-    stages, next_stage, next_step = _progress(shown, found, any(t.setup_id == shown.pk for t in trials), stand_steps)
+    base, found_as = next((s for s in setups if s.is_baseline), None), next((s for s in setups if s.as_found), None)
+    found = _glance(shown, base, found_as, house)
+    incidents = [check["gate"] for incident in build.incidents.all() for check in incident.checks if not check["by"]]
+    stops, looks = _open(shown, found, incidents)
+    stages, next_stage, next_step = _progress(shown, found, stops, looks, tried=any(t.setup_id == shown.pk for t in trials))
     severities = [f["severity"] for f in found["findings"]]
+    worked = max(setups, key=lambda s: s.updated)
+    other = _open(worked, _glance(worked, base, found_as, house), incidents) if worked.pk != shown.pk else ([], [])
     return BuildGlance(
         **own,
         setup_id=shown.pk,
         setup_name=shown.name,
         top_speed_m_s=found["top_speed_m_s"],
         run_time_s=found["run_time_s"],
-        stops=severities.count("stop"),
+        stops=len(stops),
+        looks=len(looks),
         cautions=severities.count("caution"),
+        worked_on=worked.name if worked.pk != shown.pk else "",
+        worked_on_stops=len(other[0]),
+        worked_on_looks=len(other[1]),
         stations=[StationGlance(**row) for row in found["stations"]],
         stages=stages,
         next_stage=next_stage,
@@ -145,29 +168,37 @@ def build_glance(build: Build, trials: list[TrialLine], house: HouseRules, stand
     )
 
 
-def _progress(setup: Setup, found: dict[str, Any], tried: bool, stand_steps: set[str]) -> tuple[dict[str, Mark], str, str]:
+def _open(setup: Setup, found: dict[str, Any], incidents: list[str]) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+    """Open stops of a setup's plan, and what is open to be looked at; incidents of the build belong to the latter."""
+    said = {row.finding: Word(row.finding, "observed" if row.kind == "observed" else "overruled", row.asked, row.stands) for row in setup.overrules.all()}
+    rows = [f for f in found["findings"] if f["gate"] is not None and not (f["key"] in said and holds(f["gate"], f["asked"], f["stands"], said[f["key"]]))]
+    after = [{"gate": gate, "title": "After an incident: look at it first", "stage": "care"} for gate in incidents]
+    return [f for f in rows if f["gate"] == "plan"], [*(f for f in rows if f["gate"] != "plan"), *after]
+
+
+def _progress(setup: Setup, found: dict[str, Any], stops: list[dict[str, Any]], looks: list[dict[str, Any]], *, tried: bool) -> tuple[dict[str, Mark], str, str]:
     """Marks of the seven stages, the stage to go on with, and the next step in words."""
     missing = found["missing"]
     ticks = list(setup.ticks.all())
-    ticked = {t.step for t in ticks}
+    ticked, stand_steps = {t.step for t in ticks}, set(found["stand"])
     steps: dict[str, str] = found["steps"]
     marks: dict[str, Mark] = {}
     for stage in ("survey", "power", "protect", "drive"):
-        worst = [f["severity"] for f in found["findings"] if f["stage"] == stage]
-        marks[stage] = "stop" if "stop" in worst else "caution" if "caution" in worst else "done"
+        open_here = any(f["stage"] == stage for f in looks) or any(f["stage"] == stage and f["severity"] == "caution" for f in found["findings"])
+        marks[stage] = "stop" if any(f["stage"] == stage for f in stops) else "caution" if open_here else "done"
     if missing:
         marks["survey"] = "now"
     # A step whose parts have changed since is to be done again.
     done = sum(t.fits and t.step in steps and t.mark in ("", steps[t.step]) for t in ticks)
     marks["hookup"] = "done" if steps and done == len(steps) else "now" if done else "open"
-    marks["prove"] = "done" if tried and stand_steps <= ticked else "now" if tried or ticked & stand_steps else "open"
-    care = [f["severity"] for f in found["findings"] if f["stage"] == "care"]
-    marks["care"] = "stop" if "stop" in care else "open" if marks["prove"] != "done" else "done"
-    stop = next((f for f in found["findings"] if f["severity"] == "stop"), None)
+    marks["prove"] = "done" if tried and stand_steps and stand_steps <= ticked else "now" if tried or ticked & stand_steps else "open"
+    marks["care"] = "stop" if any(f["stage"] == "care" for f in stops) else "open" if marks["prove"] != "done" else "done"
     if missing:
         return marks, "survey", missing[0]
-    if stop is not None:
-        return marks, str(stop["stage"]), str(stop["title"])
+    if stops:
+        return marks, str(stops[0]["stage"]), str(stops[0]["title"])
+    if looks:
+        return marks, "survey", f"To look at: {looks[0]['title']}"
     if marks["hookup"] != "done" and not setup.is_baseline:
         return marks, "hookup", f"Step {done + 1} of {len(steps)}"
     if not tried:

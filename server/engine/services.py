@@ -26,7 +26,7 @@ KEEP_S = 24 * 3600
 
 def context_key(context: Context) -> str:
     """What of the context an answer depends on, as text."""
-    return json.dumps([context.baseline_json, context.is_baseline, asdict(context.house)], sort_keys=True)
+    return json.dumps([context.baseline_json, context.is_baseline, context.stock_json, asdict(context.house)], sort_keys=True)
 
 
 def cached_json(kind: str, setup: Setup, context: Context, compute: Callable[[], str]) -> str:

@@ -10,7 +10,7 @@ from ninja import Field, Query, Router, Schema
 
 from gecko.evaluation import Out
 from server.builds.models import Setup
-from server.builds.services import STAND_STEPS, builds_of
+from server.builds.services import builds_of
 from server.engine.overview import BuildGlance, TrialLine, build_glance
 from server.errors import ErrorOut, not_found
 from server.garage import members, services
@@ -27,6 +27,8 @@ class GarageOut(Out):
     name: str
     units: dict[str, str]
     house_rules: dict[str, Any]
+    emergency_number: str
+    """What to call when it burns or somebody is hurt. Empty: not entered."""
 
 
 class GarageIn(Schema):
@@ -35,6 +37,7 @@ class GarageIn(Schema):
     name: str | None = Field(default=None, max_length=60)
     units: dict[str, str] | None = None
     house_rules: dict[str, Any] | None = None
+    emergency_number: str | None = Field(default=None, max_length=20)
 
 
 class RackPartOut(Out):
@@ -121,7 +124,9 @@ def _rack(part: RackPart) -> RackPartOut:
 
 
 def _garage(garage: Garage) -> GarageOut:
-    return GarageOut(id=garage.pk, name=garage.name, units={**services.IMPERIAL, **garage.units}, house_rules=garage.house_rules)
+    return GarageOut(
+        id=garage.pk, name=garage.name, units={**services.IMPERIAL, **garage.units}, house_rules=garage.house_rules, emergency_number=garage.emergency_number
+    )
 
 
 @router.get("/garages", response=list[GarageOut])
@@ -135,8 +140,8 @@ def overview(request: HttpRequest, garage_id: int, limit: int = Query(60, ge=1, 
     """A garage with rack, riders and `limit` builds at a glance, the one last worked on first; a constant number of queries."""
     garage = services.garage_of(request.user, garage_id)
     every = builds_of(garage)
-    setups = Setup.objects.defer("document").prefetch_related("ticks")
-    builds = list(every.prefetch_related(Prefetch("setups", setups))[:limit])
+    setups = Setup.objects.defer("document").prefetch_related("ticks", "overrules")
+    builds = list(every.prefetch_related(Prefetch("setups", setups), "incidents")[:limit])
     trials: dict[int, list[TrialLine]] = {}
     rows = Trial.objects.filter(build__in=[b.pk for b in builds]).order_by("-when", "-pk").values_list("build_id", "setup_id", "when", "speed_m_s")
     for build_id, setup_id, when, speed in rows:
@@ -145,7 +150,7 @@ def overview(request: HttpRequest, garage_id: int, limit: int = Query(60, ge=1, 
     found = OverviewOut(
         garage=_garage(garage),
         total=every.count(),
-        builds=[build_glance(b, trials.get(b.pk, []), house, set(STAND_STEPS)) for b in builds],
+        builds=[build_glance(b, trials.get(b.pk, []), house) for b in builds],
         rack=[_rack(p) for p in garage.rack.order_by("kind", "pk")],
         riders=[RiderOut(id=r.pk, name=r.name, document=r.document) for r in garage.riders.order_by("pk")],
     )
@@ -169,7 +174,7 @@ def index(request: HttpRequest, garage_id: int) -> HttpResponse:
 def change_garage(request: HttpRequest, garage_id: int, payload: GarageIn) -> GarageOut:
     """Change name, units or house rules."""
     garage = services.garage_of(request.user, garage_id)
-    return _garage(services.update_garage(garage, name=payload.name, units=payload.units, house_rules=payload.house_rules))
+    return _garage(services.update_garage(garage, name=payload.name, units=payload.units, house_rules=payload.house_rules, emergency_number=payload.emergency_number))
 
 
 @router.post("/garages/{garage_id}/rack", response={200: RackPartOut, 404: ErrorOut, 422: ErrorOut})

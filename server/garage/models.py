@@ -12,6 +12,7 @@ class Garage(models.Model):
     name = models.CharField(max_length=60)
     units = models.JSONField(default=dict)
     house_rules = models.JSONField(default=dict)
+    emergency_number = models.CharField(max_length=20, blank=True, default="")
     members = models.ManyToManyField(settings.AUTH_USER_MODEL, through="Membership", related_name="garages")
     created = models.DateTimeField(auto_now_add=True)
 

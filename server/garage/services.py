@@ -80,8 +80,17 @@ def house_of(garage: Garage) -> HouseRules:
     return HouseRules(**{key: value for key, value in garage.house_rules.items() if key in HouseRules.__dataclass_fields__})
 
 
-def update_garage(garage: Garage, *, name: str | None, units: dict[str, str] | None, house_rules: dict[str, Any] | None) -> Garage:
-    """Change a garage's name, units or house rules. Raises Refused naming the field that is wrong."""
+def update_garage(
+    garage: Garage,
+    *,
+    name: str | None = None,
+    units: dict[str, str] | None = None,
+    house_rules: dict[str, Any] | None = None,
+    emergency_number: str | None = None,
+) -> Garage:
+    """Change a garage's name, units, house rules or emergency number. Raises Refused naming the field that is wrong."""
+    if emergency_number is not None:
+        garage.emergency_number = dialled(emergency_number)
     if name is not None:
         if not name.strip():
             raise Refused("A garage needs a name.", field="/name")
@@ -100,6 +109,14 @@ def update_garage(garage: Garage, *, name: str | None, units: dict[str, str] | N
         garage.house_rules = merged
     garage.save()
     return garage
+
+
+def dialled(number: str) -> str:
+    """A telephone number as it is dialled, empty for none. Raises Refused for what nobody can dial."""
+    number = " ".join(number.split())
+    if number and (len(number) > 20 or not any(c.isdigit() for c in number) or any(c not in "0123456789+-() " for c in number)):
+        raise Refused("Enter the number as it is dialled, such as 112 or 911.", field="/emergency_number")
+    return number
 
 
 def check_part(kind: str, document: dict[str, Any]) -> dict[str, Any]:

@@ -10,11 +10,16 @@ from django.utils import timezone
 from ninja import Field, Router, Schema
 
 from server.builds.services import build_of, setup_of
+from server.builds.standing import refuse_ride
 from server.errors import ErrorOut, Refused, not_found
 from server.logbook import services
 from server.logbook.models import JournalEntry, Trial
 
 router = Router(tags=["logbook"])
+
+
+KEPT = ("overruled", "observed", "looked", "trouble", "crash")
+"""Kinds of entries nobody deletes."""
 
 
 class PassIn(Schema):
@@ -38,6 +43,8 @@ class TrialIn(Schema):
     motor_c: float | None = Field(default=None, ge=-40, le=300)
     note: str = Field(default="", max_length=300)
     when: datetime | None = None
+    confirmed: bool = False
+    """The baseline run of the machine as found is ridden although stops are open."""
 
 
 class TrialOut(Schema):
@@ -117,14 +124,15 @@ def trials(request: HttpRequest, build_id: int) -> list[TrialOut]:
     return [_trial(t, every) for t in every]
 
 
-@router.post("/builds/{build_id}/trials", response={200: TrialOut, 404: ErrorOut, 422: ErrorOut})
+@router.post("/builds/{build_id}/trials", response={200: TrialOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut})
 def add_trial(request: HttpRequest, build_id: int, payload: TrialIn) -> TrialOut:
-    """Keep a trial."""
+    """Keep a trial; 409 while the setup may not be ridden, or, for the machine as found, until it is confirmed."""
     build = build_of(request.user, build_id)
     setup = setup_of(request.user, payload.setup_id)
     if setup.build_id != build.pk:
         raise not_found("setup")
-    fields = payload.model_dump(exclude={"setup_id", "when"})
+    refuse_ride(setup, confirmed=payload.confirmed)
+    fields = payload.model_dump(exclude={"setup_id", "when", "confirmed"})
     trial = services.add_trial(setup, {**fields, "when": payload.when or timezone.now()})
     return _trial(trial, list(build.trials.select_related("setup", "revision")))
 
@@ -158,11 +166,11 @@ def write(request: HttpRequest, build_id: int, payload: EntryIn) -> EntryOut:
 
 @router.delete("/builds/{build_id}/journal/{entry_id}", response={204: None, 404: ErrorOut, 409: ErrorOut})
 def delete_entry(request: HttpRequest, build_id: int, entry_id: int) -> tuple[int, None]:
-    """Delete a journal entry; overruled stops stay."""
+    """Delete a journal entry; what was said to stops, seen and gone wrong stays."""
     entry = build_of(request.user, build_id).journal.filter(pk=entry_id).first()
     if entry is None:
         raise not_found("entry")
-    if entry.kind == "overruled":
-        raise Refused("An overruled stop stays in the journal.", code="kept", status=409)
+    if entry.kind in KEPT:
+        raise Refused("What was overruled, looked at or went wrong stays in the journal.", code="kept", status=409)
     entry.delete()
     return 204, None

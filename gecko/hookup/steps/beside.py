@@ -93,6 +93,8 @@ def live_beside(net: Joined, packed: State, powered: State) -> Iterator[Step]:
                 ),
             ),
             tools=["meter on volts"],
+            safety=True,
+            gate="power",
         )
     for i, branch in enumerate(net.setup.auxiliaries):
         if branch.converter is not None:
@@ -113,4 +115,5 @@ def live_beside(net: Joined, packed: State, powered: State) -> Iterator[Step]:
                     high=("It is set to other volts, or made for others: read its label", "In and out are changed over", "Its return wire is open"),
                 ),
                 tools=["meter on volts"],
+                gate="power",
             )

@@ -58,7 +58,13 @@ def control_steps(net: Joined) -> Iterator[Step]:
     for part, place, title, what, note in _SMALL:
         if wiring.has(part):
             yield Step(
-                id=part, title=f"{title} plug", what=sentences(what, colours(setup, place)), blocks=[part], reading=opened(net, (f"{part}.1", f"{part}.2"), note), **made
+                id=part,
+                title=f"{title} plug",
+                what=sentences(what, colours(setup, place)),
+                blocks=[part],
+                reading=opened(net, (f"{part}.1", f"{part}.2"), note),
+                safety=part in ("brake", "key", "foot_switch"),
+                **made,
             )
     if wiring.has("direction") and "direction.ground" in wiring.terminals():
         yield Step(
@@ -111,6 +117,8 @@ def live_controls(net: Joined, state: State) -> Iterator[Step]:
         ),
         caution="Wheels off the ground, hands clear: the motor may turn.",
         tools=["meter on volts", "thin probe tips"],
+        safety=True,
+        gate="power",
     )
 
 

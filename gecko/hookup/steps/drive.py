@@ -107,6 +107,7 @@ def path_steps(net: Joined) -> Iterator[Step]:
             what="Fit it within reach. Measure across it switched off, then on: on it must be near 0 Ω.",
             blocks=["cut_off"],
             reading=opened(net, ("cut_off.in", "cut_off.out"), "Switched off the meter shows OL: open."),
+            safety=True,
             **made,
         )
     if wiring.has("main_fuse"):
@@ -137,4 +138,5 @@ def unpowered_check(net: Joined) -> Iterator[Step]:
         blocks=[part.id for part in wiring.parts if part.id in ("main_fuse", "cut_off", "guard", "controller", "pedal_switch")],
         reading=not_a_short(net, tips, "Climbing or OL. Near 0 Ω is a short: find it before any pack goes in.", least=least),
         tools=["meter on ohms"],
+        safety=True,
     )

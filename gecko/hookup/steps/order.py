@@ -32,6 +32,7 @@ def _steps(net: Joined, baseline: Setup | None) -> Iterator[Step]:
         reading=volts(net, State(), (net.load_plus, net.load_minus), note),
         caution="Take off rings and watch. Cover bare terminals. Leave mains wiring and opened packs to those who are trained for it.",
         tools=["stand", "meter on volts"],
+        safety=True,
     )
     yield from old_leads(setup, baseline)
     yield from opening_steps(setup)

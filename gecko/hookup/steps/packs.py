@@ -36,6 +36,7 @@ def pack_steps(net: Joined) -> Iterator[Step]:
             blocks=[f"row{r}"],
             reading=volts(net, alone, (net.row_plus(r), net.row_minus(r)), "A minus sign means the tips or the pack are reversed."),
             tools=["meter on volts"],
+            safety=True,
         )
         if r > 0:
             yield _join_check(net, r, name)
@@ -71,6 +72,7 @@ def _links(net: Joined, r: int, name: str) -> Step:
         tools=[*tools(row.link), "insulated screwdriver", "meter on volts"],
         joint=joint(row.link),
         care=PADDED,
+        safety=True,
     )
 
 
@@ -99,4 +101,5 @@ def _join_check(net: Joined, r: int, name: str) -> Step:
             unit="V",
             note="More than that: charge both to the same volts first.",
         ),
+        safety=True,
     )

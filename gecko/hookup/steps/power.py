@@ -27,38 +27,40 @@ def power_steps(net: Joined) -> Iterator[Step]:
     on = replace(packed, cut_off=True, key=True, foot=True)
     keyed = (" Cut-off on." if switched else "") + (" Key on." if net.wiring.has("key") else "")
     full = max(window[2] for window in net.row_volts)
-    if fused:
-        yield Step(
-            id="dead",
-            title="Check that the load side is dead",
-            what="Main fuse still out: nothing may reach the load.",
-            blocks=["main_fuse"],
-            reading=volts(net, packed, at_load),
-            tools=["meter on volts"],
-        )
+    at = "across the empty main fuse holder" if fused else "between the packs' plus and the lead, where the main fuse will sit"
+    yield Step(
+        id="dead",
+        title="Check that the load side is dead",
+        what="Main fuse still out: nothing may reach the load." if fused else "The last plus lead still off: nothing may reach the load.",
+        blocks=["main_fuse"] if fused else [load],
+        reading=volts(net, packed if fused else State(), at_load),
+        tools=["meter on volts"],
+        safety=True,
+    )
     lamps = math.ceil(full / LAMP_V)
     limited = replace(on, lamps=lamps) if fused else replace(on, main_fuse=True)
-    if fused:
-        several = f"{lamps} lamps of 12 V, 21 W, one after the other" if lamps > 1 else "A lamp of 12 V, 21 W"
-        yield Step(
-            id="limited",
-            title="First power through lamps",
-            what=f"{several}, across the empty main fuse holder. Wheels off the ground, accessories off.{keyed} They flash at most and go dark. Bright for good is a short: lamps off at once.",
-            blocks=["main_fuse", load],
-            reading=volts(
-                net,
-                limited,
-                at_load,
-                "Full volts with the lamps dark. They also fill the controller's capacitors gently.",
-                low=(
-                    "The lamps glow: a short behind them takes the volts",
-                    "Something behind them is on: accessories, pedal or throttle",
-                    "The cut-off or the guard is open",
-                ),
+    several = f"{lamps} lamps of 12 V, 21 W, one after the other" if lamps > 1 else "A lamp of 12 V, 21 W"
+    yield Step(
+        id="limited",
+        title="First power through lamps",
+        what=f"{several}, {at}. Wheels off the ground, accessories off.{keyed} They flash at most and go dark. Bright for good is a short: lamps off at once.",
+        blocks=["main_fuse", load] if fused else [load],
+        reading=volts(
+            net,
+            limited,
+            at_load,
+            "Full volts with the lamps dark. They also fill the controller's capacitors gently.",
+            low=(
+                "The lamps glow: a short behind them takes the volts",
+                "Something behind them is on: accessories, pedal or throttle",
+                "The cut-off or the guard is open",
             ),
-            caution="The lamps get hot. Hands clear of the wheel. Cover the tips at the holder.",
-            tools=[f"{lamps} × 12 V, 21 W lamp with leads" if lamps > 1 else "12 V, 21 W lamp with leads", "meter on volts"],
-        )
+        ),
+        caution="The lamps get hot. Hands clear of the wheel. Cover the tips at the holder.",
+        tools=[f"{lamps} × 12 V, 21 W lamp with leads" if lamps > 1 else "12 V, 21 W lamp with leads", "meter on volts"],
+        safety=True,
+        gate="power",
+    )
     before = _against_the_spark(net, full, switched)
     yield from live_controls(net, limited)
     yield from live_beside(net, packed, limited)
@@ -71,6 +73,19 @@ def power_steps(net: Joined) -> Iterator[Step]:
             blocks=["main_fuse"],
             reading=volts(net, replace(packed, main_fuse=True), at_load, note),
             tools=["meter on volts"],
+            safety=True,
+            gate="power",
+        )
+    else:
+        yield Step(
+            id="main_fuse",
+            title="No power before there is a main fuse",
+            what="Lamps off, lead off again. Plan a main fuse in Protect, fit it close to the packs, and come back.",
+            blocks=[load],
+            caution="A short in the lead draws hundreds of amps with nothing to stop it.",
+            safety=True,
+            gate="power",
+            barred="There is no main fuse: fit one first, and power comes after it.",
         )
     yield Step(
         id="first_power",
@@ -80,6 +95,8 @@ def power_steps(net: Joined) -> Iterator[Step]:
         reading=volts(net, replace(on, main_fuse=True), at_load),
         caution="If anything turns by itself, smells or gets warm: cut-off off, fuse out.",
         tools=["meter on volts", "firm stand"],
+        safety=True,
+        gate="power",
     )
     yield from after_power(net.setup)
 
@@ -104,6 +121,7 @@ def after_power(setup: Setup) -> Iterator[Step]:
             what="Join the learning plug: the wheel starts by itself. When it runs smoothly, unplug and wait until it stands. Backward: plug in once more, then unplug.",
             blocks=["learning_plug", "controller"],
             caution="The wheel starts at once, without throttle. Wheel free, hands clear.",
+            gate="power",
         )
     if control is not None and control.firmware is not None and control.firmware.changed:
         limit = f"{control.battery_limit_a.value:g} A from the bank" if control.battery_limit_a else "the amp limit of this plan"
@@ -114,4 +132,5 @@ def after_power(setup: Setup) -> Iterator[Step]:
             what=f"Note version and settings first, keep the old file. Then {limit}{low}. Try them with the wheels off the ground.",
             blocks=["controller"],
             tools=["the controller's app, cable or display"],
+            gate="power",
         )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Literal
 
-from gecko.evaluation import Out
+from gecko.evaluation import Gate, Out
 from gecko.hookup.joined import Joined
 from gecko.hookup.readings import METER_LEADS_OHM, NOT_A_SHORT_OHM, State, meter_doubt_v
 from gecko.hookup.wiring import words
@@ -46,6 +46,12 @@ class Step(Out):
     """How the joint is made, and what the solder or the crimp asks for."""
     care: str = ""
     """Strain relief and sealing."""
+    safety: bool = False
+    """What comes after it and is locked may not be done before it holds."""
+    gate: Gate | None = None
+    """It gives power, or is a ride: it is locked while a stop of this gate or an earlier one is open, or an earlier safety step not done."""
+    barred: str = ""
+    """Why it cannot be done at all as the machine is; empty when it can."""
     mark: str = ""
     """Changes with what the step joins: a tick made under another mark no longer holds."""
 

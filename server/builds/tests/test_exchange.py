@@ -14,9 +14,10 @@ class Exchange(HouseholdCase):
         super().setUp()
         build = self.home.build()
         self.setup_id = build["setups"][1]["id"]
-        self.home.ok("PUT", f"/api/setups/{self.setup_id}/ticks/pack0", {"measured": 40.5})
+        self.home.prove(self.setup_id, build["id"])
         self.home.ok("POST", f"/api/builds/{build['id']}/trials", {"setup_id": self.setup_id, "passes": [{"distance_m": 30, "time_s": 5}], "knob": 0.8})
         self.home.ok("POST", f"/api/builds/{build['id']}/journal", {"text": "New grips.", "setup_id": self.setup_id})
+        self.home.ok("POST", f"/api/builds/{build['id']}/incidents", {"kind": "crash", "note": "Into the hedge.", "done": ["power0"]})
         self.file = self.home.ok("GET", f"/api/builds/{build['id']}/export")
 
     def test_a_round_trip_loses_nothing(self) -> None:
@@ -45,6 +46,7 @@ class Exchange(HouseholdCase):
             (broken(setups__0__document={"motro": 1}), "/setups/0/document/motro"),
             (broken(trials__0__setup="s9"), "/trials/0/setup"),
             (broken(trials__0__revision=44), "/trials/0/revision"),
+            (broken(incidents__0__checks__0__gate="whenever"), "/incidents/0/checks/0/gate"),
             (broken(setups__1__ticks__0__revision=44), "/setups/1/ticks/0/revision"),
             (broken(trials__0__passes=[{"distance_m": -1, "time_s": 2}]), "/trials/0/passes/0/distance_m"),
             (broken(journal__0__setup="s9"), "/journal/0/setup"),

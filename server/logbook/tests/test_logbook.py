@@ -20,6 +20,7 @@ class Trials(HouseholdCase):
 
     def test_speed_interval_prediction_and_gain(self) -> None:
         self.assertEqual(self.ride(self.base, 10.0, knob=1.0).status_code, 200)
+        self.home.prove(self.changed, self.build["id"])
         trial = self.ride(self.changed, 8.0, knob=1.0, volts_before_v=41.0).json()
         self.assertAlmostEqual(trial["speed_m_s"], 7.5)
         self.assertAlmostEqual(trial["gain"], 1.25)
@@ -29,6 +30,7 @@ class Trials(HouseholdCase):
 
     def test_no_gain_across_unlike_ground_or_a_turned_down_knob(self) -> None:
         self.ride(self.base, 10.0, knob=1.0)
+        self.home.prove(self.changed, self.build["id"])
         self.assertIsNone(self.ride(self.changed, 8.0, knob=0.5).json()["gain"])
         self.assertIsNone(self.ride(self.changed, 8.0, knob=1.0, surface="long grass").json()["gain"])
 

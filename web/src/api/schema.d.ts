@@ -416,6 +416,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Standing
+         * @description What stands open of a saved setup, and which steps that locks.
+         */
+        get: operations["server_builds_api_get_standing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setups/{setup_id}/ticks/{step}": {
         parameters: {
             query?: never;
@@ -426,7 +446,7 @@ export interface paths {
         get?: never;
         /**
          * Tick
-         * @description Tick a step with the value measured.
+         * @description Tick a step with the value measured; 409 with every reason while it is locked.
          */
         put: operations["server_builds_api_tick"];
         post?: never;
@@ -450,9 +470,29 @@ export interface paths {
         get?: never;
         /**
          * Overrule
-         * @description Overrule a stop with a reason.
+         * @description Overrule a stop with a reason, at its present numbers.
          */
         put: operations["server_builds_api_overrule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setups/{setup_id}/observations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Observe
+         * @description Close a stop that only has to be looked at with what was seen.
+         */
+        put: operations["server_builds_api_observe"];
         post?: never;
         delete?: never;
         options?: never;
@@ -472,9 +512,93 @@ export interface paths {
         post?: never;
         /**
          * Take Back Overrule
-         * @description Take an overruling back.
+         * @description Take back what was said to a stop.
          */
         delete: operations["server_builds_api_take_back_overrule"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/troubles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Troubles
+         * @description What to do when it goes wrong, with the switches of this machine.
+         */
+        get: operations["server_builds_api_troubles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/troubles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * General Troubles
+         * @description What to do when it goes wrong, in general words.
+         */
+        get: operations["server_builds_api_general_troubles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/incidents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Incidents
+         * @description What went wrong with a build, newest first, up to 50.
+         */
+        get: operations["server_builds_api_list_incidents"];
+        put?: never;
+        /**
+         * Write Incident
+         * @description Write down that something went wrong; its checks hold the machine up until they are done.
+         */
+        post: operations["server_builds_api_write_incident"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/incidents/{incident_id}/checks/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Check Incident
+         * @description Say of one check what was seen.
+         */
+        put: operations["server_builds_api_check_incident"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -535,7 +659,7 @@ export interface paths {
         put?: never;
         /**
          * Add Trial
-         * @description Keep a trial.
+         * @description Keep a trial; 409 while the setup may not be ridden, or, for the machine as found, until it is confirmed.
          */
         post: operations["server_logbook_api_add_trial"];
         delete?: never;
@@ -600,7 +724,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Entry
-         * @description Delete a journal entry; overruled stops stay.
+         * @description Delete a journal entry; what was said to stops, seen and gone wrong stays.
          */
         delete: operations["server_logbook_api_delete_entry"];
         options?: never;
@@ -1209,6 +1333,11 @@ export interface components {
             house_rules: {
                 [key: string]: unknown;
             };
+            /**
+             * Emergency Number
+             * @description What to call when it burns or somebody is hurt. Empty: not entered.
+             */
+            emergency_number: string;
         };
         /**
          * BuildGlance
@@ -1233,10 +1362,27 @@ export interface components {
             top_speed_m_s: number | null;
             /** Run Time S */
             run_time_s: number | null;
-            /** Stops */
+            /**
+             * Stops
+             * @description Open stops of the plan.
+             */
             stops: number;
+            /**
+             * Looks
+             * @description What is open to be looked at before power or ride.
+             */
+            looks: number;
             /** Cautions */
             cautions: number;
+            /**
+             * Worked On
+             * @description Name of the setup last worked on, where it is another than the one shown; and what is open of it.
+             */
+            worked_on: string;
+            /** Worked On Stops */
+            worked_on_stops: number;
+            /** Worked On Looks */
+            worked_on_looks: number;
             /** Stations */
             stations: components["schemas"]["StationGlance"][];
             /** Stages */
@@ -1345,6 +1491,8 @@ export interface components {
             house_rules?: {
                 [key: string]: unknown;
             } | null;
+            /** Emergency Number */
+            emergency_number?: string | null;
         };
         /**
          * FindableBuild
@@ -1454,14 +1602,10 @@ export interface components {
             description: string;
             /** Setups */
             setups: components["schemas"]["SetupOut"][];
-            /** Stand Steps */
-            stand_steps: {
-                [key: string]: string;
-            };
         };
         /**
          * OverruleOut
-         * @description An overruled stop.
+         * @description What was said to a stop: overruled, or looked at; by whom, at which numbers, and whether it has fallen since.
          */
         OverruleOut: {
             /** Finding */
@@ -1470,6 +1614,21 @@ export interface components {
             title: string;
             /** Reason */
             reason: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "overruled" | "observed";
+            /** By */
+            by: string;
+            /** Asked */
+            asked: number | null;
+            /** Stands */
+            stands: number | null;
+            /** Unit */
+            unit: string;
+            /** Fallen */
+            fallen: boolean;
             /**
              * Created
              * Format: date-time
@@ -1489,6 +1648,8 @@ export interface components {
             is_baseline: boolean;
             /** In Use */
             in_use: boolean;
+            /** As Found */
+            as_found: boolean;
             /** Version */
             version: number;
             /**
@@ -1657,6 +1818,69 @@ export interface components {
             based_on: number;
         };
         /**
+         * Lock
+         * @description A step that may not be done yet, and why, each reason a sentence.
+         */
+        Lock: {
+            /** Step */
+            step: string;
+            /** Reasons */
+            reasons: string[];
+        };
+        /**
+         * OpenStop
+         * @description A stop that stands open.
+         */
+        OpenStop: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /**
+             * Gate
+             * @enum {string}
+             */
+            gate: "plan" | "power" | "ride";
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "survey" | "power" | "protect" | "drive" | "hookup" | "prove" | "care";
+            /** Station */
+            station: string;
+            /** Path */
+            path: string;
+            /** Question */
+            question: string;
+            /** As Found */
+            as_found: boolean;
+        };
+        /**
+         * Standing
+         * @description What stands open, which steps it locks, and what may be done.
+         */
+        Standing: {
+            /** Open */
+            open: components["schemas"]["OpenStop"][];
+            /**
+             * Fallen
+             * @description Keys of stops that were overruled or observed at smaller numbers.
+             */
+            fallen: string[];
+            /** Locked */
+            locked: components["schemas"]["Lock"][];
+            /**
+             * Power
+             * @description First power may be given.
+             */
+            power: boolean;
+            /**
+             * Ride
+             * @description It may be ridden.
+             */
+            ride: boolean;
+        };
+        /**
          * Judgement
          * @description What a measured value says about a step.
          */
@@ -1711,6 +1935,146 @@ export interface components {
             finding: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * ObservationIn
+         * @description What was seen or measured of a stop that only has to be looked at.
+         */
+        ObservationIn: {
+            /** Finding */
+            finding: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Do
+         * @description One thing to do: in two or three words, and where it helps a sentence.
+         */
+        Do: {
+            /** Title */
+            title: string;
+            /** What */
+            what: string;
+        };
+        /**
+         * Trouble
+         * @description One kind of trouble. call: the emergency number belongs at the top of it.
+         */
+        Trouble: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "runaway" | "smoke" | "swelling" | "water" | "crash" | "acid" | "shock";
+            /** Title */
+            title: string;
+            /** Under */
+            under: string;
+            /** Lead */
+            lead: string;
+            /** Call */
+            call: boolean;
+            /** Steps */
+            steps: components["schemas"]["Do"][];
+            /** Dont */
+            dont: string[];
+            /** Milder Title */
+            milder_title: string;
+            /** Milder */
+            milder: string;
+            /**
+             * Before
+             * @description What may not be done before the checks: "rides", "charges" or "is powered".
+             */
+            before: string;
+            /** Checks */
+            checks: components["schemas"]["TroubleCheck"][];
+        };
+        /**
+         * TroubleCheck
+         * @description One thing to look at before it is powered or ridden again, and which of the two it holds up.
+         */
+        TroubleCheck: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            /**
+             * Gate
+             * @enum {string}
+             */
+            gate: "plan" | "power" | "ride";
+        };
+        /**
+         * IncidentCheckOut
+         * @description A check of an incident.
+         */
+        IncidentCheckOut: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            /**
+             * Gate
+             * @enum {string}
+             */
+            gate: "plan" | "power" | "ride";
+            /** By */
+            by: string;
+            /** When */
+            when: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
+        };
+        /**
+         * IncidentOut
+         * @description An incident with its checks.
+         */
+        IncidentOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            /** By */
+            by: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Checks */
+            checks: components["schemas"]["IncidentCheckOut"][];
+        };
+        /**
+         * IncidentIn
+         * @description Something went wrong: what, in one's own words, and which checks were done at once.
+         */
+        IncidentIn: {
+            /** Kind */
+            kind: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Done
+             * @default []
+             */
+            done: string[];
+        };
+        /**
+         * CheckIn
+         * @description What was seen of one check.
+         */
+        CheckIn: {
+            /** Seen */
+            seen: string;
         };
         /**
          * PassIn
@@ -1808,6 +2172,11 @@ export interface components {
             note: string;
             /** When */
             when?: string | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
         };
         /**
          * EntryOut
@@ -1843,6 +2212,56 @@ export interface components {
             text: string;
             /** Setup Id */
             setup_id?: number | null;
+        };
+        /**
+         * Answer
+         * @description What one can say to a question where it stands, in one tap.
+         */
+        Answer: {
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "yes" | "no" | "cannot tell";
+            /** Label */
+            label: string;
+            /**
+             * Patch
+             * @description JSON Patch (RFC 6902) on the Setup document.
+             */
+            patch: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * Asked
+         * @description A question of the survey: what to look at, why, and what was seen.
+         */
+        Asked: {
+            /** Key */
+            key: string;
+            /** Ask */
+            ask: string;
+            /** Why */
+            why: string;
+            /**
+             * Gate
+             * @description What hangs on it; None where it is only a caution.
+             */
+            gate: ("plan" | "power" | "ride") | null;
+            /** Answer */
+            answer: ("yes" | "no" | "cannot tell") | null;
+            /**
+             * Good
+             * @description Whether the answer is the safe one.
+             */
+            good: boolean;
+            /** By */
+            by: string;
+            /** When */
+            when: string;
+            /** Answers */
+            answers: components["schemas"]["Answer"][];
         };
         /**
          * BankOut
@@ -2049,9 +2468,15 @@ export interface components {
             choice: components["schemas"]["ChoiceOut"] | null;
             /**
              * Ready
-             * @description Nothing blocks powering up.
+             * @description Nothing is missing, and no stop with gate plan or power is open. Without what was overruled or observed, which the server knows.
              */
             ready: boolean;
+            /**
+             * Survey
+             * @description Every question of the survey that this machine raises, answered or not.
+             * @default []
+             */
+            survey: components["schemas"]["Asked"][];
         };
         /**
          * Finding
@@ -2094,11 +2519,49 @@ export interface components {
              */
             path: string;
             /**
-             * Blocks
-             * @description It blocks "ready to power up" until fixed or overruled with a reason.
+             * Gate
+             * @description What a stop holds up until it is closed or overruled; None for cautions and notes.
+             */
+            gate?: ("plan" | "power" | "ride") | null;
+            /**
+             * Asked
+             * @description What is asked of the part, in `unit`; where chances decide, the median. Of a stop always there.
+             */
+            asked?: number | null;
+            /**
+             * Stands
+             * @description What it stands, in the same unit; 0 where nothing may be asked at all.
+             */
+            stands?: number | null;
+            /**
+             * Unit
+             * @description Unit of both; empty: a count.
+             * @default
+             */
+            unit: string;
+            /**
+             * Likely
+             * @description Share of the likely cases in which the limit is passed, where chances decide. [1]
+             */
+            likely?: number | null;
+            /**
+             * As Found
+             * @description A stop of the machine as it was found.
              * @default false
              */
-            blocks: boolean;
+            as_found: boolean;
+            /**
+             * Question
+             * @description Key of the question it asks, where nobody has looked yet.
+             * @default
+             */
+            question: string;
+            /**
+             * Answers
+             * @description What can be said to it in one tap.
+             * @default []
+             */
+            answers: components["schemas"]["Answer"][];
         };
         /**
          * GapOut
@@ -3179,7 +3642,7 @@ export interface components {
              * Cap Basis
              * @enum {string}
              */
-            cap_basis: "entered" | "by age" | "none";
+            cap_basis: "entered" | "by age" | "maker" | "youngest";
             /**
              * Top Speed M S
              * @description With no limiter and no mode.
@@ -3187,7 +3650,7 @@ export interface components {
             top_speed_m_s: number;
             /**
              * Duty
-             * @description Share of full duty that gives the cap; None where nothing meters it, or nothing needs to.
+             * @description Share of full duty that keeps three of four likely cases under the cap; None where nothing meters it, or nothing needs to.
              */
             duty: number | null;
             /**
@@ -3785,6 +4248,11 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["Step"][];
             /**
+             * Stand
+             * @description Checks on the stand and the first ride, made from what is on this machine.
+             */
+            stand: components["schemas"]["Step"][];
+            /**
              * Faults
              * @description Of the electrical rule check, those that can burn something first.
              */
@@ -3982,6 +4450,23 @@ export interface components {
              * @default
              */
             care: string;
+            /**
+             * Safety
+             * @description What comes after it and is locked may not be done before it holds.
+             * @default false
+             */
+            safety: boolean;
+            /**
+             * Gate
+             * @description It gives power, or is a ride: it is locked while a stop of this gate or an earlier one is open, or an earlier safety step not done.
+             */
+            gate?: ("plan" | "power" | "ride") | null;
+            /**
+             * Barred
+             * @description Why it cannot be done at all as the machine is; empty when it can.
+             * @default
+             */
+            barred: string;
             /**
              * Mark
              * @description Changes with what the step joins: a tick made under another mark no longer holds.
@@ -5424,6 +5909,37 @@ export interface operations {
             };
         };
     };
+    server_builds_api_get_standing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Standing"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     server_builds_api_tick: {
         parameters: {
             query?: never;
@@ -5451,6 +5967,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5543,6 +6068,50 @@ export interface operations {
             };
         };
     };
+    server_builds_api_observe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ObservationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverruleOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     server_builds_api_take_back_overrule: {
         parameters: {
             query?: never;
@@ -5564,6 +6133,178 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_builds_api_troubles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_builds_api_general_troubles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"][];
+                };
+            };
+        };
+    };
+    server_builds_api_list_incidents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncidentOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_builds_api_write_incident: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IncidentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncidentOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_builds_api_check_incident: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+                incident_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncidentOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5709,6 +6450,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -10,6 +10,7 @@ const StartBuild = lazy(() => import("../start/StartBuild").then((m) => ({ defau
 const Workspace = lazy(() => import("../workspace/Workspace").then((m) => ({ default: m.Workspace })));
 const Compare = lazy(() => import("../compare/Compare").then((m) => ({ default: m.Compare })));
 const DrawingSheets = lazy(() => import("../sheet/DrawingSheets").then((m) => ({ default: m.DrawingSheets })));
+const WhenItGoesWrong = lazy(() => import("../wrong/WhenItGoesWrong").then((m) => ({ default: m.WhenItGoesWrong })));
 const BuildSheet = lazy(() => import("../sheet/BuildSheet").then((m) => ({ default: m.BuildSheet })));
 
 function NotFound() {
@@ -61,6 +62,8 @@ const router = createBrowserRouter([
       { path: "/builds/:buildId", element: page(<Workspace />) },
       { path: "/builds/:buildId/setups/:setupId", element: <Navigate to="power" replace relative="path" /> },
       { path: "/builds/:buildId/compare", element: page(<Compare />) },
+      { path: "/trouble", element: page(<WhenItGoesWrong />) },
+      { path: "/builds/:buildId/trouble", element: page(<WhenItGoesWrong />) },
       { path: "/builds/:buildId/setups/:setupId/sheet", element: page(<BuildSheet />) },
       { path: "/builds/:buildId/setups/:setupId/drawing", element: page(<DrawingSheets />) },
       { path: "/builds/:buildId/setups/:setupId/:stage", element: page(<Workspace />) },

@@ -1,6 +1,6 @@
 /** The header of every page: where you are, units, light or dark, keys. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Moon, Search, Sun } from "lucide-react";
+import { LifeBuoy, Moon, Search, Sun } from "lucide-react";
 import { type ReactNode, useEffect } from "react";
 import { Link } from "react-router";
 import { client, unwrap } from "../api/client";
@@ -49,11 +49,14 @@ export function Header({
   children,
   saved,
   tools,
+  build,
 }: {
   crumb: ReactNode;
   children?: ReactNode;
   saved?: ReactNode;
   tools?: ReactNode;
+  /** The machine at hand, so that trouble is told for its own switches. */
+  build?: number | undefined;
 }) {
   const busy = children !== undefined;
   const { theme, toggleTheme } = useSettings();
@@ -74,6 +77,14 @@ export function Header({
       <div className="flex flex-none items-center gap-2.5">
         <span className="max-wide:hidden">{saved}</span>
         {tools}
+        <Link
+          to={build === undefined ? "/trouble" : `/builds/${build}/trouble`}
+          className="btn !min-h-9 !px-2.5 max-desk:!min-h-11"
+          aria-label="Trouble: when it goes wrong"
+        >
+          <LifeBuoy size={17} aria-hidden="true" />{" "}
+          <span className={busy ? "max-[1379px]:hidden" : "max-desk:hidden"}>Trouble</span>
+        </Link>
         <span className="max-desk:hidden">
           <UnitSwitch />
         </span>

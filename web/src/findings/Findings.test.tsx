@@ -1,7 +1,7 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
 import type { FindingFixes } from "../api/client";
-import { findingOf, rowOf, serve, show } from "../testing/render";
+import { findingOf, rowOf, saidOf, serve, show } from "../testing/render";
 import { Findings } from "./Findings";
 
 const patch = [{ op: "add", path: "/main_fuse", value: { rating_a: 30 } }];
@@ -12,7 +12,7 @@ const caution = findingOf({
   key: "pack.sag",
   severity: "caution",
   title: "The packs sag deeply",
-  blocks: false,
+  gate: null,
   stage: "power",
 });
 const note = findingOf({
@@ -20,7 +20,7 @@ const note = findingOf({
   key: "ride.road",
   severity: "note",
   title: "Private ground, helmet on",
-  blocks: false,
+  gate: null,
 });
 
 function page(more: Partial<Parameters<typeof Findings>[0]> = {}) {
@@ -53,7 +53,7 @@ test("a checked fix is a button with its patch; without one stands what to do", 
   expect(article(caution.title).getByText(caution.instruction)).toBeDefined();
 });
 
-test("only a stop that blocks, in a saved setup, can be overruled", () => {
+test("only a stop, in a saved setup, can be overruled", () => {
   page();
   expect(screen.getAllByRole("button", { name: "Overrule…" }).length).toBe(1);
 });
@@ -87,25 +87,75 @@ test("a refused reason keeps the dialog and what was written", async () => {
   expect(screen.getByLabelText<HTMLTextAreaElement>("Reason").value).toBe("ok");
 });
 
-test("leaving it a stop sends nothing", async () => {
+test("leaving it open sends nothing", async () => {
   const asked = serve({});
   const { user } = page();
   await user.click(screen.getByRole("button", { name: "Overrule…" }));
-  await user.click(screen.getByRole("button", { name: "Leave it a stop" }));
+  await user.click(screen.getByRole("button", { name: "Leave it open" }));
   expect(screen.queryByRole("dialog")).toBeNull();
   expect(asked).toEqual([]);
 });
 
 test("an overruled stop shows its reason and can be a stop again", async () => {
   const asked = serve({ "DELETE /api/setups/7/overrules/fuse.none%40main": () => ({ status: 204 }) });
-  const overrules = [{ finding: stop.key, title: stop.title, reason: "Bench only.", created: "2026-05-02T10:00:00Z" }];
-  const { user } = page({ row: rowOf({ overrules }) });
+  const { user } = page({ row: rowOf({ overrules: [saidOf()] }) });
   expect(article(stop.title).getByText("Overruled")).toBeDefined();
   expect(article(stop.title).getByText("“Bench only.”")).toBeDefined();
-  await user.click(screen.getByRole("button", { name: "Make it a stop again" }));
+  await user.click(screen.getByRole("button", { name: "Take it back" }));
   await waitFor(() =>
     expect(asked.map((a) => `${a.method} ${decodeURIComponent(a.path)}`)).toEqual([
       "DELETE /api/setups/7/overrules/fuse.none@main",
     ]),
   );
+});
+
+const question = findingOf({
+  id: "look.plus_lead",
+  key: "look.plus_lead",
+  gate: "power",
+  title: "Was the plus lead measured?",
+  question: "plus_lead",
+  answers: [
+    { answer: "yes", label: "Seen: yes", patch },
+    { answer: "no", label: "Seen: no", patch: [] },
+    { answer: "cannot tell", label: "Can't tell", patch: [] },
+  ],
+});
+
+test("a question is answered in one tap where it stands, and is no stop of the plan", async () => {
+  const { user, onFix } = page({ findings: [question, stop] });
+  expect(screen.getAllByRole("heading", { level: 3 }).map((h) => h.textContent)).toEqual([stop.title, question.title]);
+  expect(article(question.title).getByText("To look at")).toBeDefined();
+  expect(article(question.title).getByText("before first power")).toBeDefined();
+  expect(article(question.title).queryByRole("button", { name: "Looked at…" })).toBeNull();
+  await user.click(article(question.title).getByRole("button", { name: "Seen: yes" }));
+  expect(onFix).toHaveBeenCalledWith(patch, "Was the plus lead measured? Seen: yes");
+});
+
+test("what only has to be looked at is closed by what was seen", async () => {
+  const unlike = findingOf({
+    id: "pack.mixed.parallel",
+    key: "pack.mixed.parallel",
+    gate: "power",
+    title: "Charge the packs first",
+  });
+  const asked = serve({ "PUT /api/setups/7/observations": () => ({ body: saidOf() }) });
+  const { user } = page({ findings: [unlike] });
+  await user.click(screen.getByRole("button", { name: "Looked at…" }));
+  await user.type(screen.getByLabelText("What you saw"), "Both at 41.9 V now.");
+  await user.click(screen.getByRole("button", { name: "Write it down" }));
+  await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+  expect(asked[0]?.body).toEqual({ finding: "pack.mixed.parallel", text: "Both at 41.9 V now." });
+});
+
+test("an overruling that fell says so and can be said again", () => {
+  page({ row: rowOf({ overrules: [saidOf({ fallen: true })] }) });
+  expect(article(stop.title).getByText("Stop")).toBeDefined();
+  expect(article(stop.title).getByText(/the numbers rose since/)).toBeDefined();
+  expect(article(stop.title).getByRole("button", { name: "Overrule…" })).toBeDefined();
+});
+
+test("a stop of the machine as found is said so", () => {
+  page({ findings: [findingOf({ as_found: true })] });
+  expect(article(stop.title).getByText("as found")).toBeDefined();
 });

@@ -1,18 +1,23 @@
-/** Findings: stop, caution, note; each with because, checked fixes, and for stops the way to overrule with a reason. */
+/** Findings: stops of the plan, what is to be looked at, cautions, notes; each with because, fixes or answers, and what can be said to a stop. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Finding, type FindingFixes, type SetupRow, unwrap } from "../api/client";
 import { useSettings } from "../lib/settings";
 import { sentence } from "../lib/units";
+import { GATE_WORDS } from "../lib/useStanding";
 import { Dialog } from "../ui/Dialog";
 import { Glyph } from "../ui/Glyph";
 import { Trouble } from "../ui/Trouble";
+import { Answers } from "./Answers";
 
 const LOOK = {
   stop: { box: "border-2 border-hotdeep bg-hottint", word: "Stop", tone: "text-hottext" },
+  look: { box: "border-2 border-amberline bg-ambertint", word: "To look at", tone: "text-ambertext" },
   caution: { box: "border border-amberline bg-ambertint", word: "Caution", tone: "text-ambertext" },
   note: { box: "border border-line bg-card", word: "Note", tone: "text-ink2" },
 } as const;
+
+const KINDS = ["stop", "look", "caution", "note"] as const;
 
 interface Props {
   findings: Finding[];
@@ -22,17 +27,23 @@ interface Props {
   saved: boolean;
 }
 
-function OverruleDialog({ row, finding, close }: { row: SetupRow; finding: Finding; close: () => void }) {
+type Saying = { finding: Finding; kind: "overruled" | "observed" };
+
+/** What a stop shows as: a stop of the plan, something to look at, or less. */
+const lookOf = (finding: Finding) => (finding.severity === "stop" && finding.gate !== "plan" ? "look" : finding.severity);
+
+function SayDialog({ row, saying: { finding, kind }, close }: { row: SetupRow; saying: Saying; close: () => void }) {
   const [reason, setReason] = useState("");
+  const { units } = useSettings();
   const queryClient = useQueryClient();
+  const observed = kind === "observed";
   const send = useMutation({
-    mutationFn: () =>
-      unwrap(
-        client.PUT("/api/setups/{setup_id}/overrules", {
-          params: { path: { setup_id: row.id } },
-          body: { finding: finding.key, reason },
-        }),
-      ),
+    mutationFn: () => {
+      const params = { path: { setup_id: row.id } };
+      return observed
+        ? unwrap(client.PUT("/api/setups/{setup_id}/observations", { params, body: { finding: finding.key, text: reason } }))
+        : unwrap(client.PUT("/api/setups/{setup_id}/overrules", { params, body: { finding: finding.key, reason } }));
+    },
     onSuccess: () => {
       queryClient.invalidateQueries({ queryKey: ["build"] });
       queryClient.invalidateQueries({ queryKey: ["journal"] });
@@ -43,17 +54,31 @@ function OverruleDialog({ row, finding, close }: { row: SetupRow; finding: Findi
     <Dialog
       open
       onOpenChange={close}
-      title={`Overrule: ${finding.title}`}
-      description="A child may ride on this. Write why you accept it; the reason is kept in the journal and printed on the build sheet."
+      title={`${observed ? "Looked at" : "Overrule"}: ${sentence(finding.title, units)}`}
+      description={
+        observed
+          ? "Write what you saw or measured. It is kept in the journal with your name and the time, and printed on the build sheet."
+          : "A child may ride on this. Write why you accept it; the reason is kept in the journal with your name and these numbers, and printed on the build sheet. It no longer covers the stop when the numbers rise."
+      }
     >
-      <textarea className="input min-h-24 py-2" aria-label="Reason" value={reason} onChange={(e) => setReason(e.target.value)} />
+      <textarea
+        className="input min-h-24 py-2"
+        aria-label={observed ? "What you saw" : "Reason"}
+        value={reason}
+        onChange={(e) => setReason(e.target.value)}
+      />
       <Trouble error={send.error} />
       <div className="mt-3 flex justify-end gap-2">
         <button type="button" className="btn" onClick={close}>
-          Leave it a stop
+          Leave it open
         </button>
-        <button type="button" className="btn hot" disabled={send.isPending} onClick={() => send.mutate()}>
-          Overrule it
+        <button
+          type="button"
+          className={`btn ${observed ? "go" : "hot"}`}
+          disabled={send.isPending}
+          onClick={() => send.mutate()}
+        >
+          {observed ? "Write it down" : "Overrule it"}
         </button>
       </div>
     </Dialog>
@@ -62,24 +87,26 @@ function OverruleDialog({ row, finding, close }: { row: SetupRow; finding: Findi
 
 export function Findings({ findings, fixes, row, onFix, saved }: Props) {
   const { units } = useSettings();
-  const [asking, setAsking] = useState<Finding | null>(null);
+  const [saying, setSaying] = useState<Saying | null>(null);
   const queryClient = useQueryClient();
   const takeBack = useMutation({
     mutationFn: (finding: string) =>
       unwrap(client.DELETE("/api/setups/{setup_id}/overrules/{finding}", { params: { path: { setup_id: row.id, finding } } })),
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ["build"] }),
   });
-  const count = (s: Finding["severity"]) => findings.filter((f) => f.severity === s).length;
+  const ordered = KINDS.flatMap((kind) => findings.filter((f) => lookOf(f) === kind));
+  const count = (kind: (typeof KINDS)[number]) => findings.filter((f) => lookOf(f) === kind).length;
   return (
     <section className="find flex min-h-0 flex-col border-l border-line bg-paper pt-2" aria-label="Findings">
       <div className="flex h-[27px] flex-none items-center justify-between px-3.5">
         <h2 className="text-[16px]">Findings</h2>
         <span className="flex gap-2 text-small text-ink2">
-          {(["stop", "caution", "note"] as const).map(
-            (s) =>
-              count(s) > 0 && (
-                <span key={s} className="flex items-center gap-1">
-                  <Glyph mark={s} size={13} /> {count(s)}
+          {KINDS.map(
+            (kind) =>
+              count(kind) > 0 && (
+                <span key={kind} className="flex items-center gap-1">
+                  <Glyph mark={kind === "look" ? "open" : kind} size={13} quiet={kind === "look"} />
+                  {kind === "look" && <span className="sr-only">to look at</span>} {count(kind)}
                 </span>
               ),
           )}
@@ -91,10 +118,13 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
             <Glyph mark="fine" /> Nothing to mend here.
           </p>
         )}
-        {findings.map((finding) => {
-          const look = LOOK[finding.severity];
+        {ordered.map((finding) => {
+          const kind = lookOf(finding);
+          const look = LOOK[kind];
           const checked = fixes.find((f) => f.key === finding.key)?.fixes ?? [];
-          const overruled = row.overrules.find((o) => o.finding === finding.key);
+          const said = finding.severity === "stop" ? row.overrules.find((o) => o.finding === finding.key) : undefined;
+          const held = said && !said.fallen;
+          const answers = finding.answers ?? [];
           return (
             <article
               key={finding.key}
@@ -103,15 +133,36 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
               tabIndex={-1}
             >
               <div className={`flex items-center gap-1.5 text-[11.5px] leading-4 ${look.tone}`}>
-                <Glyph mark={finding.severity} size={13} quiet /> <b>{overruled ? "Overruled" : look.word}</b>
+                <Glyph mark={kind === "look" ? "open" : kind} size={13} quiet />{" "}
+                <b>{held ? (said.kind === "observed" ? "Looked at" : "Overruled") : look.word}</b>
+                {!held && kind === "look" && finding.gate && <span>before {GATE_WORDS[finding.gate]}</span>}
+                {finding.as_found && <span>as found</span>}
                 <span className="ml-auto">{finding.stage}</span>
               </div>
-              <h3 className="my-[3px] text-[14.5px] leading-[1.15]">{finding.title}</h3>
+              <h3 className="my-[3px] text-[14.5px] leading-[1.15]">{sentence(finding.title, units)}</h3>
               <p className="text-[12.5px] leading-[1.34] text-ink2">{sentence(finding.because, units)}</p>
-              {checked.length === 0 && finding.severity !== "note" && (
+              {checked.length === 0 && answers.length === 0 && finding.severity !== "note" && (
                 <p className="mt-1 text-[12.5px] leading-[1.34] font-semibold">{sentence(finding.instruction, units)}</p>
               )}
-              {overruled && <p className="mt-1 text-[12.5px] italic">“{overruled.reason}”</p>}
+              {said && (
+                <p className="mt-1 text-[12.5px]">
+                  <i>“{said.reason}”</i> {said.by && <span className="text-ink2">{said.by}</span>}
+                  {said.fallen && (
+                    <b className="block text-hottext">
+                      It no longer covers this: the numbers rose since. Say it again, or mend it.
+                    </b>
+                  )}
+                </p>
+              )}
+              {answers.length > 0 && !held && (
+                <div className="mt-2">
+                  <Answers
+                    answers={answers}
+                    label={finding.title}
+                    onPick={(a) => onFix(a.patch, `${finding.title} ${a.label}`)}
+                  />
+                </div>
+              )}
               <div className="mt-2 flex flex-wrap gap-1.5">
                 {checked.map((fix, i) => (
                   <button
@@ -123,22 +174,31 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
                     {sentence(fix.label, units)}
                   </button>
                 ))}
-                {finding.severity === "stop" && finding.blocks && !overruled && saved && (
+                {kind === "look" && answers.length === 0 && !held && saved && (
+                  <button
+                    type="button"
+                    className="btn !min-h-[30px] !px-2 !py-[3px] !text-[12.5px] max-desk:!min-h-11"
+                    onClick={() => setSaying({ finding, kind: "observed" })}
+                  >
+                    Looked at…
+                  </button>
+                )}
+                {finding.severity === "stop" && !held && saved && (
                   <button
                     type="button"
                     className="px-1 text-small text-ink2 underline underline-offset-2"
-                    onClick={() => setAsking(finding)}
+                    onClick={() => setSaying({ finding, kind: "overruled" })}
                   >
                     Overrule…
                   </button>
                 )}
-                {overruled && (
+                {said && (
                   <button
                     type="button"
                     className="px-1 text-small text-ink2 underline underline-offset-2"
                     onClick={() => takeBack.mutate(finding.key)}
                   >
-                    Make it a stop again
+                    Take it back
                   </button>
                 )}
               </div>
@@ -146,7 +206,7 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
           );
         })}
       </div>
-      {asking && <OverruleDialog row={row} finding={asking} close={() => setAsking(null)} />}
+      {saying && <SayDialog row={row} saying={saying} close={() => setSaying(null)} />}
     </section>
   );
 }

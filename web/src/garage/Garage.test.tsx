@@ -4,7 +4,7 @@ import type { BuildGlance, Garage, RackPart, Rider } from "../api/client";
 import { type Answers, serve, show } from "../testing/render";
 import { GarageHome } from "./GarageHome";
 
-const garage: Garage = { id: 1, name: "Shed", units: {}, house_rules: { wire_school: "careful" } };
+const garage: Garage = { id: 1, name: "Shed", units: {}, house_rules: { wire_school: "careful" }, emergency_number: "" };
 const glance = (id: number, more: Partial<BuildGlance> = {}): BuildGlance => ({
   id,
   name: `Build ${id}`,
@@ -20,6 +20,10 @@ const glance = (id: number, more: Partial<BuildGlance> = {}): BuildGlance => ({
   next_stage: "protect",
   next_step: "There is no main fuse",
   stops: 1,
+  looks: 2,
+  worked_on: "",
+  worked_on_stops: 0,
+  worked_on_looks: 0,
   cautions: 0,
   top_speed_m_s: 4.4704,
   run_time_s: 1800,
@@ -249,4 +253,17 @@ test("the demo has no way out, for it opens by itself", async () => {
   await user.click(await screen.findByText("Household"));
   expect(await screen.findByText(/opens without signing in/)).toBeDefined();
   expect(screen.queryByRole("button", { name: "Sign out" })).toBeNull();
+});
+
+test("what is open is said of the setup in use and of the one worked on", async () => {
+  page([glance(1, { worked_on: "Gentle", worked_on_stops: 0, worked_on_looks: 1 })]);
+  expect(await screen.findByText(/1 stop, 2 to look at/)).toBeDefined();
+  expect(screen.getByText(/Worked on: Gentle/).textContent).toContain("1 to look at");
+});
+
+test("the emergency number is kept with the garage", async () => {
+  const { user, asked } = page([], { "PATCH /api/garages/1": () => ({ body: garage }) });
+  await user.type(await screen.findByLabelText(/Emergency number/), "112");
+  await user.click(screen.getByRole("button", { name: "Keep" }));
+  await waitFor(() => expect(sent(asked, "PATCH")).toEqual([["/api/garages/1", { emergency_number: "112" }]]));
 });

@@ -8,6 +8,7 @@ import { Header, UnitSwitch, useGarage } from "../app/Header";
 import { Shortcuts } from "../app/Shortcuts";
 import { useSettings } from "../lib/settings";
 import { duration, withUnit } from "../lib/units";
+import { countWords } from "../lib/useStanding";
 import { SideRibbon } from "../trail/Ribbon";
 import { askedOf } from "../trail/Trail";
 import { Dialog } from "../ui/Dialog";
@@ -19,6 +20,18 @@ import { HouseRules, Rack, Riders } from "./Rack";
 
 const PAGE = 60;
 const STAGES = ["survey", "power", "protect", "drive", "hookup", "prove", "care"] as const;
+
+/** What is open of a setup, in a few words. */
+function OpenLine({ stops, looks, inline = false }: { stops: number; looks: number; inline?: boolean }) {
+  const mark: Mark = stops ? "stop" : looks ? "open" : "done";
+  const words = [stops ? countWords(stops, "stop") : "", looks ? `${looks} to look at` : ""].filter(Boolean).join(", ");
+  const Tag = inline ? "span" : "p";
+  return (
+    <Tag className={inline ? "" : "truncate text-small"}>
+      <Glyph mark={mark} size={12} quiet /> {words || "nothing open"}
+    </Tag>
+  );
+}
 
 function BuildRow({ build }: { build: BuildGlance }) {
   const { units } = useSettings();
@@ -39,6 +52,12 @@ function BuildRow({ build }: { build: BuildGlance }) {
             <p className="truncate font-bold">
               {build.setup_name} <span className="font-normal text-ink3">· {build.setups} setups</span>
             </p>
+            <OpenLine stops={build.stops} looks={build.looks} />
+            {build.worked_on && (
+              <p className="truncate text-small text-ink2">
+                Worked on: {build.worked_on}. <OpenLine stops={build.worked_on_stops} looks={build.worked_on_looks} inline />
+              </p>
+            )}
           </div>
           <div className="min-w-0">
             <p className="text-small text-ink3">Weak link</p>

@@ -4,6 +4,52 @@ import { type FormEvent, useState } from "react";
 import { client, unwrap } from "../api/client";
 import { Trouble } from "../ui/Trouble";
 
+/** What to call when it burns or somebody is hurt: it stands on every page of trouble. */
+function EmergencyNumber({ garageId }: { garageId: number }) {
+  const queryClient = useQueryClient();
+  const garages = useQuery({ queryKey: ["garages"], queryFn: () => unwrap(client.GET("/api/garages")) });
+  const known = garages.data?.find((one) => one.id === garageId)?.emergency_number ?? "";
+  const [typed, setTyped] = useState<string>();
+  const save = useMutation({
+    mutationFn: (number: string) =>
+      unwrap(
+        client.PATCH("/api/garages/{garage_id}", {
+          params: { path: { garage_id: garageId } },
+          body: { emergency_number: number },
+        }),
+      ),
+    onSuccess: () => {
+      setTyped(undefined);
+      return queryClient.invalidateQueries({ queryKey: ["garages"] });
+    },
+  });
+  return (
+    <form
+      className="mt-2 flex items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.mutate(typed ?? known);
+      }}
+    >
+      <label className="flex-1">
+        <span className="block text-small font-bold text-ink2">Emergency number, shown under Trouble</span>
+        <input
+          className="input"
+          inputMode="tel"
+          autoComplete="off"
+          placeholder="such as 112 or 911"
+          value={typed ?? known}
+          onChange={(e) => setTyped(e.target.value)}
+        />
+        <Trouble error={save.error} />
+      </label>
+      <button type="submit" className="btn" disabled={save.isPending || typed === undefined || typed === known}>
+        Keep
+      </button>
+    </form>
+  );
+}
+
 export function Household({ garageId }: { garageId: number }) {
   const queryClient = useQueryClient();
   const [name, setName] = useState("");
@@ -47,6 +93,7 @@ export function Household({ garageId }: { garageId: number }) {
   return (
     <details className="mt-5">
       <summary className="font-head text-[15px] font-bold">Household</summary>
+      <EmergencyNumber garageId={garageId} />
       <ul className="mt-2">
         {list.map((m) => (
           <li key={m.id} className="flex min-h-9 items-center gap-2 border-b border-line py-1">

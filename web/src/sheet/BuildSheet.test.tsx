@@ -2,7 +2,7 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { expect, test } from "vitest";
 import type { Evaluation } from "../api/client";
-import { type Answers, buildOf, findingOf, rowOf, serve, show, stationOf } from "../testing/render";
+import { type Answers, buildOf, findingOf, rowOf, saidOf, serve, show, stationOf } from "../testing/render";
 import { BuildSheet } from "./BuildSheet";
 
 const plate = (value: number) => ({ value, basis: "nameplate" });
@@ -32,7 +32,7 @@ const steps = [
   { id: "pack0", title: "Measure pack A", what: "On its own terminals.", blocks: [], caution: "", reading },
   { id: "first_power", title: "First power", what: "Hands clear.", blocks: [], caution: "Fuse out if anything turns.", reading },
 ];
-const overrule = { finding: stop.key, title: stop.title, reason: "Bench only.", created: "2026-05-02T10:00:00Z" };
+const overrule = saidOf();
 
 function page(row = rowOf({ document }), more: Answers = {}, at = "/builds/2/setups/7/sheet") {
   const baseline = rowOf({
@@ -96,13 +96,13 @@ test("parts to buy: needed less those on the machine and on the rack, lengths wi
 
 test("a stop that is open forbids power, an overruled one prints its reason", async () => {
   page();
-  expect(await screen.findByText("Not cleared: do not power up.")).toBeDefined();
+  expect(await screen.findByText("Open: do not power up.")).toBeDefined();
 });
 
 test("an overruled stop prints its reason and day", async () => {
   page(rowOf({ document, overrules: [overrule] }));
-  expect(await screen.findByText(/Overruled on 02\/05\/2026: “Bench only.”/)).toBeDefined();
-  expect(screen.queryByText("Not cleared: do not power up.")).toBeNull();
+  expect(await screen.findByText(/Overruled on 02\/05\/2026 by ada: “Bench only.”/)).toBeDefined();
+  expect(screen.queryByText("Open: do not power up.")).toBeNull();
 });
 
 test("an overruled stop that no longer trips is still told", async () => {

@@ -2,14 +2,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { type Build, client, type RackPart, type SetupRow, unwrap } from "../api/client";
+import { OpenList } from "../findings/OpenList";
 import type { Doc } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
-import { sentence, sizeWords, withUnit } from "../lib/units";
+import { plainNumber, sentence, sizeWords, withUnit } from "../lib/units";
 import { usePlan } from "../lib/usePlan";
+import { useStanding } from "../lib/useStanding";
 import { useOutcomeItems } from "../outcome/OutcomeBand";
 import { expects } from "../stages/hookup/expects";
 import { useHookup } from "../stages/hookup/useHookup";
 import { askedOf } from "../trail/Trail";
+import { useWrong } from "../wrong/WhenItGoesWrong";
 import { needsOf } from "./needs";
 import { useBuild } from "./useBuild";
 
@@ -17,12 +20,14 @@ function H({ children }: { children: string }) {
   return <h2 className="mt-6 mb-2 border-b-2 border-ink pb-1 text-[18px]">{children}</h2>;
 }
 
-function Sheet({ build, row, rack }: { build: Build; row: SetupRow; rack: RackPart[] }) {
+function Sheet({ build, row, rack, emergency }: { build: Build; row: SetupRow; rack: RackPart[]; emergency: string }) {
   const { units } = useSettings();
   const doc = row.document as Doc;
   const base = build.setups.find((s) => s.is_baseline);
   const plan = usePlan(doc, build.id, row.is_baseline);
   const hookup = useHookup(doc, build.id, row);
+  const standing = useStanding(build.id, row);
+  const wrongs = useWrong(build.id);
   const items = useOutcomeItems(plan.evaluation, plan.ranges);
   const stock = base && base.id !== row.id ? needsOf(base.document as Doc, (size) => sizeWords(size, units)) : [];
   const needs = needsOf(doc, (size) => sizeWords(size, units)).map((n) => {
@@ -90,20 +95,29 @@ function Sheet({ build, row, rack }: { build: Build; row: SetupRow; rack: RackPa
           ))}
         </tbody>
       </table>
-      <H>Stops</H>
-      {stops.length === 0 && row.overrules.length === 0 && <p>None.</p>}
+      <H>What is open</H>
+      <OpenList standing={standing} home={`/builds/${build.id}/setups/${row.id}`} />
       <ul className="list-disc pl-5">
         {stops.map((f) => {
           const o = row.overrules.find((x) => x.finding === f.key);
           return (
             <li key={f.key}>
               <b>{f.title}.</b> {sentence(f.because, units)}{" "}
-              {o ? (
+              {f.unit && f.asked != null && (
+                <span className="text-small">
+                  ({plainNumber(f.asked)} {f.unit} asked, {plainNumber(f.stands ?? 0)} {f.unit} stands){" "}
+                </span>
+              )}
+              {o && !o.fallen ? (
                 <em>
-                  Overruled on {new Date(o.created).toLocaleDateString("en-GB")}: “{o.reason}”
+                  {o.kind === "observed" ? "Looked at" : "Overruled"} on {new Date(o.created).toLocaleDateString("en-GB")}
+                  {o.by && ` by ${o.by}`}: “{o.reason}”
                 </em>
               ) : (
-                <b>Not cleared: do not power up.</b>
+                <b>
+                  {f.gate === "ride" ? "Open: do not ride." : "Open: do not power up."}
+                  {o?.fallen && " What was said to it no longer covers its numbers."}
+                </b>
               )}
             </li>
           );
@@ -142,7 +156,7 @@ function Sheet({ build, row, rack }: { build: Build; row: SetupRow; rack: RackPa
       <p className="mt-1 text-small text-ink3">Lengths are both ways with 10 % to spare.</p>
       <H>Steps and readings</H>
       <ol className="list-decimal pl-5">
-        {hookup.data?.plan?.steps.map((s) => {
+        {[...(hookup.data?.plan?.steps ?? []), ...(hookup.data?.plan?.stand ?? [])].map((s) => {
           const t = done.get(s.id);
           return (
             <li key={s.id} className="mb-1.5 break-inside-avoid">
@@ -162,6 +176,26 @@ function Sheet({ build, row, rack }: { build: Build; row: SetupRow; rack: RackPa
           );
         })}
       </ol>
+      <H>When it goes wrong</H>
+      <div className="grid grid-cols-2 gap-x-6 gap-y-3 max-desk:grid-cols-1">
+        {wrongs.data?.map((one) => (
+          <section key={one.id} className="break-inside-avoid">
+            <h3 className="text-[15px]">{one.title}</h3>
+            {one.call && emergency && <p className="font-bold">Call {emergency}.</p>}
+            <ol className="list-decimal pl-5">
+              {one.steps.map((step) => (
+                <li key={step.title}>
+                  <b>{step.title}</b> {step.what}
+                </li>
+              ))}
+            </ol>
+            <p className="text-small">{one.dont.join(" ")}</p>
+          </section>
+        ))}
+      </div>
+      <p className="mt-2 text-small text-ink3">
+        Cautions of this planner, not a fire service or a doctor: what they say on the phone goes first.
+      </p>
     </main>
   );
 }
@@ -188,5 +222,5 @@ export function BuildSheet() {
         Making the sheet…
       </p>
     );
-  return <Sheet build={build} row={row} rack={garage.data.rack} />;
+  return <Sheet build={build} row={row} rack={garage.data.rack} emergency={garage.data.garage.emergency_number} />;
 }

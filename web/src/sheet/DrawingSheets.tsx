@@ -2,8 +2,10 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Build, SetupRow } from "../api/client";
+import { OpenList } from "../findings/OpenList";
 import type { Doc } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
+import { useStanding } from "../lib/useStanding";
 import { DrawingImage } from "../stages/hookup/DrawingImage";
 import { Letters, useLaid } from "../stages/hookup/HookupDrawing";
 import { useHookup } from "../stages/hookup/useHookup";
@@ -23,6 +25,7 @@ function Sheets({ build, row }: { build: Build; row: SetupRow }) {
   const { units } = useSettings();
   const hookup = useHookup(row.document as Doc, build.id, row);
   const plan = hookup.data?.plan ?? undefined;
+  const standing = useStanding(build.id, row);
   const laid = useLaid(plan).data;
   const [paper, setPaper] = useState<Paper>(units.speed === "mph" ? "Letter" : "A4");
   const [way, setWay] = useState("");
@@ -76,6 +79,10 @@ function Sheets({ build, row }: { build: Build; row: SetupRow }) {
           </Link>
         </div>
       </div>
+      <section aria-label="What is open" className="mb-4 print:break-after-page">
+        <h2 className="mb-2 text-[18px]">What is open</h2>
+        <OpenList standing={standing} home={`/builds/${build.id}/setups/${row.id}`} />
+      </section>
       {found.sheets.map((sheet, i) => (
         <section
           key={i}

@@ -32,6 +32,14 @@ export function LeadFields({ path }: { path: string }) {
           ["silicone", "silicone"],
         ]}
       />
+      <SelectField
+        label="Made of"
+        pointer={`${path}/material`}
+        options={[
+          ["copper", "copper"],
+          ["copper-clad aluminium", "copper-clad aluminium"],
+        ]}
+      />
       <NumberField label="Wires in the bundle" pointer={`${path}/bundle_conductors`} plain whole />
       <NumberField label="Wires side by side" pointer={`${path}/strands`} plain whole />
       <SelectField

@@ -5,7 +5,7 @@ import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
 import { MemoryRouter, useLocation } from "react-router";
 import { vi } from "vitest";
-import type { Build, Evaluation, Finding, SetupRow, Station } from "../api/client";
+import type { Build, Evaluation, Finding, SetupRow, Standing, Station } from "../api/client";
 import type { Doc, Json } from "../lib/pointer";
 import { SettingsProvider } from "../lib/settings";
 import type { Draft } from "../lib/useDraft";
@@ -83,6 +83,7 @@ export const rowOf = (more: Partial<SetupRow> = {}): SetupRow => ({
   updated: "2026-05-02T10:00:00Z",
   is_baseline: false,
   in_use: true,
+  as_found: false,
   ticks: [],
   overrules: [],
   ...more,
@@ -94,7 +95,6 @@ export const buildOf = (more: Partial<Build> = {}): Build => ({
   name: "Puddle Hopper",
   family: "ride-on car",
   description: "",
-  stand_steps: { "stand-spin": "The wheels turn the right way", "stand-stop": "The cut-off stops them" },
   setups: [rowOf({ id: 6, name: "As found", is_baseline: true, in_use: false }), rowOf()],
   ...more,
 });
@@ -142,7 +142,36 @@ export const findingOf = (more: Partial<Finding> = {}): Finding => ({
   instruction: "Put a fuse into the positive lead.",
   principle: "None is never accepted.",
   path: "/main_fuse",
-  blocks: true,
+  gate: "plan",
+  asked: 420,
+  stands: 0,
+  unit: "A",
+  as_found: false,
+  question: "",
+  answers: [],
+  ...more,
+});
+
+export const saidOf = (more: Partial<SetupRow["overrules"][number]> = {}): SetupRow["overrules"][number] => ({
+  finding: "fuse.none@main",
+  title: "There is no main fuse",
+  reason: "Bench only.",
+  kind: "overruled",
+  by: "ada",
+  asked: 420,
+  stands: 0,
+  unit: "A",
+  fallen: false,
+  created: "2026-05-02T10:00:00Z",
+  ...more,
+});
+
+export const standingOf = (more: Partial<Standing> = {}): Standing => ({
+  open: [],
+  fallen: [],
+  locked: [],
+  power: true,
+  ride: true,
   ...more,
 });
 

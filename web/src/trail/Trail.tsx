@@ -20,7 +20,7 @@ export function askedOf(station: { asks?: number | null; stands?: number | null;
 export function spare(station: Station): string {
   if (station.share == null) return "not known";
   if (station.id === "wheels" && station.share > 1) return "spins at launch";
-  if (station.share > 1) return "over";
+  if (station.share > 1) return station.state === "over" ? "over" : `${Math.round(100 * station.share)} % asked`;
   return `${Math.round(100 * (1 - station.share))} % spare`;
 }
 

@@ -285,6 +285,50 @@ export function SegmentField({
   );
 }
 
+const YES_NO = [
+  ["yes", "yes"],
+  ["no", "no"],
+] as const;
+
+/** A fact one has to look at: yes, no, or nobody has looked yet. */
+export function LookField({ label, pointer, options = YES_NO }: { label: string; pointer: string; options?: readonly Option[] }) {
+  const { doc, edit } = useForm();
+  const value = read(doc, pointer);
+  return (
+    <Labelled label={label} pointer={pointer}>
+      <Segmented
+        label={label}
+        value={value === true ? "yes" : value === false ? "no" : ""}
+        options={options}
+        onChange={(v) => edit(pointer, v === (value === true ? "yes" : value === false ? "no" : "") ? null : v === "yes")}
+      />
+    </Labelled>
+  );
+}
+
+/** Several words of a list, each on or off. */
+export function ManyField({ label, pointer, options }: { label: string; pointer: string; options: readonly Option[] }) {
+  const { doc, edit } = useForm();
+  const value = (read(doc, pointer) as string[] | null | undefined) ?? [];
+  return (
+    <Labelled label={label} pointer={pointer}>
+      <fieldset className="flex flex-wrap gap-1.5" aria-label={label}>
+        {options.map(([v, words]) => (
+          <button
+            key={v}
+            type="button"
+            className="btn !min-h-8 !px-2 max-desk:!min-h-11"
+            aria-pressed={value.includes(v)}
+            onClick={() => edit(pointer, value.includes(v) ? value.filter((one) => one !== v) : [...value, v])}
+          >
+            {words}
+          </button>
+        ))}
+      </fieldset>
+    </Labelled>
+  );
+}
+
 export function CheckField({ label, pointer }: { label: string; pointer: string }) {
   const { doc, edit, help } = useForm();
   const id = useId();

@@ -2,7 +2,7 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { expect, test } from "vitest";
 import type { Evaluation, SetupRow } from "../api/client";
-import { type Answers, buildOf, findingOf, rowOf, serve, show, stationOf } from "../testing/render";
+import { type Answers, buildOf, findingOf, rowOf, saidOf, serve, show, stationOf } from "../testing/render";
 import { Workspace } from "./Workspace";
 
 const stop = findingOf({ station: "leads" });
@@ -67,7 +67,7 @@ test("stages carry their marks in words", async () => {
 });
 
 test("an overruled stop no longer marks its stage", async () => {
-  const overrules = [{ finding: stop.key, title: stop.title, reason: "Bench only.", created: "2026-05-02T10:00:00Z" }];
+  const overrules = [saidOf({ finding: stop.key, title: stop.title })];
   page({}, undefined, rowOf({ overrules }));
   const stages = within(await screen.findByRole("navigation", { name: "Stages" }));
   await waitFor(() => expect(stages.getByRole("link", { name: /protect/ }).textContent).toContain("1 open"));

@@ -14,6 +14,7 @@ import { useDriveChanges } from "../lib/useDeepPlan";
 import { type Draft, useDraft } from "../lib/useDraft";
 import { useHelp } from "../lib/useHelp";
 import { type Plan, usePlan } from "../lib/usePlan";
+import { countWords, openOf, useStanding } from "../lib/useStanding";
 import { OutcomeBand } from "../outcome/OutcomeBand";
 import { SideRibbon } from "../trail/Ribbon";
 import { Trail } from "../trail/Trail";
@@ -43,18 +44,18 @@ export interface StageProps {
   apply: (patch: Record<string, unknown>[], label: string) => void;
 }
 
-function stageMark(stage: StageName, findings: Finding[], row: SetupRow, build: Build): { mark: Mark; words: string } {
+function stageMark(stage: StageName, findings: Finding[], row: SetupRow, ride: boolean): { mark: Mark; words: string } {
   const mine = findings.filter((f) => f.stage === stage && f.severity !== "note");
-  const stops = mine.filter((f) => f.severity === "stop" && !row.overrules.some((o) => o.finding === f.key)).length;
+  const { stops, looks } = openOf(mine, row);
   if (stage === "hookup" || stage === "prove") {
-    const stand = Object.keys(build.stand_steps);
     const steps = row.ticks.filter((t) => !t.step.startsWith("back."));
-    const done = steps.filter((t) => stand.includes(t.step) === (stage === "prove")).length;
+    const done = steps.filter((t) => t.step.startsWith("stand_") === (stage === "prove")).length;
     return done
-      ? { mark: stage === "prove" && done >= stand.length ? "done" : "now", words: `${done} checked` }
+      ? { mark: stage === "prove" && ride ? "done" : "now", words: `${done} checked` }
       : { mark: "open", words: "not started" };
   }
-  if (stops) return { mark: "stop", words: `${stops} ${stops === 1 ? "stop" : "stops"}` };
+  if (stops) return { mark: "stop", words: countWords(stops, "stop") };
+  if (looks) return { mark: "open", words: `${looks} to look at` };
   if (mine.length) return { mark: "caution", words: `${mine.length} open` };
   return { mark: "done", words: stage === "care" ? "fits" : "done" };
 }
@@ -148,14 +149,24 @@ function SetupTabs({
   evaluation: Plan["evaluation"];
 }) {
   const shown = build.setups.slice(0, 4);
-  const stops = evaluation?.findings.filter((f) => f.severity === "stop").length ?? 0;
+  const { stops, looks } = openOf(evaluation?.findings ?? [], row);
   const cautions = evaluation?.findings.filter((f) => f.severity === "caution").length ?? 0;
   return (
     <div className="flex min-w-0 flex-1 items-end justify-center gap-1">
       <div className="flex min-w-0 items-end gap-1 self-end max-desk:hidden">
         {shown.map((s) => {
           const here = s.id === row.id;
-          const mark: Mark = here ? (stops ? "stop" : cautions ? "caution" : "fine") : s.is_baseline ? "open" : "unknown";
+          const mark: Mark = here
+            ? stops
+              ? "stop"
+              : looks
+                ? "open"
+                : cautions
+                  ? "caution"
+                  : "fine"
+            : s.is_baseline
+              ? "open"
+              : "unknown";
           return (
             <Link
               key={s.id}
@@ -169,10 +180,12 @@ function SetupTabs({
                 <small className="block text-micro leading-[13px] whitespace-nowrap text-ink3">
                   {here
                     ? stops
-                      ? `${stops} ${stops === 1 ? "stop" : "stops"}`
-                      : cautions
-                        ? `${cautions} ${cautions === 1 ? "caution" : "cautions"}`
-                        : "no stops"
+                      ? countWords(stops, "stop")
+                      : looks
+                        ? `${looks} to look at`
+                        : cautions
+                          ? countWords(cautions, "caution")
+                          : "no stops"
                     : s.is_baseline
                       ? "baseline"
                       : s.in_use
@@ -189,7 +202,19 @@ function SetupTabs({
   );
 }
 
-function StageTape({ build, row, stage, findings }: { build: Build; row: SetupRow; stage: StageName; findings: Finding[] }) {
+function StageTape({
+  build,
+  row,
+  stage,
+  findings,
+  ride,
+}: {
+  build: Build;
+  row: SetupRow;
+  stage: StageName;
+  findings: Finding[];
+  ride: boolean;
+}) {
   const tape = useRef<HTMLElement>(null);
   // On a phone the tape is longer than the screen: the stage one is at stays in view.
   // biome-ignore lint/correctness/useExhaustiveDependencies: another stage is another place on the tape
@@ -200,7 +225,7 @@ function StageTape({ build, row, stage, findings }: { build: Build; row: SetupRo
   return (
     <nav ref={tape} className="tape" aria-label="Stages">
       {STAGES.map((name, i) => {
-        const { mark, words } = stageMark(name, findings, row, build);
+        const { mark, words } = stageMark(name, findings, row, ride);
         return (
           <Link key={name} to={`/builds/${build.id}/setups/${row.id}/${name}`} aria-current={name === stage ? "page" : undefined}>
             <span className="font-head text-[29px] leading-[31px] font-medium tracking-[-.02em] text-ink3" aria-hidden="true">
@@ -227,6 +252,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
     stage === "drive" && !plan.problems.length,
   );
   const help = useHelp();
+  const standing = useStanding(build.id, row);
   const navigate = useNavigate();
   const { units } = useSettings();
   const [view, setView] = useState<"trail" | "bench" | "findings">("bench");
@@ -310,12 +336,13 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
               <strong className="max-w-[16ch] truncate font-head text-[15px] text-ink">{build.name}</strong>
             </>
           }
+          build={build.id}
           saved={<SavedLine draft={draft} />}
           tools={<UndoRedo draft={draft} />}
         >
           <SetupTabs build={build} row={row} stage={stage} evaluation={evaluation} />
         </Header>
-        <StageTape build={build} row={row} stage={stage} findings={findings} />
+        <StageTape build={build} row={row} stage={stage} findings={findings} ride={standing?.ride ?? false} />
         <div className="contents max-desk:hidden">
           <Trail stations={stations} selected={selected?.id} to={toStation} />
         </div>

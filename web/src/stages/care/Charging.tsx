@@ -4,7 +4,7 @@ import { client, unwrap } from "../../api/client";
 import { useParts } from "../../lib/parts";
 import { type Json, read } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
-import { CheckField, NumberField, SelectField } from "../../ui/Field";
+import { CheckField, LookField, NumberField, SelectField } from "../../ui/Field";
 import { Fit } from "../../ui/Fit";
 import { Glyph } from "../../ui/Glyph";
 import { PickPart } from "../../ui/PickPart";
@@ -104,8 +104,27 @@ export function Charging({ draft }: StageProps) {
                 ["shared pattern", "fits other volts too"],
               ]}
             />
+            <SelectField
+              label="Charges through"
+              pointer={`/chargers/${i}/through`}
+              options={[
+                ["its own port", "the pack's own port or dock"],
+                ["output contacts", "the contacts it gives by"],
+              ]}
+            />
+            <SelectField
+              label="Where it charges"
+              pointer={`/chargers/${i}/place`}
+              options={[
+                ["watched, clear of ways out", "watched, clear of ways out"],
+                ["unwatched", "nobody near"],
+                ["on a way out", "on a way out"],
+              ]}
+            />
+            <NumberField label="Coldest air there" pointer={`/chargers/${i}/coldest_c`} kind="temp" plain />
+            <CheckField label="was opened or mended" pointer={`/chargers/${i}/mains_opened`} />
             {read(draft.doc, `/chargers/${i}/per`) === "bank" ? (
-              <CheckField label="bank cut off meanwhile" pointer={`/chargers/${i}/isolated`} />
+              <LookField label="Bank cut off meanwhile" pointer={`/chargers/${i}/isolated`} />
             ) : (
               <CheckField label="packs stay joined meanwhile" pointer={`/chargers/${i}/while_joined`} />
             )}

@@ -65,8 +65,18 @@ test("a rider of the garage is put in whole; the electric brake is asked for whe
   const { wrap, edits } = formOf({ vehicle: { family: "transplant" }, rider: { name: "Kit" } });
   const riders = [{ id: 1, name: "Bo", document: { age_years: 9 } }];
   const { user } = show(wrap(<RiderFields riders={riders} cap={3} />));
-  await user.click(screen.getByRole("button", { name: "Bo" }));
+  await user.click(screen.getAllByRole("button", { name: "Bo" })[0] as HTMLElement);
   expect(edits.at(-1)).toEqual(["/rider", { age_years: 9, name: "Bo" }]);
   const brake = screen.getByLabelText("Electric brake");
   expect(within(brake).getByText("released for good")).toBeDefined();
+});
+
+test("who else rides it and who rides along are put in whole", async () => {
+  const { wrap, edits } = formOf({ vehicle: { family: "quad" }, rider: { name: "Kit" }, also: [{ name: "Cleo" }] });
+  const riders = [{ id: 1, name: "Bo", document: { age_years: 9 } }];
+  const { user } = show(wrap(<RiderFields riders={riders} cap={3} />));
+  await user.click(within(screen.getByRole("group", { name: "Who else rides it" })).getByRole("button", { name: "Bo" }));
+  expect(edits.at(-1)).toEqual(["/also", [{ name: "Cleo" }, { age_years: 9, name: "Bo" }]]);
+  await user.click(within(screen.getByRole("group", { name: "Who rides along" })).getByRole("button", { name: "Bo" }));
+  expect(edits.at(-1)).toEqual(["/passenger", { age_years: 9, name: "Bo" }]);
 });

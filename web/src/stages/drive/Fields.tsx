@@ -4,7 +4,7 @@ import { useParts } from "../../lib/parts";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { shown } from "../../lib/units";
-import { CheckField, NumberField, SegmentField, SelectField, TextField, useForm } from "../../ui/Field";
+import { CheckField, LookField, NumberField, SegmentField, SelectField, TextField, useForm } from "../../ui/Field";
 import { PickPart } from "../../ui/PickPart";
 import { Block, Grid } from "../Heading";
 
@@ -151,7 +151,7 @@ function Modes() {
             No mode in use
           </button>
         )}
-        {modes.length > 0 && <CheckField label="The rider cannot change it" pointer="/controller/modes_locked" />}
+        {modes.length > 0 && <LookField label="The rider cannot change it" pointer="/controller/modes_locked" />}
       </div>
     </div>
   );
@@ -231,16 +231,17 @@ export function ControllerFields() {
             <NumberField label="Motor-side limit" pointer="/controller/phase_limit_a" unit="A" />
             <SelectField label="Reads a throttle" pointer="/controller/throttle" options={THROTTLES} />
             <SelectField label="Throttle there is" pointer="/throttle/kind" options={THROTTLES} />
-            <CheckField label="Brake lever has a sensor" pointer="/throttle/brake_cut_off_present" />
-            <CheckField label="Brake cut-off wired" pointer="/throttle/brake_cut_off_wired" />
-            <CheckField label="Rider can reach the limiter" pointer="/throttle/limiter_reachable" />
+            <LookField label="Has brake levers" pointer="/throttle/levers" />
+            <LookField label="Brake lever has a sensor" pointer="/throttle/brake_cut_off_present" />
+            <LookField label="Brake cut-off wired" pointer="/throttle/brake_cut_off_wired" />
+            <CheckField label="Has an input for the lever" pointer="/controller/brake_cut_off_input" />
+            <LookField label="Rider can reach the limiter" pointer="/throttle/limiter_reachable" />
             <CheckField label="Pre-charge path" pointer="/controller/precharge" />
           </>
         )}
         {direct && <NumberField label="Pedal switch stands" pointer="/pedal_switch/rating_a" unit="A" />}
-        {read(doc, "/vehicle/family") === "quad" && (
-          <CheckField label="Foot switch wired" pointer="/throttle/foot_switch_wired" />
-        )}
+        {read(doc, "/vehicle/family") === "quad" && <LookField label="Foot switch wired" pointer="/throttle/foot_switch_wired" />}
+        <LookField label="Snaps back when let go" pointer="/throttle/returns" />
       </Grid>
       {!direct && (
         <>
@@ -309,6 +310,11 @@ export function GearingFields() {
           ]}
         />
       </Grid>
+      {kind === "hub" && (
+        <div className="mt-3">
+          <LookField label="Torque arms on the axle" pointer="/drivetrain/torque_arm" />
+        </div>
+      )}
       {kind === "chain" && (
         <details className="mt-3">
           <summary className="font-bold">Does it fit: chain, shaft, mount, line, slack</summary>
@@ -323,6 +329,10 @@ export function GearingFields() {
               <TextField label="Sprocket's bore" pointer="/drivetrain/sprocket_bore" />
               <TextField label="Motor's bolts" pointer="/drivetrain/motor_mount" />
               <TextField label="Bolts of the frame" pointer="/drivetrain/frame_mount" />
+              <TextField label="Bolts of the wheel's sprocket" pointer="/drivetrain/wheel_sprocket_bolts" />
+              <TextField label="Bolts of the wheel" pointer="/drivetrain/wheel_bolts" />
+              <LookField label="Chain is covered" pointer="/drivetrain/chain_guard" />
+              <LookField label="Motor mount is homemade" pointer="/drivetrain/mount_homemade" />
               <SegmentField label="Straight edge flat on both" pointer="/drivetrain/in_line" options={YES_NO} />
               <SegmentField label="Slack adjustable" pointer="/drivetrain/slack_adjustable" options={YES_NO} />
               <CheckField label="On the other side than before" pointer="/drivetrain/other_side" />
@@ -331,6 +341,73 @@ export function GearingFields() {
         </details>
       )}
     </Block>
+  );
+}
+
+/** Who else rides this machine, and who rides along: each is judged by the own cap. */
+function WhoElse({ riders }: { riders: Overview["riders"] }) {
+  const { doc, edit } = useForm();
+  const also = (read(doc, "/also") as Doc[] | null | undefined) ?? [];
+  const main = read(doc, "/rider/name");
+  const along = read(doc, "/passenger/name");
+  const others = riders.filter((r) => r.name !== main);
+  const unknown = also.filter((one) => !riders.some((r) => r.name === one.name));
+  if (others.length === 0 && also.length === 0) return null;
+  const partOf = (r: Overview["riders"][number]) => ({ ...(r.document as Doc), name: r.name }) as Doc;
+  return (
+    <div className="mt-3 grid gap-2">
+      <fieldset aria-label="Who else rides it">
+        <span className="block text-small font-bold text-ink2">Who else rides it</span>
+        <div className="mt-1 flex flex-wrap gap-1.5">
+          {others.map((r) => {
+            const on = also.some((one) => one.name === r.name);
+            return (
+              <button
+                key={r.id}
+                type="button"
+                className="btn"
+                aria-pressed={on}
+                onClick={() => edit("/also", on ? also.filter((one) => one.name !== r.name) : [...also, partOf(r)])}
+              >
+                {r.name}
+              </button>
+            );
+          })}
+          {unknown.map((one) => (
+            <button
+              key={String(one.name)}
+              type="button"
+              className="btn"
+              aria-pressed="true"
+              onClick={() =>
+                edit(
+                  "/also",
+                  also.filter((other) => other !== one),
+                )
+              }
+            >
+              {String(one.name || "somebody")}
+            </button>
+          ))}
+        </div>
+      </fieldset>
+      <fieldset aria-label="Who rides along">
+        <span className="block text-small font-bold text-ink2">Who rides along on it</span>
+        <div className="mt-1 flex flex-wrap gap-1.5">
+          {others.map((r) => (
+            <button
+              key={r.id}
+              type="button"
+              className="btn"
+              aria-pressed={along === r.name}
+              onClick={() => edit("/passenger", along === r.name ? null : partOf(r))}
+            >
+              {r.name}
+            </button>
+          ))}
+        </div>
+      </fieldset>
+    </div>
   );
 }
 
@@ -356,6 +433,7 @@ export function RiderFields({ riders, cap }: { riders: Overview["riders"]; cap: 
         </div>
       )}
       <Grid min={128}>
+        <TextField label="Name" pointer="/rider/name" />
         <NumberField label="Age" pointer="/rider/age_years" unit="years" plain />
         <NumberField label="Rider's mass" pointer="/rider/mass_kg" kind="mass" />
         <NumberField
@@ -371,6 +449,9 @@ export function RiderFields({ riders, cap }: { riders: Overview["riders"]; cap: 
         />
         <NumberField label="Steepest slope" pointer="/ground/hill_grade" kind="grade" plain />
         <NumberField label="Warm day" pointer="/ground/ambient_c" kind="temp" plain />
+        <NumberField label="Packs' temperature" pointer="/ground/pack_c" kind="temp" plain />
+        <CheckField label="stands while riding" pointer="/rider/standing" />
+        <CheckField label="in rain or puddles, too" pointer="/ground/rain" />
         <SelectField
           label="Brake"
           pointer="/vehicle/brake"
@@ -397,6 +478,12 @@ export function RiderFields({ riders, cap }: { riders: Overview["riders"]; cap: 
           </>
         )}
       </Grid>
+      {Number(read(doc, "/rider/age_years") ?? 0) >= 18 && (
+        <div className="mt-3">
+          <TextField label="Wants the front to lift, because" pointer="/rider/wheelie_wanted" />
+        </div>
+      )}
+      <WhoElse riders={riders} />
       <p className="mt-2 text-small text-ink3">
         A speed cap is a starting point. Local rules on where such machines may be ridden and the maker's limits come first.
       </p>

@@ -2,7 +2,7 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { expect, test } from "vitest";
 import type { Judgement, SetupRow, Step } from "../../api/client";
-import { type Answers, draftOf, rowOf, serve, show, stageOf } from "../../testing/render";
+import { type Answers, draftOf, rowOf, serve, show, stageOf, standingOf } from "../../testing/render";
 import { FormProvider } from "../../ui/Field";
 import { HookupStage } from "./Hookup";
 
@@ -15,6 +15,8 @@ const step = (id: string, more: Partial<Step> = {}): Step => ({
   tools: [],
   joint: "",
   care: "",
+  safety: false,
+  barred: "",
   mark: "",
   reading: {
     kind: "volts",
@@ -141,7 +143,7 @@ test("a reading in range ticks the step and goes on to the next", async () => {
   await user.type(await screen.findByLabelText("you read"), "20,5");
   await user.click(screen.getByRole("button", { name: "Tick step 1" }));
   await waitFor(() => expect(address()).toBe("/builds/2/setups/7/hookup/holder"));
-  expect(asked.at(-1)?.body).toEqual({ measured: 20.5, measured_open: false });
+  expect(asked.filter((a) => !a.path.endsWith("/standing")).at(-1)?.body).toEqual({ measured: 20.5, measured_open: false });
 });
 
 test("a reading out of range stays, makes safe first and ranks the causes", async () => {
@@ -167,7 +169,9 @@ test("open has its own key on an ohm step and is sent as open", async () => {
   await user.click(await screen.findByRole("button", { name: "OL" }));
   expect(screen.getByLabelText<HTMLInputElement>("you read").value).toBe("OL");
   await user.click(screen.getByRole("button", { name: "Tick step 2" }));
-  await waitFor(() => expect(asked.at(-1)?.body).toEqual({ measured: null, measured_open: true }));
+  await waitFor(() =>
+    expect(asked.filter((a) => !a.path.endsWith("/standing")).at(-1)?.body).toEqual({ measured: null, measured_open: true }),
+  );
 });
 
 test("a step without a reading is only ticked", async () => {
@@ -197,7 +201,7 @@ test("done steps show what was read and can be taken back", async () => {
   expect(await screen.findByText("20.5 V")).toBeDefined();
   expect(screen.getByText("0 of 3 checked")).toBeDefined();
   await user.click(screen.getByRole("button", { name: "Take back step 1" }));
-  await waitFor(() => expect(asked.at(-1)?.method).toBe("DELETE"));
+  await waitFor(() => expect(asked.filter((a) => !a.path.endsWith("/standing")).at(-1)?.method).toBe("DELETE"));
 });
 
 test("any step can be looked at, and the next one by its button", async () => {
@@ -231,7 +235,7 @@ test("the meter between any two terminals, in the state one says", async () => {
   await user.selectOptions(screen.getByLabelText("Red tip on"), "cut_off.in");
   await user.click(screen.getByRole("button", { name: "Packs in" }));
   expect((await screen.findAllByText("OL, open")).length).toBeGreaterThan(1);
-  expect(asked.at(-1)?.body).toMatchObject({
+  expect(asked.filter((a) => !a.path.endsWith("/standing")).at(-1)?.body).toMatchObject({
     red: "cut_off.in",
     black: "controller.battery −",
     situation: { packs: false, cut_off: true },
@@ -384,4 +388,38 @@ test("what each control does, and what to do with plugs nobody uses", async () =
   expect(screen.getByText("Insulate.").parentElement?.textContent).toBe("Insulate. Nothing for a child.");
   await user.click(screen.getByRole("button", { name: "charge" }));
   expect(draft.edit).toHaveBeenCalledWith("/controls/harness", ["cruise hold", "charge"]);
+});
+
+test("a step that something open locks says why and cannot be ticked; the header says what is open", async () => {
+  const open = [
+    {
+      key: "fuse.none@main",
+      title: "There is no main fuse",
+      gate: "plan",
+      stage: "protect",
+      station: "",
+      path: "",
+      question: "",
+      as_found: false,
+    },
+    {
+      key: "look.held",
+      title: "Are the packs held?",
+      gate: "ride",
+      stage: "power",
+      station: "",
+      path: "",
+      question: "held",
+      as_found: false,
+    },
+  ];
+  const locked = [{ step: "pack0", reasons: ["Open stop: There is no main fuse"] }];
+  page({
+    "GET /api/setups/7/standing": () => ({ body: standingOf({ open: open as never, locked, power: false, ride: false }) }),
+  });
+  expect(await screen.findByText("Open stop: There is no main fuse")).toBeDefined();
+  expect(screen.getByRole<HTMLButtonElement>("button", { name: "Locked" }).disabled).toBe(true);
+  expect(screen.getByText(/2 things open: no power yet/)).toBeDefined();
+  expect(screen.getByRole("link", { name: "There is no main fuse" }).getAttribute("href")).toBe("/builds/2/setups/7/protect");
+  expect(screen.getByRole("region", { name: "Open before the first ride" }).textContent).toContain("Are the packs held?");
 });

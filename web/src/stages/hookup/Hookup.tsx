@@ -3,8 +3,11 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, Failed, type Judgement, type Step, unwrap } from "../../api/client";
+import { OpenList } from "../../findings/OpenList";
 import { useParam } from "../../lib/useParam";
+import { countWords, reasonsOf, useStanding } from "../../lib/useStanding";
 import { Segmented } from "../../ui/Field";
+import { Glyph } from "../../ui/Glyph";
 import { Trouble } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
 import { Heading } from "../Heading";
@@ -39,6 +42,7 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
   const queryClient = useQueryClient();
   const navigate = useNavigate();
   const plan = useHookup(draft.doc, build.id, row);
+  const standing = useStanding(build.id, row);
   const [asked, setMore] = useParam("more", MORE[0][0]);
   const offered = MORE.filter(
     ([key]) => (key !== "orders" || plan.data?.plan?.matching.length) && (key !== "back" || plan.data?.plan?.back),
@@ -127,6 +131,18 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
           The steps follow your last change; they can be ticked once it is saved.
         </p>
       )}
+      {(standing?.open.length ?? 0) > 0 && (
+        <details className="mb-2" open={standing?.open.some((stop) => stop.gate === "plan")}>
+          <summary className="font-bold">
+            <Glyph mark={standing?.open.some((stop) => stop.gate === "plan") ? "stop" : "caution"} size={14} quiet />{" "}
+            {countWords(standing?.open.length ?? 0, "thing")} open:{" "}
+            {standing?.power ? "power may come, a ride not yet" : "no power yet"}
+          </summary>
+          <div className="mt-1">
+            <OpenList standing={standing} home={`/builds/${build.id}/setups/${row.id}`} />
+          </div>
+        </details>
+      )}
       <Faults faults={plan.data?.plan?.faults ?? []} />
       <div
         className={`grid gap-x-5 gap-y-2 max-wide:grid-cols-1 ${wide ? "grid-cols-1" : "grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] wide:grid-rows-[auto_1fr]"}`}
@@ -169,6 +185,7 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
               ticked={ticks.has(current.id)}
               lost={lost.has(current.id)}
               busy={tick.isPending || draft.save.kind !== "saved"}
+              reasons={reasonsOf(standing, current.id)}
               error={tick.error instanceof Failed && tick.variables?.step === current.id ? tick.error.message : ""}
               judgement={judgement?.step === current.id ? judgement.judgement : undefined}
               onTick={(value, open) => tickAndGoOn(current, value, open)}
@@ -182,6 +199,7 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
             current={current?.id}
             ticks={ticks}
             lost={lost}
+            locked={new Set(standing?.locked.map((lock) => lock.step))}
             onGo={(step) => navigate(`${home}/${step}`)}
             onTakeBack={untick.mutate}
           />

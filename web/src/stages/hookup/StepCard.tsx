@@ -1,6 +1,7 @@
 /** The step at hand: what to do, how the joint is made, what the meter should show, and where one enters what it shows. */
 import { useEffect, useRef, useState } from "react";
 import type { Judgement, Step } from "../../api/client";
+import { Locked } from "../../findings/OpenList";
 import { useSettings } from "../../lib/settings";
 import { parseNumber, sentence } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
@@ -62,6 +63,7 @@ export function StepCard({
   ticked,
   lost,
   busy,
+  reasons,
   error,
   judgement,
   onNext,
@@ -73,6 +75,8 @@ export function StepCard({
   /** It was done, but what it joins or what it should read has changed since. */
   lost: boolean;
   busy: boolean;
+  /** Why it may not be done yet; empty when it may. */
+  reasons: string[];
   error: string;
   judgement: Judgement | undefined;
   onTick: (value: number | null, open: boolean) => void;
@@ -164,6 +168,7 @@ export function StepCard({
           </div>
         </>
       )}
+      <Locked reasons={reasons} />
       {(bad || error) && <Alert>{bad ? "Enter a number such as 20.4, or OL for open." : error}</Alert>}
       {judgement && !judgement.fits && <Wrong judgement={judgement} />}
       {judgement?.fits && ticked && (
@@ -175,10 +180,10 @@ export function StepCard({
         <button
           type="submit"
           className="btn go min-h-11 flex-1 max-desk:!min-h-16"
-          disabled={busy}
+          disabled={busy || reasons.length > 0}
           aria-describedby={r ? undefined : "step-title step-what step-caution"}
         >
-          {ticked && r ? "Measure again" : ticked ? "Done again" : `Tick step ${number}`}
+          {reasons.length > 0 ? "Locked" : ticked && r ? "Measure again" : ticked ? "Done again" : `Tick step ${number}`}
         </button>
         {!last && (
           <button type="button" className="btn max-desk:!min-h-16" onClick={onNext}>

@@ -12,6 +12,7 @@ export function StepList({
   current,
   ticks,
   lost,
+  locked,
   onGo,
   onTakeBack,
 }: {
@@ -20,6 +21,8 @@ export function StepList({
   ticks: Map<string, Tick>;
   /** Done once, but changed since. */
   lost: Set<string>;
+  /** May not be done yet. */
+  locked: Set<string>;
   onGo: (step: string) => void;
   onTakeBack: (step: string) => void;
 }) {
@@ -30,7 +33,13 @@ export function StepList({
         const t = ticks.get(s.id);
         const open: Mark = s.id === current ? "now" : "open";
         const mark: Mark = !t ? open : lost.has(s.id) ? "caution" : t.fits ? "done" : "stop";
-        const under = lost.has(s.id) ? "changed since: once more" : s.reading ? expects(s) : "";
+        const under = lost.has(s.id)
+          ? "changed since: once more"
+          : locked.has(s.id) && !t
+            ? "locked: something is open"
+            : s.reading
+              ? expects(s)
+              : "";
         return (
           <li key={s.id} className="flex items-center gap-3 border-b border-line py-1.5">
             <span className="w-5 text-right font-head font-bold text-ink3">{i + 1}</span>

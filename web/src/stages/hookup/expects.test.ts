@@ -11,6 +11,8 @@ const step = (reading: Partial<NonNullable<Step["reading"]>> | null): Step => ({
   tools: [],
   joint: "",
   care: "",
+  safety: false,
+  barred: "",
   mark: "",
   reading: reading && {
     kind: "volts",

@@ -122,6 +122,7 @@ export function BayFit({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
             />
             <CheckField label="cushioned" pointer="/bank/holding/cushioned" />
             <CheckField label="spreader plates" pointer="/bank/holding/spreader_plates" />
+            <CheckField label="homemade mount" pointer="/bank/holding/homemade" />
           </div>
         )}
       </div>

@@ -1,6 +1,6 @@
 /** Everything one pack says about itself, and the adapter it sits in. */
 import { type Doc, read } from "../../lib/pointer";
-import { CheckField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
+import { CheckField, LookField, ManyField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
 import { LeadFields } from "../LeadFields";
 
@@ -45,6 +45,31 @@ export function PackFields({ path }: { path: string }) {
         <NumberField label="Charge limit" pointer={`${path}/charge_limit_a`} unit="A" />
         {pack.chemistry === "lead" && <NumberField label="Peukert exponent" pointer={`${path}/peukert_exponent`} />}
       </Grid>
+      <Grid min={152}>
+        <SelectField
+          label="Made by"
+          pointer={`${path}/made`}
+          options={[
+            ["tool pack", "a tool's pack"],
+            ["bought", "bought"],
+            ["home-built", "welded at home"],
+            ["bare cells", "bare cells"],
+          ]}
+        />
+        <LookField label="Board of its own" pointer={`${path}/board`} />
+        <NumberField label="Its board stands" pointer={`${path}/board_max_v`} unit="V" />
+        <NumberField label="Opens a short at" pointer={`${path}/short_cut_off_a`} unit="A" />
+      </Grid>
+      <ManyField
+        label="What happened to it"
+        pointer={`${path}/damage`}
+        options={[
+          ["swollen", "swollen"],
+          ["dropped", "dropped"],
+          ["wet", "got wet"],
+          ["opened", "opened"],
+        ]}
+      />
       <div className="flex flex-wrap gap-x-5">
         <CheckField label="the tool guards it" pointer={`${path}/guard_in_tool`} />
         <CheckField label="its board guards charging only" pointer={`${path}/charge_only_guard`} />

@@ -1,6 +1,6 @@
 /** Accessories beside the drive, each on its own branch: lamps, horn, meter, a socket behind a converter. */
 import { type Doc, type Json, read } from "../../lib/pointer";
-import { CheckField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
+import { CheckField, LookField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
 import { FuseFields, LeadFields } from "../LeadFields";
 
@@ -73,6 +73,7 @@ export function Accessories() {
                   ["push button", "a push button"],
                 ]}
               />
+              <NumberField label="Made for" pointer={`${path}/rated_v`} unit="V" />
               <CheckField label="always on" pointer={`${path}/always_on`} />
               {part("fuse", { kind: "blade", rating_a: 5, dc_volts_v: volts }, "Give it a fuse", "No fuse")}
               {part("lead", LAMPS.lead as Json, "Enter its lead", "No lead")}
@@ -103,6 +104,7 @@ export function Accessories() {
                   <NumberField label="gives" pointer={`${path}/converter/output_v`} unit="V" />
                   <NumberField label="at most" pointer={`${path}/converter/output_a`} unit="A" />
                   <NumberField label="draws idle" pointer={`${path}/converter/standby_a`} unit="A" />
+                  <LookField label="Its two minus are apart" pointer={`${path}/converter/isolated`} />
                 </Grid>
               </div>
             )}

@@ -19,15 +19,10 @@ import { Matrix, WHY } from "./Matrix";
 import { Plugs } from "./Plugs";
 import { merged, placesOf, RunFields } from "./RunFields";
 import { RunTree, RunWords } from "./RunTree";
+import { Switches } from "./Switches";
 import { Joints, Precharge, Shorts } from "./Tables";
 import { TimeCurrent } from "./TimeCurrent";
 
-const SWITCH_KINDS = [
-  ["switch", "switch"],
-  ["pullable plug", "plug to pull"],
-  ["breaker", "breaker"],
-  ["relay", "relay"],
-] as const;
 const STATIONS: Record<string, string> = { row_fuses: "row0", main_fuse: "main", leads: "main" };
 
 /** The document with a fuse and a wire put into every place a run stands for; a run another's fuse guards gets the wire only. */
@@ -272,18 +267,11 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
           )}
           {plan.evaluation && <GuardPlot evaluation={plan.evaluation} level={level} />}
         </Block>
-        <Block title="Cut-off and plugs">
-          <Grid min={130}>
-            {read(doc, "/cut_off") ? (
-              <>
-                <SelectField label="Cut-off" pointer="/cut_off/kind" options={SWITCH_KINDS} />
-                <NumberField label="Stands" pointer="/cut_off/rating_a" unit="A" />
-                <NumberField label="At DC volts" pointer="/cut_off/dc_volts_v" unit="V" />
-              </>
-            ) : (
-              start("/cut_off", { kind: "switch" }, "Add a cut-off")
-            )}
-          </Grid>
+        <Block
+          title="Switches and plugs"
+          line="Each must break the packs' DC volts and the worst amps; a rating for AC says nothing."
+        >
+          <Switches />
           <Plugs path="/plugs" add="Add a plug" />
         </Block>
       </div>

@@ -2,9 +2,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useId, useState } from "react";
 import { client, Failed, type NewTrial, unwrap } from "../../api/client";
+import { Locked } from "../../findings/OpenList";
 import { read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
-import { fromShown, parseNumber, plainNumber } from "../../lib/units";
+import { fromShown, parseNumber, plainNumber, sentence } from "../../lib/units";
+import { Dialog } from "../../ui/Dialog";
 import { Alert } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
 
@@ -56,10 +58,14 @@ export function EntryForm({ build, row, draft }: StageProps) {
   const [after, setAfter] = useState("");
   const [note, setNote] = useState("");
   const [trouble, setTrouble] = useState("");
+  const [reasons, setReasons] = useState<string[]>([]);
+  const [confirming, setConfirming] = useState<{ body: NewTrial; stops: string[] } | null>(null);
   const save = useMutation({
     mutationFn: (body: NewTrial) =>
       unwrap(client.POST("/api/builds/{build_id}/trials", { params: { path: { build_id: build.id } }, body })),
     onSuccess: () => {
+      setReasons([]);
+      setConfirming(null);
       setPasses([
         { time: "", direction: "out" },
         { time: "", direction: "back" },
@@ -68,11 +74,17 @@ export function EntryForm({ build, row, draft }: StageProps) {
       queryClient.invalidateQueries({ queryKey: ["trials", build.id] });
       queryClient.invalidateQueries({ queryKey: ["garage"] });
     },
-    onError: (e) => setTrouble(e instanceof Failed ? e.error.message : "That did not work. Your numbers are still here."),
+    onError: (e, body) => {
+      if (e instanceof Failed && e.error.code === "confirm")
+        return setConfirming({ body, stops: (e.error.problems ?? []).map((p) => p.message) });
+      if (e instanceof Failed && e.error.code === "locked") return setReasons((e.error.problems ?? []).map((p) => p.message));
+      setTrouble(e instanceof Failed ? e.error.message : "That did not work. Your numbers are still here.");
+    },
   });
   const submit = (event: FormEvent) => {
     event.preventDefault();
     setTrouble("");
+    setReasons([]);
     const metres = parseNumber(distance);
     if (metres === undefined || metres <= 0) return setTrouble("Enter the marked length, such as 100.");
     const filled = passes.filter((p) => p.time.trim() !== "");
@@ -96,6 +108,7 @@ export function EntryForm({ build, row, draft }: StageProps) {
       motor_c: null,
       note,
       when: null,
+      confirmed: false,
     });
   };
   return (
@@ -120,6 +133,33 @@ export function EntryForm({ build, row, draft }: StageProps) {
         <Small label="Note" unit="" value={note} onChange={setNote} wide />
       </div>
       {trouble && <Alert className="mt-2">{trouble}</Alert>}
+      {reasons.length > 0 && <p className="mt-2 font-semibold">This setup may not be ridden yet; your numbers stay here.</p>}
+      <Locked reasons={reasons} />
+      <Dialog
+        open={confirming !== null}
+        onOpenChange={() => setConfirming(null)}
+        title="The machine as found has stops"
+        description="The baseline run is ridden all the same, once and slowly: open ground, an adult within reach of the machine. Every other ride waits until they are closed."
+      >
+        <ul className="mb-3 list-disc pl-5">
+          {confirming?.stops.map((stop) => (
+            <li key={stop}>{sentence(stop, units)}</li>
+          ))}
+        </ul>
+        <div className="flex justify-end gap-2">
+          <button type="button" className="btn" onClick={() => setConfirming(null)}>
+            Not now
+          </button>
+          <button
+            type="button"
+            className="btn hot"
+            disabled={save.isPending}
+            onClick={() => confirming && save.mutate({ ...confirming.body, confirmed: true })}
+          >
+            It was ridden as found
+          </button>
+        </div>
+      </Dialog>
       <div className="mt-3 flex gap-2">
         <button type="submit" className="btn go flex-1" disabled={save.isPending || draft.save.kind !== "saved"}>
           {save.isPending ? "Saving…" : "Save run"}

@@ -1,7 +1,7 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { expect, test } from "vitest";
 import type { Evaluation, Ranges, SetupRow, Trial } from "../../api/client";
-import { type Answers, draftOf, planOf, rowOf, serve, show, stageOf } from "../../testing/render";
+import { type Answers, draftOf, planOf, rowOf, serve, show, stageOf, standingOf } from "../../testing/render";
 import { Prove } from "./Prove";
 
 const trial = (more: Partial<Trial> = {}): Trial => ({
@@ -39,9 +39,16 @@ const ranges = {
 } as unknown as Ranges;
 
 function page(trials: Trial[], answers: Answers = {}, row: SetupRow = rowOf(), doc = {}) {
-  const asked = serve({ "GET /api/builds/2/trials": () => ({ body: trials }), ...answers });
+  const asked = serve({
+    "GET /api/builds/2/trials": () => ({ body: trials }),
+    "POST /api/hookup": () => ({ body: { plan: { steps: [], stand }, holding: [] } }),
+    "GET /api/setups/7/standing": () => ({ body: standingOf({ ride: false }) }),
+    ...answers,
+  });
   return { asked, ...show(<Prove {...stageOf({ row, draft: draftOf(doc), plan: planOf(evaluation, { ranges }) })} />) };
 }
+const check = (id: string, title: string) => ({ id, title, what: "", caution: "", safety: true, gate: "power", barred: "" });
+const stand = [check("stand_direction", "The wheels turn the right way"), check("stand_cut_off", "The cut-off stops them")];
 const posted = { "POST /api/builds/2/trials": () => ({ body: trial() }) };
 
 test("no run yet says what the first one is for", async () => {
@@ -83,8 +90,8 @@ test("a run goes off in SI, with only the passes that were timed", async () => {
   await user.type(form.getByLabelText(/Rest volts before/), "41.2");
   await user.type(form.getByLabelText(/Note/), "damp");
   await user.click(form.getByRole("button", { name: "Save run" }));
-  await waitFor(() => expect(asked.some((a) => a.method === "POST")).toBe(true));
-  expect(asked.find((a) => a.method === "POST")?.body).toEqual({
+  await waitFor(() => expect(asked.some((a) => a.path.endsWith("/trials") && a.method === "POST")).toBe(true));
+  expect(asked.find((a) => a.path.endsWith("/trials") && a.method === "POST")?.body).toEqual({
     setup_id: 7,
     passes: [{ distance_m: expect.closeTo(30.48, 9), time_s: 7.05, direction: "out" }],
     knob: 0.6,
@@ -95,6 +102,7 @@ test("a run goes off in SI, with only the passes that were timed", async () => {
     motor_c: null,
     note: "damp",
     when: null,
+    confirmed: false,
   });
   await waitFor(() => expect(form.getByLabelText<HTMLInputElement>(/Out 1/).value).toBe(""));
   expect(form.getByLabelText<HTMLInputElement>(/Marked length/).value).toBe("100");
@@ -116,7 +124,7 @@ test.each([
   if (text) await user.type(field, text);
   await user.click(form.getByRole("button", { name: "Save run" }));
   expect(form.getByRole("alert").textContent).toBe(words);
-  expect(asked.filter((a) => a.method === "POST")).toEqual([]);
+  expect(asked.filter((a) => a.path.endsWith("/trials") && a.method === "POST")).toEqual([]);
 });
 
 test("a refused run keeps every number", async () => {
@@ -146,17 +154,17 @@ test("without a controller there is no knob to enter", async () => {
   expect(screen.queryByLabelText(/Knob mark/)).toBeNull();
   await user.type(await screen.findByLabelText(/Out 1/), "9");
   await user.click(screen.getByRole("button", { name: "Save run" }));
-  await waitFor(() => expect(asked.find((a) => a.method === "POST")?.body.knob).toBeNull());
+  await waitFor(() => expect(asked.find((a) => a.path.endsWith("/trials") && a.method === "POST")?.body.knob).toBeNull());
 });
 
 test("stand checks tick and untick at once, each by itself", async () => {
   const { user, asked } = page(
     [],
     {
-      "PUT /api/setups/7/ticks/stand-spin": () => new Promise(() => {}),
-      "DELETE /api/setups/7/ticks/stand-stop": () => ({ status: 204 }),
+      "PUT /api/setups/7/ticks/stand_direction": () => new Promise(() => {}),
+      "DELETE /api/setups/7/ticks/stand_cut_off": () => ({ status: 204 }),
     },
-    rowOf({ ticks: [{ step: "stand-stop", mark: "", measured: null, measured_open: false, fits: true, revision: 1 }] }),
+    rowOf({ ticks: [{ step: "stand_cut_off", mark: "", measured: null, measured_open: false, fits: true, revision: 1 }] }),
   );
   const spin = await screen.findByLabelText<HTMLInputElement>("The wheels turn the right way");
   const stop = screen.getByLabelText<HTMLInputElement>("The cut-off stops them");
@@ -179,4 +187,45 @@ test("the plot is said in words and carries the measured speed", async () => {
   const plot = await screen.findByRole("img", { name: /Predicted speed at each knob mark/ });
   await waitFor(() => expect(within(plot).getByText("10.0")).toBeDefined());
   expect(within(plot).getByText("as found 6.7")).toBeDefined();
+});
+
+test("a check that something open locks cannot be ticked, and says why", async () => {
+  const locked = [{ step: "stand_cut_off", reasons: ["Open stop: There is no main fuse", "Not done yet: Make it safe"] }];
+  page([], { "GET /api/setups/7/standing": () => ({ body: standingOf({ ride: false, power: false, locked }) }) });
+  await screen.findByText("Not yet: Open stop: There is no main fuse, and 1 more.");
+  expect(screen.getByLabelText<HTMLInputElement>("The cut-off stops them").disabled).toBe(true);
+  expect(screen.getByLabelText<HTMLInputElement>("The wheels turn the right way").disabled).toBe(false);
+});
+
+test("a ride past an open stop is refused, and every number stays", async () => {
+  const refuse = () => ({
+    status: 409,
+    body: { code: "locked", message: "not yet", problems: [{ path: "", message: "Open stop: There is no main fuse" }] },
+  });
+  const { user } = page([], { "POST /api/builds/2/trials": refuse });
+  await user.type(await screen.findByLabelText(/Out 1/), "7");
+  await user.click(screen.getByRole("button", { name: "Save run" }));
+  expect(await screen.findByText("Open stop: There is no main fuse")).toBeDefined();
+  expect(screen.getByLabelText<HTMLInputElement>(/Out 1/).value).toBe("7");
+});
+
+test("the baseline run of the machine as found asks once", async () => {
+  const ask = ({ body }: { body: Record<string, unknown> }) =>
+    body.confirmed
+      ? { body: trial() }
+      : {
+          status: 409,
+          body: { code: "confirm", message: "2 stops", problems: [{ path: "", message: "There is no main fuse" }] },
+        };
+  const { user, asked } = page([], { "POST /api/builds/2/trials": ask });
+  await user.type(await screen.findByLabelText(/Out 1/), "7");
+  await user.click(screen.getByRole("button", { name: "Save run" }));
+  const dialog = within(await screen.findByRole("dialog", { name: "The machine as found has stops" }));
+  expect(dialog.getByText("There is no main fuse")).toBeDefined();
+  await user.click(dialog.getByRole("button", { name: "It was ridden as found" }));
+  await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+  expect(asked.filter((a) => a.path.endsWith("/trials") && a.method === "POST").map((a) => a.body.confirmed)).toEqual([
+    false,
+    true,
+  ]);
 });

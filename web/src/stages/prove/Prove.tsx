@@ -2,22 +2,28 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../../api/client";
+import { OpenList } from "../../findings/OpenList";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, shown, withUnit } from "../../lib/units";
+import { plainNumber, sentence, shown, withUnit } from "../../lib/units";
+import { reasonsOf, useStanding } from "../../lib/useStanding";
 import { Glyph } from "../../ui/Glyph";
+import { Trouble } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
 import { Block, Heading } from "../Heading";
+import { useHookup } from "../hookup/useHookup";
 import { EntryForm } from "./EntryForm";
 import { KnobPlot } from "./KnobPlot";
 
 export function Prove(props: StageProps) {
-  const { build, row, plan } = props;
+  const { build, row, plan, draft } = props;
   const { units } = useSettings();
   const queryClient = useQueryClient();
   const trials = useQuery({
     queryKey: ["trials", build.id],
     queryFn: () => unwrap(client.GET("/api/builds/{build_id}/trials", { params: { path: { build_id: build.id } } })),
   });
+  const hookup = useHookup(draft.doc, build.id, row);
+  const standing = useStanding(build.id, row);
   const refresh = () => queryClient.invalidateQueries({ queryKey: ["build"] });
   // What was clicked shows at once and for each box by itself; the query's own pending state comes a moment too late.
   const [clicked, setClicked] = useState<Record<string, boolean>>({});
@@ -54,8 +60,9 @@ export function Prove(props: StageProps) {
       ? base.reduce((sum, t) => sum + t.speed_m_s, 0) / base.length
       : plan.evaluation?.baseline?.top_speed_m_s;
   const done = new Set(row.ticks.map((t) => t.step));
-  const steps = Object.entries(build.stand_steps);
-  const ready = steps.every(([key]) => done.has(key));
+  const steps = hookup.data?.plan?.stand ?? [];
+  const ready = standing?.ride ?? false;
+  const home = `/builds/${build.id}/setups/${row.id}`;
   return (
     <>
       <Heading
@@ -81,26 +88,46 @@ export function Prove(props: StageProps) {
               The gain shows when the baseline and this setup were both timed on the same ground with the knob full up.
             </p>
           )}
-          <Block title="On the stand" {...(ready ? {} : { line: "Before anybody rides: all of these." })}>
+          <Block title="On the stand" {...(ready ? {} : { line: "Before anybody rides: all of these, in their order." })}>
+            {!ready && (standing?.open.length ?? 0) > 0 && <OpenList standing={standing} home={home} />}
+            {steps.length === 0 && <p className="text-ink2">Choose the packs first: the checks are made from the setup.</p>}
             <ul>
-              {steps.map(([key, words]) => (
-                <li key={key} className="flex items-center gap-2 border-b border-line py-1">
-                  <input
-                    id={key}
-                    type="checkbox"
-                    className="size-5 accent-[var(--leaf-deep)]"
-                    checked={clicked[key] ?? done.has(key)}
-                    onChange={(e) => {
-                      setClicked({ ...clicked, [key]: e.target.checked });
-                      stand.mutate({ step: key, on: e.target.checked });
-                    }}
-                  />
-                  <label htmlFor={key} className="flex-1">
-                    {words}
-                  </label>
-                </li>
-              ))}
+              {steps.map((s) => {
+                const reasons = reasonsOf(standing, s.id);
+                const locked = reasons.length > 0 && !done.has(s.id);
+                return (
+                  <li key={s.id} className="flex items-start gap-2 border-b border-line py-1.5">
+                    <input
+                      id={s.id}
+                      type="checkbox"
+                      className="mt-0.5 size-5 shrink-0 accent-[var(--leaf-deep)] max-desk:size-7"
+                      checked={clicked[s.id] ?? done.has(s.id)}
+                      disabled={locked || draft.save.kind !== "saved"}
+                      aria-describedby={locked ? `${s.id}-locked` : `${s.id}-what`}
+                      onChange={(e) => {
+                        setClicked({ ...clicked, [s.id]: e.target.checked });
+                        stand.mutate({ step: s.id, on: e.target.checked });
+                      }}
+                    />
+                    <div className="min-w-0 flex-1">
+                      <label htmlFor={s.id} className="font-semibold">
+                        {s.title}
+                      </label>
+                      <p id={`${s.id}-what`} className="text-small text-ink2">
+                        {s.what} {s.caution && <b>{s.caution}</b>}
+                      </p>
+                      {locked && (
+                        <p id={`${s.id}-locked`} className="text-small text-hottext">
+                          Not yet: {sentence(reasons[0] ?? "", units)}
+                          {reasons.length > 1 && `, and ${reasons.length - 1} more`}.
+                        </p>
+                      )}
+                    </div>
+                  </li>
+                );
+              })}
             </ul>
+            <Trouble error={stand.error} />
           </Block>
         </div>
       </div>

@@ -8,6 +8,7 @@ import { CheckField, NumberField, SegmentField, SelectField, TextField } from ".
 import { Glyph } from "../../ui/Glyph";
 import type { StageProps } from "../../workspace/Workspace";
 import { Block, Grid, Heading } from "../Heading";
+import { LookList } from "./LookList";
 
 const FAMILIES = ["ride-on car", "small dirt bike", "quad", "scooter", "kart", "mini bike", "transplant"].map(
   (f) => [f, f] as const,
@@ -44,7 +45,7 @@ function Facts({ doc, known }: { doc: StageProps["draft"]["doc"]; known: boolean
   );
 }
 
-export function Survey({ build, row, draft, plan }: StageProps) {
+export function Survey({ build, row, draft, plan, apply }: StageProps) {
   const { units } = useSettings();
   const base = build.setups.find((s) => s.is_baseline);
   const top = plan.evaluation?.outcome?.top_speed_m_s;
@@ -63,12 +64,12 @@ export function Survey({ build, row, draft, plan }: StageProps) {
           </ul>
         </div>
       )}
+      <LookList plan={plan} apply={apply} />
       <div className="mt-4 grid grid-cols-2 gap-6 max-wide:grid-cols-1">
         <Block title="The machine">
           <Grid>
             <SelectField label="Family" pointer="/vehicle/family" options={FAMILIES} />
             <NumberField label="Mass with packs" pointer="/vehicle/mass_kg" kind="mass" />
-            <NumberField label="Maker's load limit" pointer="/vehicle/max_load_kg" kind="mass" />
             <NumberField label="Wheelbase" pointer="/vehicle/wheelbase_m" kind="length" />
             <NumberField label="Track" pointer="/vehicle/track_m" kind="length" />
             <NumberField label="Height of mass" pointer="/vehicle/com_height_m" kind="length" />
@@ -99,8 +100,24 @@ export function Survey({ build, row, draft, plan }: StageProps) {
           </div>
         </Block>
         <Block title="Which lead is plus?" line="The colour is no proof. Read the marking on the old battery, or measure.">
-          <CheckField label="Read off the battery, or measured" pointer="/vehicle/plus_lead_proven" />
           <TextField label="What you found" pointer="/vehicle/plus_lead_note" />
+        </Block>
+        <Block title="The maker's limits" line="Off the label or the manual: they come first.">
+          <Grid>
+            <NumberField label="Highest speed" pointer="/vehicle/max_speed_m_s" kind="speed" />
+            <NumberField label="Least age" pointer="/vehicle/least_age_years" unit="years" plain />
+            <NumberField label="Load" pointer="/vehicle/max_load_kg" kind="mass" />
+            <NumberField label="Seats" pointer="/vehicle/seats" plain whole />
+            <NumberField label="Parts added" pointer="/vehicle/extra_mass_kg" kind="mass" />
+            <SegmentField
+              label="Suspension"
+              pointer="/vehicle/suspension"
+              options={[
+                ["true", "Yes"],
+                ["false", "No"],
+              ]}
+            />
+          </Grid>
         </Block>
         <Block title="A circuit board between pedal and motor?" line="More volts can kill it. Follow the wires from the pedal.">
           <SegmentField

@@ -1,0 +1,141 @@
+"""What belongs together changes together: a knob module with its mark, guard and fuse; a fuse with the wire and the holder behind it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from gecko.analysis import Analysis
+from gecko.checks.edits import as_fuse, as_size, both, merged, put, round_up, setting, to_buy
+from gecko.checks.registry import Document, Edit
+from gecko.protection.guard import guard_level_v
+from gecko.setup import load_setup
+from gecko.words import amps
+
+LEAST_MARK = 0.1
+"""A knob is not set lower than this: the motor would hum and not move. [1]"""
+
+MODULE_LIMITS_A = (10.0, 15.0, 20.0, 30.0, 40.0, 60.0)
+"""Limits modules for brushed motors are sold with. [A] Source: this project's planning values."""
+
+
+def limiter_edits(a: Analysis, target_m_s: float) -> tuple[Edit, ...]:
+    """A limiter mark that brings the top speed to `target_m_s` [m/s], out of reach; none without a controller, or where none does."""
+    mark = mark_for(a, target_m_s)
+    if mark is None:
+        return ()
+    edit = both(put("throttle/limiter_mark", mark), put("throttle/limiter_reachable", False))
+    return (Edit(f"Limiter at mark {10 * mark:.1f} of 10, out of reach", edit),)
+
+
+def mark_for(a: Analysis, target_m_s: float) -> float | None:
+    """The knob's mark at which the top speed is `target_m_s` [m/s], rounded down to a hundredth; None where no mark gives it. [1]"""
+    if a.machine is None or a.m.control.kind == "none":
+        return None
+    duty = a.duty_for(target_m_s)
+    if duty is None:
+        return None
+    mark = float(np.floor(a.resolved.knob.mark(duty / max(a.resolved.unlimited_duty, 1e-6)) * 100.0) / 100.0)
+    return mark if mark >= LEAST_MARK else None
+
+
+def knob_module(a: Analysis) -> Edit:
+    """A module with a knob before the stock pedal and switches: it limits speed and amps and starts softly. Its mark, the low-volt guard
+    and the fuse that go with it come along."""
+    limit = module_limit_a(a)
+    nominal, full = a.nominal_v or 12.0, a.full_v or 15.0
+
+    def change(document: Document) -> None:
+        document["controller"] = {
+            "kind": "brushed",
+            "nominal_v": to_buy(round(nominal, 1)),
+            "max_v": to_buy(round_up(1.2 * full, 5)),
+            "undervoltage_v": to_buy(round(0.6 * nominal, 1)),
+            "battery_limit_a": setting(limit),
+            "phase_limit_a": setting(1.3 * limit),
+            "ramp_s": setting(1.0),
+            "throttle": "switch",
+            "brake_cut_off_input": False,
+        }
+        throttle = {**(document.get("throttle") or {}), "kind": "switch", "limiter_mark": None, "limiter_reachable": False}
+        document["throttle"] = throttle
+        changed = Analysis(load_setup(document), a.context)
+        if changed.machine is None:
+            return
+        if _slowest_m_s(changed) is not None:
+            aimed = (_slowest_m_s(changed) or 0.0) * float(changed.top) / max(changed.sampled.top_quantile(0.78), 1e-6)
+            mark = mark_for(changed, 0.98 * aimed) if aimed < float(changed.top) else None
+            if mark is not None:
+                throttle["limiter_mark"] = mark
+        add_guard(document)
+        fit_fuse_and_wire(document, a)
+
+    return Edit(f"Knob module of {limit:.0f} A before the pedal, with its mark", change)
+
+
+def _slowest_m_s(a: Analysis) -> float | None:
+    """The lowest cap of all who ride, told at the rider the setup is computed for. [m/s]"""
+    return min((one.cap.speed_m_s / one.mass_factor for one in a.riders), default=None)
+
+
+def module_limit_a(a: Analysis) -> float:
+    """Limit of a module for what packs and motors bear: the largest sold that neither trips the packs nor asks the motors for over half of
+    what they would draw stalled. [A]"""
+    most = [0.5 * float(a.stall_point.pack_a)]
+    if a.limits.peak_10s_a is not None:
+        most.append(0.8 * float(a.limits.peak_10s_a))
+    if a.limits.trip_a is not None:
+        most.append(0.7 * float(a.limits.trip_a))
+    return max((sold for sold in MODULE_LIMITS_A if sold <= min(most)), default=MODULE_LIMITS_A[0])
+
+
+def add_guard(document: Document) -> None:
+    """A low-volt guard, where packs need one and there is none."""
+    setup = load_setup(document)
+    if setup.guard is not None or setup.bank is None or not any(unit.unguarded for row in setup.bank.rows for unit in row.units):
+        return
+    a = Analysis(setup)
+    rating = part_rating_a(a) if a.machine is not None else 60.0
+    document["guard"] = {"kind": "module", "volts_v": setting(guard_level_v(setup.bank)), "rating_a": to_buy(rating)}
+
+
+def part_rating_a(a: Analysis) -> float:
+    """Rating of a new part in the main path: the launch with a quarter to spare, and never under the main fuse. [A]"""
+    fuse = a.setup.main_fuse.rating_a if a.setup.main_fuse else 0.0
+    return round_up(max(float(a.peak_a) * 1.25, fuse), 10)
+
+
+def fit_fuse_and_wire(document: Document, around: Analysis) -> None:
+    """Choose main fuse and wire again where what is there no longer meets every condition, with a holder for that fuse."""
+    analysis = Analysis(load_setup(document), around.context)
+    main = analysis.run("main")
+    if main is None:
+        return
+    school = around.context.house.wire_school
+    cell = analysis.cell(main)
+    if cell is not None and bool(cell[0].feasible(school)[cell[1], cell[2]]):
+        return
+    table = analysis.table(main)
+    best = table.recommended(school)
+    if best is None:
+        return
+    merged(document, "/main_fuse", as_fuse(table.fuses[best[0]]))
+    merged(document, "/main_lead", as_size(table.sizes[best[1]]))
+
+
+def stronger_plug(a: Analysis, path: str, poles: int, place: str) -> Edit:
+    """A plug of the 90 A class, and fuse and wire as they then may be."""
+
+    def change(document: Document) -> None:
+        put(path.strip("/"), {"kind": "two-pole 90", "poles": poles, "place": place})(document)
+        fit_fuse_and_wire(document, a)
+
+    return Edit("Use a two-pole plug of the 90 A class", change)
+
+
+def stronger_switch(a: Analysis, name: str, words: str, volts_v: float, rating_a: float) -> Edit:
+    """A switch for these volts [V] and amps [A] in place of the one there; what else is known of it stays."""
+    have: Any = getattr(a.setup, name)
+    new = {**(have.model_dump() if have is not None else {"kind": "switch"}), "dc_volts_v": to_buy(volts_v), "rating_a": to_buy(rating_a)}
+    return Edit(f"Use a {words} for {volts_v:.0f} V DC, {amps(rating_a)}", put(name, new))

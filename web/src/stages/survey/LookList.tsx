@@ -1,0 +1,59 @@
+/** The survey as questions to tap: what to look at, why, what was seen, by whom. */
+import { Answers } from "../../findings/Answers";
+import { useSettings } from "../../lib/settings";
+import { sentence } from "../../lib/units";
+import { GATE_WORDS } from "../../lib/useStanding";
+import { Glyph, type Mark } from "../../ui/Glyph";
+import type { StageProps } from "../../workspace/Workspace";
+import { Block } from "../Heading";
+
+type Asked = NonNullable<NonNullable<StageProps["plan"]["evaluation"]>["survey"]>[number];
+
+const markOf = (asked: Asked): Mark =>
+  asked.answer === null ? "open" : asked.good ? "done" : asked.gate === null ? "caution" : "stop";
+
+export function LookList({ plan, apply }: Pick<StageProps, "plan" | "apply">) {
+  const { units } = useSettings();
+  const asked = plan.evaluation?.survey ?? [];
+  if (asked.length === 0) return null;
+  const open = asked.filter((one) => one.answer === null || one.answer === "cannot tell").length;
+  return (
+    <Block
+      title={open ? `To look at: ${open} of ${asked.length}` : `Looked at: all ${asked.length}`}
+      line="Nobody's word counts but that of whoever looked. Can't tell counts as not there."
+      className="mt-4"
+    >
+      <ul>
+        {asked.map((one) => (
+          <li
+            key={one.key}
+            className="grid grid-cols-[18px_minmax(0,1fr)_auto] items-center gap-x-3 gap-y-1 border-b border-line py-2 max-desk:grid-cols-[18px_1fr]"
+          >
+            <Glyph mark={markOf(one)} size={16} />
+            <div className="min-w-0">
+              <p className="font-semibold">{sentence(one.ask, units)}</p>
+              <p className="text-small text-ink2">
+                {sentence(one.why, units)}
+                {one.answer === null && one.gate && <b className="whitespace-nowrap"> Before {GATE_WORDS[one.gate]}.</b>}
+              </p>
+              {one.by && (
+                <p className="text-small text-ink3">
+                  {one.answer === "cannot tell" ? "Could not tell" : one.good ? "Seen, in order" : "Seen, not in order"}: {one.by}
+                  , {new Date(one.when).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}
+                </p>
+              )}
+            </div>
+            <div className="max-desk:col-start-2">
+              <Answers
+                answers={one.answers}
+                picked={one.answer}
+                label={one.ask}
+                onPick={(answer) => apply(answer.patch, `${one.ask} ${answer.label}`)}
+              />
+            </div>
+          </li>
+        ))}
+      </ul>
+    </Block>
+  );
+}
