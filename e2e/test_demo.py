@@ -42,6 +42,7 @@ class Desk(DemoCase):
             if view.rsplit("/", 1)[-1] in STAGES:
                 expect(self.page.locator("main svg").first).to_be_visible()
             problems[view] = [*self.axe(), *self.too_wide()]
+        self.maxDiff = None
         self.assertEqual({view: found for view, found in problems.items() if found}, {})
 
     def test_dark_has_contrast_too(self) -> None:
@@ -141,7 +142,7 @@ class Desk(DemoCase):
         expect(page.get_by_role("alert")).to_contain_text("Write why")
         page.get_by_label("Reason").fill("Both will be charged to the same volts before joining.")
         page.get_by_role("button", name="Overrule it").click()
-        expect(page.get_by_text("Make it a stop again")).to_be_visible()
+        expect(page.get_by_text("Take it back")).to_be_visible()
         self.open(self.path("Pocket Comet", "Two packs, not matched", "sheet"))
         expect(page.get_by_text("Both will be charged to the same volts")).to_be_visible()
         expect(page.get_by_text("Parts to buy")).to_be_visible()

@@ -7,6 +7,10 @@ import re
 from playwright.sync_api import expect
 
 from e2e.base import BrowserCase
+from gecko.setup import load_setup
+from server.builds.models import Setup
+from server.builds.services import context_of
+from server.engine.services import hookup_of
 
 
 class WholeTrail(BrowserCase):
@@ -38,27 +42,30 @@ class WholeTrail(BrowserCase):
         self.clear_stops()
         expect(page.locator('[data-outcome="top_speed_m_s"]')).to_contain_text("mph")
 
-        page.get_by_role("link", name=re.compile("hookup", re.I)).first.click()
-        first_step = page.locator("ol[aria-label=Steps] li").first
-        expect(first_step).to_contain_text("Make it safe")
-        page.get_by_label("you read").fill("0")
-        page.get_by_role("button", name="Tick step 1").click()
-        expect(page.get_by_text(re.compile("1 of .* checked"))).to_be_visible()
-        expect(page.get_by_role("button", name="Tick step 2")).to_be_visible()
-        # Old leads off, parts laid out: nothing to measure. Then the throttle, whose supply must be no short.
-        page.get_by_role("button", name="Tick step 2").click()
-        page.get_by_role("button", name="Tick step 3").click()
-        page.get_by_label("you read").fill("2")
-        page.get_by_role("button", name="Tick step 4").click()
-        expect(page.get_by_text("Likeliest first")).to_be_visible()
+        # Until somebody has looked, and until the steps are done, there is neither power nor a ride.
+        setup = Setup.objects.filter(build__name="Marigold").latest("pk")
+        self.to_stage("prove")
+        expect(page.get_by_label("Wheels turn forward")).to_be_disabled()
+        self.expected_statuses = {409}
+        self.ride()
+        expect(page.get_by_text("This setup may not be ridden yet; your numbers stay here.")).to_be_visible()
+        expect(page.get_by_role("textbox", name="Out 1")).to_have_value("10,3")
 
-        page.get_by_role("link", name=re.compile("prove", re.I)).first.click()
-        page.get_by_label("Brake cut-off beats the throttle").check()
-        page.get_by_label("Wheels turn forward").check()
-        page.get_by_role("textbox", name="Marked length").fill("100")
-        page.get_by_role("textbox", name="Out 1").fill("10,3")
-        page.get_by_role("textbox", name="Back 1").fill("10.5")
-        page.get_by_role("button", name="Save run").click()
+        self.to_stage("survey")
+        self.look_at_everything()
+        expect(page.get_by_role("heading", name=re.compile("Looked at: all"))).to_be_visible()
+        self.close_what_is_left_to_look_at()
+        self.to_stage("hookup")
+        expect(page.get_by_text(re.compile(r"\d+ things? open"))).to_have_count(0)
+        self.hook_up(setup.pk)
+
+        self.to_stage("prove")
+        boxes = page.locator("section", has=page.get_by_role("heading", name="On the stand")).get_by_role("checkbox")
+        for box in boxes.all():
+            box.check()
+            expect(box).to_be_checked()
+            self.page.wait_for_load_state("networkidle")
+        self.ride()
         expect(page.locator("table")).to_contain_text("6.6")
 
         page.get_by_role("link", name=re.compile("care", re.I)).first.click()
@@ -68,15 +75,78 @@ class WholeTrail(BrowserCase):
 
         page.reload()
         expect(page.get_by_text("First ride round the plum tree.")).to_be_visible()
-        page.get_by_role("link", name=re.compile("prove", re.I)).first.click()
+        expect(page.get_by_text(re.compile("snap back by itself.* By ada")).first).to_be_visible()
+        self.to_stage("prove")
         expect(page.locator("table")).to_contain_text("6.6")
-        expect(page.get_by_label("Brake cut-off beats the throttle")).to_be_checked()
         expect(page.get_by_label("Wheels turn forward")).to_be_checked()
-        page.get_by_role("link", name=re.compile("hookup", re.I)).first.click()
-        expect(page.get_by_text(re.compile("1 of .* checked"))).to_be_visible()
         page.goto(self.live_server_url)
         expect(page.get_by_role("heading", name="Marigold")).to_be_visible()
         expect(page.get_by_text("6.6 mph")).to_be_visible()
+
+    def to_stage(self, name: str) -> None:
+        self.page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile(name, re.I)).click()
+        expect(self.page.get_by_role("heading", name=name.capitalize(), exact=True)).to_be_visible()
+        self.page.wait_for_load_state("networkidle")
+
+    def ride(self) -> None:
+        """A timed run out and back."""
+        page = self.page
+        page.get_by_role("textbox", name="Marked length").fill("100")
+        page.get_by_role("textbox", name="Out 1").fill("10,3")
+        page.get_by_role("textbox", name="Back 1").fill("10.5")
+        page.get_by_role("button", name="Save run").click()
+
+    def look_at_everything(self) -> None:
+        """Every question of the survey in one tap each, each time as somebody sees it on a sound machine."""
+        page = self.page
+        for _ in range(24):
+            open_now = page.locator("main li", has=page.get_by_role("img", name="not started")).filter(has=page.get_by_role("button", name="Can't tell"))
+            if open_now.count() == 0:
+                return
+            before = open_now.count()
+            group = open_now.first.get_by_role("group")
+            none = group.get_by_role("button", name="There is none")
+            (none if none.count() else group.get_by_role("button").first).click()
+            expect(open_now).to_have_count(before - 1)
+            self.saved()
+        self.fail("Questions are left.")
+
+    def close_what_is_left_to_look_at(self) -> None:
+        """What no question of the survey asks: answered or looked at where it stands among the findings."""
+        page = self.page
+        looks = page.locator("[data-findings] article").filter(has=page.locator("b", has_text=re.compile("^To look at$")))
+        for _ in range(12):
+            page.wait_for_load_state("networkidle")
+            page.wait_for_timeout(700)
+            if looks.count() == 0:
+                return
+            button = looks.first.locator("button.btn").first
+            if button.inner_text() == "Looked at…":
+                button.click()
+                page.get_by_label("What you saw").fill("Looked at it, in order.")
+                page.get_by_role("button", name="Write it down").click()
+                expect(page.get_by_role("dialog")).to_have_count(0)
+            else:
+                button.click()
+                self.saved()
+        self.fail(f"To look at: {looks.all_inner_texts()}")
+
+    def hook_up(self, setup_id: int) -> None:
+        """Every step of the hookup, each reading as it should be; a wrong one first, which is no tick."""
+        page = self.page
+        setup = Setup.objects.get(pk=setup_id)
+        plan = hookup_of(load_setup(setup.document), context_of(setup))
+        assert plan is not None
+        for number, step in enumerate(plan.steps, start=1):
+            expect(page.get_by_role("form", name=f"Step {number}", exact=True)).to_be_visible()
+            if step.reading is not None:
+                if step.id == "pack0":
+                    page.get_by_label("you read").fill("-3")
+                    page.get_by_role("button", name=f"Tick step {number}").click()
+                    expect(page.get_by_text("Likeliest first")).to_be_visible()
+                page.get_by_label("you read").fill("OL" if step.reading.expected is None else f"{step.reading.expected:.2f}")
+            page.get_by_role("form").get_by_role("button", name=re.compile("Tick step|Measure again|Done again")).click()
+            expect(page.get_by_text(re.compile(rf"^{number} of {len(plan.steps)} checked$"))).to_be_visible()
 
     def test_bad_entries_stay_in_the_field_with_a_sentence(self) -> None:
         page = self.page

@@ -192,10 +192,10 @@ class HookupByKeys(DemoCase):
     def test_through_all_steps_by_keyboard_each_with_its_words_at_the_field(self) -> None:
         """Tab to the first step, then only readings and Enter: every step says what to do where one enters it, the last one leaves all checked."""
         page = self.page
-        setup = Setup.objects.get(name="Twelve-cell LFP", build__name="Thistle")
+        setup = Setup.objects.get(name="Gentle, for Odette", build__name="Thistle")
         plan = hookup_of(load_setup(setup.document), context_of(setup))
         assert plan is not None
-        self.open(self.path("Thistle", "Twelve-cell LFP", "hookup"))
+        self.open(self.path("Thistle", "Gentle, for Odette", "hookup"))
         expect(page.get_by_role("form", name="Step 1")).to_be_visible()
         for _ in range(80):
             page.keyboard.press("Tab")

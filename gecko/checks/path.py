@@ -25,9 +25,11 @@ def _place(run: Run) -> str:
 
 
 def _thicker(a: Analysis, run: Run) -> Size | None:
-    """Thinnest gauge that carries the run's amps."""
+    """Thinnest gauge that carries the run's amps, and, behind the controller, what it can push into a blocked motor."""
     lead = run.lead
-    return next((s for s in STANDARD_SIZES if derated_ampacity_a(s, a.lead_row(lead), run.data.lead_air_c, lead.bundle_conductors) >= run.amps_a), None)
+    carries = (s for s in STANDARD_SIZES if derated_ampacity_a(s, a.lead_row(lead), run.data.lead_air_c, lead.bundle_conductors) >= run.amps_a)
+    pushed = _pushed_a(a) if run.kind == "motor" else None
+    return next((s for s in carries if pushed is None or _bears_s(a, run, s, pushed) >= 1.2 * STALLED_S), None)
 
 
 @rule("wire.ampacity", station="leads", stage="protect", principle="A lead carries its amps without getting hot.")
@@ -59,10 +61,11 @@ value: longer than a child leans on a kerb, and the motor itself is hot by then.
 
 def _pushed(a: Analysis) -> Iterator[Trip]:
     """No fuse sees the motor's amps: its lead must bear what the controller can push."""
-    run, limit = a.run("motor"), a.m.control.phase_limit_a
-    if run is None or limit is None or a.m.control.kind == "none" or run.amps_a > a.lead_stands_a(run.lead):
+    run = a.run("motor")
+    if run is None or _pushed_a(a) is None or run.amps_a > a.lead_stands_a(run.lead):
         return
-    pushes = min(float(np.mean(limit)), float(a.stall_point.motor_a))
+    pushes = _pushed_a(a)
+    assert pushes is not None
     if _bears_s(a, run, size_of(run.lead), pushes) >= STALLED_S:
         return
     thicker = next((size for size in STANDARD_SIZES if _bears_s(a, run, size, pushes) >= 1.2 * STALLED_S), None)
@@ -79,6 +82,12 @@ def _pushed(a: Analysis) -> Iterator[Trip]:
         stands=a.lead_stands_a(run.lead),
         unit="A",
     )
+
+
+def _pushed_a(a: Analysis) -> float | None:
+    """What the controller pushes into a blocked motor; None where nothing meters it. [A]"""
+    limit = a.m.control.phase_limit_a
+    return None if limit is None or a.m.control.kind == "none" else min(float(np.mean(limit)), float(a.stall_point.motor_a))
 
 
 def _bears_s(a: Analysis, run: Run, size: Size, amps_a: float) -> float:

@@ -59,7 +59,7 @@ def _too_fast(a: Analysis, index: int, found: Chance, place: str) -> Trip:
         if not limit.age_known
         else "Set a limiter out of the rider's reach, or use fewer volts.",
         "/throttle/limiter_mark" if limit.age_known else "/rider",
-        (*_lock(aboard.mode_words), *_limiter(a, limit.speed_m_s / aboard.factor), *_module(a)),
+        (*_lock(aboard.mode_words), *limiter_edits(a, limit.speed_m_s / aboard.factor), *_module(a)),
         place=place,
         gate="plan" if limit.age_known or limit.basis == "maker" else "ride",
         asked=found.median,
@@ -67,11 +67,6 @@ def _too_fast(a: Analysis, index: int, found: Chance, place: str) -> Trip:
         unit="m/s",
         likely=found.share,
     )
-
-
-def _limiter(a: Analysis, target_m_s: float) -> tuple[Edit, ...]:
-    """A limiter mark under which most of the likely cases stay under `target_m_s` [m/s]."""
-    return limiter_edits(a, target_m_s * float(a.top) / max(a.sampled.top_quantile(0.78), 1e-6))
 
 
 def _module(a: Analysis) -> tuple[Edit, ...]:
@@ -271,8 +266,8 @@ def stop_distance(a: Analysis) -> Iterator[Trip]:
         "/vehicle/brake",
         (
             Edit("Fit disc brakes on both axles", lambda d: d["vehicle"].update(brake="disc", braked_axles="both")),
-            *_limiter(a, float(a.top) / np.sqrt(share) * 1.1),
-            *_limiter(a, float(base.top) * 1.15),
+            *limiter_edits(a, float(a.top) / np.sqrt(share) * 1.1),
+            *limiter_edits(a, float(base.top) * 1.15),
             *_module(a),
         ),
         asked=found.median,
@@ -311,7 +306,7 @@ def _brake_energy(a: Analysis) -> Iterator[Trip]:
         f"{words} takes up about {most / 1000:.2g} kJ a stop, {q(speed, 'speed')} at this mass; it goes {q(float(a.top), 'speed')}, {asked.median / 1000:.2g} kJ.",
         "Fit a stronger brake, or limit the speed.",
         "/vehicle/brake",
-        (*edits, *_limiter(a, speed), *_module(a)),
+        (*edits, *limiter_edits(a, speed), *_module(a)),
         place="kind",
         asked=asked.median,
         stands=most,
@@ -335,7 +330,7 @@ def _tyre(a: Analysis) -> Iterator[Trip]:
         f"{tyre[0].upper()}{tyre[1:]} tyres neither steer nor brake well above about {q(most, 'speed')}; it goes {q(found.median, 'speed')}.",
         "Fit tyres with rubber and air, or limit the speed.",
         "/wheel/tyre",
-        (*_limiter(a, most), *_module(a)),
+        (*limiter_edits(a, most), *_module(a)),
         place="tyre",
         asked=found.median,
         stands=most,
@@ -409,7 +404,7 @@ def tip(a: Analysis) -> Iterator[Trip]:
         f"In a turn of {q(3.0, 'length')} radius it tips at {q(float(tips), 'speed')}, before it slides; it goes {q(float(a.top), 'speed')}. {likely_words(found.share)}",
         "Limit the speed, set the wheels wider, or carry the weight lower.",
         "/throttle/limiter_mark",
-        (*_limiter(a, float(tips)), *_limiter(a, 0.8 * float(tips)), *_module(a)),
+        (*limiter_edits(a, float(tips)), *limiter_edits(a, 0.8 * float(tips)), *_module(a)),
         gate="ride",
         asked=found.median * float(tips),
         stands=float(tips),

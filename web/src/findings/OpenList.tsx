@@ -32,7 +32,7 @@ export function OpenList({ standing, home }: { standing: Standing | undefined; h
               {stops.map((stop) => (
                 <li key={stop.key} className="list-disc">
                   <Link
-                    className="underline underline-offset-2"
+                    className="inline-block min-h-6 underline underline-offset-2"
                     to={
                       stop.key.startsWith("incident:") ? `${home.replace(/\/setups\/\d+$/, "")}/trouble` : `${home}/${stop.stage}`
                     }

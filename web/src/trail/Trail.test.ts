@@ -30,7 +30,7 @@ test("asks and stands in the reader's units", () => {
 
 test("headroom in words", () => {
   expect(spare(station({}))).toBe("60 % spare");
-  expect(spare(station({ share: 1.2 }))).toBe("over");
+  expect(spare(station({ share: 1.2, state: "over" }))).toBe("over");
   expect(spare(station({ share: null }))).toBe("not known");
   expect(spare(station({ id: "wheels", share: 1.2 }))).toBe("spins at launch");
 });

@@ -100,7 +100,7 @@ export function Prove(props: StageProps) {
                     <input
                       id={s.id}
                       type="checkbox"
-                      className="mt-0.5 size-5 shrink-0 accent-[var(--leaf-deep)] max-desk:size-7"
+                      className="mt-0.5 size-6 shrink-0 accent-[var(--leaf-deep)] max-desk:size-7"
                       checked={clicked[s.id] ?? done.has(s.id)}
                       disabled={locked || draft.save.kind !== "saved"}
                       aria-describedby={locked ? `${s.id}-locked` : `${s.id}-what`}
