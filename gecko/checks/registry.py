@@ -20,6 +20,10 @@ class Edit:
     change: Callable[[Document], None]
 
 
+Later = Callable[[], tuple[Edit, ...]]
+"""Edits that take work to find, so they are looked for only where fixes are asked for."""
+
+
 @dataclass(frozen=True)
 class Trip:
     """A rule that tripped: severity, title, because (with this setup's numbers), what to do, where, and edits to try.
@@ -33,7 +37,7 @@ class Trip:
     because: str
     instruction: str
     path: str = ""
-    edits: tuple[Edit, ...] = ()
+    edits: tuple[Edit | Later, ...] = ()
     place: str = ""
     station: str = ""
     """The station it is about, where it is not the rule's own."""
@@ -86,7 +90,12 @@ class Found:
     """A finding with the edits that may clear it."""
 
     finding: Finding
-    edits: tuple[Edit, ...]
+    offered: tuple[Edit | Later, ...]
+
+    @property
+    def edits(self) -> tuple[Edit, ...]:
+        """The edits, in the order they are worth trying."""
+        return tuple(edit for one in self.offered for edit in ((one,) if isinstance(one, Edit) else one()))
 
 
 def _applies(rule: Rule, analysis: Analysis) -> bool:

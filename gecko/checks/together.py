@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Any
 
 import numpy as np
 
 from gecko.analysis import Analysis
 from gecko.checks.edits import as_fuse, as_size, both, merged, put, round_up, setting, to_buy
-from gecko.checks.registry import Document, Edit
+from gecko.checks.registry import Document, Edit, Later
 from gecko.parts.controller import Throttle
 from gecko.protection.guard import guard_level_v
 from gecko.setup import load_setup
@@ -21,9 +22,13 @@ MODULE_LIMITS_A = (10.0, 15.0, 20.0, 30.0, 40.0, 60.0)
 """Limits modules for brushed motors are sold with. [A] Source: this project's planning values."""
 
 
-def limiter_edits(a: Analysis, target_m_s: float) -> tuple[Edit, ...]:
+def limiter_edits(a: Analysis, target_m_s: float) -> Later:
     """A limiter mark under which most of the likely cases stay under `target_m_s` [m/s], out of reach; none without a controller, or where
     no mark does."""
+    return partial(_limiter, a, target_m_s)
+
+
+def _limiter(a: Analysis, target_m_s: float) -> tuple[Edit, ...]:
     mark = likely_mark(a, target_m_s)
     if mark is None:
         return ()
