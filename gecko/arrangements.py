@@ -246,7 +246,7 @@ def _offer(name: str, document: dict[str, Any], context: Context, rows: int, ser
         in_series=series,
         top_speed_m_s=float(analysis.top) if known else None,
         run_time_s=float(analysis.ride.run_time_s) if known else None,
-        stops=[f.title for f in findings if f.severity == "stop"],
+        stops=[f.title for f in findings if f.gate == "plan"],
         cautions=sum(f.severity == "caution" for f in findings),
         shares=[s.share for s in stations],
         states=[s.state for s in stations],

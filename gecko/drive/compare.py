@@ -112,7 +112,7 @@ def compare(setups: Sequence[tuple[str, Setup, Context]]) -> CompareOut:
 
 
 def _head(name: str, evaluation: Evaluation) -> SetupHead:
-    stops = [finding.title for finding in evaluation.findings if finding.severity == "stop"]
+    stops = [finding.title for finding in evaluation.findings if finding.gate == "plan"]
     return SetupHead(
         name=name,
         stops=len(stops),

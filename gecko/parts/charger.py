@@ -20,7 +20,9 @@ class Charger(Part):
     end_v: positive(150)  # type: ignore[valid-type]
     """Volts at which it stops."""
     amps_a: positive(200)  # type: ignore[valid-type]
-    """Amps it charges with."""
+    """Amps it charges with, each port."""
+    ports: int = Field(default=1, ge=1, le=12)
+    """Packs it charges at the same time, each at a port of its own."""
     per: Literal["unit", "bank"] = "unit"
     """It charges packs one by one, or the whole bank in place."""
     plug: Literal["own", "mains pattern", "shared pattern"] = "own"

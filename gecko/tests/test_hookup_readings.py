@@ -299,20 +299,44 @@ class Chargers(TestCase):
         return charge_plans(setup, [Charger.model_validate({"end_v": 42, "amps_a": 2, **charger})])[0]
 
     def test_hours_of_one_pack_and_of_a_bank_in_place(self) -> None:
-        """6 Ah at 2 A: 1.1·3 + 5/12 = 3.7167 h; two rows charged in place: 12 Ah, 7.0167 h."""
+        """6 Ah at 2 A: 5.6/2 + 0.2 ln(2/0.3) = 3.17942 h; two rows charged in place: 12 Ah, 11.6/2 + 0.2 ln(2/0.6) = 6.04079 h."""
         two = bike(bank__rows=rows(pack(), pack()))
-        self.assertAlmostEqual(self.plan(two).hours, 3.716667, places=5)
-        self.assertAlmostEqual(self.plan(two, per="bank").hours, 7.016667, places=5)
+        self.assertAlmostEqual(self.plan(two).hours, 3.179424, places=5)
+        self.assertAlmostEqual(self.plan(two, per="bank").hours, 6.040795, places=5)
 
     def test_all_packs_one_after_the_other(self) -> None:
-        """Two rows of two 5-cell packs, three of 6 Ah and one of 4 Ah at 2 A: 3·3.7167 + 2.6167 = 13.7667 h; in place once, 10 Ah: 5.9167 h."""
+        """Two rows of two 5-cell packs, three of 6 Ah and one of 4 Ah at 2 A: 3·3.17942 + 2.26052 = 11.79879 h;
+        in place once, 10 Ah: 9.6/2 + 0.2 ln(2/0.5) = 5.07726 h."""
         half = pack(cells_in_series=5)
         uneven = bike(bank__rows=[{"units": [half, half], "fuse": FUSE}, {"units": [half, {**half, "capacity_ah": named(4)}], "fuse": FUSE}])
         each, place = self.plan(uneven, end_v=21), self.plan(uneven, per="bank")
         self.assertEqual((each.charges, place.charges), (4, 1))
-        self.assertAlmostEqual(each.total_hours, 13.766667, places=5)
-        self.assertAlmostEqual(each.hours, 3.716667, places=5)
-        self.assertAlmostEqual(place.total_hours, 5.916667, places=5)
+        self.assertAlmostEqual(each.total_hours, 11.798789, places=5)
+        self.assertAlmostEqual(each.hours, 3.179424, places=5)
+        self.assertAlmostEqual(place.total_hours, 5.077259, places=5)
+
+    def test_ports_and_chargers_share_the_packs(self) -> None:
+        """Four like packs of 6 Ah at 2 A take 3.17942 h each: one charger with two ports 6.35885 h, with a second single one three ports,
+        so one of them does two: 6.35885 h still. A 6 A charger (4.8/6 + 0.2 ln(6/0.3) = 1.39915 h) does two in 2.79829 h beside the dock's
+        two, and all is done after 3.17942 h."""
+        half = pack(cells_in_series=5)
+        four = bike(bank__rows=[{"units": [half, half], "fuse": FUSE}] * 2)
+        two_ports, slow, fast = (
+            Charger.model_validate({"end_v": 21, "amps_a": amps, "ports": ports, "label": label})
+            for amps, ports, label in ((2, 2, "dock"), (2, 1, "slow"), (6, 1, "fast"))
+        )
+        alone = charge_plans(four, [two_ports])[0]
+        self.assertEqual((alone.charges, alone.side_by_side), (4, 2))
+        self.assertAlmostEqual(alone.all_hours, 6.358848, places=5)
+        both = charge_plans(four, [two_ports, slow])
+        self.assertEqual(sum(one.charges for one in both), 4)
+        self.assertAlmostEqual(both[0].all_hours, 6.358848, places=5)
+        dock, quick = charge_plans(four, [two_ports, fast])
+        self.assertEqual((dock.charges, quick.charges), (2, 2))
+        self.assertAlmostEqual(quick.total_hours, 2.798293, places=5)
+        self.assertAlmostEqual(quick.all_hours, 3.179424, places=5)
+        wrong, right = charge_plans(four, [Charger.model_validate({"end_v": 42, "amps_a": 2}), slow])
+        self.assertEqual((wrong.fits, right.charges), (False, 4))
 
     def test_end_volts_wanted(self) -> None:
         half = pack(cells_in_series=5)

@@ -13,6 +13,7 @@ import sys
 import tempfile
 from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
+from random import Random
 from unittest import TestCase
 
 import gecko
@@ -148,9 +149,32 @@ class Trials(TestCase):
 
 class Care(TestCase):
     def test_hours_by_hand(self) -> None:
-        """Lithium 4 Ah at 2 A: 1.1·2 h + 25 min = 2.6167 h; lead 10 Ah at 1 A: 13 + 3 h."""
-        self.assertAlmostEqual(charge_hours("li-ion", 4, 2), 2.616667, places=5)
-        self.assertAlmostEqual(charge_hours("lead", 10, 1), 16.0, places=9)
+        """Lithium 4 Ah at 2 A: 3.6/2 + 0.2 ln(2/0.2) = 2.26052 h; lead 10 Ah at 1 A: 10.2/1 + 1.3 ln(1/0.2) = 12.29227 h; 0.3 Ah out of
+        4 Ah: the taper at once from 1.5 A, 0.2 ln(1.5/0.2) = 0.40298 h; 0.1 A into 4 Ah is under the end current of 0.2 A: 3.98/0.1 h."""
+        self.assertAlmostEqual(charge_hours("li-ion", 4, 2), 2.260517, places=5)
+        self.assertAlmostEqual(charge_hours("lead", 10, 1), 12.292269, places=5)
+        self.assertAlmostEqual(charge_hours("li-ion", 0.3, 2, 4), 0.402981, places=5)
+        self.assertAlmostEqual(charge_hours("li-ion", 4, 0.1), 39.8, places=9)
+        self.assertEqual(charge_hours("li-ion", 0.01, 2, 4), 0.0)
+
+    def test_hours_against_a_march_in_time(self) -> None:
+        """Steps of a second: the charger's amps, or what the missing charge lets in, until the end current is reached. Knows no formula."""
+        random = Random(7)
+        worst = 0.0
+        for _ in range(200):
+            chemistry, tau, end, more = random.choice([("li-ion", 0.2, 20, 1.0), ("lfp", 0.05, 20, 1.0), ("lead", 1.3, 50, 1.15)])
+            capacity = random.uniform(2, 40)
+            used = capacity * random.uniform(0.2, 1.0)
+            amps = capacity * random.uniform(0.08, 0.9)
+            missing, hours = more * used, 0.0
+            while True:
+                now = min(amps, missing / tau)
+                if now <= capacity / end:
+                    break
+                missing -= now / 3600
+                hours += 1 / 3600
+            worst = max(worst, abs(charge_hours(chemistry, used, amps, capacity) - hours) / max(hours, 0.1))
+        self.assertLess(worst, 0.005)
 
     def test_a_charger_must_fit_its_pack(self) -> None:
         setup = bike(chargers=[{"label": "right", "end_v": named(42), "amps_a": named(2)}, {"label": "short", "end_v": named(29.4), "amps_a": named(2)}])

@@ -4759,19 +4759,29 @@ export interface components {
             per: string;
             /**
              * Charges
-             * @description Charges one after the other until the whole bank is full: every pack by itself, or once for the bank in place.
+             * @description Charges it does until the whole bank is full, shared with the other chargers that fit: every pack by itself, or the bank in place.
              */
             charges: number;
             /**
+             * Side By Side
+             * @description Packs it charges at a time.
+             */
+            side_by_side: number;
+            /**
              * Hours
-             * @description For one of them, the longest.
+             * @description For one charge, the longest.
              */
             hours: number;
             /**
              * Total Hours
-             * @description For all of them.
+             * @description Until the last of its charges is done.
              */
             total_hours: number;
+            /**
+             * All Hours
+             * @description Until the whole bank is full, with every charger that charges packs as this one does at work.
+             */
+            all_hours: number;
             /** End V */
             end_v: number;
             /** Wanted V */

@@ -26,7 +26,8 @@ export function WhatIf({
 }) {
   const { units } = useSettings();
   const then = useWhatIf(of, change.doc);
-  const stops = (e: Evaluation | undefined, severity: string) => e?.findings.filter((f) => f.severity === severity).length ?? 0;
+  const stops = (e: Evaluation | undefined) => e?.findings.filter((f) => f.gate === "plan").length ?? 0;
+  const cautions = (e: Evaluation | undefined) => e?.findings.filter((f) => f.severity === "caution").length ?? 0;
   const lines: [string, string, string][] = [];
   const [a, b] = [now?.outcome, then?.outcome];
   if (a && b) {
@@ -46,9 +47,8 @@ export function WhatIf({
       {then ? (
         <div className="mt-1 grid gap-1">
           <p>
-            <Glyph mark={stops(then, "stop") ? "stop" : "fine"} size={13} quiet /> {stops(then, "stop")}{" "}
-            {stops(then, "stop") === 1 ? "stop" : "stops"}, {stops(then, "caution")} cautions; now {stops(now, "stop")} and{" "}
-            {stops(now, "caution")}.
+            <Glyph mark={stops(then) ? "stop" : "fine"} size={13} quiet /> {stops(then)} {stops(then) === 1 ? "stop" : "stops"},{" "}
+            {cautions(then)} cautions; now {stops(now)} and {cautions(now)}.
           </p>
           {lines.length > 0 && (
             <p>

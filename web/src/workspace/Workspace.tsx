@@ -417,7 +417,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
             >
               <Icon size={20} aria-hidden="true" />
               <span>
-                {words} {name === "findings" && findings.some((f) => f.severity === "stop") && <Glyph mark="stop" size={12} />}
+                {words} {name === "findings" && openOf(findings, row).stops > 0 && <Glyph mark="stop" size={12} />}
               </span>
             </button>
           ))}

@@ -18,6 +18,8 @@ const plan = (more: Partial<ChargePlan> = {}): ChargePlan => ({
   charger: "Dock",
   per: "unit",
   charges: 4,
+  side_by_side: 1,
+  all_hours: 7.5,
   hours: 1.9999,
   total_hours: 7.5,
   end_v: 21,
@@ -53,10 +55,19 @@ function charging(plans: ChargePlan[], doc = {}) {
 test("one pack after the other, in hours for one and for all", async () => {
   charging([plan()]);
   expect(
-    await screen.findByRole("img", { name: "2 h 00 min for one charge, 7 h 30 min for all packs one after the other" }),
+    await screen.findByRole("img", { name: "2 h 00 min for one charge, 7 h 30 min for its 4 one after the other" }),
   ).toBeDefined();
   expect(screen.getByText("fits: ends at 21 V")).toBeDefined();
-  expect(screen.getByText(/a pack, 7 h 30 min for all 4 one after the other/)).toBeDefined();
+  expect(screen.getByText(/a pack, 7 h 30 min for its 4 one after the other/)).toBeDefined();
+});
+
+test("ports and chargers share the packs", async () => {
+  charging([
+    plan({ side_by_side: 2, total_hours: 4, all_hours: 4 }),
+    plan({ charger: "Second", charges: 1, total_hours: 2, all_hours: 4 }),
+  ]);
+  expect(await screen.findByText(/a pack, 4 h 00 min for its 4, 2 at a time/)).toBeDefined();
+  expect(screen.getByText(/Together both chargers have every pack full after/).textContent).toContain("4 h 00 min");
 });
 
 test("a charger that does not fit says why", async () => {

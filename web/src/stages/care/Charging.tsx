@@ -1,6 +1,6 @@
 /** Charger against pack, unit by unit, with the hours. */
 import { useQuery } from "@tanstack/react-query";
-import { client, unwrap } from "../../api/client";
+import { type ChargePlan, client, unwrap } from "../../api/client";
 import { useParts } from "../../lib/parts";
 import { type Json, read } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
@@ -16,6 +16,18 @@ export function hours(h: number): string {
   return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")} min`;
 }
 
+/** Charges one after the other at each port. */
+const roundsOf = (p: ChargePlan) => Math.ceil(p.charges / p.side_by_side);
+
+const countOf = (p: ChargePlan) => {
+  const all = p.charges === 2 ? "both" : `its ${p.charges}`;
+  return p.side_by_side >= p.charges
+    ? `${all} at a time`
+    : p.side_by_side > 1
+      ? `${all}, ${p.side_by_side} at a time`
+      : `${all} one after the other`;
+};
+
 export function Charging({ draft }: StageProps) {
   const parts = useParts();
   const chargers = (read(draft.doc, "/chargers") as Json[] | undefined) ?? [];
@@ -27,6 +39,7 @@ export function Charging({ draft }: StageProps) {
     placeholderData: (old) => old,
   });
   const longest = Math.max(...(plans.data ?? []).map((p) => p.total_hours), 1);
+  const sharing = (plans.data ?? []).filter((p) => p.fits && p.per === "unit");
   return (
     <Block
       title="Charging"
@@ -44,11 +57,11 @@ export function Charging({ draft }: StageProps) {
                 viewBox={`0 0 ${width} 34`}
                 className="mt-1 block h-auto w-full"
                 role="img"
-                aria-label={`${hours(p.hours)} for one charge${p.charges > 1 ? `, ${hours(p.total_hours)} for all packs one after the other` : ""}`}
+                aria-label={`${hours(p.hours)} for one charge${p.charges > 1 ? `, ${hours(p.total_hours)} for ${countOf(p)}` : ""}`}
               >
                 <rect x="0" y="6" width={width} height="16" rx="4" fill="var(--paper-sunk)" />
-                {Array.from({ length: p.charges }, (_, r) => {
-                  const each = (width * p.total_hours) / longest / p.charges;
+                {Array.from({ length: roundsOf(p) }, (_, r) => {
+                  const each = (width * p.total_hours) / longest / roundsOf(p);
                   return (
                     <rect
                       key={r}
@@ -64,7 +77,7 @@ export function Charging({ draft }: StageProps) {
                 <text x="4" y="33" fontSize="11">
                   {hours(p.hours)}{" "}
                   {p.per === "unit"
-                    ? `a pack${p.charges > 1 ? `, ${hours(p.total_hours)} for ${p.charges === 2 ? "both" : `all ${p.charges}`} one after the other` : ""}`
+                    ? `a pack${p.charges > 1 ? `, ${hours(p.total_hours)} for ${countOf(p)}` : p.charges ? "" : "; the others are done sooner without it"}`
                     : "for the bank in place"}
                 </text>
               </svg>
@@ -72,12 +85,19 @@ export function Charging({ draft }: StageProps) {
           </Fit>
         </div>
       ))}
+      {sharing.length > 1 && (
+        <p className="mb-2">
+          Together {sharing.length === 2 ? "both chargers" : `these ${sharing.length} chargers`} have every pack full after{" "}
+          <b>{hours(sharing[0]?.all_hours ?? 0)}</b>.
+        </p>
+      )}
       {chargers.length === 0 && <p className="mb-2 text-ink2">No charger in this setup yet.</p>}
       {chargers.map((_, i) => (
         <div key={i} className="mb-3 border-t border-line pt-2">
           <Grid min={120}>
             <NumberField label="Ends at" pointer={`/chargers/${i}/end_v`} unit="V" />
             <NumberField label="Charges with" pointer={`/chargers/${i}/amps_a`} unit="A" />
+            <NumberField label="Packs at a time" pointer={`/chargers/${i}/ports`} plain whole typical="1" />
             <SelectField
               label="Made for"
               pointer={`/chargers/${i}/chemistry`}
