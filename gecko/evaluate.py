@@ -5,7 +5,6 @@ from __future__ import annotations
 from copy import deepcopy
 from typing import Any, Literal
 
-import jsonpatch
 import numpy as np
 from numpy.typing import NDArray
 from pydantic import ValidationError
@@ -13,6 +12,7 @@ from pydantic import ValidationError
 from gecko.analysis import Analysis
 from gecko.checks.looks import survey
 from gecko.checks.registry import Found, run_checks
+from gecko.checks.tried import checked_fix
 from gecko.context import Context
 from gecko.curves import build_choice, build_curves, curve
 from gecko.electric.bank import rated_ah
@@ -271,21 +271,34 @@ def _widest(resolved: Resolved, causes: tuple[list[str], NDArray[np.float64]], s
 def fixes(setup: Setup, context: Context | None = None, *, only: str | None = None) -> list[FindingFixes]:
     """For each finding the changes that were tried and hold: they clear it and add no stop. only: one finding's key."""
     rides: Rides = {}
-    found = run_checks(Analysis(setup, context, rides=rides))
+    now = Analysis(setup, context, rides=rides)
+    found = run_checks(now)
     stops = {f.finding.key for f in found if f.finding.severity == "stop"}
     document = setup.model_dump(mode="json")
-    tried: dict[str, tuple[frozenset[str], frozenset[str]]] = {}
+    tried: dict[str, Tried] = {}
     result = []
     for entry in found:
         if only is not None and entry.finding.key != only:
             continue
         kept: list[CheckedFix] = []
         for edit in entry.edits:
-            patch = _try(document, edit.change, context, entry, stops, tried, rides)
-            if patch is not None and all(patch != fix.patch for fix in kept):
-                kept.append(CheckedFix(label=edit.label, patch=patch))
-        result.append(FindingFixes(key=entry.finding.key, fixes=kept[:3]))
+            if len(kept) == MOST_FIXES:
+                break
+            candidate = _try(document, edit.change, context, entry, stops, tried, rides)
+            if candidate is None:
+                continue
+            fix = checked_fix(edit.label, now, candidate)
+            if all(fix.patch != other.patch for other in kept):
+                kept.append(fix)
+        result.append(FindingFixes(key=entry.finding.key, fixes=kept))
     return result
+
+
+MOST_FIXES = 3
+"""So many fixes are offered for a finding: the best first, and few enough to choose from. [1]"""
+
+Tried = tuple[Analysis, frozenset[str], frozenset[str]]
+"""A setup that was tried, the keys of its findings and those of its stops."""
 
 
 def _try(
@@ -294,10 +307,10 @@ def _try(
     context: Context | None,
     entry: Found,
     stops: set[str],
-    tried: dict[str, tuple[frozenset[str], frozenset[str]]],
+    tried: dict[str, Tried],
     rides: Rides,
-) -> list[dict[str, Any]] | None:
-    """The JSON Patch of a change if it clears the finding and adds no stop, else None."""
+) -> Analysis | None:
+    """The setup with a change if that clears the finding and adds no stop, else None."""
     changed = deepcopy(document)
     change(changed)
     try:
@@ -305,12 +318,12 @@ def _try(
     except ValidationError:
         # An edit that leads out of what a setup may be is no fix.
         return None
-    clean = candidate.model_dump(mode="json")
     key = candidate.model_dump_json()
     if key not in tried:
-        after = run_checks(Analysis(candidate, context, rides=rides))
-        tried[key] = (frozenset(f.finding.key for f in after), frozenset(f.finding.key for f in after if f.finding.severity == "stop"))
-    keys, new_stops = tried[key]
+        analysis = Analysis(candidate, context, rides=rides)
+        after = run_checks(analysis)
+        tried[key] = (analysis, frozenset(f.finding.key for f in after), frozenset(f.finding.key for f in after if f.finding.severity == "stop"))
+    analysis, keys, new_stops = tried[key]
     if entry.finding.key in keys or not new_stops <= stops:
         return None
-    return list(jsonpatch.make_patch(document, clean).patch)
+    return analysis

@@ -124,12 +124,21 @@ class Asked(Out):
     answers: list[Answer]
 
 
+class Price(Out):
+    """What a change brings or costs against the setup as it is; None where one of both is not known."""
+
+    top_speed_m_s: float | None
+    run_time_s: float | None
+    nominal_v: float | None
+
+
 class CheckedFix(Out):
     """A change that was tried: it clears the finding and adds no stop."""
 
     label: str
     patch: list[dict[str, Any]]
     """JSON Patch (RFC 6902) on the Setup document."""
+    price: Price
 
 
 class FindingFixes(Out):

@@ -6,13 +6,13 @@ from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any, Literal
 
-import jsonpatch
 import numpy as np
 
 from gecko.analysis import Analysis, candidates, offered
 from gecko.checks.edits import fuse_and_size
 from gecko.checks.fuse import GUARDED, UNFUSED_M, best_edits
 from gecko.checks.registry import Edit, run_checks
+from gecko.checks.tried import checked_fix
 from gecko.context import Context
 from gecko.curves import build_choice, size_out
 from gecko.electric.contacts import plug_ohm, plug_stands_a
@@ -363,12 +363,12 @@ def _all_best(a: Analysis) -> CheckedFix | None:
                 edit = edits[0]
             edit.change(document)
             words.append(f"{run.name}: {edit.label}")
-    candidate = load_setup(document)
+    candidate = Analysis(load_setup(document), a.context)
     before = {f.finding.key for f in run_checks(a) if f.finding.severity == "stop"}
-    if any(f.finding.severity == "stop" and f.finding.key not in before for f in run_checks(Analysis(candidate, a.context))):
+    if any(f.finding.severity == "stop" and f.finding.key not in before for f in run_checks(candidate)):
         return None
-    patch = list(jsonpatch.make_patch(a.setup.model_dump(mode="json"), candidate.model_dump(mode="json")).patch)
-    return CheckedFix(label="; ".join(words), patch=patch) if patch else None
+    fix = checked_fix("; ".join(words), a, candidate)
+    return fix if fix.patch else None
 
 
 def _best_pair(a: Analysis, run: Run) -> Edit | None:

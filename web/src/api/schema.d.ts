@@ -2836,6 +2836,7 @@ export interface components {
             patch: {
                 [key: string]: unknown;
             }[];
+            price: components["schemas"]["Price"];
         };
         /**
          * FindingFixes
@@ -2846,6 +2847,18 @@ export interface components {
             key: string;
             /** Fixes */
             fixes: components["schemas"]["CheckedFix"][];
+        };
+        /**
+         * Price
+         * @description What a change brings or costs against the setup as it is; None where one of both is not known.
+         */
+        Price: {
+            /** Top Speed M S */
+            top_speed_m_s: number | null;
+            /** Run Time S */
+            run_time_s: number | null;
+            /** Nominal V */
+            nominal_v: number | null;
         };
         /**
          * BayOut

@@ -5,7 +5,8 @@ import { findingOf, rowOf, saidOf, serve, show } from "../testing/render";
 import { Findings } from "./Findings";
 
 const patch = [{ op: "add", path: "/main_fuse", value: { rating_a: 30 } }];
-const fixes: FindingFixes[] = [{ key: "fuse.none@main", fixes: [{ label: "30 A blade × [[12|awg]]", patch }] }];
+const price = { top_speed_m_s: -0.89408, run_time_s: 250, nominal_v: 0.02 };
+const fixes: FindingFixes[] = [{ key: "fuse.none@main", fixes: [{ label: "30 A blade × [[12|awg]]", patch, price }] }];
 const stop = findingOf();
 const caution = findingOf({
   id: "pack.sag",
@@ -47,7 +48,7 @@ test("nothing found is said", () => {
 
 test("a checked fix is a button with its patch; without one stands what to do", async () => {
   const { user, onFix } = page();
-  await user.click(article(stop.title).getByRole("button", { name: "30 A blade × 12 AWG" }));
+  await user.click(article(stop.title).getByRole("button", { name: "30 A blade × 12 AWG −2.0 mph, +4 min" }));
   expect(onFix).toHaveBeenCalledWith(patch, "30 A blade × [[12|awg]]");
   expect(article(stop.title).queryByText(stop.instruction)).toBeNull();
   expect(article(caution.title).getByText(caution.instruction)).toBeDefined();

@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Finding, type FindingFixes, type SetupRow, unwrap } from "../api/client";
 import { useSettings } from "../lib/settings";
-import { sentence } from "../lib/units";
+import { priceWords, sentence } from "../lib/units";
 import { GATE_WORDS } from "../lib/useStanding";
 import { Dialog } from "../ui/Dialog";
 import { Glyph } from "../ui/Glyph";
@@ -30,6 +30,13 @@ interface Props {
 type Saying = { finding: Finding; kind: "overruled" | "observed" };
 
 /** What a stop shows as: a stop of the plan, something to look at, or less. */
+/** What a fix costs, after its label. */
+function Priced({ price }: { price: FindingFixes["fixes"][number]["price"] }) {
+  const { units } = useSettings();
+  const words = priceWords(price, units);
+  return words ? <span className="ml-1.5 font-normal whitespace-nowrap tabular-nums opacity-80">{words}</span> : null;
+}
+
 const lookOf = (finding: Finding) => (finding.severity === "stop" && finding.gate !== "plan" ? "look" : finding.severity);
 
 function SayDialog({ row, saying: { finding, kind }, close }: { row: SetupRow; saying: Saying; close: () => void }) {
@@ -171,7 +178,7 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
                     className={`btn !min-h-[30px] !px-2 !py-[3px] !text-[12.5px] max-desk:!min-h-11 ${i === 0 && finding.severity === "stop" ? "hot" : ""}`}
                     onClick={() => onFix(fix.patch, fix.label)}
                   >
-                    {sentence(fix.label, units)}
+                    {sentence(fix.label, units)} <Priced price={fix.price} />
                   </button>
                 ))}
                 {kind === "look" && answers.length === 0 && !held && saved && (

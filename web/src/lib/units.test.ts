@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { duration, fromShown, IMPERIAL, METRIC, parseNumber, sentence, shown, toShown, unitOf } from "./units";
+import { duration, fromShown, IMPERIAL, METRIC, parseNumber, priceWords, sentence, shown, toShown, unitOf } from "./units";
 
 test("converts both ways", () => {
   expect(toShown(4.4704, "mph")).toBeCloseTo(10, 6);
@@ -22,4 +22,9 @@ test("puts quantities into the reader's units", () => {
 
 test("says times as a parent would", () => {
   expect([4.2, 75, 600, 9000].map(duration)).toEqual(["4.2 s", "75 s", "10 min", "2 h 30 min"]);
+});
+
+test("what a change costs is said in few words, and nothing where it costs nothing", () => {
+  expect(priceWords({ top_speed_m_s: -1.25, run_time_s: -400, nominal_v: -18 }, METRIC)).toBe("−4.5 km/h, −7 min, −18 V");
+  expect(priceWords({ top_speed_m_s: 0.01, run_time_s: 20, nominal_v: null }, IMPERIAL)).toBe("");
 });

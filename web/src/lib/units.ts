@@ -90,6 +90,24 @@ export function way(metres: number, units: UnitChoice): string {
 export const rise = (kelvin: number, units: UnitChoice) =>
   units.temp === "°F" ? `${(kelvin * 1.8).toFixed(0)} °F` : `${kelvin.toFixed(0)} °C`;
 
+/** What a change brings or costs, in few words: speed, minutes, volts; empty where none of them moves. */
+export function priceWords(
+  price: { top_speed_m_s: number | null; run_time_s: number | null; nominal_v: number | null },
+  units: UnitChoice,
+): string {
+  const signed = (value: number, digits: number, unit: string) => {
+    const text = Math.abs(value).toFixed(digits);
+    return Number(text) === 0 ? "" : `${value < 0 ? "−" : "+"}${text} ${unit}`;
+  };
+  return [
+    signed(toShown(price.top_speed_m_s ?? 0, units.speed), 1, units.speed),
+    signed((price.run_time_s ?? 0) / 60, 0, "min"),
+    signed(price.nominal_v ?? 0, 0, "V"),
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
 export function duration(seconds: number): string {
   if (seconds < 100) return `${seconds.toFixed(seconds < 10 ? 1 : 0)} s`;
   const minutes = Math.round(seconds / 60);

@@ -30,7 +30,14 @@ function page(
     "GET /api/parts": () => ({ body: {} }),
     "POST /api/evaluate": () => ({ body: evaluation }),
     "POST /api/ranges": () => ({ body: { outcomes: {} } }),
-    "POST /api/fixes": () => ({ body: [{ key: stop.key, fixes: [{ label: "30 A blade", patch }] }] }),
+    "POST /api/fixes": () => ({
+      body: [
+        {
+          key: stop.key,
+          fixes: [{ label: "30 A blade", patch, price: { top_speed_m_s: null, run_time_s: null, nominal_v: null } }],
+        },
+      ],
+    }),
     "PUT /api/setups/7": ({ body }) => ({ body: { ...row, document: body.document, version: 4 } }),
     ...more,
   });

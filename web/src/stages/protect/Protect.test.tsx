@@ -119,7 +119,11 @@ const plan: ProtectPlan = {
     seconds_s: 0.34,
   },
   choice: choiceOf("main"),
-  all_best: { label: "Main lead: 20 A blade × [[10|awg]]", patch: [{ op: "replace", path: "/main_lead/awg", value: 10 }] },
+  all_best: {
+    label: "Main lead: 20 A blade × [[10|awg]]",
+    patch: [{ op: "replace", path: "/main_lead/awg", value: 10 }],
+    price: { top_speed_m_s: 0, run_time_s: 0, nominal_v: 0 },
+  },
 };
 const lead: Doc = { awg: 12, length_m: { value: 0.8, basis: "measured" } };
 const doc: Doc = {
