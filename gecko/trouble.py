@@ -144,7 +144,7 @@ def _swelling() -> Trouble:
         ],
         dont=["Do not press or pierce it.", "Do not put it in household waste.", "Do not keep it indoors overnight."],
         milder_title="Warm, hissing or smoking?",
-        milder="Then it is the page before: everyone away, and call the fire service.",
+        milder="Then it is a burning pack: everyone away, and call the fire service.",
         before="charges",
         checks=_checks(
             "power",

@@ -1,0 +1,173 @@
+"""What stands open between a plan and a ride, how likely a limit is passed, and trouble told for a machine."""
+
+from __future__ import annotations
+
+from random import Random
+from unittest import TestCase
+
+import numpy as np
+
+from gecko.analysis import Analysis
+from gecko.chances import Sampled, chance
+from gecko.evaluate import evaluate, fixes
+from gecko.evaluation import Finding, Gate
+from gecko.hookup.steps.shape import Step
+from gecko.riding import Riding
+from gecko.setup import load_setup
+from gecko.standing import GATES, Standing, Word, holds, standing
+from gecko.tests.machines import bike, named, ride_on, safe_bike
+from gecko.trouble import trouble_of
+
+
+def stop(key: str, gate: Gate, asked: float = 1.0, stands: float = 0.0) -> Finding:
+    return Finding(
+        id=key,
+        key=key,
+        severity="stop",
+        station="packs",
+        stage="power",
+        title=key,
+        because="",
+        instruction="",
+        principle="",
+        path="",
+        gate=gate,
+        asked=asked,
+        stands=stands,
+        unit="A",
+        likely=None,
+        as_found=False,
+        question="",
+        answers=[],
+    )
+
+
+STEPS = (
+    Step(id="lay", title="Lay out", what=""),
+    Step(id="dead", title="Dead check", what="", safety=True),
+    Step(id="lamp", title="First power", what="", safety=True, gate="power"),
+    Step(id="stand", title="Wheels up", what="", safety=True, gate="power"),
+    Step(id="yard", title="First ride", what="", gate="ride"),
+)
+
+
+def locked(found: Standing) -> set[str]:
+    return {lock.step for lock in found.locked}
+
+
+class Gates(TestCase):
+    def test_each_gate_locks_its_own_steps_and_all_after_it(self) -> None:
+        done = {"dead", "lamp", "stand"}
+        for gate, barred in (("plan", {"lamp", "stand", "yard"}), ("power", {"lamp", "stand", "yard"}), ("ride", {"yard"})):
+            found = standing([stop("x", gate)], [], [], STEPS, done)  # type: ignore[arg-type]
+            self.assertEqual(locked(found), barred, gate)
+            self.assertEqual((found.power, found.ride), (gate == "ride", False))
+        free = standing([], [], [], STEPS, done)
+        self.assertEqual((locked(free), free.power, free.ride), (set(), True, True))
+
+    def test_what_is_missing_holds_up_everything(self) -> None:
+        found = standing([], [("/motor", "Enter the motor.")], [], STEPS, {"dead", "lamp", "stand"})
+        self.assertEqual(locked(found), {"lamp", "stand", "yard"})
+        self.assertEqual(found.reasons("yard"), ["Open stop: Enter the motor."])
+
+    def test_an_unticked_safety_step_locks_what_comes_after_it(self) -> None:
+        self.assertEqual(locked(standing([], [], [], STEPS, {"lay"})), {"lamp", "stand", "yard"})
+        self.assertEqual(locked(standing([], [], [], STEPS, {"dead"})), {"stand", "yard"})
+        self.assertEqual(standing([], [], [], STEPS, {"dead", "lamp"}).reasons("yard"), ["Not done yet: Wheels up"])
+
+    def test_by_random_lists_nothing_open_ever_lets_a_ride_through(self) -> None:
+        """300 random lists of stops, words and ticks against the sentence of the rule itself, written out plainly."""
+        random = Random(3)
+        for _ in range(300):
+            stops = [stop(f"s{i}", random.choice(GATES), random.uniform(1, 5), random.uniform(1, 3)) for i in range(random.randrange(4))]
+            words = [Word(s.key, random.choice(("overruled", "observed")), s.asked * random.uniform(0.9, 1.1), s.stands) for s in stops if random.random() < 0.6]
+            ticks = {step.id for step in STEPS if random.random() < 0.7}
+            still = []
+            for s in stops:
+                word = next((w for w in words if w.finding == s.key), None)
+                covered = word is not None and s.asked / s.stands <= 1.03 * (word.asked or 0.0) / s.stands and not (word.kind == "observed" and s.gate == "plan")
+                if not covered:
+                    still.append(s)
+            found = standing(stops, [], words, STEPS, ticks)
+            self.assertEqual({one.key for one in found.open}, {s.key for s in still})
+            self.assertEqual(found.ride, not still and {"dead", "lamp", "stand"} <= ticks)
+            self.assertEqual("lamp" in locked(found), any(s.gate in ("plan", "power") for s in still) or "dead" not in ticks)
+
+
+class Words(TestCase):
+    def test_an_overrule_falls_over_three_percent_and_not_under(self) -> None:
+        """30 A on 20 A is 1.5; 3 % more is 1.545, so 30.89 A hold and 30.91 A do not. A smaller limit counts as more asked."""
+        word = Word("x", "overruled", 30.0, 20.0)
+        self.assertTrue(holds("plan", 30.89, 20.0, word))
+        self.assertFalse(holds("plan", 30.91, 20.0, word))
+        self.assertFalse(holds("plan", 30.0, 19.0, word))
+        self.assertTrue(holds("plan", 10.0, 20.0, word))
+
+    def test_looking_does_not_close_a_stop_of_the_plan(self) -> None:
+        seen = Word("x", "observed", 1.0, 0.0)
+        self.assertFalse(holds("plan", 1.0, 0.0, seen))
+        self.assertTrue(holds("power", 1.0, 0.0, seen))
+
+    def test_words_without_numbers_are_asked_again(self) -> None:
+        self.assertFalse(holds("ride", 1.0, 0.0, Word("x", "overruled", None, None)))
+
+
+class Chances(TestCase):
+    def test_far_from_a_limit_no_sample_is_drawn(self) -> None:
+        def never() -> list[float]:
+            raise AssertionError("drawn")
+
+        self.assertEqual((chance(6.0, 10.0, never).share, chance(19.0, 10.0, never).share), (0.0, 1.0))
+
+    def test_half_and_a_quarter_decide(self) -> None:
+        for over, severity in ((50, "stop"), (49, "caution"), (25, "caution"), (24, None)):
+            samples = [11.0] * over + [9.0] * (100 - over)
+            self.assertEqual(chance(9.9, 10.0, lambda samples=samples: samples).severity, severity)  # type: ignore[misc]
+
+    def test_a_hundred_samples_speak_as_two_thousand(self) -> None:
+        """Shares of the top speed over the middle one, counted over the layers used and over twenty times as many: within 0.06."""
+        for setup in (bike(), ride_on(), bike(motor__power_w={"value": 500, "basis": "nameplate"}), ride_on(ground={"surface": "long grass"})):
+            few = Sampled(Analysis(setup)).top_m_s
+            many = np.asarray(Riding(setup, samples=True, count=2000).top)
+            for limit in np.quantile(many, [0.25, 0.5, 0.75]):
+                self.assertAlmostEqual(float(np.mean(few > limit)), float(np.mean(many > limit)), delta=0.06)
+
+
+class Prices(TestCase):
+    def test_a_fix_says_what_it_costs(self) -> None:
+        """The price is the difference of two evaluations, made here again from its patch."""
+        import jsonpatch
+
+        setup = bike(rider={"age_years": 7, "mass_kg": named(25)})
+        before = evaluate(setup).outcome
+        assert before is not None
+        cap = next(entry for entry in fixes(setup) if entry.key == "ride.cap@speed")
+        self.assertTrue(cap.fixes)
+        for fix in cap.fixes:
+            after = evaluate(load_setup(jsonpatch.apply_patch(setup.model_dump(mode="json"), fix.patch))).outcome
+            assert after is not None and fix.price.top_speed_m_s is not None and fix.price.run_time_s is not None
+            self.assertLess(fix.price.top_speed_m_s, 0.0)
+            self.assertAlmostEqual(fix.price.top_speed_m_s, after.top_speed_m_s - before.top_speed_m_s, places=6)
+            self.assertAlmostEqual(fix.price.run_time_s, after.run_time_s - before.run_time_s, places=3)
+
+
+class TroubleTold(TestCase):
+    def ways_off(self, **changes: object) -> list[str]:
+        return [step.title for step in trouble_of(bike(**changes))[0].steps]
+
+    def test_the_switches_of_this_machine(self) -> None:
+        self.assertIn("Open the cut-off.", self.ways_off())
+        self.assertIn("Pull the plug.", self.ways_off(cut_off={**safe_bike()["cut_off"], "kind": "pullable plug"}))
+        self.assertIn("Key off.", self.ways_off(controls={"key": True}))
+        self.assertIn("Pull the battery plug.", self.ways_off(cut_off=None, controls={"key": False}))
+
+    def test_a_car_without_levers_is_not_told_to_squeeze_them(self) -> None:
+        self.assertNotIn("levers", trouble_of(ride_on())[0].steps[0].what)
+        self.assertIn("both levers", trouble_of(bike())[0].steps[0].what)
+
+    def test_every_kind_says_what_to_look_at_and_what_it_holds_up(self) -> None:
+        for told in (*trouble_of(None), *trouble_of(bike())):
+            self.assertTrue(told.steps and told.dont and told.checks, told.id)
+            self.assertEqual(len({check.key for check in told.checks}), len(told.checks))
+        gates = {told.id: {check.gate for check in told.checks} for told in trouble_of(bike())}
+        self.assertEqual((gates["runaway"], gates["smoke"], gates["crash"]), ({"ride"}, {"power"}, {"power", "ride"}))
