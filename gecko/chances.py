@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from gecko.evaluation import Severity
+from gecko.figures import SAMPLES
 from gecko.heat.duty import over_laps
 from gecko.motion.forces import turn_speeds, wheelie_acceleration
 from gecko.riding import Riding
@@ -19,9 +20,6 @@ LIKELY = 0.5
 POSSIBLE = 0.25
 """From these shares of the likely cases on, passing a limit is a stop and a caution [1]. Source: this project's choice: more likely than
 not, and one in four."""
-
-SAMPLES_FOR_CHANCE = 100
-"""Samples a share is counted over: in 100 even layers it is steady to about 0.03. [1]"""
 
 FAR = (0.65, 1.8)
 """Below and above these shares of a limit the middle case decides. [1] Source: over 120 random machines of all families the upper quartile of
@@ -59,14 +57,15 @@ def chance(central: float, limit: float, samples: Callable[[], Any]) -> Chance:
 
 
 class Sampled:
-    """The samples of one setup, each kind drawn once and only when asked for."""
+    """The samples of one setup, the same its ranges are told from, each kind drawn once and only when asked for. In 200 even layers a share
+    is steady to about 0.02 (rms, against 3,000 samples of 40 random machines)."""
 
     def __init__(self, riding: Riding) -> None:
         self._central = riding
-        self._drawn = Riding(riding.setup, riding.context, samples=True, count=SAMPLES_FOR_CHANCE)
+        self._drawn = Riding(riding.setup, riding.context, samples=True)
 
     def _flat(self, values: Any) -> NDArray[np.float64]:
-        return np.broadcast_to(np.asarray(values, dtype=float), (SAMPLES_FOR_CHANCE,))
+        return np.broadcast_to(np.asarray(values, dtype=float), (SAMPLES,))
 
     @cached_property
     def top_m_s(self) -> NDArray[np.float64]:

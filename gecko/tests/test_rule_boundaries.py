@@ -635,7 +635,7 @@ class RiderAndGround(Edges):
         top = self.outcome(bike(vehicle=quad, **slow)).top_speed_m_s
         edge = top**2 * 2 * 1.0 / (9.81 * 3)
         self.assertLess(edge / 2.0, 0.8, "It tips before it slides.")
-        for factor, severity in ((0.9, "stop"), (1.1, "caution"), (1.4, None)):
+        for factor, severity in ((0.9, "stop"), (1.06, "caution"), (1.4, None)):
             setup = bike(vehicle={**quad, "track_m": named(factor * edge)}, **slow)
             if severity:
                 said = self.one(setup, "ride.tip", severity)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from random import Random
+from typing import Literal
 from unittest import TestCase
 
 import numpy as np
@@ -79,19 +80,22 @@ class Gates(TestCase):
         """300 random lists of stops, words and ticks against the sentence of the rule itself, written out plainly."""
         random = Random(3)
         for _ in range(300):
-            stops = [stop(f"s{i}", random.choice(GATES), random.uniform(1, 5), random.uniform(1, 3)) for i in range(random.randrange(4))]
-            words = [Word(s.key, random.choice(("overruled", "observed")), s.asked * random.uniform(0.9, 1.1), s.stands) for s in stops if random.random() < 0.6]
+            stops, words, still = [], [], set()
+            for i in range(random.randrange(4)):
+                key, gate, stands, risen = f"s{i}", random.choice(GATES), random.uniform(1, 3), random.uniform(0.9, 1.1)
+                asked = stands * random.uniform(1, 2)
+                stops.append(stop(key, gate, asked * risen, stands))
+                kind: Literal["overruled", "observed"] = random.choice(("overruled", "observed"))
+                said = random.random() < 0.6
+                if said:
+                    words.append(Word(key, kind, asked, stands))
+                if not said or risen > 1.03 or (kind == "observed" and gate == "plan"):
+                    still.add((key, gate))
             ticks = {step.id for step in STEPS if random.random() < 0.7}
-            still = []
-            for s in stops:
-                word = next((w for w in words if w.finding == s.key), None)
-                covered = word is not None and s.asked / s.stands <= 1.03 * (word.asked or 0.0) / s.stands and not (word.kind == "observed" and s.gate == "plan")
-                if not covered:
-                    still.append(s)
             found = standing(stops, [], words, STEPS, ticks)
-            self.assertEqual({one.key for one in found.open}, {s.key for s in still})
+            self.assertEqual({(one.key, one.gate) for one in found.open}, still)
             self.assertEqual(found.ride, not still and {"dead", "lamp", "stand"} <= ticks)
-            self.assertEqual("lamp" in locked(found), any(s.gate in ("plan", "power") for s in still) or "dead" not in ticks)
+            self.assertEqual("lamp" in locked(found), any(gate != "ride" for _, gate in still) or "dead" not in ticks)
 
 
 class Words(TestCase):
@@ -124,13 +128,13 @@ class Chances(TestCase):
             samples = [11.0] * over + [9.0] * (100 - over)
             self.assertEqual(chance(9.9, 10.0, lambda samples=samples: samples).severity, severity)  # type: ignore[misc]
 
-    def test_a_hundred_samples_speak_as_two_thousand(self) -> None:
-        """Shares of the top speed over the middle one, counted over the layers used and over twenty times as many: within 0.06."""
+    def test_two_hundred_samples_speak_as_two_thousand(self) -> None:
+        """Shares of the top speed over the middle one, counted over the layers used and over ten times as many: within 0.05."""
         for setup in (bike(), ride_on(), bike(motor__power_w={"value": 500, "basis": "nameplate"}), ride_on(ground={"surface": "long grass"})):
             few = Sampled(Analysis(setup)).top_m_s
             many = np.asarray(Riding(setup, samples=True, count=2000).top)
             for limit in np.quantile(many, [0.25, 0.5, 0.75]):
-                self.assertAlmostEqual(float(np.mean(few > limit)), float(np.mean(many > limit)), delta=0.06)
+                self.assertAlmostEqual(float(np.mean(few > limit)), float(np.mean(many > limit)), delta=0.05)
 
 
 class Prices(TestCase):
