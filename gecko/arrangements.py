@@ -161,6 +161,18 @@ def _name(rows: int, series: int) -> str:
     return f"{_WORDS.get(rows * series, rows * series)} packs, {str(_WORDS.get(rows, rows)).lower()} rows"
 
 
+def beside_found(document: dict[str, Any], found: Setup) -> dict[str, Any]:
+    """The document of a setup with the mass of the packs the machine was found with noted, so that what other packs weigh more or less counts.
+
+    Left alone where that is known already, and where the machine's mass is another than as found: it was weighed anew.
+    """
+    stock, mass = document.get("stock") or {}, (document.get("vehicle") or {}).get("mass_kg")
+    found_mass = found.vehicle.mass_kg if found.vehicle is not None else None
+    if found.bank is None or stock.get("packs_kg") is not None or mass != (None if found_mass is None else found_mass.model_dump(mode="json")):
+        return document
+    return {**document, "stock": {**stock, "packs_kg": _assumed(round(found.bank.weighs_kg, 3))}}
+
+
 def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, Any]:
     """The baseline's document with a bank of rows × series alike packs, its own row fuses, a guard and a cut-off.
 
@@ -171,6 +183,7 @@ def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, An
     document["bank"] = {"rows": [{"units": [deepcopy(unit) for _ in range(series)], "fuse": None, "lead": None} for _ in range(rows)]}
     # The old charger belongs to the old battery.
     document["chargers"] = []
+    document = beside_found(document, baseline)
     setup = load_setup(document)
     assert setup.bank is not None
     analysis = Analysis(setup)

@@ -14,6 +14,7 @@ class Measuring:
 
 
 _BY_PATH: dict[str, Measuring] = {
+    "/stock/packs_kg": Measuring("mass of the packs it came with", "weigh them on a kitchen or bathroom scale"),
     "/vehicle/mass_kg": Measuring("machine's mass", "weigh it, one axle after the other on a bathroom scale"),
     "/rider/mass_kg": Measuring("rider's mass", "weigh the rider with helmet and clothes"),
     "/vehicle/drag_area_m2": Measuring("drag of rider and machine", "let it roll out twice, from a fast and from a slow speed"),

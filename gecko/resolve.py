@@ -109,6 +109,9 @@ def rider_kg(rider: Rider | None) -> float:
     return typical_mass_kg(rider.age_years if rider is not None else None)
 
 
+LEAST_FRAME = 0.4
+"""A machine without its packs weighs at least this share of what it weighs with them. [1] Source: this project's planning value."""
+
 _OWN = {"label", "resting_v", "charge", "own_charger", "bypass_link", "length_m", "width_m", "height_m", "mass_kg"}
 
 
@@ -402,6 +405,10 @@ class _Resolver:
         mass = self.draw("/vehicle/mass_kg", machine.mass_kg, family.mass_kg, "Machine's mass")
         if machine.extra_mass_kg is not None:
             mass = mass + self.draw("/vehicle/extra_mass_kg", machine.extra_mass_kg, None, "Added mass")
+        if setup.stock is not None and setup.stock.packs_kg is not None and setup.bank is not None:
+            came_with = self.draw("/stock/packs_kg", setup.stock.packs_kg, None, "Packs it came with")
+            # A frame is left, whatever is said of its old packs.
+            mass = np.maximum(mass + setup.bank.weighs_kg - came_with, LEAST_FRAME * mass)
         adult = setup.rider is None or setup.rider.age_years is None or setup.rider.age_years >= 14
         drag = family.drag_adult_m2 if adult else family.drag_child_m2
         if setup.rider is not None and setup.rider.standing:

@@ -81,6 +81,11 @@ class Bank(Part):
             raise ValueError(f"This bank reaches {worst:.0f} V at full charge. Above {REFUSED_VOLTS_V:.0f} V this planner stops: put fewer packs in series.")
         return self
 
+    @property
+    def weighs_kg(self) -> float:
+        """Mass of all packs. [kg]"""
+        return sum(unit.weighs_kg for row in self.rows for unit in row.units)
+
 
 class Setup(Part):
     """One electrical and mechanical arrangement of a build."""

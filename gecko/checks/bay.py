@@ -10,7 +10,7 @@ from gecko.checks.edits import put
 from gecko.checks.registry import Document, Edit, Trip, rule
 from gecko.evaluation import Severity
 from gecko.parts.bay import SURE
-from gecko.power.fit import lay_in, mass_kg, sides_m
+from gecko.power.fit import lay_in, sides_m
 from gecko.power.occupancy import Occupancy, occupancies
 from gecko.protection.fuse import continuous_limit_a
 from gecko.protection.runs import letters
@@ -45,7 +45,7 @@ def held(a: Analysis) -> Iterator[Trip]:
     assert a.setup.bank is not None
     holding = a.setup.bank.holding
     severity: Severity = "caution"
-    heaviest = max(mass_kg(unit) for _, unit in a.packs)
+    heaviest = max(unit.weighs_kg for _, unit in a.packs)
     if holding is None:
         # Nobody has looked yet: the question of the survey asks.
         return

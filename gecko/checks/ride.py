@@ -15,7 +15,6 @@ from gecko.checks.together import knob_module, limiter_edits
 from gecko.parts.drivetrain import Tyre
 from gecko.parts.rider import Rider
 from gecko.parts.vehicle import Brake
-from gecko.power.fit import bank_mass_kg
 from gecko.words import likely_words, q, volts
 
 
@@ -450,9 +449,11 @@ def added_kg(a: Analysis) -> float:
     """What packs and parts weigh more than the machine came with. [kg]"""
     vehicle, stock = a.setup.vehicle, a.stock
     extra = vehicle.extra_mass_kg.value if vehicle is not None and vehicle.extra_mass_kg is not None else 0.0
-    if stock is None or a.setup.bank is None or stock.setup.bank is None:
+    if a.setup.bank is None:
         return float(extra)
-    return float(extra + max(bank_mass_kg(a.setup.bank) - bank_mass_kg(stock.setup.bank), 0.0))
+    known = a.setup.stock.packs_kg if a.setup.stock is not None else None
+    came_with = known.value if known is not None else stock.setup.bank.weighs_kg if stock is not None and stock.setup.bank is not None else None
+    return float(extra + (max(a.setup.bank.weighs_kg - came_with, 0.0) if came_with is not None else 0.0))
 
 
 @rule("ride.rain", station="controller", stage="survey", principle="Water and electrics do not mix.", needs="document")

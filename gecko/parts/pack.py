@@ -23,6 +23,10 @@ GUARD_FLOOR_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.00, "lfp": 2.60, "
 """Lowest sensible low-volt guard per cell. [V]"""
 
 
+WH_PER_KG: dict[Chemistry, float] = {"li-ion": 135.0, "lfp": 90.0, "lead": 34.0}
+"""Energy of whole packs by mass, shell included [Wh/kg]. Source: this project's planning values, from common sizes."""
+
+
 class Pack(Part):
     """One battery unit with what its label tells."""
 
@@ -120,6 +124,13 @@ class Pack(Part):
     def nominal_v(self) -> float:
         """Nominal volts of the pack. [V]"""
         return self.cells_in_series * NOMINAL_PER_CELL_V[self.chemistry]
+
+    @property
+    def weighs_kg(self) -> float:
+        """Mass: entered, else from its energy. [kg]"""
+        if self.mass_kg is not None:
+            return float(self.mass_kg.value)
+        return float(self.capacity_ah.value) * self.nominal_v / WH_PER_KG[self.chemistry]
 
     @property
     def full_v(self) -> float:

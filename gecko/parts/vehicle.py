@@ -20,7 +20,7 @@ class Vehicle(Part):
     family: Family
     """Which kind of machine it is; unknown numbers start from the family's typical ones."""
     mass_kg: positive(600) | None = None  # type: ignore[valid-type]
-    """Mass of the machine with its packs, without the rider."""
+    """Mass of the machine with the packs it came with, without the rider."""
     max_load_kg: positive(600) | None = None  # type: ignore[valid-type]
     """Maker's limit for rider and load."""
     max_speed_m_s: positive(40) | None = None  # type: ignore[valid-type]
@@ -82,6 +82,9 @@ class Stock(Part):
     """Amp-hours as found."""
     fuse_a: positive(500) | None = None  # type: ignore[valid-type]
     """Fuse as found."""
+    packs_kg: positive(200) | None = None  # type: ignore[valid-type]
+    """Mass of the packs that are in the machine's mass: what the packs of this setup weigh more or less comes on top. Empty: it was
+    weighed with these packs."""
     also_did: list[SideJob] = Field(default=[], max_length=7)
     """What the parts that were replaced did beside what they are named for."""
     notes: str = Field(default="", max_length=500)

@@ -9,11 +9,7 @@ from itertools import permutations
 from typing import Literal
 
 from gecko.parts.bay import Bay
-from gecko.parts.pack import Chemistry, Pack
-from gecko.setup import Bank
-
-WH_PER_KG: dict[Chemistry, float] = {"li-ion": 135.0, "lfp": 90.0, "lead": 34.0}
-"""Energy of whole packs by mass, shell included [Wh/kg]. Source: this project's planning values, from common sizes."""
+from gecko.parts.pack import Pack
 
 MOST_TRIES = 6000
 """How many places are tried before the search says that it found no way. [1]"""
@@ -36,18 +32,6 @@ class Layout:
 
     answer: Answer
     boxes: tuple[Box, ...]
-
-
-def mass_kg(pack: Pack) -> float:
-    """Mass of a pack: entered, else from its energy. [kg]"""
-    if pack.mass_kg is not None:
-        return float(pack.mass_kg.value)
-    return float(pack.capacity_ah.value) * pack.nominal_v / WH_PER_KG[pack.chemistry]
-
-
-def bank_mass_kg(bank: Bank) -> float:
-    """Mass of all packs of a bank. [kg]"""
-    return sum(mass_kg(unit) for row in bank.rows for unit in row.units)
 
 
 def sides_m(pack: Pack, bay: Bay) -> tuple[float, float, float] | None:

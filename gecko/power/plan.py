@@ -15,7 +15,7 @@ from gecko.electric.bank import BankModel, RowModel, source_at, usable_ah
 from gecko.electric.discharge import discharge
 from gecko.evaluation import Curve, Out
 from gecko.parts.bay import Bay
-from gecko.power.fit import balance_m, lay_in, mass_kg, sides_m
+from gecko.power.fit import balance_m, lay_in, sides_m
 from gecko.power.joining import flow, pairs
 from gecko.power.occupancy import occupancies
 from gecko.power.state import charges_now, model_of, row_path_ohm
@@ -150,7 +150,7 @@ def power_plan(setup: Setup, context: Context | None = None) -> PowerPlan:
     a = Analysis(setup, context)
     if setup.bank is None:
         return PowerPlan()
-    plan = PowerPlan(joining=list(_joining(a)), mass_kg=sum(mass_kg(pack) for _, pack in a.packs), bay=_bay(a))
+    plan = PowerPlan(joining=list(_joining(a)), mass_kg=sum(pack.weighs_kg for _, pack in a.packs), bay=_bay(a))
     if a.machine is None:
         return plan
     floor = guard_floor_v(setup.bank)
@@ -316,7 +316,7 @@ def _bay(a: Analysis) -> BayOut | None:
     if len(known) < len(sides):
         return BayOut(answer="sizes not known", bay=inside, boxes=[], balance_m=None, ahead_of_rear_m=None, height_m=None)
     layout = lay_in(room, known)
-    balance = balance_m(layout, [mass_kg(pack) for _, pack in a.packs])
+    balance = balance_m(layout, [pack.weighs_kg for _, pack in a.packs])
     ahead = height = None
     if balance is not None and room.ahead_of_rear_m is not None:
         ahead = room.ahead_of_rear_m + balance[0] - inside[0] / 2.0

@@ -19,7 +19,7 @@ from gecko.electric.joining import join_rows
 from gecko.errors import GeckoError
 from gecko.parts.bay import Bay
 from gecko.parts.pack import Pack
-from gecko.power.fit import balance_m, lay_in, mass_kg, sides_m
+from gecko.power.fit import balance_m, lay_in, sides_m
 from gecko.power.joining import worst_joining
 from gecko.power.measure import capacity_ah, resistance_ohm
 from gecko.power.occupancy import occupancies
@@ -312,8 +312,8 @@ class Room(TestCase):
 
     def test_mass_from_energy_unless_weighed(self) -> None:
         """6 Ah at 36 V are 216 Wh, at 135 Wh/kg 1.6 kg."""
-        self.assertAlmostEqual(mass_kg(Pack.model_validate(PACK)), 1.6)
-        self.assertEqual(mass_kg(Pack.model_validate({**PACK, "mass_kg": 1.9})), 1.9)
+        self.assertAlmostEqual(Pack.model_validate(PACK).weighs_kg, 1.6)
+        self.assertEqual(Pack.model_validate({**PACK, "mass_kg": 1.9}).weighs_kg, 1.9)
 
     def test_the_plan_tells_height_and_place(self) -> None:
         packs = {**PACK, "length_m": named(0.1), "width_m": named(0.1), "height_m": named(0.08), "mass_kg": named(2)}

@@ -175,3 +175,32 @@ class TroubleTold(TestCase):
             self.assertEqual(len({check.key for check in told.checks}), len(told.checks))
         gates = {told.id: {check.gate for check in told.checks} for told in trouble_of(bike())}
         self.assertEqual((gates["runaway"], gates["smoke"], gates["crash"]), ({"ride"}, {"power"}, {"power", "ride"}))
+
+
+class Weights(TestCase):
+    def test_what_other_packs_weigh_counts_in_every_mass(self) -> None:
+        """10 cells of 6 Ah li-ion: 216 Wh at 135 Wh/kg are 1.6 kg; in a machine that was weighed with packs of 6.6 kg it is 5 kg lighter, with
+        packs of 0.6 kg 1 kg heavier, and rolling, climbing and stopping follow."""
+        bare = Analysis(bike(vehicle__mass_kg=named(40)))
+        for came_with, total in ((6.6, 35.0), (0.6, 41.0)):
+            other = Analysis(bike(vehicle__mass_kg=named(40), stock={"volts_v": named(36), "packs_kg": named(came_with)}))
+            self.assertAlmostEqual(other.resolved.total_mass_kg - bare.resolved.total_mass_kg, total - 40.0, places=6)
+            self.assertEqual(other.hill.grade > bare.hill.grade, total < 40.0)
+        frame = Analysis(bike(vehicle__mass_kg=named(40), stock={"packs_kg": named(80)}))
+        self.assertAlmostEqual(frame.resolved.total_mass_kg - bare.resolved.total_mass_kg, -24.0, places=6)
+
+    def test_an_arrangement_knows_what_the_old_packs_weighed(self) -> None:
+        """12 V 7 Ah lead: 84 Wh at 34 Wh/kg are 2.471 kg; two tool packs of 18 V 5 Ah 90/135 = 0.667 kg each: 1.137 kg less."""
+        from gecko.arrangements import arrange, beside_found, typical_setup
+        from gecko.parts.pack import Pack
+
+        found = load_setup(typical_setup("ride-on car", 12.0))
+        assert found.bank is not None and found.stock is not None
+        pack = Pack.model_validate({"cells_in_series": 5, "capacity_ah": named(5)})
+        made = load_setup(arrange(found, pack, 2, 1))
+        came_with = found.bank.weighs_kg
+        assert made.stock is not None and made.stock.packs_kg is not None and found.stock.packs_kg is None
+        self.assertAlmostEqual(made.stock.packs_kg.value, came_with, places=3)
+        self.assertAlmostEqual(Analysis(made).resolved.total_mass_kg - Analysis(found).resolved.total_mass_kg, 2 * 90 / 135 - came_with, places=3)
+        weighed = {**found.model_dump(mode="json"), "vehicle": {"family": "ride-on car", "mass_kg": named(21)}}
+        self.assertIs(beside_found(weighed, found), weighed)

@@ -285,7 +285,7 @@ def delete_build(request: HttpRequest, build_id: int) -> tuple[int, None]:
 @router.post("/builds/{build_id}/setups", response={200: SetupOut, 404: ErrorOut, 422: ErrorOut})
 def add_setup(request: HttpRequest, build_id: int, payload: NewSetupIn) -> SetupOut:
     """Add a setup beside the others."""
-    return _setup(services.add_setup(services.build_of(request.user, build_id), request.user, payload.name, payload.document))
+    return _setup(services.add_beside(services.build_of(request.user, build_id), request.user, payload.name, payload.document))
 
 
 @router.put("/setups/{setup_id}", response={200: SetupOut, 404: ErrorOut, 409: ConflictOut, 422: ErrorOut})

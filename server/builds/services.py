@@ -10,6 +10,7 @@ from django.db.models import F, Max, QuerySet
 from django.db.models.functions import Coalesce
 from django.utils import timezone
 
+from gecko.arrangements import beside_found
 from gecko.checks.looks import stamped
 from gecko.context import Context
 from gecko.setup import Setup as SetupDocument
@@ -113,6 +114,12 @@ def add_setup(build: Build, user: Any, name: str, document: dict[str, Any], *, i
     )
     Revision.objects.create(setup=setup, number=1, document=clean, author=user, created=timezone.now(), label="made")
     return setup
+
+
+def add_beside(build: Build, user: Any, name: str, document: dict[str, Any]) -> Setup:
+    """Add a setup beside the machine as it was found: the mass of the packs that came with it is noted from there."""
+    found = stock_of(build)
+    return add_setup(build, user, name, document if found is None else beside_found(document, found))
 
 
 def latest(setup: Setup) -> Revision:

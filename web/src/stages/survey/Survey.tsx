@@ -69,7 +69,7 @@ export function Survey({ build, row, draft, plan, apply }: StageProps) {
         <Block title="The machine">
           <Grid>
             <SelectField label="Family" pointer="/vehicle/family" options={FAMILIES} />
-            <NumberField label="Mass with packs" pointer="/vehicle/mass_kg" kind="mass" />
+            <NumberField label="Mass as found, packs in" pointer="/vehicle/mass_kg" kind="mass" />
             <NumberField label="Wheelbase" pointer="/vehicle/wheelbase_m" kind="length" />
             <NumberField label="Track" pointer="/vehicle/track_m" kind="length" />
             <NumberField label="Height of mass" pointer="/vehicle/com_height_m" kind="length" />
@@ -94,6 +94,7 @@ export function Survey({ build, row, draft, plan, apply }: StageProps) {
             <NumberField label="Stock volts" pointer="/stock/volts_v" unit="V" />
             <NumberField label="Stock capacity" pointer="/stock/capacity_ah" unit="Ah" />
             <NumberField label="Stock fuse" pointer="/stock/fuse_a" unit="A" />
+            <NumberField label="Packs it came with weigh" pointer="/stock/packs_kg" kind="mass" />
           </Grid>
           <div className="mt-3">
             <TextField label="Worth keeping" pointer="/stock/notes" long />
