@@ -69,6 +69,8 @@ class ChoiceInput:
     row_fuses: tuple[RowFuse, ...] = ()
     wire_air_c: float | None = None
     """Air around the lead, where it is not that of the fuse. [°C]"""
+    to_fuse_m: float = 0.0
+    """Copper between the packs and the fuse, which a short right behind the fuse still sees. [m]"""
 
     @property
     def lead_air_c(self) -> float:
@@ -218,7 +220,7 @@ def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...], own: Size | 
     wire_ohm, fuse_r = offer.ohm_per_m * data.length_both_ways_m, offer.fuse_ohm
     ones = np.ones((len(fuses), len(sizes)))
     far = data.warm_open_v / (data.fault_bank_ohm + data.other_path_ohm + wire_ohm + fuse_r)
-    near = data.warm_open_v / (data.warm_bank_ohm + fuse_r)
+    near = data.warm_open_v / (data.warm_bank_ohm + offer.ohm_per_m * data.to_fuse_m + fuse_r)
     cold = data.cold_open_v / (data.cold_bank_ohm + data.other_path_ohm + wire_ohm + fuse_r)
     i2t = np.empty_like(ones)
     nuisance = np.zeros((len(fuses), 1))

@@ -104,6 +104,7 @@ class _Builder:
         launch_s: NDArray[np.float64],
         least_part_a: float | None,
         row_fuses: tuple[RowFuse, ...] = (),
+        fuse: Fuse | None = None,
     ) -> ChoiceInput:
         a, air = self.a, self.setup.ground.ambient_c
         return ChoiceInput(
@@ -128,6 +129,7 @@ class _Builder:
             fault.trip_a,
             row_fuses,
             lead.air_c,
+            float(fuse.distance_m.value) if fuse is not None else 0.0,
         )
 
     def rows(self) -> Iterator[Run]:
@@ -162,6 +164,7 @@ class _Builder:
                     a.launch.pack_a * share,
                     a.launch.time_s,
                     min(parts) if parts else None,
+                    fuse=own,
                 )
                 word = "Row" if len(members) == 1 else "Rows"
                 title = f"{word} {letters(members)}" if name == "lead" else f"Links in {word.lower()} {letters(members)}"
@@ -206,8 +209,8 @@ class _Builder:
         for name, kind, lead in (("Main lead", "main", setup.main_lead), ("Controller lead", "controller", setup.controller_lead)):
             if lead is None:
                 continue
-            data = self.data(lead, self.whole, path - lead.ohm - fuse_r, *launch, self.row_fuses() if kind == "main" else ())
             own = fuse if kind == "main" else None
+            data = self.data(lead, self.whole, path - lead.ohm - fuse_r, *launch, self.row_fuses() if kind == "main" else (), own)
             yield Run(kind, kind, name, f"/{kind}_lead", lead, own, "/main_fuse", guard, "" if kind == "main" else "main", peak, data)  # type: ignore[arg-type]
         lead = setup.motor_lead
         if lead is not None:
@@ -230,7 +233,7 @@ class _Builder:
             guard = f"accessory{i}" if branch.fuse else "main" if behind and setup.main_fuse else ""
             other = (float(a.m.path_ohm) - (0.0 if branch.fuse else fuse_r)) if behind else 0.0
             parts = branch.fuse.holder_a.value if branch.fuse and branch.fuse.holder_a else None
-            data = self.data(branch.lead, self.whole, other, amps, None, amps * self.one, np.array([0.0, 1.0]), parts)
+            data = self.data(branch.lead, self.whole, other, amps, None, amps * self.one, np.array([0.0, 1.0]), parts, fuse=branch.fuse)
             place = f"/auxiliaries/{i}"
             yield Run(f"accessory{i}", "accessory", branch.label, f"{place}/lead", branch.lead, branch.fuse, f"{place}/fuse", guard, "main" if behind else "", amps, data)
 
