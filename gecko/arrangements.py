@@ -8,8 +8,8 @@ from typing import Any
 
 from gecko.analysis import Analysis
 from gecko.checks.edits import as_fuse, as_size, figure, merged, round_up
-from gecko.checks.fuse import row_fuse
 from gecko.checks.registry import run_checks
+from gecko.checks.together import row_fuse
 from gecko.context import Context
 from gecko.evaluation import Out
 from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, Chemistry, Pack

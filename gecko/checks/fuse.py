@@ -4,19 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
 from gecko.analysis import Analysis
 from gecko.checks.edits import answers, as_fuse, fuse_and_size, put, setting, to_buy
 from gecko.checks.registry import Document, Edit, Trip, rule
-from gecko.checks.together import fit_fuse_and_wire, part_rating_a
+from gecko.checks.together import fit_fuse_and_wire, fuse_bare_rows, part_rating_a, row_fuse
 from gecko.parts.fuse import Fuse
 from gecko.protection.ampacity import STANDARD_SIZES, derated_ampacity_a, size_of
 from gecko.protection.choice import ChoiceTable
-from gecko.protection.fuse import continuous_limit_a, dc_class_v, fuse_for, fuse_rank
+from gecko.protection.fuse import dc_class_v, fuse_for
 from gecko.protection.runs import Run, letters
-from gecko.reference.tables import OfferedFuse, offered_fuses
+from gecko.reference.tables import OfferedFuse
 from gecko.words import amps, q, seconds, volts
 
 
@@ -145,11 +146,6 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
         if bare:
             fuse = row_fuse(a)
 
-            def add(document: Document, fuse: OfferedFuse | None = fuse) -> None:
-                for row in document["bank"]["rows"]:
-                    if fuse and not row.get("fuse"):
-                        row["fuse"] = as_fuse(fuse)
-
             rating = f"about {fuse.rating_a:g} A, " if fuse else ""
             yield Trip(
                 "stop",
@@ -157,7 +153,7 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
                 f"{len(bare)} of {len(rows)} rows have no fuse. When one pack fails, the others empty themselves into it through whatever wire lies there.",
                 f"Give each row its own fuse, {rating}at its positive end.",
                 "/bank/rows",
-                (Edit(f"{fuse.rating_a:g} A fuse for each row", add),) if fuse else (),
+                (Edit(f"{fuse.rating_a:g} A fuse for each row", partial(fuse_bare_rows, around=a)),) if fuse else (),
                 place="rows",
                 station="row_fuses",
                 asked=float(len(bare)),
@@ -177,24 +173,6 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
 def _short_a(a: Analysis) -> float:
     """What a dead short at the packs would draw. [A]"""
     return float(a.full.open_v / a.full.resistance_ohm) if a.machine is not None else 1.0
-
-
-def row_fuse(a: Analysis) -> OfferedFuse | None:
-    """A fuse for each row: it carries the row's worst permitted share with room, and opens after the main fuse."""
-    bank, air = a.setup.bank, a.setup.ground.ambient_c
-    rows = len(bank.rows) if bank else 1
-    main = a.setup.main_fuse.rating_a if a.setup.main_fuse else 0.0
-    load = max(a.row_worst[1]) if a.machine is not None else 10.0
-    share = max(a.row_worst[0]) / max(float(a.peak_a), 1e-6) if a.machine is not None else 1.0 / rows
-    limit = (a.controller_limit_a or 0.0) * min(share, 1.0) / 1.10 if a.machine is not None else 0.0
-    launch = max(a.row_worst[0]) / 1.35 if a.machine is not None and not limit else 0.0
-    full = a.full_v or 0.0
-    fitting = [
-        fuse
-        for fuse in offered_fuses()
-        if fuse.dc_volts_v >= full and continuous_limit_a(fuse.rating_a, air) >= 1.1 * load and fuse.rating_a >= max(1.2 * main / rows, limit, launch)
-    ]
-    return min(fitting, key=fuse_rank, default=None)
 
 
 UNFUSED_M = 0.3

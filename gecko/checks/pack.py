@@ -10,10 +10,10 @@ from gecko.analysis import Analysis
 from gecko.caps import CHILD_YEARS
 from gecko.chances import FAR, Chance, chance
 from gecko.checks.controller import LEAST_LIMIT_A
-from gecko.checks.edits import fewer_in_series, one_more_row, put, round_up, setting, to_buy
+from gecko.checks.edits import fewer_in_series, put, round_up, setting, to_buy
 from gecko.checks.motor import winding_chances
 from gecko.checks.registry import Document, Edit, Trip, rule
-from gecko.checks.together import add_guard, fit_fuse_and_wire, knob_module, part_rating_a
+from gecko.checks.together import add_guard, fit_fuse_and_wire, knob_module, part_rating_a, row_beside
 from gecko.constants import SHOCK_VOLTS_V
 from gecko.evaluation import Severity
 from gecko.parts.pack import charge_limit_a
@@ -178,7 +178,7 @@ def current(a: Analysis) -> Iterator[Trip]:
         f"{which} is asked for {amps(asked)} {word}; its packs stand {amps(limit)}.",
         "Add a row side by side, or lower the controller's amp limit.",
         "/bank",
-        (Edit("One more row side by side", one_more_row), *_lower_limit(a, limit / share * 0.8 if word == "peak" else None)),
+        (row_beside(a), *_lower_limit(a, limit / share * 0.78 if word == "peak" else None)),
         asked=asked,
         stands=limit,
         unit="A",
@@ -219,7 +219,7 @@ def trip(a: Analysis) -> Iterator[Trip]:
         "Add a row side by side, or lower the controller's amp limit below the trip.",
         "/bank",
         (
-            Edit("One more row side by side", one_more_row),
+            row_beside(a),
             *_lower_limit(a, float(limit) * 0.8),
             *((knob_module(a),) if a.m.control.kind == "none" and a.motor_is_brushed else ()),
         ),
@@ -244,7 +244,7 @@ def small(a: Analysis) -> Iterator[Trip]:
         f"One row gives {amps(peak)} at launch: {times:.0f} times its {smallest:g} Ah. Above ten times it heats and ages fast.",
         "Add a row side by side, or lower the controller's amp limit.",
         "/bank",
-        (Edit("One more row side by side", one_more_row), *_lower_limit(a, 9.5 * smallest * float(a.peak_a) / peak)),
+        (row_beside(a), *_lower_limit(a, 9.5 * smallest * float(a.peak_a) / peak)),
     )
 
 
@@ -361,7 +361,7 @@ def sag(a: Analysis) -> Iterator[Trip]:
                 f"{volts(float(a.m.control.undervoltage_v or 0.0))}: it holds back, and the packs, not its amp limit, end the pull.",
                 "Add a row side by side, one more pack in series, or a lower amp limit.",
                 "/bank",
-                (Edit("One more row side by side", one_more_row),),
+                (row_beside(a),),
                 place="foldback",
             )
         return
@@ -371,7 +371,7 @@ def sag(a: Analysis) -> Iterator[Trip]:
         f"At {amps(float(a.peak_a))} they lose {volts(drop)} inside, {100 * drop / nominal:.0f} % of their {nominal:.0f} V.",
         "Add a row side by side, or accept a softer launch with a lower amp limit.",
         "/bank",
-        (Edit("One more row side by side", one_more_row), *_lower_limit(a, 0.145 * nominal / float(np.mean(a.half.resistance_ohm)))),
+        (row_beside(a), *_lower_limit(a, 0.145 * nominal / float(np.mean(a.half.resistance_ohm)))),
     )
 
 

@@ -8,10 +8,12 @@ from typing import Any
 import numpy as np
 
 from gecko.analysis import Analysis
-from gecko.checks.edits import as_fuse, as_size, both, merged, put, round_up, setting, to_buy
+from gecko.checks.edits import as_fuse, as_size, both, merged, one_more_row, put, round_up, setting, to_buy
 from gecko.checks.registry import Document, Edit, Later
 from gecko.parts.controller import Throttle
+from gecko.protection.fuse import continuous_limit_a, fuse_rank
 from gecko.protection.guard import guard_level_v
+from gecko.reference.tables import OfferedFuse, offered_fuses
 from gecko.setup import load_setup
 from gecko.words import amps
 
@@ -147,6 +149,43 @@ def fit_fuse_and_wire(document: Document, around: Analysis) -> None:
         return
     merged(document, "/main_fuse", as_fuse(table.fuses[best[0]]))
     merged(document, "/main_lead", as_size(table.sizes[best[1]]))
+
+
+def row_fuse(a: Analysis) -> OfferedFuse | None:
+    """A fuse for each row: it carries the row's worst permitted share with room, and opens after the main fuse."""
+    bank, air = a.setup.bank, a.setup.ground.ambient_c
+    rows = len(bank.rows) if bank else 1
+    main = a.setup.main_fuse.rating_a if a.setup.main_fuse else 0.0
+    load = max(a.row_worst[1]) if a.machine is not None else 10.0
+    share = max(a.row_worst[0]) / max(float(a.peak_a), 1e-6) if a.machine is not None else 1.0 / rows
+    limit = (a.controller_limit_a or 0.0) * min(share, 1.0) / 1.10 if a.machine is not None else 0.0
+    launch = max(a.row_worst[0]) / 1.35 if a.machine is not None and not limit else 0.0
+    full = a.full_v or 0.0
+    fitting = [
+        fuse
+        for fuse in offered_fuses()
+        if fuse.dc_volts_v >= full and continuous_limit_a(fuse.rating_a, air) >= 1.1 * load and fuse.rating_a >= max(1.2 * main / rows, limit, launch)
+    ]
+    return min(fitting, key=fuse_rank, default=None)
+
+
+def fuse_bare_rows(document: Document, around: Analysis) -> None:
+    """A fuse for each of several rows that has none."""
+    rows = document["bank"]["rows"]
+    fuse = row_fuse(Analysis(load_setup(document), around.context)) if len(rows) > 1 else None
+    for row in rows:
+        if fuse is not None and not row.get("fuse"):
+            row["fuse"] = as_fuse(fuse)
+
+
+def row_beside(a: Analysis) -> Edit:
+    """Another row like the first, side by side, every row with a fuse of its own."""
+
+    def change(document: Document) -> None:
+        one_more_row(document)
+        fuse_bare_rows(document, a)
+
+    return Edit("One more row side by side", change)
 
 
 def stronger_plug(a: Analysis, path: str, poles: int, place: str) -> Edit:

@@ -9,7 +9,7 @@ import numpy as np
 from pydantic import ValidationError
 
 from gecko.analysis import Analysis
-from gecko.checks.edits import one_more_row
+from gecko.checks.together import row_beside
 from gecko.evaluation import HeldBack, Out, State
 from gecko.riding import ride_abreast
 from gecko.setup import Setup, load_setup
@@ -124,7 +124,7 @@ def _levers(a: Analysis) -> Iterator[tuple[Lever, str, str, _Change]]:
     if (a.full_v or 0.0) + step <= MOST_FULL_V and max(len(row.units) for row in bank.rows) < 10:
         yield "volts", "One more pack in series", f"{volts((a.full_v or 0.0) + step)} full instead of {volts(a.full_v or 0.0)}", _one_more_in_series
     if len(bank.rows) < 8:
-        yield "rows", "One more row beside", f"{len(bank.rows) + 1} rows instead of {len(bank.rows)}", one_more_row
+        yield "rows", "One more row beside", f"{len(bank.rows) + 1} rows instead of {len(bank.rows)}", row_beside(a).change
     if control.kind != "none":
         limit = a.m.control.battery_limit_a
         phase = a.m.control.phase_limit_a

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import random
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -134,7 +135,8 @@ def follow(document: Document) -> Road:
         tuple(_plan_stops(setup)),
         float(start.top) if start.machine is not None else 0.0,
         float(end.top) if end.machine is not None else 0.0,
-        min((one.cap.speed_m_s for one in end.riders), default=0.0),
+        # A grown-up's cap is advice, and said as a caution.
+        min((one.cap.speed_m_s for one in end.riders if not one.cap.advice), default=math.inf),
         _gone(load_setup(document), setup),
         tuple(labels),
         low,
