@@ -29,9 +29,10 @@ def charge_volts(a: Analysis) -> Iterator[Trip]:
             "Use a charger with the right chemistry and end volts. Never an old charger on a longer string.",
             f"/chargers/{i}/end_v",
             (_right_charger(a, i, charger, full),),
-            place=str(i),
-            asked=charger.end_v.value,
-            stands=full,
+            # Another wrong chemistry is another finding; too little is as far off as too much.
+            place=f"{i}.{charger.chemistry}" if wrong else str(i),
+            asked=max(charger.end_v.value, full),
+            stands=min(charger.end_v.value, full),
             unit="V",
         )
 

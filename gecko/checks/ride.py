@@ -382,8 +382,8 @@ def brake_electric(a: Analysis) -> Iterator[Trip]:
         f"Feed it {volts(coil.value)} from a converter behind the cut-off.",
         "/vehicle/fail_safe_brake_v",
         place="coil",
-        asked=bank_v,
-        stands=coil.value,
+        asked=max(bank_v, coil.value),
+        stands=min(bank_v, coil.value),
         unit="V",
     )
 
