@@ -42,7 +42,6 @@ VIEWS: dict[str, tuple[str, str, str, dict[str, int], bool]] = {
     "power-night": ("Pocket Comet", "Two packs", "power", DESK, True),
     "trouble": ("Thistle", "Eight-cell LFP", "trouble?what=smoke", DESK, False),
     "phone-garage": ("", "", "/", PHONE, False),
-    "phone-power": ("Marmalade", "Two side by side", "power", PHONE, False),
     "phone-hookup": ("Bramble", "14-cell pack", "hookup", PHONE, False),
 }
 

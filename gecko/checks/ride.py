@@ -45,7 +45,7 @@ def _too_fast(a: Analysis, index: int, found: Chance, place: str) -> Trip:
     aboard = a.riders[index]
     limit, who, throttle = aboard.cap, _named(aboard.rider), a.setup.throttle
     limited = throttle is not None and throttle.limiter_mark is not None
-    how = " with the limiter where it is" if limited else "" if a.m.control.kind == "none" else " and no limiter is set"
+    how = " with the limiter where it is" if limited else "" if a.m.control.kind == "none" else ", and no limiter is set"
     what = {"maker": "the maker's limit", "entered": f"{who}'s cap"}.get(limit.basis, "the cap")
     why = f", lowered for {limit.why}" if limit.why and limit.basis != "maker" else ""
     youngest = f"Nobody's age is entered, so the youngest likely rider counts, {limit.age_years:g} years. " if not limit.age_known and limit.basis != "maker" else ""

@@ -186,7 +186,8 @@ def _progress(setup: Setup, found: dict[str, Any], stops: list[dict[str, Any]], 
     for stage in ("survey", "power", "protect", "drive"):
         open_here = any(f["stage"] == stage for f in looks) or any(f["stage"] == stage and f["severity"] == "caution" for f in found["findings"])
         marks[stage] = "stop" if any(f["stage"] == stage for f in stops) else "caution" if open_here else "done"
-    if missing:
+    # Survey is done when everything it asks was looked at, whichever stage that is of.
+    if missing or looks:
         marks["survey"] = "now"
     # A step whose parts have changed since is to be done again.
     done = sum(t.fits and t.step in steps and t.mark in ("", steps[t.step]) for t in ticks)

@@ -91,7 +91,12 @@ export function Header({
         <button type="button" className="btn quiet !px-2 max-desk:hidden" onClick={openSearch} aria-label="Find (key /)">
           <Search size={17} aria-hidden="true" />
         </button>
-        <button type="button" className="btn quiet !px-2" onClick={toggleTheme} aria-label={theme === "dark" ? "Light" : "Dark"}>
+        <button
+          type="button"
+          className={`btn quiet !px-2 ${busy ? "max-desk:hidden" : ""}`}
+          onClick={toggleTheme}
+          aria-label={theme === "dark" ? "Light" : "Dark"}
+        >
           {theme === "dark" ? <Sun size={17} aria-hidden="true" /> : <Moon size={17} aria-hidden="true" />}
         </button>
         <button type="button" className="btn quiet !px-2 max-desk:hidden" onClick={openKeys} aria-label="Keys (key ?)">

@@ -34,7 +34,7 @@ type Saying = { finding: Finding; kind: "overruled" | "observed" };
 function Priced({ price }: { price: FindingFixes["fixes"][number]["price"] }) {
   const { units } = useSettings();
   const words = priceWords(price, units);
-  return words ? <span className="ml-1.5 font-normal whitespace-nowrap tabular-nums opacity-80">{words}</span> : null;
+  return words ? <span className="inline-block font-normal whitespace-nowrap tabular-nums">{words}</span> : null;
 }
 
 const lookOf = (finding: Finding) => (finding.severity === "stop" && finding.gate !== "plan" ? "look" : finding.severity);
@@ -178,7 +178,9 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
                     className={`btn !min-h-[30px] !px-2 !py-[3px] !text-[12.5px] max-desk:!min-h-11 ${i === 0 && finding.severity === "stop" ? "hot" : ""}`}
                     onClick={() => onFix(fix.patch, fix.label)}
                   >
-                    {sentence(fix.label, units)} <Priced price={fix.price} />
+                    <span>
+                      {sentence(fix.label, units)} <Priced price={fix.price} />
+                    </span>
                   </button>
                 ))}
                 {kind === "look" && answers.length === 0 && !held && saved && (

@@ -29,6 +29,7 @@ export interface Plan {
   busy: boolean;
 }
 
+const UNKNOWN = { top_speed_m_s: null, run_time_s: null, nominal_v: null };
 const FOREVER = { staleTime: Number.POSITIVE_INFINITY, retry: false, placeholderData: keepPreviousData } as const;
 
 export function usePlan(doc: Doc, buildId: number | undefined, isBaseline: boolean): Plan {
@@ -53,11 +54,14 @@ export function usePlan(doc: Doc, buildId: number | undefined, isBaseline: boole
     enabled,
     ...FOREVER,
   });
+  // What a fix costs is told of these numbers; while newer ones are awaited its price is left out.
+  const old = fixes.isPlaceholderData || settled !== doc;
+  const offered = useLast(fixes.data) ?? [];
   const failure = evaluation.error instanceof Failed ? evaluation.error.error : null;
   return {
     evaluation: useLast(evaluation.data),
     ranges: useLast(ranges.data),
-    fixes: useLast(fixes.data) ?? [],
+    fixes: old ? offered.map((one) => ({ ...one, fixes: one.fixes.map((fix) => ({ ...fix, price: UNKNOWN })) })) : offered,
     problems: failure
       ? failure.problems?.length
         ? failure.problems

@@ -8,6 +8,7 @@ import { Workspace } from "./Workspace";
 const stop = findingOf({ station: "leads" });
 const evaluation = {
   findings: [stop],
+  survey: [],
   gaps: [{ path: "/stock/volts_v", message: "Stock volts not entered: 12 assumed.", kind: "assumed" }],
   trail: [stationOf({ id: "packs", name: "Packs", stage: "power" }), stationOf({ weak: true, state: "over" })],
   curves: {},

@@ -44,7 +44,16 @@ export interface StageProps {
   apply: (patch: Record<string, unknown>[], label: string) => void;
 }
 
-function stageMark(stage: StageName, findings: Finding[], row: SetupRow, ride: boolean): { mark: Mark; words: string } {
+const unaskedOf = (evaluation: Plan["evaluation"]) =>
+  evaluation?.survey.filter((asked) => asked.answer === null || asked.answer === "cannot tell").length ?? 0;
+
+function stageMark(
+  stage: StageName,
+  findings: Finding[],
+  row: SetupRow,
+  ride: boolean,
+  unasked: number,
+): { mark: Mark; words: string } {
   const mine = findings.filter((f) => f.stage === stage && f.severity !== "note");
   const { stops, looks } = openOf(mine, row);
   if (stage === "hookup" || stage === "prove") {
@@ -55,7 +64,9 @@ function stageMark(stage: StageName, findings: Finding[], row: SetupRow, ride: b
       : { mark: "open", words: "not started" };
   }
   if (stops) return { mark: "stop", words: countWords(stops, "stop") };
-  if (looks) return { mark: "open", words: `${looks} to look at` };
+  // Survey is done when everything it asks was looked at, whichever stage that is of.
+  const open = stage === "survey" ? Math.max(looks, unasked) : looks;
+  if (open) return { mark: "open", words: `${open} to look at` };
   if (mine.length) return { mark: "caution", words: `${mine.length} open` };
   return { mark: "done", words: stage === "care" ? "fits" : "done" };
 }
@@ -208,12 +219,15 @@ function StageTape({
   stage,
   findings,
   ride,
+  unasked,
 }: {
   build: Build;
   row: SetupRow;
   stage: StageName;
   findings: Finding[];
   ride: boolean;
+  /** Questions of the survey nobody has an answer to yet. */
+  unasked: number;
 }) {
   const tape = useRef<HTMLElement>(null);
   // On a phone the tape is longer than the screen: the stage one is at stays in view.
@@ -225,7 +239,7 @@ function StageTape({
   return (
     <nav ref={tape} className="tape" aria-label="Stages">
       {STAGES.map((name, i) => {
-        const { mark, words } = stageMark(name, findings, row, ride);
+        const { mark, words } = stageMark(name, findings, row, ride, unasked);
         return (
           <Link key={name} to={`/builds/${build.id}/setups/${row.id}/${name}`} aria-current={name === stage ? "page" : undefined}>
             <span className="font-head text-[29px] leading-[31px] font-medium tracking-[-.02em] text-ink3" aria-hidden="true">
@@ -333,7 +347,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
                 Garage
               </Link>
               <span className="max-desk:hidden">/</span>
-              <strong className="max-w-[16ch] truncate font-head text-[15px] text-ink">{build.name}</strong>
+              <strong className="max-w-[16ch] truncate font-head text-[15px] text-ink max-desk:max-w-[19vw]">{build.name}</strong>
             </>
           }
           build={build.id}
@@ -342,7 +356,14 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
         >
           <SetupTabs build={build} row={row} stage={stage} evaluation={evaluation} />
         </Header>
-        <StageTape build={build} row={row} stage={stage} findings={findings} ride={standing?.ride ?? false} />
+        <StageTape
+          build={build}
+          row={row}
+          stage={stage}
+          findings={findings}
+          ride={standing?.ride ?? false}
+          unasked={unaskedOf(evaluation)}
+        />
         <div className="contents max-desk:hidden">
           <Trail stations={stations} selected={selected?.id} to={toStation} />
         </div>

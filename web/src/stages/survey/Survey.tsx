@@ -26,7 +26,7 @@ function Facts({ doc, known }: { doc: StageProps["draft"]["doc"]; known: boolean
     ["Stock volts", stock === null ? null : `${stock} V`],
     ["Wheel", wheel === null ? null : withUnit(wheel, "small", units)],
     ["Wheelbase", base === null ? null : withUnit(base, "length", units)],
-    ["Mass with packs", mass === null ? null : withUnit(mass, "mass", units)],
+    ["Mass as found", mass === null ? null : withUnit(mass, "mass", units)],
   ];
   return (
     <div className="card grid grid-cols-[220px_1fr] items-center gap-4 p-4 max-desk:grid-cols-1">
