@@ -132,7 +132,7 @@ class HookupAtDepth(DemoCase):
         self.open(self.path("Pocket Comet", "Two packs", "hookup"))
         page.get_by_label("Red tip on").select_option("motor0.Hall 5 V")
         page.get_by_label("Black tip on").select_option("motor0.Hall ground")
-        expect(page.get_by_text("4.93 V", exact=True)).to_be_visible()
+        expect(page.get_by_role("region", name="More of the hookup").get_by_text("4.93 V", exact=True)).to_be_visible()
         page.get_by_role("button", name="Cut-off on").focus()
         page.keyboard.press("Enter")
         expect(page.get_by_text("0 V", exact=True).last).to_be_visible()
