@@ -11,7 +11,7 @@ from pydantic import ValidationError
 
 from gecko.analysis import Analysis
 from gecko.checks.looks import survey
-from gecko.checks.registry import Found, run_checks
+from gecko.checks.registry import Found, run_checks, still_found
 from gecko.checks.tried import checked_fix
 from gecko.context import Context
 from gecko.curves import build_choice, build_curves, curve
@@ -321,6 +321,8 @@ def _try(
     key = candidate.model_dump_json()
     if key not in tried:
         analysis = Analysis(candidate, context, rides=rides)
+        if still_found(analysis, entry.finding):
+            return None
         after = run_checks(analysis)
         tried[key] = (analysis, frozenset(f.finding.key for f in after), frozenset(f.finding.key for f in after if f.finding.severity == "stop"))
     analysis, keys, new_stops = tried[key]

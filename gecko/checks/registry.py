@@ -104,8 +104,8 @@ def _applies(rule: Rule, analysis: Analysis) -> bool:
     return rule.needs == "document" or analysis.setup.bank is not None
 
 
-def _found(analysis: Analysis) -> Iterator[Found]:
-    for entry in RULES.values():
+def _found(analysis: Analysis, rules: Iterable[Rule]) -> Iterator[Found]:
+    for entry in rules:
         if not _applies(entry, analysis):
             continue
         for trip in entry.check(analysis):
@@ -152,4 +152,9 @@ def run_checks(analysis: Analysis) -> list[Found]:
     import gecko.checks.path
     import gecko.checks.ride  # noqa: F401
 
-    return sorted(_found(analysis), key=lambda found: _RANK[found.finding.severity])
+    return sorted(_found(analysis, RULES.values()), key=lambda found: _RANK[found.finding.severity])
+
+
+def still_found(analysis: Analysis, finding: Finding) -> bool:
+    """Whether a setup still has a finding another one had; asks its rule alone."""
+    return any(found.finding.key == finding.key for found in _found(analysis, [RULES[finding.id]]))
