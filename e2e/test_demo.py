@@ -161,6 +161,7 @@ class Desk(DemoCase):
             page.get_by_label("Build file").set_input_files(bad)
             expect(page.get_by_role("dialog")).to_contain_text("/setups/0/document/motro")
             page.keyboard.press("Escape")
+            expect(page.get_by_role("dialog")).to_have_count(0)
             page.get_by_label("Build file").set_input_files(good)
             expect(page.get_by_role("heading", name="Thistle again")).to_be_visible()
 

@@ -61,6 +61,7 @@ class WholeTrail(BrowserCase):
 
         self.to_stage("prove")
         boxes = page.locator("section", has=page.get_by_role("heading", name="On the stand")).get_by_role("checkbox")
+        expect(boxes.first).to_be_visible()
         for box in boxes.all():
             box.check()
             expect(box).to_be_checked()
