@@ -11,6 +11,7 @@ from gecko.analysis import Analysis
 from gecko.checks.edits import as_fuse, as_size, both, merged, one_more_row, put, round_up, setting, to_buy
 from gecko.checks.registry import Document, Edit, Later
 from gecko.parts.controller import Throttle
+from gecko.protection.choice import LIMIT_OVER_FUSE
 from gecko.protection.fuse import continuous_limit_a, fuse_rank
 from gecko.protection.guard import guard_level_v
 from gecko.reference.tables import OfferedFuse, offered_fuses
@@ -107,13 +108,15 @@ def _slowest_m_s(a: Analysis) -> float | None:
 
 
 def module_limit_a(a: Analysis) -> float:
-    """Limit of a module for what packs and motors bear: the largest sold that neither trips the packs nor asks the motors for over half of
-    what they would draw stalled. [A]"""
+    """Limit of a module for what packs, motors and the parts on the way bear: the largest sold that neither trips the packs, nor asks the
+    motors for over half of what they would draw stalled, nor needs a larger fuse than the weakest plug or switch allows. [A]"""
     most = [0.5 * float(a.stall_point.pack_a)]
     if a.limits.peak_10s_a is not None:
         most.append(0.8 * float(a.limits.peak_10s_a))
     if a.limits.trip_a is not None:
         most.append(0.7 * float(a.limits.trip_a))
+    if a.least_part_a is not None:
+        most.append(LIMIT_OVER_FUSE * a.least_part_a)
     return max((sold for sold in MODULE_LIMITS_A if sold <= min(most)), default=MODULE_LIMITS_A[0])
 
 
@@ -158,7 +161,7 @@ def row_fuse(a: Analysis) -> OfferedFuse | None:
     main = a.setup.main_fuse.rating_a if a.setup.main_fuse else 0.0
     load = max(a.row_worst[1]) if a.machine is not None else 10.0
     share = max(a.row_worst[0]) / max(float(a.peak_a), 1e-6) if a.machine is not None else 1.0 / rows
-    limit = (a.controller_limit_a or 0.0) * min(share, 1.0) / 1.10 if a.machine is not None else 0.0
+    limit = (a.controller_limit_a or 0.0) * min(share, 1.0) / LIMIT_OVER_FUSE if a.machine is not None else 0.0
     launch = max(a.row_worst[0]) / 1.35 if a.machine is not None and not limit else 0.0
     full = a.full_v or 0.0
     fitting = [

@@ -34,6 +34,10 @@ IN_ORDER = 1.05
 """A row's fuse opens after the main one when the middle of its band is later by more than this. [1] This project's planning value."""
 
 
+LIMIT_OVER_FUSE = 1.10
+"""A controller's limit may be at most so much over the rating of its fuse: what every fuse carries for hours (ISO 8820-3). [1]"""
+
+
 @dataclass(frozen=True)
 class RowFuse:
     """A row's fuse as the main fuse sees it: kind, rating [A], and the largest share of the bank's current it carries [1]."""
@@ -233,7 +237,7 @@ def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...], own: Size | 
     no = np.zeros_like(ones, dtype=bool)
     fails = {
         "continuous": (continuous > 1.0) | no,
-        "limit_110": (data.controller_limit_a > 1.10 * ratings) | no if data.controller_limit_a is not None else no,
+        "limit_110": (data.controller_limit_a > LIMIT_OVER_FUSE * ratings) | no if data.controller_limit_a is not None else no,
         "nuisance": (nuisance >= 0.5) | no,
         "wire": worst >= 1.0,
         "parts": (ratings > data.least_part_a) | no if data.least_part_a is not None else no,
