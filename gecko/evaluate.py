@@ -285,7 +285,7 @@ def fixes(setup: Setup, context: Context | None = None, *, only: str | None = No
             if len(kept) == MOST_FIXES:
                 break
             candidate = _try(document, edit.change, context, entry, stops, tried, rides)
-            if candidate is None:
+            if candidate is None or (_rides(now) and not _rides(candidate)):
                 continue
             fix = checked_fix(edit.label, now, candidate)
             if all(fix.patch != other.patch for other in kept):
@@ -299,6 +299,15 @@ MOST_FIXES = 3
 
 Tried = tuple[Analysis, frozenset[str], frozenset[str]]
 """A setup that was tried, the keys of its findings and those of its stops."""
+
+
+LEAST_RIDE_S = 60.0
+"""A setup that rides its course for less does not ride it: it stands on the first slope. [s] This project's planning value."""
+
+
+def _rides(a: Analysis) -> bool:
+    """Whether it gets round its course at all. A change that ends this mends nothing."""
+    return a.machine is not None and float(a.ride.run_time_s) >= LEAST_RIDE_S
 
 
 def _try(

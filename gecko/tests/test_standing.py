@@ -154,6 +154,17 @@ class Prices(TestCase):
             self.assertAlmostEqual(fix.price.top_speed_m_s, after.top_speed_m_s - before.top_speed_m_s, places=6)
             self.assertAlmostEqual(fix.price.run_time_s, after.run_time_s - before.run_time_s, places=3)
 
+    def test_no_fix_ends_the_ride(self) -> None:
+        """A limit so low that it no longer gets up the slope it rides would cool the winding, and mend nothing."""
+        steep = bike(motor__power_w=named(300), ground={"surface": "packed dirt", "grade": 0.05}, rider={"age_years": 15, "mass_kg": named(60)})
+        before = evaluate(steep).outcome
+        assert before is not None and before.run_time_s > 60.0
+        found = fixes(steep)
+        self.assertIn("motor.heat", [entry.key for entry in found])
+        for fix in (fix for entry in found for fix in entry.fixes):
+            assert fix.price.run_time_s is not None
+            self.assertGreater(before.run_time_s + fix.price.run_time_s, 60.0, fix.label)
+
 
 class TroubleTold(TestCase):
     def ways_off(self, **changes: object) -> list[str]:
