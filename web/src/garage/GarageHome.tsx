@@ -131,7 +131,11 @@ function ImportBuild({ garageId }: { garageId: number }) {
       }
       return unwrap(client.POST("/api/garages/{garage_id}/import", { params: { path: { garage_id: garageId } }, body }));
     },
-    onSuccess: () => queryClient.invalidateQueries({ queryKey: ["garage"] }),
+    onSuccess: async () => {
+      // A list still under way was asked for before the build came in: it would be taken for the answer.
+      await queryClient.cancelQueries({ queryKey: ["garage"] });
+      await queryClient.invalidateQueries({ queryKey: ["garage"] });
+    },
     onError: (error) => setTrouble(error instanceof Failed ? error.error : { code: "failed", message: "That did not work." }),
   });
   return (
