@@ -40,9 +40,6 @@ class Chance:
         return "stop" if self.share >= LIKELY else "caution" if self.share >= POSSIBLE else None
 
 
-NEVER = Chance(0.0, 0.0)
-
-
 def chance(central: float, limit: float, samples: Callable[[], Any]) -> Chance:
     """Share of the samples above a limit. central, limit and samples in one unit; far from the limit no sample is drawn.
 

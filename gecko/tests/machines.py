@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from gecko.electric.bank import BankModel, RowModel, Unit
@@ -16,6 +17,19 @@ from gecko.setup import Setup, load_setup
 def named(value: float, basis: str = "nameplate") -> dict[str, Any]:
     """A figure as it stands in a document."""
     return {"value": value, "basis": basis}
+
+
+def put_in(path: str, value: Callable[[dict[str, Any]], Any]) -> Callable[[dict[str, Any]], None]:
+    """A change of a document that sets one value, by double-underscore path; the value may hang on the document."""
+
+    def change(d: dict[str, Any]) -> None:
+        *way, last = path.split("__")
+        place: Any = d
+        for step in way:
+            place = place[int(step)] if isinstance(place, list) else place[step]
+        place[last] = value(d)
+
+    return change
 
 
 def safe_bike(**changes: Any) -> dict[str, Any]:

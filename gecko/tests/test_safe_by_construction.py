@@ -17,7 +17,7 @@ from unittest import TestCase
 from gecko.analysis import Analysis
 from gecko.checks.registry import run_checks
 from gecko.setup import load_setup
-from gecko.tests.machines import named
+from gecko.tests.machines import named, put_in
 
 SETUPS = 300
 CELL_V = {"li-ion": (3.6, 4.2, 3.1), "lfp": (3.2, 3.65, 2.7), "lead": (2.0, 2.4, 1.8)}
@@ -196,19 +196,6 @@ def half_empty_slots(d: Document) -> None:
 def first_unit(d: Document) -> Document:
     unit: Document = d["bank"]["rows"][0]["units"][0]
     return unit
-
-
-def put_in(path: str, value: Callable[[Document], Any]) -> Callable[[Document], None]:
-    """A hazard that sets one value, by double-underscore path."""
-
-    def change(d: Document) -> None:
-        *way, last = path.split("__")
-        place: Any = d
-        for step in way:
-            place = place[int(step)] if isinstance(place, list) else place[step]
-        place[last] = value(d)
-
-    return change
 
 
 HAZARDS: dict[str, tuple[str, Callable[[Document], bool], Callable[[Document], None]]] = {

@@ -14,20 +14,10 @@ from gecko.analysis import Analysis
 from gecko.checks.registry import run_checks
 from gecko.evaluate import fixes
 from gecko.setup import Setup, load_setup
+from gecko.tests.machines import put_in
 from gecko.tests.sane import Document, plate, sane
 
 MOST_FIXES = 12
-
-
-def _spoil_part(path: str, value: Callable[[Document], Any]) -> Callable[[Document], None]:
-    def change(d: Document) -> None:
-        *way, last = path.split("/")
-        place: Any = d
-        for step in way:
-            place = place[int(step)] if isinstance(place, list) else place[step]
-        place[last] = value(d)
-
-    return change
 
 
 def _limit(d: Document) -> float:
@@ -57,31 +47,31 @@ def _glued(d: Document) -> None:
 
 
 SPOILS: dict[str, Callable[[Document], None]] = {
-    "fuse far too large": _spoil_part("main_fuse/rating_a", lambda d: d["main_fuse"]["rating_a"] * 4),
-    "fuse under the volts": _spoil_part("main_fuse/dc_volts_v", lambda d: _full(d) - 2),
-    "no main fuse": _spoil_part("main_fuse", lambda _: None),
-    "fuse in minus": _spoil_part("main_fuse/side", lambda _: "negative"),
-    "thin main lead": _spoil_part("main_lead/awg", lambda _: 18),
-    "thin motor lead": _spoil_part("motor_lead/awg", lambda _: 18),
+    "fuse far too large": put_in("main_fuse__rating_a", lambda d: d["main_fuse"]["rating_a"] * 4),
+    "fuse under the volts": put_in("main_fuse__dc_volts_v", lambda d: _full(d) - 2),
+    "no main fuse": put_in("main_fuse", lambda _: None),
+    "fuse in minus": put_in("main_fuse__side", lambda _: "negative"),
+    "thin main lead": put_in("main_lead__awg", lambda _: 18),
+    "thin motor lead": put_in("motor_lead__awg", lambda _: 18),
     "no cut-off": lambda d: d.update(cut_off=None, plugs=[{"kind": "spade 6.3", "poles": 4, "rating_a": plate(60)}]),
-    "cut-off under the volts": _spoil_part("cut_off/dc_volts_v", lambda d: plate(_full(d) - 2)),
-    "cut-off in minus": _spoil_part("cut_off/side", lambda _: "negative"),
+    "cut-off under the volts": put_in("cut_off__dc_volts_v", lambda d: plate(_full(d) - 2)),
+    "cut-off in minus": put_in("cut_off__side", lambda _: "negative"),
     "a toy plug": lambda d: d["plugs"].append({"kind": "spade 6.3", "poles": 2, "rating_a": plate(3)}),
     "a browned plug": lambda d: d["plugs"][0].update(browned=True),
-    "controller under the volts": _spoil_part("controller/max_v", lambda d: plate(_full(d) - 1)),
+    "controller under the volts": put_in("controller__max_v", lambda d: plate(_full(d) - 1)),
     "controller too strong for the packs": lambda d: _units(d, peak_10s_a=plate(0.5 * _limit(d)), trip_a=None),
     "longer gears": lambda d: d["drivetrain"].update(ratio=plate(0.4 * d["drivetrain"]["ratio"]["value"])) if "ratio" in d["drivetrain"] else None,
-    "charger of other volts": _spoil_part("chargers/0/end_v", lambda d: plate(0.7 * _full(d))),
-    "charger far too strong": _spoil_part("chargers/0/amps_a", lambda _: plate(90.0)),
-    "mains plug on the charger": _spoil_part("chargers/0/plug", lambda _: "mains pattern"),
+    "charger of other volts": put_in("chargers__0__end_v", lambda d: plate(0.7 * _full(d))),
+    "charger far too strong": put_in("chargers__0__amps_a", lambda _: plate(90.0)),
+    "mains plug on the charger": put_in("chargers__0__plug", lambda _: "mains pattern"),
     "lamps through the frame": lambda d: d.update(
         auxiliaries=[{"label": "lamps", "amps_a": plate(2), "returns": "frame", "fuse": {"rating_a": 5, "dc_volts_v": 80}, "lead": {"awg": 14, "length_m": plate(0.5)}}]
     ),
     "lamps for fewer volts": lambda d: d.update(
         auxiliaries=[{"label": "lamps", "amps_a": plate(2), "rated_v": plate(6), "fuse": {"rating_a": 5, "dc_volts_v": 80}, "lead": {"awg": 14, "length_m": plate(0.5)}}]
     ),
-    "regeneration far too strong": _spoil_part("controller/regen_a", lambda _: plate(200)),
-    "charging below freezing": _spoil_part("chargers/0/coldest_c", lambda _: -5.0),
+    "regeneration far too strong": put_in("controller__regen_a", lambda _: plate(200)),
+    "charging below freezing": put_in("chargers__0__coldest_c", lambda _: -5.0),
     "glued packs": _glued,
     "limiter within reach": _within_reach,
 }
