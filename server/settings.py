@@ -88,6 +88,7 @@ DATABASES = {
         },
     }
 }
+TEST_RUNNER = "server.runner.OnFile"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 2000}}}
 
