@@ -13,7 +13,7 @@ from gecko.checks.together import row_fuse
 from gecko.context import Context
 from gecko.evaluation import Out
 from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, Chemistry, Pack
-from gecko.protection.fuse import fuse_for
+from gecko.protection.fuse import fuse_rank
 from gecko.protection.guard import guard_level_v
 from gecko.reference.tables import families, offered_fuses
 from gecko.setup import Setup, load_setup
@@ -53,9 +53,10 @@ def stock_battery(chemistry: Chemistry, volts_v: float, capacity_ah: float) -> l
     ]
 
 
-def _bought(rating_a: float, full_v: float) -> dict[str, Any]:
-    """A fuse one can buy, as it stands in a document; where none has the rating, the largest there is for these volts."""
-    fuse = fuse_for(rating_a, full_v) or max((f for f in offered_fuses() if f.dc_volts_v >= full_v), key=lambda f: f.rating_a)
+def _bought(rating_a: float, full_v: float, short_a: float = 0.0) -> dict[str, Any]:
+    """A fuse one can buy, as it stands in a document, that breaks a short of so many amps; where none has the rating, the largest for these volts."""
+    fit = [f for f in offered_fuses() if f.dc_volts_v >= full_v and f.breaking_a >= short_a]
+    fuse = min((f for f in fit if f.rating_a >= rating_a), key=fuse_rank, default=None) or max(fit, key=lambda f: f.rating_a)
     return {"kind": fuse.kind, "rating_a": fuse.rating_a, "dc_volts_v": fuse.dc_volts_v}
 
 
@@ -64,10 +65,17 @@ def _stock_switch(rated_a: float, full_v: float) -> dict[str, Any]:
     return {"kind": "switch", "rating_a": _assumed(max(40.0, round_up(3.0 * rated_a, 10))), "dc_volts_v": _assumed(max(30.0, round_up(full_v, 10)))}
 
 
-def typical_setup(family: str, volts_v: float | None = None) -> dict[str, Any]:
-    """The commonest machine of a family as a Setup document, every number assumed; at other stock volts [V] where they are known.
+_STOCK_LEADS = ((15.0, 14), (25.0, 12), (40.0, 10), (60.0, 6), (80.0, 4))
+"""Up to which fuse [A] a factory lays which gauge (AWG), so that the fuse guards it. This project's planning values."""
 
-    Battery, motor, controller, fuse and switch are then made for those volts, as they are on a machine that left the factory
+_SHORT_A_PER_AH = 36.0
+"""What a lead block pushes through a short, for each of its amp-hours. [A/Ah] This project's planning value: 35 Ah give about 1.2 kA."""
+
+
+def typical_setup(family: str, volts_v: float | None = None, power_w: float | None = None) -> dict[str, Any]:
+    """The commonest machine of a family as a Setup document, every number assumed; at other stock volts [V] and motor watts [W, each] where known.
+
+    Battery, motor, controller, fuse, lead and switch are then made for those, as they are on a machine that left the factory
     with them. Raises KeyError for no such family.
     """
     f = families()[family]
@@ -77,15 +85,19 @@ def typical_setup(family: str, volts_v: float | None = None) -> dict[str, Any]:
     units = stock_battery(chemistry, stock, f.capacity_ah)
     full = FULL_PER_CELL_V[chemistry] * sum(unit["cells_in_series"] for unit in units)
     direct = f.controller == "none"
-    watts = f.power_w * f.motors
+    each_w = f.power_w if power_w is None else power_w
+    watts = each_w * f.motors
     limit = round_up(1.6 * watts / stock, 1)
-    fuse = next((r for r in (15.0, 20.0, 25.0, 30.0, 40.0, 60.0) if r >= limit), 60.0)
+    if chemistry != "lead":
+        # What left the factory asks its own pack for no more than that gives for ten seconds.
+        limit = min(limit, 3.0 * f.capacity_ah)
+    fuse = next((r for r in (15.0, 20.0, 25.0, 30.0, 40.0, 60.0, 80.0) if r >= limit), 80.0)
     motor: dict[str, Any] = {
         "kind": f.motor,
         "count": f.motors,
         "wiring": "parallel" if f.motors > 1 else "single",
         "volts_v": _assumed(stock),
-        "power_w": _assumed(f.power_w),
+        "power_w": _assumed(each_w),
         "no_load_rpm" if f.rpm_kind == "no_load" else "speed_rpm": _assumed(f.rpm),
     }
     drive: dict[str, Any] = {"kind": f.drive}
@@ -98,8 +110,8 @@ def typical_setup(family: str, volts_v: float | None = None) -> dict[str, Any]:
         "vehicle": {"family": family, "driven_axle": f.driven, "brake": f.brake},
         "stock": {"volts_v": _assumed(stock), "capacity_ah": _assumed(f.capacity_ah), "fuse_a": _assumed(fuse)},
         "bank": {"rows": [{"units": units}]},
-        "main_fuse": {**_bought(fuse, full), "side": "unknown"},
-        "main_lead": {"awg": 14 if direct else 10 if limit > 25 else 12, "length_m": _assumed(0.8), "insulation": "105", "bundle_conductors": 2},
+        "main_fuse": {**_bought(fuse, full, _SHORT_A_PER_AH * f.capacity_ah if chemistry == "lead" else 0.0), "side": "unknown"},
+        "main_lead": {"awg": next(awg for most, awg in _STOCK_LEADS if fuse <= most), "length_m": _assumed(0.8), "insulation": "105", "bundle_conductors": 2},
         "plugs": [{"kind": "spade 6.3" if direct and fuse <= 20 else "two-pole 60", "poles": 4}],
         "cut_off": None,
         "pedal_switch": _stock_switch(watts / stock, full) if direct else None,

@@ -92,6 +92,8 @@ class Finding(Out):
     path: str = ""
     gate: Gate | None = None
     """What a stop holds up until it is closed or overruled; None for cautions and notes."""
+    observable: bool = False
+    """A stop that an observation closes: nothing to change, only to see or to measure."""
     asked: float | None = None
     """What is asked of the part, in `unit`; where chances decide, the median. Of a stop always there."""
     stands: float | None = None

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, Protocol, TypeVar
 
 from gecko.evaluation import Finding, Gate, Out, Stage
 from gecko.hookup.steps.shape import Step
@@ -30,6 +30,24 @@ class Word:
     stands: float | None
 
 
+class Weighed(Protocol):
+    """What of a finding decides whether it stands open."""
+
+    @property
+    def key(self) -> str: ...
+    @property
+    def gate(self) -> Gate | None: ...
+    @property
+    def observable(self) -> bool: ...
+    @property
+    def asked(self) -> float | None: ...
+    @property
+    def stands(self) -> float | None: ...
+
+
+Stop = TypeVar("Stop", bound=Weighed)
+
+
 def ratio(asked: float | None, stands: float | None) -> float:
     """How far a stop is over its limit: asked over stands, or asked alone where nothing may be asked at all. [1]
 
@@ -41,17 +59,17 @@ def ratio(asked: float | None, stands: float | None) -> float:
     return asked / stands if stands is not None and stands > 0.0 else asked
 
 
-def holds(gate: Gate | None, asked: float | None, stands: float | None, word: Word) -> bool:
+def holds(stop: Weighed, word: Word) -> bool:
     """Whether what was said to a stop still covers it: its numbers have not risen since, and only what may be looked at was observed.
 
-    gate, asked, stands: the stop's own, now. Without unit [1].
+    Without unit [1].
     """
-    if word.kind == "observed" and gate == "plan":
+    if word.kind == "observed" and not stop.observable:
         return False
     if word.asked is None:
         # Said before stops carried numbers: it falls, and is asked again.
         return False
-    return ratio(asked, stands) <= RISE * ratio(word.asked, word.stands) + 1e-12
+    return ratio(stop.asked, stop.stands) <= RISE * ratio(word.asked, word.stands) + 1e-12
 
 
 class OpenStop(Out):
@@ -95,11 +113,11 @@ class Standing(Out):
         return next((lock.reasons for lock in self.locked if lock.step == step), [])
 
 
-def open_stops(findings: Iterable[Finding], words: Iterable[Word]) -> tuple[list[Finding], list[str]]:
+def open_stops(findings: Iterable[Stop], words: Iterable[Word]) -> tuple[list[Stop], list[str]]:
     """Stops neither overruled nor observed at their present numbers, and the keys of those that once were; without unit [1]."""
     said = {word.finding: word for word in words}
     stops = [finding for finding in findings if finding.gate is not None]
-    fallen = [stop.key for stop in stops if stop.key in said and not holds(stop.gate, stop.asked, stop.stands, said[stop.key])]
+    fallen = [stop.key for stop in stops if stop.key in said and not holds(stop, said[stop.key])]
     return [stop for stop in stops if stop.key not in said or stop.key in fallen], fallen
 
 

@@ -126,7 +126,7 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
             float(a.top) if known else None,
             a.resolved.cap_m_s,
             "m/s",
-            f"{setup.rider.name or 'rider' if setup.rider else 'adult assumed'} · {setup.ground.surface}",
+            f"{setup.rider.name or 'rider' if setup.rider else 'rider not known'} · {setup.ground.surface}",
         )
 
 

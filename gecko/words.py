@@ -80,3 +80,12 @@ def seconds(value: float) -> str:
         return f"{value:.0f} s"
     minutes = round(value / 60.0)
     return f"{minutes} min" if minutes < 100 else f"{minutes // 60} h {minutes % 60} min"
+
+
+def pack_place(path: str) -> str:
+    """A pack's place as findings' keys name it: row and number.
+
+    >>> pack_place("/bank/rows/0/units/1")
+    '0.1'
+    """
+    return path.removeprefix("/bank/rows/").replace("/units/", ".")

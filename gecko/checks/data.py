@@ -121,7 +121,7 @@ def assumed(a: Analysis) -> Iterator[Trip]:
         yield Trip(
             "note",
             f"Measure the {guess.name}",
-            f"{result.sentence}, and rests on an assumed {guess.name} ({_said(guess.path, guess.figure.value)}).",
+            f"{result.sentence}; that rests on an assumed figure, the {guess.name} ({_said(guess.path, guess.figure.value)}).",
             f"Measure it: {guess.how}.",
             guess.path,
             place=guess.path.strip("/").replace("/", "."),

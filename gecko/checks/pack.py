@@ -22,7 +22,7 @@ from gecko.power.voltmeter import rebound_v
 from gecko.protection.guard import guard_floor_v, guard_level_v
 from gecko.protection.runs import letters
 from gecko.setup import Row
-from gecko.words import amps, likely_words, q, volts
+from gecko.words import amps, likely_words, pack_place, q, volts
 
 
 def _fewer(analysis: Analysis) -> tuple[Edit, ...]:
@@ -333,7 +333,8 @@ def mixed_parallel(a: Analysis) -> Iterator[Trip]:
         )
         return
     worst = worst_joining(a)
-    if worst is None or worst.first_a <= worst.allowed_a:
+    # A spent pack is a finding of its own: charging it is no remedy.
+    if worst is None or worst.first_a <= worst.allowed_a or any(pack.is_spent for _, pack in a.packs):
         return
     yield Trip(
         "stop",
@@ -342,6 +343,7 @@ def mixed_parallel(a: Analysis) -> Iterator[Trip]:
         f"Charge both until they differ by less than {worst.within_v:.2f} V, then join them.",
         "/bank/rows",
         gate="power",
+        observable=True,
         asked=worst.first_a,
         stands=worst.allowed_a,
         unit="A",
@@ -483,39 +485,6 @@ def isolate(a: Analysis) -> Iterator[Trip]:
     )
 
 
-UNLIKE_V_PER_CELL = 0.05
-"""Resting volts of packs in one row may differ by so much a cell; about a tenth of their charge. [V] Source: this project's planning value."""
-
-UNLIKE_CHARGE = 0.15
-"""The same as a share of the charge. [1]"""
-
-
-@rule("pack.charge", station="packs", stage="power", principle="Packs of one row start out equally full, or the emptiest is driven below empty.", needs="bank")
-def unlike_charge(a: Analysis) -> Iterator[Trip]:
-    assert a.setup.bank is not None
-    for r, row in enumerate(a.setup.bank.rows):
-        per_cell = [unit.resting_v.value / unit.cells_in_series for unit in row.units if unit.resting_v is not None]
-        charges = [unit.charge.value for unit in row.units if unit.charge is not None]
-        volts_apart = max(per_cell) - min(per_cell) if len(per_cell) > 1 else 0.0
-        charge_apart = max(charges) - min(charges) if len(charges) > 1 else 0.0
-        if volts_apart <= UNLIKE_V_PER_CELL and charge_apart <= UNLIKE_CHARGE:
-            continue
-        by_volts = volts_apart > UNLIKE_V_PER_CELL
-        what = f"{1000 * volts_apart:.0f} mV a cell" if by_volts else f"{100 * charge_apart:.0f} % of their charge"
-        yield Trip(
-            "stop",
-            "Packs in series are not equally full",
-            f"The packs of row {letters((r,))} differ by {what}. The emptiest ends the ride, and without a guard of its own is driven below empty.",
-            "Charge each on its own charger until it is full, measure again, then link them.",
-            f"/bank/rows/{r}/units",
-            place=f"row{r}",
-            gate="power",
-            asked=volts_apart if by_volts else charge_apart,
-            stands=UNLIKE_V_PER_CELL if by_volts else UNLIKE_CHARGE,
-            unit="V" if by_volts else "",
-        )
-
-
 @rule("pack.board", station="packs", stage="power", principle="Lithium cells need a board that stops them full, empty and overloaded.", needs="bank")
 def board(a: Analysis) -> Iterator[Trip]:
     for path, pack in a.packs:
@@ -526,7 +495,7 @@ def board(a: Analysis) -> Iterator[Trip]:
                 f"{pack.label} is {'welded at home' if pack.made == 'home-built' else 'bare cells'}: welds, insulation and board are only as good as whoever made it.",
                 "Have it looked at by someone trained for it; a hard case, paper between the rows of cells, charged outdoors.",
                 f"{path}/made",
-                place=_short(path),
+                place=pack_place(path),
             )
         if pack.chemistry == "lead" or pack.has_board:
             continue
@@ -539,7 +508,7 @@ def board(a: Analysis) -> Iterator[Trip]:
             f"{pack.label} is {what} and has no board: nothing stops one cell from being overcharged, drained or shorted.",
             "Give it a board for its cells and amps, fitted by someone trained for it, or use a bought pack.",
             f"{path}/board",
-            place=_short(path),
+            place=pack_place(path),
         )
 
 
@@ -570,61 +539,6 @@ def board_in_series(a: Analysis) -> Iterator[Trip]:
             stands=known.value if known is not None else 0.0,
             unit="V",
         )
-
-
-@rule("pack.damage", station="packs", stage="survey", principle="A hurt pack burns when nobody looks.", needs="bank")
-def damage(a: Analysis) -> Iterator[Trip]:
-    for path, pack in a.packs:
-        if not pack.damage:
-            continue
-        yield Trip(
-            "stop",
-            f"A pack that was {' and '.join(pack.damage)}",
-            f"{pack.label}: {', '.join(pack.damage)}. What is torn or shorted inside cannot be seen, and may burn hours later.",
-            "Do not use or charge it. Outdoors, away from what burns; to a battery collection point, its poles taped.",
-            f"{path}/damage",
-            place=_short(path),
-            asked=float(len(pack.damage)),
-        )
-
-
-@rule("pack.cold", station="packs", stage="care", principle="Below freezing lithium gives little and must not be charged.", needs="bank")
-def cold(a: Analysis) -> Iterator[Trip]:
-    ground, lithium = a.setup.ground, [pack for _, pack in a.packs if pack.chemistry != "lead"]
-    if not lithium:
-        return
-    coldest = min([ground.ambient_c if ground.pack_c is None else ground.pack_c, *(pack.temp_c for pack in lithium if pack.temp_c is not None)])
-    if coldest < 0.0:
-        regen = a.setup.controller is not None and a.setup.controller.regen_a is not None
-        yield Trip(
-            "stop" if regen else "caution",
-            "Braking charges frozen packs" if regen else "Riding below freezing",
-            f"The packs are at {q(coldest, 'temp')}: "
-            + (
-                "regeneration then plates metal inside the cells, which shorts them later."
-                if regen
-                else "they sag deeply and end early, and must warm up before they are charged."
-            ),
-            "Switch regeneration off in the cold." if regen else "Keep the packs indoors until the ride, and warm them up before charging.",
-            "/ground/pack_c",
-            (Edit("Switch regeneration off", put("controller/regen_a", None)),) if regen else (),
-            place="ride",
-            asked=-coldest,
-            unit="K",
-        )
-    for i, charger in enumerate(a.setup.chargers):
-        if charger.coldest_c is not None and charger.coldest_c < 0.0:
-            yield Trip(
-                "stop",
-                "Charging below freezing",
-                f"{charger.label} charges at {q(charger.coldest_c, 'temp')}: metal plates inside the cells, and shorts them later.",
-                "Charge above freezing only, packs warmed up first.",
-                f"/chargers/{i}/coldest_c",
-                (Edit("Charge where it does not freeze", put(f"chargers/{i}/coldest_c", 10.0)),),
-                place=f"charge{i}",
-                asked=-charger.coldest_c,
-                unit="K",
-            )
 
 
 @rule("pack.regen", station="packs", stage="drive", principle="Braking that charges must find room in the packs, and no more amps than they take.", needs="bank")
@@ -664,11 +578,6 @@ def regen(a: Analysis) -> Iterator[Trip]:
 
 FULL_CHARGE = 0.92
 """Fuller than this a pack has no room for braking. [1] Source: this project's planning value."""
-
-
-def _short(path: str) -> str:
-    """A pack's place as findings name it: row and number."""
-    return path.removeprefix("/bank/rows/").replace("/units/", ".")
 
 
 @rule("warranty", station="packs", stage="survey", principle="A changed machine is yours.", needs="bank")

@@ -42,6 +42,8 @@ class Trip:
     station: str = ""
     """The station it is about, where it is not the rule's own."""
     gate: Gate = "plan"
+    observable: bool = False
+    """A stop that what somebody saw or measured can close; else it takes a change, an entry or an overrule."""
     asked: float = 1.0
     stands: float = 0.0
     unit: str = ""
@@ -124,6 +126,7 @@ def _found(analysis: Analysis, rules: Iterable[Rule]) -> Iterator[Found]:
                     principle=entry.principle,
                     path=trip.path,
                     gate=trip.gate if stop else None,
+                    observable=stop and trip.observable,
                     asked=trip.asked,
                     stands=trip.stands,
                     unit=trip.unit,
@@ -141,6 +144,7 @@ def run_checks(analysis: Analysis) -> list[Found]:
     import gecko.checks.auxiliary
     import gecko.checks.bay
     import gecko.checks.charging
+    import gecko.checks.condition
     import gecko.checks.controller
     import gecko.checks.data
     import gecko.checks.drive

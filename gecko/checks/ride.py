@@ -404,7 +404,6 @@ def tip(a: Analysis) -> Iterator[Trip]:
         "Limit the speed, set the wheels wider, or carry the weight lower.",
         "/throttle/limiter_mark",
         (limiter_edits(a, float(tips)), limiter_edits(a, 0.8 * float(tips)), *_module(a)),
-        gate="ride",
         asked=found.median * float(tips),
         stands=float(tips),
         unit="m/s",

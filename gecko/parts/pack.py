@@ -16,6 +16,9 @@ Damage = Literal["swollen", "dropped", "wet", "opened"]
 NOMINAL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.60, "lfp": 3.20, "lead": 2.00}
 FULL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 4.20, "lfp": 3.65, "lead": 2.40}
 REST_FULL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 4.20, "lfp": 3.65, "lead": 2.13}
+SPENT_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 2.5, "lfp": 2.0, "lead": 1.75}
+"""A cell that rests below this is spent. [V] Source: the usual discharge limits of cell data sheets; lead: 10.5 V of a 12 V block. At rest
+a sound cell stands well above them."""
 EMPTY_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.00, "lfp": 2.50, "lead": 1.75}
 """Window per cell. "Full" is the charging end volts (lead 2.40), "rest full" the volts after charging (lead 2.13). [V]"""
 
@@ -136,6 +139,16 @@ class Pack(Part):
     def full_v(self) -> float:
         """Volts at the end of charging, which every part must stand. [V]"""
         return self.cells_in_series * FULL_PER_CELL_V[self.chemistry]
+
+    @property
+    def spent_v(self) -> float:
+        """Resting volts below which it is spent. [V]"""
+        return self.cells_in_series * SPENT_PER_CELL_V[self.chemistry]
+
+    @property
+    def is_spent(self) -> bool:
+        """Whether it reads less than a living pack can."""
+        return self.resting_v is not None and self.resting_v.value < self.spent_v
 
     @property
     def empty_v(self) -> float:

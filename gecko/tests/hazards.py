@@ -203,6 +203,18 @@ HAZARDS: list[Hazard] = [
         Hazard(f"a {what} pack", "pack.damage", {"bank/rows/0/units/0/damage": [what]}, {"bank/rows/0/units/0/damage": []})
         for what in ("swollen", "dropped", "wet", "opened")
     ),
+    Hazard(
+        "a pack at the volts of a dead one",
+        "pack.spent",
+        {"bank/rows/0/units/0/resting_v": named(24.9)},
+        {"bank/rows/0/units/0/resting_v": named(25.1)},
+    ),
+    Hazard(
+        "a pack that reads more than full",
+        "pack.spent",
+        {"bank/rows/0/units/0/resting_v": named(43.0)},
+        {"bank/rows/0/units/0/resting_v": named(42.4)},
+    ),
     Hazard("riding below freezing", "pack.cold", {"ground/ambient_c": -5}, {"ground/ambient_c": 4}),
     Hazard("charging below freezing", "pack.cold", {"chargers/0/coldest_c": -4}, {"chargers/0/coldest_c": 5}),
     Hazard("regeneration into frozen packs", "pack.cold", {"ground/pack_c": -3, "controller/regen_a": named(3)}, {"ground/pack_c": 8, "controller/regen_a": named(3)}),

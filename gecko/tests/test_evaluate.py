@@ -288,6 +288,24 @@ class TypicalMachines(TestCase):
                     about_volts = {f.key for f in found.findings if f.id in rules and f.severity != "note"}
                     self.assertEqual(about_volts, set())
 
+    def test_what_is_only_assumed_of_a_machine_as_found_is_no_stop_of_the_plan(self) -> None:
+        """Gauge, fuse, limit and pack of a typical machine go together, as the factory saw to; only a toy's missing cut-off is for real."""
+        usual = {
+            "ride-on car": (6.0, 12.0, 24.0),
+            "small dirt bike": (24.0, 36.0),
+            "quad": (24.0, 36.0, 48.0),
+            "scooter": (24.0, 36.0, 48.0),
+            "kart": (36.0, 48.0, 60.0),
+            "mini bike": (36.0, 48.0, 60.0),
+            "transplant": (12.0, 24.0),
+        }
+        self.assertEqual(set(usual), set(families()))
+        for family, all_volts in usual.items():
+            for volts in all_volts:
+                with self.subTest(family=family, volts=volts):
+                    found = evaluate(load_setup(typical_setup(family, volts)), Context(is_baseline=True))
+                    self.assertLessEqual({f.id for f in found.findings if f.gate == "plan"}, {"pack.isolate"} if family == "ride-on car" else set())
+
     def test_batteries_come_as_they_are_sold(self) -> None:
         """Lead in blocks of 12 V, one of 6 V below 10 V; lithium 48/3.6 = 13 cells that switch off at 3.0 V each."""
         for volts, blocks, cells in ((6, 1, 3), (12, 1, 6), (24, 2, 6), (48, 4, 6), (200, 8, 6)):

@@ -122,10 +122,13 @@ def say(setup: Setup, user: Any, kind: str, key: str, text: str) -> Overrule:
         what = "Write what you saw or measured" if observed else "Write why you accept it"
         raise Refused(f"{what}, in at least three words: it is kept in the journal and printed on the build sheet.", field="/text" if observed else "/reason")
     stop = _stop(setup, key)
-    if observed and stop.gate == "plan":
-        raise Refused("This is a stop of the plan: looking does not change it. Mend it, or overrule it with your reason.", code="not_observable", field="/finding")
-    if observed and stop.question:
-        raise Refused("Answer this one where it stands: seen, not there, or can't tell.", code="not_observable", field="/finding")
+    if observed and not stop.observable:
+        what = (
+            "Answer this one where it stands: seen, not there, or can't tell."
+            if stop.question
+            else "Looking does not change this one. Mend it, enter what it asks for, or overrule it with your reason."
+        )
+        raise Refused(what, code="not_observable", field="/finding")
     revision = latest(setup)
     row, _ = Overrule.objects.update_or_create(
         setup=setup,
@@ -166,7 +169,7 @@ def let_fall(setup: Setup) -> None:
     words = {word.finding: word for word in words_of(setup)}
     for row in rows:
         stop = found.get(row.finding)
-        if stop is None or stop.gate is None or holds(stop.gate, stop.asked, stop.stands, words[row.finding]):
+        if stop is None or stop.gate is None or holds(stop, words[row.finding]):
             continue
         row.fallen = timezone.now()
         row.save(update_fields=["fallen"])

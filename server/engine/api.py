@@ -333,11 +333,12 @@ def typical(
     request: HttpRequest,  # noqa: ARG001
     family: str,
     volts: Annotated[float | None, Query(gt=0, le=100, allow_inf_nan=False)] = None,
+    watts: Annotated[float | None, Query(gt=0, le=20000, allow_inf_nan=False)] = None,
 ) -> dict[str, Any]:
-    """The commonest machine of a family, every number assumed; as it leaves the factory with other stock volts, where given."""
+    """The commonest machine of a family, every number assumed; as it leaves the factory with other stock volts or watts a motor, where given."""
     if family not in families():
         raise Refused(f"There is no family {family}: use {', '.join(families())}.", code="not_found", status=404)
-    return services.read(typical_setup(family, volts)).model_dump(mode="json")
+    return services.read(typical_setup(family, volts, watts)).model_dump(mode="json")
 
 
 @router.get("/parts", response=dict[str, list[PartOut]])

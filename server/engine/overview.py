@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from datetime import datetime
 from typing import Any, Literal
 
@@ -11,10 +11,11 @@ from django.core.cache import cache
 
 import gecko
 from gecko.context import Context, HouseRules
-from gecko.evaluation import Out
+from gecko.evaluation import Gate, Out
 from gecko.setup import load_setup
-from gecko.standing import Word, holds
+from gecko.standing import open_stops
 from server.builds.models import Build, Setup
+from server.builds.standing import words_of
 from server.engine.services import KEEP_S, evaluation_json, hookup_of
 
 Mark = Literal["done", "caution", "stop", "now", "open"]
@@ -70,6 +71,20 @@ class BuildGlance(Out):
     last_trial: LastTrial | None
 
 
+@dataclass(frozen=True)
+class Brief:
+    """What the list needs of a finding."""
+
+    key: str
+    stage: str
+    severity: str
+    title: str
+    gate: Gate | None = None
+    observable: bool = False
+    asked: float | None = None
+    stands: float | None = None
+
+
 def _station(row: dict[str, Any]) -> dict[str, Any]:
     return {k: row[k] for k in ("id", "name", "share", "state", "weak", "asks", "stands", "unit")}
 
@@ -84,7 +99,7 @@ def _compute(shown: Setup, base: Setup | None, found_as: Setup | None, house: Ho
     outcome = full["outcome"] or {}
     return {
         "stations": [_station(row) for row in full["trail"]],
-        "findings": [{k: f[k] for k in ("stage", "severity", "title", "gate", "key", "asked", "stands")} for f in full["findings"]],
+        "findings": [Brief(**{field.name: f[field.name] for field in fields(Brief)}) for f in full["findings"]],
         "missing": [g["message"] for g in full["gaps"] if g["kind"] == "missing"],
         "top_speed_m_s": outcome.get("top_speed_m_s"),
         "run_time_s": outcome.get("run_time_s"),
@@ -146,7 +161,7 @@ def build_glance(build: Build, trials: list[TrialLine], house: HouseRules) -> Bu
     incidents = [check["gate"] for incident in build.incidents.all() for check in incident.checks if not check["by"]]
     stops, looks = _open(shown, found, incidents)
     stages, next_stage, next_step = _progress(shown, found, stops, looks, tried=any(t.setup_id == shown.pk for t in trials))
-    severities = [f["severity"] for f in found["findings"]]
+    severities = [f.severity for f in found["findings"]]
     worked = max(setups, key=lambda s: s.updated)
     other = _open(worked, _glance(worked, base, found_as, house), incidents) if worked.pk != shown.pk else ([], [])
     return BuildGlance(
@@ -168,15 +183,14 @@ def build_glance(build: Build, trials: list[TrialLine], house: HouseRules) -> Bu
     )
 
 
-def _open(setup: Setup, found: dict[str, Any], incidents: list[str]) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+def _open(setup: Setup, found: dict[str, Any], incidents: list[Gate]) -> tuple[list[Brief], list[Brief]]:
     """Open stops of a setup's plan, and what is open to be looked at; incidents of the build belong to the latter."""
-    said = {row.finding: Word(row.finding, "observed" if row.kind == "observed" else "overruled", row.asked, row.stands) for row in setup.overrules.all()}
-    rows = [f for f in found["findings"] if f["gate"] is not None and not (f["key"] in said and holds(f["gate"], f["asked"], f["stands"], said[f["key"]]))]
-    after = [{"gate": gate, "title": "After an incident: look at it first", "stage": "care"} for gate in incidents]
-    return [f for f in rows if f["gate"] == "plan"], [*(f for f in rows if f["gate"] != "plan"), *after]
+    stops, _ = open_stops(found["findings"], words_of(setup))
+    after = [Brief("incident", "care", "stop", "After an incident: look at it first", gate) for gate in incidents]
+    return [f for f in stops if f.gate == "plan"], [*(f for f in stops if f.gate != "plan"), *after]
 
 
-def _progress(setup: Setup, found: dict[str, Any], stops: list[dict[str, Any]], looks: list[dict[str, Any]], *, tried: bool) -> tuple[dict[str, Mark], str, str]:
+def _progress(setup: Setup, found: dict[str, Any], stops: list[Brief], looks: list[Brief], *, tried: bool) -> tuple[dict[str, Mark], str, str]:
     """Marks of the seven stages, the stage to go on with, and the next step in words."""
     missing = found["missing"]
     ticks = list(setup.ticks.all())
@@ -184,8 +198,8 @@ def _progress(setup: Setup, found: dict[str, Any], stops: list[dict[str, Any]], 
     steps: dict[str, str] = found["steps"]
     marks: dict[str, Mark] = {}
     for stage in ("survey", "power", "protect", "drive"):
-        open_here = any(f["stage"] == stage for f in looks) or any(f["stage"] == stage and f["severity"] == "caution" for f in found["findings"])
-        marks[stage] = "stop" if any(f["stage"] == stage for f in stops) else "caution" if open_here else "done"
+        open_here = any(f.stage == stage for f in looks) or any(f.stage == stage and f.severity == "caution" for f in found["findings"])
+        marks[stage] = "stop" if any(f.stage == stage for f in stops) else "caution" if open_here else "done"
     # Survey is done when everything it asks was looked at, whichever stage that is of.
     if missing or looks:
         marks["survey"] = "now"
@@ -193,13 +207,13 @@ def _progress(setup: Setup, found: dict[str, Any], stops: list[dict[str, Any]], 
     done = sum(t.fits and t.step in steps and t.mark in ("", steps[t.step]) for t in ticks)
     marks["hookup"] = "done" if steps and done == len(steps) else "now" if done else "open"
     marks["prove"] = "done" if tried and stand_steps and stand_steps <= ticked else "now" if tried or ticked & stand_steps else "open"
-    marks["care"] = "stop" if any(f["stage"] == "care" for f in stops) else "open" if marks["prove"] != "done" else "done"
+    marks["care"] = "stop" if any(f.stage == "care" for f in stops) else "open" if marks["prove"] != "done" else "done"
     if missing:
         return marks, "survey", missing[0]
     if stops:
-        return marks, str(stops[0]["stage"]), str(stops[0]["title"])
+        return marks, stops[0].stage, stops[0].title
     if looks:
-        return marks, "survey", f"To look at: {looks[0]['title']}"
+        return marks, "survey", f"To look at: {looks[0].title}"
     if marks["hookup"] != "done" and not setup.is_baseline:
         return marks, "hookup", f"Step {done + 1} of {len(steps)}"
     if not tried:

@@ -152,13 +152,15 @@ class Said(GateCase):
 
     def test_only_what_may_be_looked_at_is_closed_by_looking(self) -> None:
         rows = [{"units": [{**safe_bike()["bank"]["rows"][0]["units"][0], "resting_v": named(v)}], "fuse": {"rating_a": 30, "dc_volts_v": 58}} for v in (42.0, 37.0)]
-        unlike = {"bank": {**safe_bike()["bank"], "rows": rows}, "main_fuse__dc_volts_v": 32}
+        unlike = {"bank": {**safe_bike()["bank"], "rows": rows}, "main_fuse__dc_volts_v": 32, "rider": None}
         self.save(**unlike)
 
         def look(finding: str, text: str) -> Any:
             return self.home.send("PUT", f"/api/setups/{self.setup_id}/observations", {"finding": finding, "text": text})
 
         self.assertEqual(look("fuse.volts@main", "It looks quite fine.").json()["code"], "not_observable")
+        self.assertIn("ride.cap@speed", {stop["key"] for stop in self.standing()["open"]})
+        self.assertEqual(look("ride.cap@speed", "The child rides slowly.").json()["code"], "not_observable")
         self.assertEqual(look("pack.mixed.parallel", "fine now").status_code, 422)
         self.assertEqual(look("pack.mixed.parallel", "Both at 41.9 V now.").status_code, 200)
         self.assertNotIn("pack.mixed.parallel", {stop["key"] for stop in self.standing()["open"]})

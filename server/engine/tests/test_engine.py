@@ -102,6 +102,8 @@ class Engine(HouseholdCase):
 
     def test_a_stock_machine_at_other_volts(self) -> None:
         """Battery, motor, controller and fuse are made for them: a 36 V bike has three lead blocks, 43.2 V full, and a 58 V fuse."""
+        strong = self.home.ok("GET", "/api/typical/small%20dirt%20bike?volts=24&watts=500")
+        self.assertEqual((strong["motor"]["power_w"]["value"], strong["controller"]["battery_limit_a"]["value"], strong["main_fuse"]["rating_a"]), (500, 34, 40))
         found = self.home.ok("GET", "/api/typical/small%20dirt%20bike?volts=36")
         self.assertEqual([u["cells_in_series"] for u in found["bank"]["rows"][0]["units"]], [6, 6, 6])
         for part, name in (("motor", "volts_v"), ("controller", "nominal_v"), ("stock", "volts_v")):

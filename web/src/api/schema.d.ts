@@ -1181,7 +1181,7 @@ export interface paths {
         };
         /**
          * Typical
-         * @description The commonest machine of a family, every number assumed; as it leaves the factory with other stock volts, where given.
+         * @description The commonest machine of a family, every number assumed; as it leaves the factory with other stock volts or watts a motor, where given.
          */
         get: operations["server_engine_api_typical"];
         put?: never;
@@ -2523,6 +2523,12 @@ export interface components {
              * @description What a stop holds up until it is closed or overruled; None for cautions and notes.
              */
             gate?: ("plan" | "power" | "ride") | null;
+            /**
+             * Observable
+             * @description A stop that an observation closes: nothing to change, only to see or to measure.
+             * @default false
+             */
+            observable: boolean;
             /**
              * Asked
              * @description What is asked of the part, in `unit`; where chances decide, the median. Of a stop always there.
@@ -7374,6 +7380,7 @@ export interface operations {
         parameters: {
             query?: {
                 volts?: number | null;
+                watts?: number | null;
             };
             header?: never;
             path: {

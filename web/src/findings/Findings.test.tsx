@@ -138,6 +138,7 @@ test("what only has to be looked at is closed by what was seen", async () => {
     id: "pack.mixed.parallel",
     key: "pack.mixed.parallel",
     gate: "power",
+    observable: true,
     title: "Charge the packs first",
   });
   const asked = serve({ "PUT /api/setups/7/observations": () => ({ body: saidOf() }) });
@@ -147,6 +148,19 @@ test("what only has to be looked at is closed by what was seen", async () => {
   await user.click(screen.getByRole("button", { name: "Write it down" }));
   await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
   expect(asked[0]?.body).toEqual({ finding: "pack.mixed.parallel", text: "Both at 41.9 V now." });
+});
+
+test("what no look can close says what to do, beside its fixes", () => {
+  const speed = findingOf({
+    key: "ride.cap@speed",
+    gate: "ride",
+    title: "Faster than an unknown child should go",
+    instruction: "Enter who rides.",
+  });
+  page({ findings: [speed], fixes: [{ key: speed.key, fixes: [{ label: "Limiter at mark 2.4", patch, price }] }] });
+  expect(article(speed.title).getByText("Enter who rides.")).toBeDefined();
+  expect(article(speed.title).queryByRole("button", { name: "Looked at…" })).toBeNull();
+  expect(article(speed.title).getByRole("button", { name: "Overrule…" })).toBeDefined();
 });
 
 test("an overruling that fell says so and can be said again", () => {

@@ -148,7 +148,7 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
               </div>
               <h3 className="my-[3px] text-[14.5px] leading-[1.15]">{sentence(finding.title, units)}</h3>
               <p className="text-[12.5px] leading-[1.34] text-ink2">{sentence(finding.because, units)}</p>
-              {checked.length === 0 && answers.length === 0 && finding.severity !== "note" && (
+              {(checked.length === 0 || kind === "look") && answers.length === 0 && finding.severity !== "note" && (
                 <p className="mt-1 text-[12.5px] leading-[1.34] font-semibold">{sentence(finding.instruction, units)}</p>
               )}
               {said && (
@@ -183,7 +183,7 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
                     </span>
                   </button>
                 ))}
-                {kind === "look" && answers.length === 0 && !held && saved && (
+                {finding.observable && !held && saved && (
                   <button
                     type="button"
                     className="btn !min-h-[30px] !px-2 !py-[3px] !text-[12.5px] max-desk:!min-h-11"

@@ -7,13 +7,13 @@ import { StartBuild } from "./StartBuild";
 
 const figure = (value: number, basis = "assumed") => ({ value, basis });
 const block = { label: "12 V lead block", chemistry: "lead", cells_in_series: 6, capacity_ah: figure(10) };
-const typical = (family: string, volts = 12): Doc => ({
+const typical = (family: string, volts = 12, watts = 60): Doc => ({
   version: 1,
   vehicle: { family },
   stock: { volts_v: figure(volts), capacity_ah: figure(10) },
   bank: { rows: [{ units: Array.from({ length: volts / 12 }, () => block) }] },
-  main_fuse: { rating_a: 20, dc_volts_v: volts > 24 ? 58 : 32 },
-  motor: { kind: "small gear motor", count: 2, volts_v: figure(volts), power_w: figure(60) },
+  main_fuse: { rating_a: watts > 200 ? 40 : 20, dc_volts_v: volts > 24 ? 58 : 32 },
+  motor: { kind: "small gear motor", count: 2, volts_v: figure(volts), power_w: figure(watts) },
   controller:
     family === "ride-on car"
       ? { kind: "none" }
@@ -42,7 +42,9 @@ const offer = (more: Partial<Offer> = {}): Offer => ({
 const answers: Answers = {
   "GET /api/garages": () => ({ body: [{ id: 1, name: "Shed", units: {}, house_rules: {} }] }),
   "GET /api/typical/ride-on%20car": ({ query }) => ({ body: typical("ride-on car", Number(query.get("volts") ?? 12)) }),
-  "GET /api/typical/small%20dirt%20bike": ({ query }) => ({ body: typical("small dirt bike", Number(query.get("volts") ?? 24)) }),
+  "GET /api/typical/small%20dirt%20bike": ({ query }) => ({
+    body: typical("small dirt bike", Number(query.get("volts") ?? 24), Number(query.get("watts") ?? 60)),
+  }),
   "GET /api/parts": () => ({
     body: { packs: [{ id: "pack-5s-5", label: "5-cell tool pack, 5 Ah", part: { cells_in_series: 5 } }] },
   }),
@@ -149,6 +151,26 @@ test("stock volts bring the battery that has them, and what was made for them", 
   ]).toEqual([36, 36, 58]);
   // Read off the label: it stays.
   expect(read(doc, "/controller/battery_limit_a")).toEqual({ value: 25, basis: "nameplate" });
+});
+
+test("watts bring the fuse the factory laid for them, unless one was read; what nobody typed says assumed", async () => {
+  const { user } = page();
+  await user.click(await screen.findByRole("button", { name: /Small dirt bike/ }));
+  const fuse = await screen.findByLabelText<HTMLInputElement>("Fuse as found");
+  const field = within(fuse.closest(".min-w-0") as HTMLElement);
+  expect(field.getAllByText("assumed").length).toBeGreaterThan(0);
+  const watts = screen.getByLabelText("Motor watts, each");
+  await user.clear(watts);
+  await user.type(watts, "500");
+  await waitFor(() => expect(fuse.value).toBe("40"));
+  await user.clear(fuse);
+  await user.type(fuse, "30");
+  const volts = screen.getByLabelText("Battery volts");
+  await user.clear(volts);
+  await user.type(volts, "36");
+  await waitFor(() => expect(units().length).toBe(3));
+  expect(fuse.value).toBe("30");
+  expect(field.queryAllByText("assumed")).toEqual([]);
 });
 
 test("a late answer for volts typed over is not taken", async () => {

@@ -27,15 +27,31 @@ const FAMILIES = [
   ["transplant", "Transplant", "any body, geared axle"],
 ] as const;
 
-/** What on a stock machine is made for its volts. */
-const MADE_FOR_VOLTS = [
+/** What on a stock machine is made for its volts and its motor's watts. */
+const MADE_FOR_LABELS = [
   "/motor/volts_v",
   "/controller/nominal_v",
   "/controller/undervoltage_v",
   "/controller/battery_limit_a",
+  "/stock/fuse_a",
+  "/main_fuse/kind",
+  "/main_fuse/rating_a",
   "/main_fuse/dc_volts_v",
+  "/main_lead/awg",
+  "/pedal_switch/rating_a",
   "/pedal_switch/dc_volts_v",
 ];
+
+/** Labels of the stock machine that others follow. */
+const LABELS = ["/stock/volts_v", "/stock/capacity_ah", "/motor/power_w"];
+type Labels = { volts: number | undefined; watts: number | undefined };
+const labels = (doc: Doc): Labels => ({
+  volts: read(doc, "/stock/volts_v/value") as number | undefined,
+  watts: read(doc, "/motor/power_w/value") as number | undefined,
+});
+
+/** Plain numbers of the typical machine, which carry no basis of their own. */
+const PREFILLED = ["/drivetrain/motor_teeth", "/drivetrain/wheel_teeth", "/main_fuse/rating_a"];
 
 export function StartBuild() {
   const navigate = useNavigate();
@@ -49,6 +65,7 @@ export function StartBuild() {
   const [name, setName] = useState(first?.name ?? "");
   const [shelf, setShelf] = useState<ShelfEntry[]>(first?.shelf ?? []);
   const [chosen, setChosen] = useState<Record<string, boolean>>({});
+  const [typed, setTyped] = useState<string[]>(first?.typed ?? []);
   const typical = useQuery({
     queryKey: ["typical", family],
     queryFn: () => unwrap(client.GET("/api/typical/{family}", { params: { path: { family } } })),
@@ -60,11 +77,12 @@ export function StartBuild() {
       const rider = doc ? (read(doc, "/rider") ?? null) : null;
       setDoc({ ...(typical.data as Doc), rider });
       setChosen({});
+      setTyped([]);
     }
   }, [typical.data, family, doc]);
   useEffect(() => {
-    if (doc) sessionStorage.setItem(KEPT, JSON.stringify({ family, doc, name, shelf }));
-  }, [family, doc, name, shelf]);
+    if (doc) sessionStorage.setItem(KEPT, JSON.stringify({ family, doc, name, shelf, typed }));
+  }, [family, doc, name, shelf, typed]);
   const plan = usePlan(doc ?? {}, undefined, true);
   const packs = parts.packs ?? [];
   const asked = useSettled({ baseline: doc, shelf }, 250);
@@ -118,23 +136,24 @@ export function StartBuild() {
   });
   const assumed = {};
   const edit = (pointer: string, value: Json) => setDoc((now) => (now ? write(now, pointer, value) : now));
-  const atVolts = useMutation({
-    mutationFn: (volts: number) =>
-      unwrap(client.GET("/api/typical/{family}", { params: { path: { family }, query: { volts } } })) as Promise<Doc>,
+  const atLabels = useMutation({
+    mutationFn: ({ volts, watts }: Labels) =>
+      unwrap(client.GET("/api/typical/{family}", { params: { path: { family }, query: { volts, watts } } })) as Promise<Doc>,
     // What was typed on since counts, not what was asked for; and what was read off a label stays.
-    onSuccess: (machine, volts) =>
+    onSuccess: (machine, asked) =>
       setDoc((now) => {
-        if (!now || read(now, "/stock/volts_v/value") !== volts || read(now, "/vehicle/family") !== family) return now;
+        const { volts, watts } = labels(now ?? {});
+        if (!now || volts !== asked.volts || watts !== asked.watts || read(now, "/vehicle/family") !== family) return now;
         const capacity = read(now, "/stock/capacity_ah");
         const units = ((read(machine, "/bank/rows/0/units") as Doc[]) ?? []).map((u) => ({
           ...u,
           capacity_ah: capacity ?? null,
         }));
-        return MADE_FOR_VOLTS.reduce(
+        return MADE_FOR_LABELS.reduce(
           (doc, pointer) => {
             const there = read(doc, pointer);
-            const typed = there !== null && typeof there === "object" && !Array.isArray(there) && there.basis !== "assumed";
-            return typed || !read(doc, pointer.split("/").slice(0, 2).join("/"))
+            const known = there !== null && typeof there === "object" && !Array.isArray(there) && there.basis !== "assumed";
+            return known || typed.includes(pointer) || !read(doc, pointer.split("/").slice(0, 2).join("/"))
               ? doc
               : write(doc, pointer, read(machine, pointer) ?? null);
           },
@@ -142,8 +161,8 @@ export function StartBuild() {
         );
       }),
   });
-  /** Stock volts and amp-hours are the stock machine's: its packs and what was made for its volts change with them. */
-  const editStock = (pointer: string, value: Json) => {
+  /** Stock volts, amp-hours and watts are the stock machine's: its packs and what was made for them change with them. */
+  const editLabel = (pointer: string, value: Json) => {
     edit(pointer, value);
     const number = (value as { value?: number } | null)?.value;
     const units = (read(doc ?? {}, "/bank/rows/0/units") as Doc[] | undefined) ?? [];
@@ -153,12 +172,16 @@ export function StartBuild() {
         "/bank/rows/0/units",
         units.map((u) => ({ ...u, capacity_ah: value })),
       );
-    else if (number > 0) atVolts.mutate(number);
+    else if (number > 0) atLabels.mutate(labels(write(doc ?? {}, pointer, value)));
   };
-  const isBattery = (pointer: string) => pointer === "/stock/volts_v" || pointer === "/stock/capacity_ah";
   const form = {
     doc: doc ?? {},
-    edit: (p: string, v: Json) => (isBattery(p) ? editStock(p, v) : edit(p, v)),
+    edit: (p: string, v: Json) => {
+      setTyped((now) => (now.includes(p) ? now : [...now, p]));
+      if (LABELS.includes(p)) editLabel(p, v);
+      else edit(p, v);
+    },
+    untyped: (p: string) => PREFILLED.includes(p) && !typed.includes(p),
     problems: plan.problems,
     help,
     assumed,
@@ -301,7 +324,7 @@ export function StartBuild() {
           </aside>
         </main>
         <section className="border-t-[1.5px] border-ink bg-paper" aria-label="Arrangements">
-          {(plan.problems.length > 0 || offers.error || atVolts.error) && (
+          {(plan.problems.length > 0 || offers.error || atLabels.error) && (
             <p role="alert" className="bg-hottint px-4 py-2 font-semibold text-hottext">
               {plan.problems[0]?.message ??
                 (offers.error instanceof Failed ? offers.error.error.message : "The arrangements cannot be computed just now.")}

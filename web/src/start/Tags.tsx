@@ -40,7 +40,7 @@ export function Tags({ doc }: { doc: Doc }) {
         text={
           read(doc, "/rider/age_years")
             ? `${read(doc, "/rider/name") || "rider"}, ${read(doc, "/rider/age_years")} years`
-            : "adult"
+            : "not known"
         }
         basis={read(doc, "/rider/age_years") ? "measured" : "assumed"}
       />

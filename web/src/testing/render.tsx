@@ -143,6 +143,7 @@ export const findingOf = (more: Partial<Finding> = {}): Finding => ({
   principle: "None is never accepted.",
   path: "/main_fuse",
   gate: "plan",
+  observable: false,
   asked: 420,
   stands: 0,
   unit: "A",

@@ -13,6 +13,8 @@ export interface FormScope {
   problems: Problem[];
   help: (pointer: string) => string;
   assumed: Record<string, string>;
+  /** Whether a plain number is the typical one still, which nobody typed. */
+  untyped?: (pointer: string) => boolean;
 }
 
 const Scope = createContext<FormScope | null>(null);
@@ -95,7 +97,7 @@ interface NumberProps {
 }
 
 export function NumberField({ label, pointer, kind = "plain", unit = "", plain = false, whole = false, typical }: NumberProps) {
-  const { doc, edit, problems, assumed } = useForm();
+  const { doc, edit, problems, assumed, untyped } = useForm();
   const { units } = useSettings();
   const id = useId();
   const shownUnit = unitOf(kind, units, unit);
@@ -140,8 +142,13 @@ export function NumberField({ label, pointer, kind = "plain", unit = "", plain =
       problem={problem}
       htmlFor={id}
       aside={
-        !plain &&
-        number !== null && (
+        number === null ? null : plain ? (
+          untyped?.(pointer) && (
+            <span className="inline-flex items-center gap-1 px-1 text-micro text-ink3">
+              <BasisGlyph basis="assumed" /> assumed
+            </span>
+          )
+        ) : (
           <button
             type="button"
             className="inline-flex items-center gap-1 rounded px-1 text-micro text-ink3"
