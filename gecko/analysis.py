@@ -137,8 +137,9 @@ class Analysis(Riding):
     def heaviest_kg(self) -> float:
         """Mass of the heaviest who rides, with who rides along. [kg]"""
         alone = self.resolved.rider_mass_kg
-        along = alone - float(rider_kg(self.setup.rider)) if self.setup.passenger is not None else 0.0
-        return max([alone, *(float(rider_kg(one)) + along for one in self.setup.also)])
+        family = self.setup.vehicle.family if self.setup.vehicle else None
+        along = alone - rider_kg(self.setup.rider, family) if self.setup.passenger is not None else 0.0
+        return max([alone, *(rider_kg(one, family) + along for one in self.setup.also)])
 
     @cached_property
     def strongest(self) -> tuple[Riding, str]:

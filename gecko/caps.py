@@ -30,6 +30,18 @@ YOUNGEST_YEARS: dict[str, float] = {
 """Age that counts where nobody, or nobody's age, is entered: the youngest who is likely to be set on such a machine. Source: this
 project's planning values. [years]"""
 
+OLDEST_YEARS: dict[str, float] = {"ride-on car": 8.0, "small dirt bike": 13.0, "quad": 13.0}
+"""The oldest who is likely to be set on such a machine; on others a grown-up. Where nobody's age is entered the speed is judged for the
+youngest and the load for this one: both on the safe side. Source: this project's planning values. [years]"""
+
+
+def age_to_carry(rider: Rider | None, family: str | None) -> float:
+    """Age the load is counted for: the rider's own, else the oldest likely one's. [years]"""
+    if rider is not None and rider.age_years is not None:
+        return rider.age_years
+    return OLDEST_YEARS.get(family or "", ADULT_YEARS)
+
+
 STANDING = 0.8
 GEARBOX_ONLY = 0.8
 UNSPRUNG = 0.9

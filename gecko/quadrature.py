@@ -24,15 +24,17 @@ def pick(table: Number, index: Number) -> Number:
 
 
 def mean_inverse(first: Number, second: Number) -> Number:
-    """Mean of 1/y over a step on which positive y is linear: `ln(y1/y2)/(y1 − y2)`, in the inverse unit of y.
+    """Mean of 1/y over a step on which y is linear: `ln(y1/y2)/(y1 − y2)`, in the inverse unit of y; infinite where y comes down to zero.
 
-    >>> round(float(mean_inverse(1.0, 2.0)), 6)
-    0.693147
+    >>> round(float(mean_inverse(1.0, 2.0)), 6), float(mean_inverse(0.0, 2.0))
+    (0.693147, inf)
     """
+    runs = (first > 0) & (second > 0)
+    first, second = np.where(runs, first, 1.0), np.where(runs, second, 1.0)
     ratio = np.log(first / second)
-    gap = first - second
     close = np.abs(ratio) < 1e-6
-    return np.where(close, 2.0 / (first + second), ratio / np.where(close | (gap == 0), 1.0, gap))
+    mean = np.where(close, 2.0 / (first + second), ratio / np.where(close, 1.0, first - second))
+    return np.where(runs, mean, np.inf)
 
 
 def running_sum(steps: Number) -> Number:

@@ -8,7 +8,7 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from gecko.caps import Cap, cap_of
+from gecko.caps import CHILD_YEARS, Cap, age_to_carry, cap_of
 from gecko.electric.bank import BankModel, RowModel, Unit
 from gecko.electric.contacts import contact_figure
 from gecko.electric.motor import COPPER_SHARE, EFFICIENCY, MotorConstants, combine, default_mass_kg, from_nameplate, power_from_resistance
@@ -102,11 +102,11 @@ def assumed(value: float) -> Figure:
     return Figure(value=value, basis="assumed")
 
 
-def rider_kg(rider: Rider | None) -> float:
-    """Mass of a rider: entered, else typical of the age. [kg]"""
+def rider_kg(rider: Rider | None, family: str | None) -> float:
+    """Mass of a rider: entered, else typical of the age, else of the heaviest who is likely on such a machine. [kg]"""
     if rider is not None and rider.mass_kg is not None:
         return float(rider.mass_kg.value)
-    return typical_mass_kg(rider.age_years if rider is not None else None)
+    return typical_mass_kg(age_to_carry(rider, family))
 
 
 LEAST_FRAME = 0.4
@@ -224,12 +224,13 @@ class _Resolver:
     def rider(self) -> Number:
         """Mass of who rides, and of who rides along. [kg]"""
         rider, passenger = self.setup.rider, self.setup.passenger
-        mass = typical_mass_kg(rider.age_years if rider else None)
+        family = self.setup.vehicle.family if self.setup.vehicle else None
+        mass = typical_mass_kg(age_to_carry(rider, family))
         if rider is None:
-            self.gaps.append(Gap("/rider", "No rider entered: an adult of 75 kg is assumed.", "assumed"))
+            self.gaps.append(Gap("/rider", f"No rider entered: the heaviest likely one is carried, {mass:.0f} kg.", "assumed"))
         drawn = self.draw("/rider/mass_kg", rider.mass_kg if rider else None, mass, "Rider's mass")
         if passenger is not None:
-            drawn = drawn + self.draw("/passenger/mass_kg", passenger.mass_kg, typical_mass_kg(passenger.age_years), "Passenger's mass")
+            drawn = drawn + self.draw("/passenger/mass_kg", passenger.mass_kg, typical_mass_kg(age_to_carry(passenger, family)), "Passenger's mass")
         return drawn
 
     def bank(self) -> tuple[BankModel | None, tuple[int, ...]]:
@@ -409,7 +410,7 @@ class _Resolver:
             came_with = self.draw("/stock/packs_kg", setup.stock.packs_kg, None, "Packs it came with")
             # A frame is left, whatever is said of its old packs.
             mass = np.maximum(mass + setup.bank.weighs_kg - came_with, LEAST_FRAME * mass)
-        adult = setup.rider is None or setup.rider.age_years is None or setup.rider.age_years >= 14
+        adult = age_to_carry(setup.rider, family.family) >= CHILD_YEARS
         drag = family.drag_adult_m2 if adult else family.drag_child_m2
         if setup.rider is not None and setup.rider.standing:
             drag = max(drag, 0.60)

@@ -154,14 +154,9 @@ def families() -> Mapping[str, FamilyDefaults]:
 
 
 @cache
-def typical_mass_kg(age_years: float | None) -> float:
-    """Typical mass with helmet and clothes at an age; no age counts as adult. [kg]"""
-    mass = 75.0
-    if age_years is not None:
-        for row in read_rows("riders"):
-            if age_years >= float(row["from_age"]):
-                mass = float(row["mass_kg"])
-    return mass
+def typical_mass_kg(age_years: float) -> float:
+    """Typical mass with helmet and clothes at an age. [kg]"""
+    return next(float(row["mass_kg"]) for row in reversed(read_rows("riders")) if age_years >= float(row["from_age"]))
 
 
 @dataclass(frozen=True)

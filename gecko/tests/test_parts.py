@@ -223,7 +223,7 @@ class Tables(TestCase):
 
     def test_riders_grow_and_so_do_their_caps(self) -> None:
         """19 kg from four, 30 kg at eight; 3 mph up to four, then straight lines through 5 at six, 8 at nine, 12 at twelve, 18 at sixteen, 25 at 18."""
-        self.assertEqual([typical_mass_kg(age) for age in (None, 16, 3.9, 4, 8.5, 15.9)], [75.0, 75.0, 15, 19, 30, 46])
+        self.assertEqual([typical_mass_kg(age) for age in (0, 16, 3.9, 4, 8.5, 15.9)], [15, 75.0, 15, 19, 30, 46])
         for age, cap in ((2, 3), (4, 3), (5, 4), (6, 5), (7.5, 6.5), (9, 8), (12, 12), (14, 15), (16, 18), (17, 21.5), (18, 25), (70, 25)):
             self.assertAlmostEqual(cap_by_age(age), mph(cap), places=9)
 

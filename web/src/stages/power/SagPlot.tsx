@@ -64,7 +64,9 @@ export const Sag = memo(function Sag({ evaluation }: { evaluation: Evaluation })
         ...(stands != null && stands < end
           ? [
               {
-                x: stands * 1.01,
+                // To the left of the edge, where there is no room to its right.
+                x: stands > end / 2 ? end : stands * 1.01,
+                anchor: stands > end / 2 ? ("end" as const) : ("start" as const),
                 y: full.y[0]! * 1.005,
                 text: `packs stand ${plainNumber(stands)} A steady`,
                 colour: "var(--hot-text)",
