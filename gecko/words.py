@@ -67,9 +67,9 @@ def likely_words(share: float) -> str:
     """How likely a limit is passed, as a parent reads it; empty where it is as good as certain.
 
     >>> likely_words(0.62), likely_words(0.99)
-    ('So in about 6 of 10 likely cases.', '')
+    ('That is so in about 6 of 10 likely cases.', '')
     """
-    return "" if share > 0.95 else f"So in about {round(10 * share):.0f} of 10 likely cases."
+    return "" if share > 0.95 else f"That is so in about {round(10 * share):.0f} of 10 likely cases."
 
 
 def seconds(value: float) -> str:

@@ -264,7 +264,7 @@ def stop_distance(a: Analysis) -> Iterator[Trip]:
         "Fit brakes that match the speed, or limit the speed.",
         "/vehicle/brake",
         (
-            Edit("Fit disc brakes on both axles", lambda d: d["vehicle"].update(brake="disc", braked_axles="both")),
+            *_disc_brakes(a),
             limiter_edits(a, float(a.top) / np.sqrt(share) * 1.1),
             limiter_edits(a, float(base.top) * 1.15),
             *_module(a),
@@ -274,6 +274,12 @@ def stop_distance(a: Analysis) -> Iterator[Trip]:
         unit="m",
         likely=found.share,
     )
+
+
+def _disc_brakes(a: Analysis) -> tuple[Edit, ...]:
+    """A plastic car has no axles to put a disc on."""
+    toy = a.setup.vehicle is not None and a.setup.vehicle.family == "ride-on car"
+    return () if toy else (Edit("Fit disc brakes on both axles", lambda d: d["vehicle"].update(brake="disc", braked_axles="both")),)
 
 
 BRAKE_J: dict[Brake, float] = {"gearbox drag": 500.0, "drum or band": 5_000.0, "rim": 5_000.0, "disc": 15_000.0}

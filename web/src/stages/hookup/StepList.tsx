@@ -36,7 +36,7 @@ export function StepList({
         const under = lost.has(s.id)
           ? "changed since: once more"
           : locked.has(s.id) && !t
-            ? "locked: something is open"
+            ? "locked until all before it is closed"
             : s.reading
               ? expects(s)
               : "";
