@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 import numpy as np
@@ -84,6 +85,41 @@ STALL_LIKELY = 1.3
 """A stall is likely where the steepest slope ridden comes within this factor of what it can start on. [1] This project's planning value."""
 
 
+@rule("motor.moves", station="motors", stage="drive", principle="A motor that cannot turn the wheel turns all it gets into heat.")
+def moves(a: Analysis) -> Iterator[Trip]:
+    ground, starts = a.setup.ground, float(a.starts_on.grade)
+    if starts >= ground.grade and float(a.top) > 0.0:
+        return
+    slope = f" at {100 * ground.grade:.0f} % slope" if ground.grade else ""
+    drag = float(np.mean(a.m.vehicle.rolling_resistance))
+    asked, stands = drag + max(ground.grade, 0.0), max(drag + starts, 1e-3)
+    yield Trip(
+        "stop",
+        "It does not get going here",
+        f"On {ground.surface}{slope} full throttle does not move {q(float(np.mean(a.m.vehicle.mass_kg)), 'mass')}"
+        + (f"; it starts on up to {100 * starts:.0f} %." if starts > 0.0 else ".")
+        + " All that flows then heats the motor.",
+        "Gear it shorter, turn the limiter up, use more volts or amps where motor and controller stand them, or ride it where it is easier.",
+        "/drivetrain",
+        _shorter(a, asked / stands),
+        asked=asked,
+        stands=stands,
+    )
+
+
+FEWEST_TEETH = 9
+"""Smaller motor sprockets bend the chain too sharply. This project's planning value."""
+
+
+def _shorter(a: Analysis, by: float) -> tuple[Edit, ...]:
+    """A smaller motor sprocket that pulls so many times as hard and a tenth more, where there is one."""
+    drive = a.setup.drivetrain
+    if drive is None or drive.kind != "chain" or not drive.motor_teeth:
+        return ()
+    teeth = math.floor(drive.motor_teeth / (1.1 * by))
+    return (Edit(f"Motor sprocket of {teeth} teeth", put("drivetrain/motor_teeth", teeth)),) if teeth >= FEWEST_TEETH else ()
+
+
 @rule("motor.stall", station="motors", stage="drive", principle="A blocked wheel must open the fuse before it burns the winding.")
 def stall(a: Analysis) -> Iterator[Trip]:
     fuse = a.setup.main_fuse
@@ -100,7 +136,11 @@ def stall(a: Analysis) -> Iterator[Trip]:
         "caution" if likely else "note",
         "A blocked wheel burns the motor first",
         f"Stalled, {amps(float(a.stall_point.pack_a))} flow and the winding reaches {q(155, 'temp')} in {seconds(reaches)}; the {fuse.rating_a:g} A fuse {opens}."
-        + (f" On your {100 * steepest:.0f} % slope it is close to stalling: it starts on up to {100 * float(a.starts_on.grade):.0f} %." if likely else ""),
+        + (
+            f" On your {100 * steepest:.0f} % slope {'it stalls' if float(a.starts_on.grade) < steepest else 'it is close to stalling'}: it starts on up to {100 * float(a.starts_on.grade):.0f} %."
+            if likely
+            else ""
+        ),
         "Tell the rider: when it does not move, let go at once.",
         "/main_fuse/rating_a",
     )

@@ -55,6 +55,7 @@ PAIRS: dict[str, tuple[Setup, Setup]] = {
     ),
     "pack.mixed.parallel": (bike(bank__rows=rows([PACK], [{**PACK, "cells_in_series": 9}])), bike(bank__rows=rows([PACK], [PACK]))),
     "pack.sag": (bike(bank__rows__0__units__0__resistance_ohm=named(0.25)), bike(bank__rows__0__units__0__resistance_ohm=named(0.09))),
+    "motor.moves": (bike(ground__grade=0.4), bike(ground__grade=0.05)),
     "pack.guard": (bike(guard=None), bike()),
     "pack.guard.level": (bike(guard__volts_v=named(27)), bike(guard__volts_v=named(31))),
     "pack.isolate": (bike(cut_off=None), bike()),

@@ -9,7 +9,7 @@ from unittest import TestCase
 from gecko.analysis import Analysis
 from gecko.checks.registry import run_checks
 from gecko.context import Context, HouseRules
-from gecko.evaluate import evaluate
+from gecko.evaluate import evaluate, fixes
 from gecko.evaluation import Finding, Outcome
 from gecko.protection.fuse import fuse_for
 from gecko.setup import Setup
@@ -46,6 +46,29 @@ class Edges(TestCase):
         outcome = evaluate(setup).outcome
         assert outcome is not None
         return outcome
+
+
+class GetsGoing(Edges):
+    def test_a_slope_steeper_than_it_starts_on_is_a_stop_and_a_sprocket_that_pulls_harder_its_fix(self) -> None:
+        """A 20-tooth sprocket pulls like one of 11 teeth 20/11 times as weakly; one of 10 teeth twice as hard as that of 20."""
+        weak: dict[str, Any] = {
+            "drivetrain": {"kind": "chain", "motor_teeth": 20, "wheel_teeth": 60},
+            "motor__power_w": named(150),
+            "controller__battery_limit_a": named(8),
+        }
+        starts = self.outcome(bike(**weak)).starts_grade
+        self.none(bike(**weak, ground__grade=starts * 0.99), "motor.moves")
+        said = self.one(bike(**weak, ground__grade=starts * 1.01), "motor.moves", "stop")
+        self.assertGreater((said.asked or 0) / (said.stands or 1), 1.0)
+        found = evaluate(bike(**weak, ground__grade=starts * 1.3))
+        assert found.outcome is not None
+        self.assertEqual(found.outcome.top_speed_m_s, 0.0)
+        fix = next(f.fixes for f in fixes(bike(**weak, ground__grade=starts * 1.3)) if f.key == "motor.moves")[0]
+        self.assertRegex(fix.label, r"Motor sprocket of (9|1\d) teeth")
+
+    def test_deep_sand_that_holds_it_is_said_on_the_level(self) -> None:
+        said = self.one(bike(motor__power_w=named(60), controller__battery_limit_a=named(3), ground={"surface": "deep sand"}), "motor.moves", "stop")
+        self.assertIn("On deep sand full throttle does not move", said.because)
 
 
 class Window(Edges):

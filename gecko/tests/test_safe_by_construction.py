@@ -119,7 +119,7 @@ def safe(pick: random.Random) -> Document:
             "speed_rpm": named(2800),
             "mass_kg": named(motor_w / 60.0),
         },
-        "drivetrain": {"kind": "chain", "motor_teeth": 12, "wheel_teeth": 80, "chain_guard": True, "mount_homemade": False},
+        "drivetrain": {"kind": "chain", "motor_teeth": 12, "wheel_teeth": 80 if volts > 15 else 120, "chain_guard": True, "mount_homemade": False},
         "wheel": {"diameter_m": named(0.3), "tyre": "pneumatic"},
         "rider": {"name": "Ida", "age_years": 35, "mass_kg": named(62)},
         "ground": {"surface": "paving", "ambient_c": pick.choice([15, 25, 32])},
