@@ -54,6 +54,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "server.accounts.middleware.DemoSignInMiddleware",
+    "server.compute.middleware.AskerMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
 ]
@@ -88,6 +89,8 @@ DATABASES = {
         },
     }
 }
+COMPUTE_BUDGET_S = int(os.environ.get("GECKO_COMPUTE_BUDGET_S", "10"))
+"""Processor time one answer may take. [s]"""
 TEST_RUNNER = "server.runner.OnFile"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 2000}}}

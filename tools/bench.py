@@ -24,7 +24,7 @@ from typing import Any
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
-from playwright.sync_api import Browser, sync_playwright  # noqa: E402
+from playwright.sync_api import Browser, Request, sync_playwright  # noqa: E402
 
 from gecko.context import Context  # noqa: E402
 from gecko.drive.compare import compare  # noqa: E402
@@ -204,9 +204,11 @@ CLOCK = """
 selector => {
   window.waits = [];
   let pressed = null;
-  document.addEventListener("input", () => { pressed = performance.now(); }, true);
+  document.addEventListener("input", () => { pressed = performance.now(); performance.clearResourceTimings(); }, true);
+  // What changes before the answer is there (a range that fades) are not its numbers.
+  const answered = () => performance.getEntriesByType("resource").some((one) => one.name.endsWith("/api/evaluate") && one.responseEnd > pressed);
   const seen = () => {
-    if (pressed === null) return;
+    if (pressed === null || !answered()) return;
     const from = pressed;
     pressed = null;
     // Twice: the first frame starts after this change, the second when that one has been painted.
@@ -231,22 +233,37 @@ def key_presses(address: str, client: Client) -> None:
         browser.close()
 
 
+QUIET_TICKS = 12
+"""Tenths of a second without a request after which nothing follows any more: the slowest starts one second after a key."""
+
+
 def pressed(browser: Browser, address: str) -> list[float]:
-    """Waits after each of forty numbers of volts, sorted. [ms]"""
+    """Waits after each of twenty numbers of volts, sorted. [ms]"""
     # Any of its numbers: one alone may round to what it was before, and would seem to wait for its range.
     shown = 'section[aria-label="Outcome"]'
     page = browser.new_page(viewport={"width": 1280, "height": 800})
+    under_way: set[Request] = set()
+    page.on("request", lambda request: under_way.add(request))
+    for over in ("requestfinished", "requestfailed"):
+        page.on(over, lambda request: under_way.discard(request))  # type: ignore[call-overload]
+
+    def quiet() -> None:
+        """Let the answers that follow more slowly (ranges, fixes, changes, saving) through, as between two thoughts."""
+        still = 0
+        while still < QUIET_TICKS:
+            page.wait_for_timeout(100)
+            still = 0 if under_way else still + 1
+
     page.goto(address)
     page.locator(shown).wait_for()
-    page.wait_for_load_state("networkidle")
+    quiet()
     page.evaluate(CLOCK, shown)
     volts = page.get_by_role("textbox", name="Plate volts")
-    for number in range(20, 60):
+    for number in range(20, 40):
         before = page.evaluate("window.waits.length")
         volts.fill(str(number))
         page.wait_for_function("before => window.waits.length > before", arg=before)
-        # The answers that follow more slowly (ranges, fixes, saving) are let through, as between two thoughts.
-        page.wait_for_load_state("networkidle")
+        quiet()
     waits: list[float] = page.evaluate("window.waits")
     page.close()
     return sorted(waits)

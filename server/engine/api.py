@@ -31,6 +31,7 @@ from gecko.ride.courses import SHIPPED
 from gecko.ride.profile import MOST_CHARACTERS, read_course, write_csv
 from gecko.setup import json_schema
 from server.builds.services import baseline_of, build_of, context_of, setup_of, stock_of
+from server.compute.jobs import Job
 from server.engine import services
 from server.errors import ErrorOut, Refused
 from server.garage.services import house_of, riders_of
@@ -175,6 +176,10 @@ def _context(request: HttpRequest, draft: DraftIn) -> Context:
     return Context(baseline=baseline or baseline_of(build), is_baseline=draft.is_baseline, stock=None if own else stock_of(build), house=house_of(build.garage))
 
 
+def _answer(kind: str, request: HttpRequest, payload: DraftIn, extra: Any = None) -> str:
+    return services.answer_json(Job(kind, services.read(payload.setup), _context(request, payload), extra))
+
+
 def _raw(text: str) -> HttpResponse:
     # The core's own JSON goes out as it is: validating it a second time would cost more than computing it.
     return HttpResponse(text, content_type="application/json")
@@ -189,25 +194,25 @@ def evaluate_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
 @router.post("/ranges", response={200: Ranges, 422: ErrorOut})
 def ranges_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
     """5–95 % ranges of a draft."""
-    return _raw(services.ranges_json(services.read(payload.setup), _context(request, payload)))
+    return _raw(_answer("ranges", request, payload))
 
 
 @router.post("/fixes", response={200: list[FindingFixes], 422: ErrorOut})
 def fixes_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
     """Checked fixes of a draft's findings."""
-    return _raw(services.fixes_json(services.read(payload.setup), _context(request, payload)))
+    return _raw(_answer("fixes", request, payload))
 
 
 @router.post("/power", response={200: PowerPlan, 422: ErrorOut})
 def power_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
     """The packs at depth: emptying, joining, slots, swap, cold, guard, bay."""
-    return _raw(services.power_json(services.read(payload.setup), _context(request, payload)))
+    return _raw(_answer("power", request, payload))
 
 
 @router.post("/protect", response={200: ProtectPlan, 422: ErrorOut})
 def protect_of_draft(request: HttpRequest, payload: ProtectIn) -> HttpResponse:
     """The wiring at depth: runs, joints, shorts, unfused stretches, pre-charge, and one run's table of fuse and wire."""
-    return _raw(services.protect_json(services.read(payload.setup), _context(request, payload), payload.run))
+    return _raw(_answer("protect", request, payload, payload.run))
 
 
 @router.post("/drive", response={200: DrivePlan, 422: ErrorOut})
@@ -220,13 +225,13 @@ def drive_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
 @router.post("/drive/changes", response={200: ChangesOut, 422: ErrorOut})
 def changes_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
     """What holds a draft back, by trying every single change."""
-    return _raw(services.changes_json(services.read(payload.setup), _context(request, payload)))
+    return _raw(_answer("changes", request, payload))
 
 
 @router.post("/drive/sprockets", response={200: ChooserOut, 422: ErrorOut})
 def sprockets_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
     """Every sprocket one can buy for a draft, and other wheels."""
-    return _raw(services.sprockets_json(services.read(payload.setup), _context(request, payload)))
+    return _raw(_answer("sprockets", request, payload))
 
 
 @router.post("/compare", response={200: CompareOut, 404: ErrorOut, 422: ErrorOut})

@@ -16,7 +16,8 @@ from gecko.setup import load_setup
 from gecko.standing import open_stops
 from server.builds.models import Build, Setup
 from server.builds.standing import words_of
-from server.engine.services import KEEP_S, evaluation_json, hookup_of
+from server.compute.jobs import Job
+from server.engine.services import KEEP_S, answer_json, hookup_of
 
 Mark = Literal["done", "caution", "stop", "now", "open"]
 STAGES = ("survey", "power", "protect", "drive", "hookup", "prove", "care")
@@ -94,7 +95,7 @@ def _compute(shown: Setup, base: Setup | None, found_as: Setup | None, house: Ho
     document = load_setup(shown.document)
     stock = load_setup(found_as.document) if found_as is not None and not shown.as_found else None
     context = Context(baseline=load_setup(base.document) if base else None, is_baseline=shown.is_baseline, stock=stock, house=house)
-    full = json.loads(evaluation_json(document, context))
+    full = json.loads(answer_json(Job("evaluation", document, context)))
     hookup = hookup_of(document, context)
     outcome = full["outcome"] or {}
     return {

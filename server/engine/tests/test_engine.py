@@ -9,6 +9,7 @@ from django.core.cache import cache
 from django.core.management import call_command
 
 from gecko.tests.machines import named, safe_bike
+from server.compute.client import answer_to
 from server.testing import HouseholdCase
 
 
@@ -55,7 +56,7 @@ class Engine(HouseholdCase):
             self.assertIn(words, answer.json()["message"])
 
     def test_the_same_content_is_computed_once(self) -> None:
-        with patch("server.engine.services.evaluate", wraps=__import__("gecko.evaluate", fromlist=["evaluate"]).evaluate) as spy:
+        with patch("server.engine.services.answer_to", wraps=answer_to) as spy:
             for _ in range(3):
                 self.evaluate(safe_bike())
             self.evaluate(safe_bike(main_fuse__rating_a=25))

@@ -3,33 +3,24 @@
 from __future__ import annotations
 
 import gc
-import io
 import socket
 from unittest.mock import patch
 
 from django.core.management import CommandError, call_command
 from django.test import SimpleTestCase, override_settings
 
+from server import web
 from server.engine.management.commands import serve
 
 
 class Serving(SimpleTestCase):
-    def start(self, port: int) -> str:
-        """What the command prints, with a server that returns at once instead of answering."""
-        out = io.StringIO()
-        self.addCleanup(gc.unfreeze)
-        with patch.object(serve, "create_server") as made:
-            call_command("serve", port=port, stdout=out)
-        made.return_value.run.assert_called_once()
-        return out.getvalue()
-
     def test_says_where_it_is_open(self) -> None:
         with override_settings(LOOPBACK=True, HOST="127.0.0.1"):
-            self.assertIn("http://127.0.0.1:8765/", self.start(8765))
+            self.assertIn("http://127.0.0.1:8765/", serve.opening_words(8765))
 
     def test_on_the_local_network_it_says_the_address_and_the_code(self) -> None:
         with override_settings(LOOPBACK=False, HOST="0.0.0.0", LAN_CODE="135790"), patch.object(serve, "lan_addresses", return_value=["192.0.2.4"]):
-            said = self.start(8765)
+            said = serve.opening_words(8765)
         self.assertIn("http://192.0.2.4:8765/", said)
         self.assertIn("135790", said)
 
@@ -51,5 +42,5 @@ class Serving(SimpleTestCase):
 
     def test_what_is_loaded_is_out_of_the_collectors_sight(self) -> None:
         self.addCleanup(gc.unfreeze)
-        serve.load_for_good()
+        web.load_for_good()
         self.assertGreater(gc.get_freeze_count(), 50_000)

@@ -1,18 +1,24 @@
-"""Starts the production WSGI server and prints where it answers."""
+"""Starts the server: the socket, the compute service, the web processes; prints where it answers."""
 
 from __future__ import annotations
 
 import contextlib
-import gc
+import multiprocessing
+import os
+import signal
 import socket
+from multiprocessing.connection import wait
+from multiprocessing.context import SpawnProcess
+from types import FrameType
 from typing import Any
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from django.urls import get_resolver
-from waitress import create_server
 
-from server.wsgi import application
+from server.compute.service import Service
+from server.web import answer
+
+BACKLOG = 128
 
 
 def lan_addresses() -> list[str]:
@@ -25,14 +31,21 @@ def lan_addresses() -> list[str]:
     return sorted(address for address in found if not address.startswith(("127.", "0.")))
 
 
-def load_for_good() -> None:
-    """Load every address now and take what is loaded out of the garbage collector's sight.
+def listen(host: str, port: int) -> socket.socket:
+    """The socket all web processes answer on. Raises CommandError where the port is taken."""
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    try:
+        return socket.create_server((host, port), family=family, backlog=BACKLOG)
+    except OSError as error:
+        raise CommandError(f"Port {port} is taken: stop what runs there, or give another with PORT=8001.") from error
 
-    It stays until the end, and looking through it again and again costs a tenth of a second while somebody waits.
-    """
-    _ = get_resolver().url_patterns
-    gc.collect()
-    gc.freeze()
+
+def opening_words(port: int) -> str:
+    """Where it answers, and beyond this machine the code for signing in."""
+    if settings.LOOPBACK:
+        return f"\n  Plucky Gecko is open at http://{settings.HOST}:{port}/   (Ctrl+C stops it)\n"
+    places = [f"  Plucky Gecko is open to the local network at http://{address}:{port}/" for address in lan_addresses() or ["this machine's address"]]
+    return "\n".join(["", *places, f"  Code for signing in: {settings.LAN_CODE}", ""])
 
 
 class Command(BaseCommand):
@@ -42,19 +55,41 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--port", type=int, default=8000)
+        parser.add_argument("--processes", type=int, default=1, help="web processes beside the compute service")
 
     def handle(self, *_args: Any, **options: Any) -> None:
-        port = options["port"]
+        listening = listen(settings.HOST, options["port"])
+        # Libraries of numbers start a thread a core; here each core has a process already.
+        for name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
+            os.environ.setdefault(name, "1")
+        signal.signal(signal.SIGTERM, self._end)
+        service = Service(settings.COMPUTE_BUDGET_S)
+        spawn = multiprocessing.get_context("spawn")
+        ready = spawn.Semaphore(0)
+        web = [spawn.Process(target=answer, args=(listening, service.address, ready)) for _ in range(options["processes"])]
         try:
-            server = create_server(application, host=settings.HOST, port=port, threads=6, ident=None)
-        except OSError as error:
-            raise CommandError(f"Port {port} is taken: stop what runs there, or give another with PORT=8001.") from error
-        if settings.LOOPBACK:
-            self.stdout.write(f"\n  Plucky Gecko is open at http://{settings.HOST}:{port}/   (Ctrl+C stops it)\n")
-        else:
-            for address in lan_addresses() or ["this machine's address"]:
-                self.stdout.write(f"\n  Plucky Gecko is open to the local network at http://{address}:{port}/\n")
-            self.stdout.write(f"  Code for signing in: {settings.LAN_CODE}\n")
-        self.stdout.flush()
-        load_for_good()
-        server.run()
+            for process in web:
+                process.start()
+            for _ in web:
+                while not ready.acquire(timeout=0.2):
+                    self._all_live(web)
+            self.stdout.write(opening_words(options["port"]))
+            self.stdout.flush()
+            wait([process.sentinel for process in web])
+            self._all_live(web)
+        except (KeyboardInterrupt, SystemExit):
+            self.stdout.write("Stopping.")
+        finally:
+            for process in web:
+                process.terminate()
+            for process in web:
+                process.join()
+            service.stop()
+            listening.close()
+
+    def _all_live(self, web: list[SpawnProcess]) -> None:
+        if any(process.exitcode is not None for process in web):
+            raise CommandError("A web process ended by itself; its last words are above.")
+
+    def _end(self, _number: int, _frame: FrameType | None) -> None:
+        raise SystemExit

@@ -1,0 +1,67 @@
+"""What can be computed apart: each kind of answer, from a setup and what surrounds it to JSON text."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Sequence
+from dataclasses import asdict, dataclass
+from typing import Any, Literal
+
+from gecko.context import Context
+from gecko.drive.compare import compare
+from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets
+from gecko.evaluate import evaluate, fixes, ranges
+from gecko.evaluation import Out
+from gecko.power.plan import power_plan
+from gecko.protection.plan import protect_plan
+from gecko.setup import Setup
+
+Lane = Literal["now", "later"]
+"""What somebody waits for with a finger on the key, and what follows a moment after."""
+
+
+@dataclass(frozen=True)
+class Job:
+    """One thing to compute, told by values."""
+
+    kind: str
+    setup: Setup
+    context: Context
+    extra: Any = None
+    """What else the kind needs: the run of a wiring plan, the riders of a plan of driving, all the setups side by side."""
+    lane: Lane = "later"
+
+    @property
+    def words(self) -> str:
+        """All the answer depends on, as text; two jobs of the same words have the same answer."""
+        context = self.context
+        around = [context.baseline_json, context.is_baseline, context.stock_json, asdict(context.house)]
+        return json.dumps([self.kind, self.setup.model_dump_json(), around, self.extra], sort_keys=True, default=_plain)
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, Context):
+        return [value.baseline_json, value.is_baseline, value.stock_json, asdict(value.house)]
+    return value.model_dump_json()
+
+
+def _json(answer: Out | Sequence[Out]) -> str:
+    return answer.model_dump_json() if isinstance(answer, Out) else "[" + ",".join(one.model_dump_json() for one in answer) + "]"
+
+
+KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out]]] = {
+    "evaluation": lambda setup, context, _: evaluate(setup, context),
+    "ranges": lambda setup, context, _: ranges(setup, context),
+    "fixes": lambda setup, context, _: fixes(setup, context),
+    "power": lambda setup, context, _: power_plan(setup, context),
+    "protect": protect_plan,
+    "drive": drive_plan,
+    "changes": lambda setup, context, _: drive_changes(setup, context),
+    "sprockets": lambda setup, context, _: drive_sprockets(setup, context),
+    "compare": lambda _setup, _context, all_of_them: compare(all_of_them),
+}
+
+
+def compute(job: Job) -> str:
+    """Do a job here and now: the answer as JSON text. Raises what the core raises."""
+    return _json(KINDS[job.kind](job.setup, job.context, job.extra))

@@ -1,0 +1,191 @@
+"""The compute service: two lanes of workers, askers by turns, each job within its budget."""
+
+from __future__ import annotations
+
+import logging
+import multiprocessing
+import os
+import signal
+import threading
+from collections import OrderedDict, deque
+from concurrent.futures import CancelledError, Future
+from dataclasses import dataclass, field
+from multiprocessing.connection import Connection, Listener
+from typing import Any
+
+from server.compute.jobs import Job, Lane
+from server.compute.worker import READY, Answer, work
+
+log = logging.getLogger("server.compute")
+
+MOST_WAITING = 24
+"""So many jobs of one asker may wait in a lane: a page asks for six at once."""
+
+LATER_NICENESS = 10
+
+_spawn = multiprocessing.get_context("spawn")
+
+
+@dataclass
+class Waiting:
+    """A job in a lane, and where its answer goes."""
+
+    job: Job
+    answer: Future[Answer] = field(default_factory=Future)
+
+
+class Turns:
+    """A queue that serves askers by turns, each one's oldest first."""
+
+    def __init__(self) -> None:
+        self._changed = threading.Condition()
+        self._askers: OrderedDict[str, deque[Waiting]] = OrderedDict()
+        self._closed = False
+
+    def put(self, asker: str, waiting: Waiting) -> bool:
+        """Queue a job; False where this asker has too many waiting already."""
+        with self._changed:
+            line = self._askers.setdefault(asker, deque())
+            for gone in [one for one in line if one.answer.cancelled()]:
+                line.remove(gone)
+            if len(line) >= MOST_WAITING:
+                return False
+            line.append(waiting)
+            self._changed.notify()
+            return True
+
+    def take(self) -> Waiting | None:
+        """The next job that somebody still waits for; None once the queue is closed."""
+        with self._changed:
+            while True:
+                while not self._askers and not self._closed:
+                    self._changed.wait()
+                if self._closed:
+                    return None
+                asker, line = self._askers.popitem(last=False)
+                waiting = line.popleft()
+                if line:
+                    # To the end of the line: the others come first.
+                    self._askers[asker] = line
+                if waiting.answer.set_running_or_notify_cancel():
+                    return waiting
+
+    def close(self) -> None:
+        """Nothing more is served."""
+        with self._changed:
+            self._closed = True
+            self._changed.notify_all()
+
+
+class Worker:
+    """One worker process after another, each serving a lane until a job ends it."""
+
+    def __init__(self, turns: Turns, niceness: int, budget_s: int) -> None:
+        self._turns, self._niceness, self._budget_s = turns, niceness, budget_s
+        self._start()
+        self._thread = threading.Thread(target=self._serve, daemon=True)
+        self._thread.start()
+
+    def _start(self) -> None:
+        self._pipe, other = _spawn.Pipe()
+        self._process = _spawn.Process(target=work, args=(other, self._niceness, self._budget_s), daemon=True)
+        self._process.start()
+        other.close()
+        self._ready = False
+
+    def _serve(self) -> None:
+        while (waiting := self._turns.take()) is not None:
+            waiting.answer.set_result(self._do(waiting.job))
+
+    def _do(self, job: Job) -> Answer:
+        try:
+            if not self._ready:
+                self._ready = self._pipe.recv()[0] == READY
+            self._pipe.send(job)
+            answer: Answer = self._pipe.recv()
+        except (EOFError, BrokenPipeError, ConnectionResetError):
+            self._process.join()
+            ended = self._process.exitcode
+            log.warning("worker ended by %s at %s", ended, job.kind)
+            self._start()
+            return ("too long", self._budget_s) if ended == -signal.SIGXCPU else ("failed", f"the worker ended with {ended}")
+        return answer
+
+    def stop(self) -> None:
+        """End the process. Its lane must be closed before."""
+        self._pipe.close()
+        self._process.terminate()
+        self._process.join()
+
+
+class Service:
+    """Both lanes, and the door through which web processes ask."""
+
+    def __init__(self, budget_s: int, later: int | None = None) -> None:
+        """budget_s: processor time one job may take. later: workers for what may follow; empty, all cores but one."""
+        self._lanes: dict[Lane, Turns] = {"now": Turns(), "later": Turns()}
+        self._workers = [Worker(self._lanes["now"], 0, budget_s)]
+        for _ in range(later or max(1, (os.cpu_count() or 1) - 1)):
+            self._workers.append(Worker(self._lanes["later"], LATER_NICENESS, budget_s))
+        self._listener = Listener(family="AF_UNIX", authkey=bytes(multiprocessing.current_process().authkey))
+        threading.Thread(target=self._accept, daemon=True).start()
+
+    @property
+    def address(self) -> str:
+        """Where web processes reach it: a socket in a folder only this user can enter."""
+        return str(self._listener.address)
+
+    def submit(self, asker: str, job: Job) -> Future[Answer]:
+        """Queue a job."""
+        waiting = Waiting(job)
+        if not self._lanes[job.lane].put(asker, waiting):
+            waiting.answer.set_result(("busy", MOST_WAITING))
+        return waiting.answer
+
+    def stop(self) -> None:
+        """End all workers and answer nobody any more."""
+        for turns in self._lanes.values():
+            turns.close()
+        for worker in self._workers:
+            worker.stop()
+        self._listener.close()
+
+    def _accept(self) -> None:
+        while True:
+            try:
+                connection = self._listener.accept()
+            except OSError:
+                return
+            threading.Thread(target=self._talk, args=(connection,), daemon=True).start()
+
+    def _talk(self, connection: Connection) -> None:
+        """One web process: ("ask", number, asker, job) and ("gone", number) in, (number, answer) out."""
+        sending = threading.Lock()
+        open_now: dict[int, Future[Answer]] = {}
+
+        def answered(number: int, answer: Future[Answer]) -> None:
+            open_now.pop(number, None)
+            try:
+                found: Any = answer.result()
+            except CancelledError:
+                return
+            try:
+                with sending:
+                    connection.send((number, found))
+            except OSError:
+                log.info("a web process left before its answer")
+
+        while True:
+            try:
+                said = connection.recv()
+            except (EOFError, OSError):
+                break
+            if said[0] == "ask":
+                _, number, asker, job = said
+                future = self.submit(asker, job)
+                open_now[number] = future
+                future.add_done_callback(lambda answer, number=number: answered(number, answer))  # type: ignore[misc]
+            elif (left := open_now.get(said[1])) is not None:
+                left.cancel()
+        for future in list(open_now.values()):
+            future.cancel()

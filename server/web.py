@@ -1,0 +1,58 @@
+"""A web process: answers requests on the parent's socket until the parent goes."""
+
+from __future__ import annotations
+
+import contextlib
+import gc
+import multiprocessing
+import os
+import signal
+import socket
+import threading
+from multiprocessing.connection import wait
+from multiprocessing.synchronize import Semaphore
+
+from django.urls import get_resolver
+
+THREADS = 16
+
+FOR_COMPUTE = 12
+"""So many of them may wait for something to be computed; the others stay free for signing in, saving and files."""
+
+
+def _follow_the_parent() -> None:
+    parent = multiprocessing.parent_process()
+    if parent is not None:
+        wait([parent.sentinel])
+        os._exit(0)
+
+
+def load_for_good() -> None:
+    """Load every address now and take what is loaded out of the garbage collector's sight.
+
+    It stays until the end, and looking through it again and again costs a tenth of a second while somebody waits.
+    """
+    _ = get_resolver().url_patterns
+    gc.collect()
+    gc.freeze()
+
+
+def answer(listening: socket.socket, compute: str, ready: Semaphore) -> None:
+    """Serve the application. compute: where the compute service is reached. ready: told once it answers."""
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
+    # Ctrl+C reaches the whole group; the parent says when it is over.
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    threading.Thread(target=_follow_the_parent, daemon=True).start()
+
+    # What needs Django's settings is loaded only now, in this process.
+    from waitress import create_server
+
+    from server.compute.client import Door, use
+    from server.wsgi import application
+
+    use(Door(compute, bytes(multiprocessing.current_process().authkey), FOR_COMPUTE))
+    server = create_server(application, sockets=[listening], threads=THREADS, ident=None, channel_request_lookahead=1)
+    load_for_good()
+    ready.release()
+    with contextlib.suppress(SystemExit):
+        server.run()
