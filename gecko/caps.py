@@ -10,7 +10,8 @@ import numpy as np
 
 from gecko.parts.rider import Rider
 from gecko.parts.vehicle import Vehicle
-from gecko.reference.tables import FamilyDefaults, read_rows
+from gecko.reference.rows import read_rows
+from gecko.reference.tables import FamilyDefaults
 from gecko.units import mph
 
 ADULT_YEARS = 18.0

@@ -6,11 +6,11 @@ deviation of a log-normal), which the 5–95 % ranges are sampled from. Source o
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal, TypeAlias
+from typing import Any, Literal, TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 from scipy.special import ndtri
 
 Basis = Literal["measured", "nameplate", "assumed"]
@@ -41,63 +41,24 @@ class Figure(Part):
     spread: float | None = Field(default=None, ge=0, le=1)
     """Relative spread (one standard deviation), when better known than the basis tells."""
 
+    @model_validator(mode="before")
+    @classmethod
+    def _from_plain(cls, value: Any) -> Any:
+        """Accept a bare number as an assumed figure, and a decimal comma in text."""
+        if isinstance(value, bool):
+            return value
+        if isinstance(value, int | float):
+            return {"value": value, "basis": "assumed"}
+        if isinstance(value, str):
+            return {"value": value.strip().replace(",", "."), "basis": "assumed"}
+        if isinstance(value, dict) and isinstance(value.get("value"), str):
+            return {**value, "value": value["value"].strip().replace(",", ".")}
+        return value
+
     @property
     def sigma(self) -> float:
         """Relative spread in force. [1]"""
         return SPREAD[self.basis] if self.spread is None else self.spread
-
-
-def _from_plain(value: Any) -> Any:
-    """Accept a bare number as an assumed figure, and a decimal comma in text."""
-    if isinstance(value, bool):
-        return value
-    if isinstance(value, int | float):
-        return {"value": value, "basis": "assumed"}
-    if isinstance(value, str):
-        return {"value": value.strip().replace(",", "."), "basis": "assumed"}
-    if isinstance(value, dict) and isinstance(value.get("value"), str):
-        return {**value, "value": value["value"].strip().replace(",", ".")}
-    return value
-
-
-def _positive(figure: Figure) -> Figure:
-    if figure.value <= 0:
-        raise ValueError("This must be more than zero. Leave it empty if you do not know it.")
-    return figure
-
-
-def _at_least_zero(figure: Figure) -> Figure:
-    if figure.value < 0:
-        raise ValueError("This cannot be negative. Leave it empty if you do not know it.")
-    return figure
-
-
-def at_most(limit: float) -> Any:
-    """Validator that refuses figures above `limit`, in the figure's own unit, naming the limit."""
-
-    def check(figure: Figure) -> Figure:
-        if figure.value > limit:
-            raise ValueError(f"{figure.value:g} is more than {limit:g}, the most this planner takes. Check the unit.")
-        return figure
-
-    return check
-
-
-Positive = Annotated[Figure, BeforeValidator(_from_plain)]
-
-
-def positive(limit: float) -> Any:
-    """Type of a figure above zero and at most `limit` (same unit as the field)."""
-    from pydantic import AfterValidator
-
-    return Annotated[Figure, BeforeValidator(_from_plain), AfterValidator(_positive), AfterValidator(at_most(limit))]
-
-
-def non_negative(limit: float) -> Any:
-    """Type of a figure at least zero and at most `limit` (same unit as the field)."""
-    from pydantic import AfterValidator
-
-    return Annotated[Figure, BeforeValidator(_from_plain), AfterValidator(_at_least_zero), AfterValidator(at_most(limit))]
 
 
 class Sampler:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from gecko.figures import Part, positive
+from gecko.bounds import Within
+from gecko.figures import Figure, Part
 from gecko.parts.wire import Lead
 
 
@@ -13,9 +14,9 @@ class Adapter(Part):
 
     kind: Literal["adapter", "dock"] = "adapter"
     """An adapter with leads, or the dock of a tool or charger."""
-    contact_ohm: positive(1) | None = None  # type: ignore[valid-type]
+    contact_ohm: Annotated[Figure, Within("adapter.contact_ohm")] | None = None
     """Resistance of one contact. Empty: 1.5 mΩ assumed."""
-    rating_a: positive(500) | None = None  # type: ignore[valid-type]
+    rating_a: Annotated[Figure, Within("adapter.rating_a")] | None = None
     """Amps it stands. Empty: not known."""
     lead: Lead | None = None
     """Its own leads."""

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from gecko.figures import Part, non_negative, positive
+from gecko.bounds import Within
+from gecko.figures import Figure, Part
 from gecko.parts.fuse import Fuse
 from gecko.parts.wire import Lead
 
@@ -14,17 +15,17 @@ from gecko.parts.wire import Lead
 class Converter(Part):
     """A step-down converter."""
 
-    input_min_v: positive(200)  # type: ignore[valid-type]
+    input_min_v: Annotated[Figure, Within("converter.input_min_v")]
     """Least volts it works on."""
-    input_max_v: positive(400)  # type: ignore[valid-type]
+    input_max_v: Annotated[Figure, Within("converter.input_max_v")]
     """Most volts it stands."""
-    output_v: positive(60)  # type: ignore[valid-type]
+    output_v: Annotated[Figure, Within("converter.output_v")]
     """Volts it gives."""
-    output_a: positive(100)  # type: ignore[valid-type]
+    output_a: Annotated[Figure, Within("converter.output_a")]
     """Most amps it gives."""
-    standby_a: non_negative(2) | None = None  # type: ignore[valid-type]
+    standby_a: Annotated[Figure, Within("converter.standby_a")] | None = None
     """Amps it draws from the bank with nothing switched on. Empty: 10 mA assumed."""
-    efficiency: positive(1) | None = None  # type: ignore[valid-type]
+    efficiency: Annotated[Figure, Within("converter.efficiency")] | None = None
     """Share of power that comes through. Empty: 0.88."""
     isolated: bool | None = None
     """Its output's minus is apart from its input's. Empty: joined inside, as in most."""
@@ -39,9 +40,9 @@ class Auxiliary(Part):
     """What it is for the hookup: a lamp, a horn, a sound box or something else."""
     switch: Literal["none", "switch", "push button"] = "none"
     """What switches it: nothing but the cut-off, a switch, or a push button one holds down."""
-    amps_a: positive(60)  # type: ignore[valid-type]
+    amps_a: Annotated[Figure, Within("accessory.amps_a")]
     """Amps it draws when on, at its own volts."""
-    rated_v: positive(120) | None = None  # type: ignore[valid-type]
+    rated_v: Annotated[Figure, Within("accessory.rated_v")] | None = None
     """Volts it is made for, such as 12. Empty: not known."""
     always_on: bool = False
     """It draws all the time, riding or not."""

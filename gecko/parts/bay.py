@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from gecko.figures import Part, positive
+from gecko.bounds import Within
+from gecko.figures import Figure, Part
 
 HoldKind = Literal["strap", "bracket", "clamp", "screws", "dock latch", "glue", "tape", "elastic", "hook-and-loop"]
 
@@ -17,19 +18,19 @@ SURE: frozenset[HoldKind] = frozenset({"strap", "bracket", "clamp", "screws", "d
 class Bay(Part):
     """Room for the packs, inside measures."""
 
-    length_m: positive(2)  # type: ignore[valid-type]
+    length_m: Annotated[Figure, Within("bay.length_m")]
     """Inside length, along the machine."""
-    width_m: positive(2)  # type: ignore[valid-type]
+    width_m: Annotated[Figure, Within("bay.width_m")]
     """Inside width, across the machine."""
-    height_m: positive(2)  # type: ignore[valid-type]
+    height_m: Annotated[Figure, Within("bay.height_m")]
     """Inside height, to the lid or seat."""
-    clearance_m: float = Field(default=0.01, ge=0, le=0.2)
+    clearance_m: Annotated[float, Within("bay.clearance_m")] = 0.01
     """Room left free around each pack, for padding."""
-    connector_m: float = Field(default=0.03, ge=0, le=0.3)
+    connector_m: Annotated[float, Within("bay.connector_m")] = 0.03
     """Room above or beside each pack for its connectors and leads."""
-    ahead_of_rear_m: float | None = Field(default=None, ge=-2, le=4)
+    ahead_of_rear_m: Annotated[float, Within("bay.ahead_of_rear_m")] | None = None
     """Middle of the bay ahead of the rear axle."""
-    floor_m: float | None = Field(default=None, ge=0, le=2)
+    floor_m: Annotated[float, Within("bay.floor_m")] | None = None
     """Height of the bay's floor above the ground."""
 
 

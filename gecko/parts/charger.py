@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from gecko.figures import Part, positive
+from gecko.bounds import Within
+from gecko.figures import Figure, Part
 from gecko.parts.pack import Chemistry
 
 
@@ -17,9 +18,9 @@ class Charger(Part):
     """What you call it."""
     chemistry: Chemistry = "li-ion"
     """Chemistry it is made for."""
-    end_v: positive(150)  # type: ignore[valid-type]
+    end_v: Annotated[Figure, Within("charger.end_v")]
     """Volts at which it stops."""
-    amps_a: positive(200)  # type: ignore[valid-type]
+    amps_a: Annotated[Figure, Within("charger.amps_a")]
     """Amps it charges with, each port."""
     ports: int = Field(default=1, ge=1, le=12)
     """Packs it charges at the same time, each at a port of its own."""
@@ -34,7 +35,7 @@ class Charger(Part):
     pack gives its current by."""
     place: Literal["watched, clear of ways out", "unwatched", "on a way out"] | None = None
     """Where it charges. Empty: not stated."""
-    coldest_c: float | None = Field(default=None, ge=-40, le=50)
+    coldest_c: Annotated[float, Within("charger.coldest_c")] | None = None
     """Coldest air packs are charged in. Empty: above freezing."""
     mains_opened: bool = False
     """Its case or its mains lead was opened, mended or exchanged."""

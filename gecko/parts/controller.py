@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from gecko.figures import Part, positive
+from gecko.bounds import Within
+from gecko.figures import Figure, Part
 
 ControllerKind = Literal["none", "brushed", "brushless"]
 ThrottleKind = Literal["hall", "potentiometer", "switch", "unknown"]
@@ -17,9 +18,9 @@ class SpeedMode(Part):
 
     name: str = Field(min_length=1, max_length=30)
     """What the switch says: low, 2, eco."""
-    duty: float = Field(default=1.0, ge=0.05, le=1)
+    duty: Annotated[float, Within("mode.duty")] = 1.0
     """Share of full duty it allows: what caps the speed."""
-    current: float = Field(default=1.0, ge=0.05, le=1)
+    current: Annotated[float, Within("mode.current")] = 1.0
     """Share of the amp limits it allows: what caps the push."""
 
 
@@ -41,19 +42,19 @@ class Controller(Part):
 
     kind: ControllerKind = "brushed"
     """None (a switch only), brushed, or brushless."""
-    nominal_v: positive(120) | None = None  # type: ignore[valid-type]
+    nominal_v: Annotated[Figure, Within("controller.nominal_v")] | None = None
     """Volts on its label."""
-    max_v: positive(200) | None = None  # type: ignore[valid-type]
+    max_v: Annotated[Figure, Within("controller.max_v")] | None = None
     """Most volts it stands. Empty: 1.25 × the label, assumed."""
-    undervoltage_v: positive(120) | None = None  # type: ignore[valid-type]
+    undervoltage_v: Annotated[Figure, Within("controller.undervoltage_v")] | None = None
     """Volts below which it holds back. Empty: 0.85 × the label, assumed."""
-    battery_limit_a: positive(1000) | None = None  # type: ignore[valid-type]
+    battery_limit_a: Annotated[Figure, Within("controller.battery_limit_a")] | None = None
     """Most amps it draws from the bank. Watts on its label are not this limit."""
-    phase_limit_a: positive(2000) | None = None  # type: ignore[valid-type]
+    phase_limit_a: Annotated[Figure, Within("controller.phase_limit_a")] | None = None
     """Most amps it sends to the motor. Empty: 1.5 × the bank-side limit, assumed."""
-    efficiency: positive(1) | None = None  # type: ignore[valid-type]
+    efficiency: Annotated[Figure, Within("controller.efficiency")] | None = None
     """Share of power that comes through. Empty: 0.97 brushed, 0.95 brushless."""
-    idle_a: positive(5) | None = None  # type: ignore[valid-type]
+    idle_a: Annotated[Figure, Within("controller.idle_a")] | None = None
     """Amps it draws doing nothing. Empty: 0.05 A."""
     needs_halls: bool = False
     """Brushless only: it works only with a motor that has Hall sensors."""
@@ -69,13 +70,13 @@ class Controller(Part):
     """The speed mode in use. Empty: no cap."""
     modes_locked: bool | None = None
     """The rider cannot change the mode. Empty: not looked at."""
-    ramp_s: positive(10) | None = None  # type: ignore[valid-type]
+    ramp_s: Annotated[Figure, Within("controller.ramp_s")] | None = None
     """Soft start: seconds from nothing to full current. Empty: at once."""
-    reverse_duty: float = Field(default=1.0, ge=0.05, le=1)
+    reverse_duty: Annotated[float, Within("controller.reverse_duty")] = 1.0
     """Share of full duty it allows in reverse."""
     reverse_locked: bool = False
     """It refuses to reverse while rolling."""
-    regen_a: positive(500) | None = None  # type: ignore[valid-type]
+    regen_a: Annotated[Figure, Within("controller.regen_a")] | None = None
     """Amps it pushes back into the bank when the throttle is released. Empty: it rolls freely."""
     enclosed: bool | None = None
     """It sits closed in, without air moving past. Empty: not stated."""
@@ -83,24 +84,24 @@ class Controller(Part):
     """How it is held. Empty: not stated."""
     in_spray: bool | None = None
     """Water or dirt from the wheels reaches it. Empty: not stated."""
-    length_m: positive(1) | None = None  # type: ignore[valid-type]
+    length_m: Annotated[Figure, Within("controller.length_m")] | None = None
     """Its length, plugs included."""
-    width_m: positive(1) | None = None  # type: ignore[valid-type]
+    width_m: Annotated[Figure, Within("controller.width_m")] | None = None
     """Its width."""
-    height_m: positive(1) | None = None  # type: ignore[valid-type]
+    height_m: Annotated[Figure, Within("controller.height_m")] | None = None
     """Its height."""
     firmware: Firmware | None = None
     """What was changed inside it. Empty: nothing."""
-    capacitance_f: positive(0.1) | None = None  # type: ignore[valid-type]
+    capacitance_f: Annotated[Figure, Within("controller.capacitance_f")] | None = None
     """Its input capacitors together, in farad. Empty: 1 000 µF for each 20 A of its limit, assumed."""
 
 
 class KnobMark(Part):
     """A measured point of the knob: at this mark, full throttle, on the level, it went this fast."""
 
-    mark: float = Field(gt=0, le=1)
+    mark: Annotated[float, Within("knob.mark")]
     """Where the knob stood: 0.5 is mark 5 of 10."""
-    speed_m_s: positive(40)  # type: ignore[valid-type]
+    speed_m_s: Annotated[Figure, Within("knob.speed_m_s")]
     """Speed it went."""
 
 
@@ -119,7 +120,7 @@ class Throttle(Part):
     """Let go, it snaps back by itself from every position, also with the bars turned. Empty: not tried."""
     foot_switch_wired: bool | None = None
     """Quads: the foot safety switch is wired. Empty: not looked at."""
-    limiter_mark: float | None = Field(default=None, ge=0, le=1)
+    limiter_mark: Annotated[float, Within("throttle.limiter_mark")] | None = None
     """Where the speed limiter or knob stands: 0.5 is mark 5 of 10. Empty: no limiter."""
     knob: list[KnobMark] = Field(default=[], max_length=12)
     """Speeds measured at marks of the knob. Its scale is not percent: with two or more the marks are fitted to them."""

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from pydantic import Field, model_validator
 
+from gecko.bounds import Within
 from gecko.figures import Part
 from gecko.parts.rider import Surface
 
@@ -13,21 +16,21 @@ class Segment(Part):
 
     surface: Surface | None = None
     """What the wheels roll on. Empty: the ground of the setup."""
-    grade: float = Field(default=0.0, ge=-0.5, le=0.5)
+    grade: Annotated[float, Within("leg.grade")] = 0.0
     """Slope: rise over run, 0.05 = 5 % up, negative is down."""
-    length_m: float | None = Field(default=None, gt=0, le=50_000)
+    length_m: Annotated[float, Within("leg.length_m")] | None = None
     """How long it is."""
-    time_s: float | None = Field(default=None, gt=0, le=20_000)
+    time_s: Annotated[float, Within("leg.time_s")] | None = None
     """How long it takes, where that is known instead of its length."""
-    share: float | None = Field(default=None, gt=0, le=1)
+    share: Annotated[float, Within("leg.share")] | None = None
     """Aimed speed as a share of the level top speed there at half charge."""
-    speed_m_s: float | None = Field(default=None, gt=0, le=40)
+    speed_m_s: Annotated[float, Within("leg.speed_m_s")] | None = None
     """Aimed speed."""
-    throttle: float | None = Field(default=None, gt=0, le=1)
+    throttle: Annotated[float, Within("leg.throttle")] | None = None
     """Throttle held, as a share of full duty."""
     coast: bool = False
     """The throttle is let go."""
-    stop_s: float | None = Field(default=None, ge=0, le=3_600)
+    stop_s: Annotated[float, Within("leg.stop_s")] | None = None
     """It ends in a stop of so many seconds. Empty: it rolls on."""
 
     @model_validator(mode="after")

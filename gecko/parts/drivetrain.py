@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from gecko.figures import Part, positive
+from gecko.bounds import Within
+from gecko.figures import Figure, Part
 
 DriveKind = Literal["hub", "chain", "plastic gearbox", "differential", "worm transaxle"]
 Tyre = Literal["plastic", "banded plastic", "solid", "pneumatic"]
@@ -21,13 +22,13 @@ class Drivetrain(Part):
     """Teeth of the motor's sprocket."""
     wheel_teeth: int | None = Field(default=None, ge=10, le=200)
     """Teeth of the wheel's sprocket."""
-    ratio: positive(500) | None = None  # type: ignore[valid-type]
+    ratio: Annotated[Figure, Within("drivetrain.ratio")] | None = None
     """Motor turns for one turn of the wheel, gearbox and chain together. Empty: from the teeth, or typical."""
-    efficiency: positive(1) | None = None  # type: ignore[valid-type]
+    efficiency: Annotated[Figure, Within("drivetrain.efficiency")] | None = None
     """Share of power that reaches the wheel. Empty: typical of its kind."""
-    chain_width_m: positive(0.1) | None = None  # type: ignore[valid-type]
+    chain_width_m: Annotated[Figure, Within("drivetrain.chain_width_m")] | None = None
     """Inner width of the chain. Empty: that of its size."""
-    centre_m: positive(3) | None = None  # type: ignore[valid-type]
+    centre_m: Annotated[Figure, Within("drivetrain.centre_m")] | None = None
     """From the middle of the motor's sprocket to the middle of the wheel's."""
     links: int | None = Field(default=None, ge=10, le=400)
     """Links of the chain."""
@@ -61,14 +62,14 @@ class Drivetrain(Part):
     """Chain size the motor's sprocket is made for."""
     wheel_sprocket_pitch: str | None = Field(default=None, max_length=20)
     """Chain size the wheel's sprocket is made for."""
-    load_limit_nm: positive(5_000) | None = None  # type: ignore[valid-type]
+    load_limit_nm: Annotated[Figure, Within("drivetrain.load_limit_nm")] | None = None
     """Torque at the wheel the gearing stands, if known."""
 
 
 class Wheel(Part):
     """The driven wheel."""
 
-    diameter_m: positive(2)  # type: ignore[valid-type]
+    diameter_m: Annotated[Figure, Within("wheel.diameter_m")]
     """Outer diameter of the driven wheel, under load."""
     tyre: Tyre = "pneumatic"
     """Plastic, plastic with a rubber band, solid rubber, or pneumatic."""

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
-
-from gecko.figures import Figure, Part, non_negative, positive
+from gecko.bounds import Within
+from gecko.figures import Figure, Part
 
 FuseKind = Literal["blade", "large blade", "bolt-down", "cartridge"]
 
@@ -16,19 +15,19 @@ class Fuse(Part):
 
     kind: FuseKind = "blade"
     """Blade, large blade, bolt-down or cartridge."""
-    rating_a: float = Field(gt=0, le=500)
+    rating_a: Annotated[float, Within("fuse.rating_a")]
     """Amps printed on it."""
-    dc_volts_v: float = Field(default=32, gt=0, le=1000)
+    dc_volts_v: Annotated[float, Within("fuse.dc_volts_v")] = 32
     """DC volts printed on it. It must cover the full-charge volts."""
-    breaking_a: float | None = Field(default=None, gt=0, le=200_000)
+    breaking_a: Annotated[float, Within("fuse.breaking_a")] | None = None
     """Largest current it can break. Empty: what is usual for its kind, 1 000 A (ISO 8820-3), cartridges 20 000 A."""
     side: Literal["positive", "negative", "unknown"] = "positive"
     """Which lead it sits in. It belongs in the positive one. Unknown: not looked at."""
-    distance_m: non_negative(10) = Figure(value=0.15, basis="assumed")  # type: ignore[valid-type]
+    distance_m: Annotated[Figure, Within("fuse.distance_m")] = Figure(value=0.15, basis="assumed")
     """Length of positive lead between the pack and the fuse, which nothing guards."""
-    holder_a: positive(500) | None = None  # type: ignore[valid-type]
+    holder_a: Annotated[Figure, Within("fuse.holder_a")] | None = None
     """What the holder is rated for. Empty: as much as the fuse."""
-    holder_v: positive(1000) | None = None  # type: ignore[valid-type]
+    holder_v: Annotated[Figure, Within("fuse.holder_v")] | None = None
     """DC volts the holder is made for. Empty: as much as the fuse."""
 
     @property

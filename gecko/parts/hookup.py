@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
+from gecko.bounds import Within
 from gecko.figures import Part
 
 Order = Literal["ABC", "ACB", "BAC", "BCA", "CAB", "CBA"]
@@ -148,7 +149,7 @@ class SignalCable(Part):
     """Where it runs, such as "through the stem"."""
     conductors: int = Field(default=6, ge=1, le=40)
     """How many wires it has."""
-    mm2: float = Field(default=0.22, ge=0.05, le=6)
+    mm2: Annotated[float, Within("cable.mm2")] = 0.22
     """Copper of each of them in mm²."""
     carries: list[PlugPlace] = Field(default=[], max_length=13)
     """Which plugs' wires run in it."""

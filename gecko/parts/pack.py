@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from gecko.figures import Figure, Part, non_negative, positive
+from gecko.bounds import Within
+from gecko.figures import Figure, Part
 from gecko.parts.adapter import Adapter
 
 Chemistry = Literal["li-ion", "lfp", "lead"]
@@ -41,33 +42,33 @@ class Pack(Part):
     """Cells in series. A pack sold as 18 V or "20 V max" has 5; 12 V lead has 6."""
     cell_kind: CellKind = "power"
     """Power cells (tool packs) or energy cells (scooter packs); sets the assumed resistance."""
-    capacity_ah: positive(1000)  # type: ignore[valid-type]
+    capacity_ah: Annotated[Figure, Within("pack.capacity_ah")]
     """Capacity on the label, in amp-hours."""
-    resistance_ohm: positive(10) | None = None  # type: ignore[valid-type]
+    resistance_ohm: Annotated[Figure, Within("pack.resistance_ohm")] | None = None
     """Inner resistance of the whole pack at 25 °C and half charge. Empty: assumed from cells and capacity."""
-    continuous_a: positive(2000) | None = None  # type: ignore[valid-type]
+    continuous_a: Annotated[Figure, Within("pack.continuous_a")] | None = None
     """Amps it may give without a break."""
-    peak_10s_a: positive(4000) | None = None  # type: ignore[valid-type]
+    peak_10s_a: Annotated[Figure, Within("pack.peak_10s_a")] | None = None
     """Amps it may give for ten seconds."""
-    trip_a: positive(4000) | None = None  # type: ignore[valid-type]
+    trip_a: Annotated[Figure, Within("pack.trip_a")] | None = None
     """Amps at which its own protection switches it off. Empty: none, or not known."""
-    trip_delay_s: non_negative(60) | None = None  # type: ignore[valid-type]
+    trip_delay_s: Annotated[Figure, Within("pack.trip_delay_s")] | None = None
     """How long it bears more than the trip amps before it switches off. Empty: 1 s assumed."""
-    protection_low_v: positive(120) | None = None  # type: ignore[valid-type]
+    protection_low_v: Annotated[Figure, Within("pack.protection_low_v")] | None = None
     """Volts of the whole pack at which its own protection switches it off. Empty: none."""
     guard_in_tool: bool = True
     """The tool, not the pack, stops a deep discharge: true for most tool packs. Then a low-volt guard is needed."""
-    charge_limit_a: positive(500) | None = None  # type: ignore[valid-type]
+    charge_limit_a: Annotated[Figure, Within("pack.charge_limit_a")] | None = None
     """Most amps it may be charged with. Empty: capacity × 1 per hour for lithium, × 0.25 for lead."""
-    resting_v: positive(120) | None = None  # type: ignore[valid-type]
+    resting_v: Annotated[Figure, Within("pack.resting_v")] | None = None
     """Volts measured now, at rest, before joining."""
-    peukert_exponent: positive(2) | None = None  # type: ignore[valid-type]
+    peukert_exponent: Annotated[Figure, Within("pack.peukert_exponent")] | None = None
     """Lead only: how much a hard pull shrinks its capacity. Empty: 1.15 for sealed lead."""
     age: Literal["new", "used", "worn", "unknown"] = "unknown"
     """How worn it is, as far as known. Used and worn packs count with less than their label, until measured."""
-    charge: non_negative(1) | None = None  # type: ignore[valid-type]
+    charge: Annotated[Figure, Within("pack.charge")] | None = None
     """State of charge now, 0 to 1. Empty: from its resting volts, else full."""
-    temp_c: float | None = Field(default=None, ge=-30, le=60)
+    temp_c: Annotated[float, Within("pack.temp_c")] | None = None
     """Temperature of this pack. Empty: as all packs."""
     charge_only_guard: bool = False
     """Its own board guards the charging only: it does not stop a deep discharge."""
@@ -81,19 +82,19 @@ class Pack(Part):
     """Who made it: a tool's pack, another bought one, welded at home, or bare cells without a case. Empty: as its guard tells."""
     board: bool | None = None
     """It has a protection board of its own. Empty: as its other figures tell."""
-    board_max_v: positive(400) | None = None  # type: ignore[valid-type]
+    board_max_v: Annotated[Figure, Within("pack.board_max_v")] | None = None
     """Volts its board's switches stand when they open: of the whole string, not of this pack. Empty: not known."""
-    short_cut_off_a: positive(20_000) | None = None  # type: ignore[valid-type]
+    short_cut_off_a: Annotated[Figure, Within("pack.short_cut_off_a")] | None = None
     """Amps at which its own board opens a dead short at once, where that is stated. Empty: not stated."""
     damage: list[Damage] = Field(default=[], max_length=4)
     """What happened to it: swollen, dropped, wet, or opened."""
-    length_m: positive(1) | None = None  # type: ignore[valid-type]
+    length_m: Annotated[Figure, Within("pack.length_m")] | None = None
     """Its longest side."""
-    width_m: positive(1) | None = None  # type: ignore[valid-type]
+    width_m: Annotated[Figure, Within("pack.width_m")] | None = None
     """Its second side."""
-    height_m: positive(1) | None = None  # type: ignore[valid-type]
+    height_m: Annotated[Figure, Within("pack.height_m")] | None = None
     """Its third side, with its own terminals."""
-    mass_kg: positive(100) | None = None  # type: ignore[valid-type]
+    mass_kg: Annotated[Figure, Within("pack.mass_kg")] | None = None
     """Its mass. Empty: from capacity and volts."""
 
     @property

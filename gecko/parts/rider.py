@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from gecko.figures import Figure, Part, positive
+from gecko.bounds import Within
+from gecko.figures import Figure, Part
 
 Surface = Literal["paving", "packed dirt", "short grass", "long grass", "deep sand"]
 
@@ -16,11 +17,11 @@ class Rider(Part):
 
     name: str = Field(default="", max_length=60)
     """A first name or nickname."""
-    age_years: float | None = Field(default=None, ge=1, le=110)
+    age_years: Annotated[float, Within("rider.age_years")] | None = None
     """Age in years."""
-    mass_kg: positive(250) | None = None  # type: ignore[valid-type]
+    mass_kg: Annotated[Figure, Within("rider.mass_kg")] | None = None
     """Mass with helmet and clothes. Empty: typical for the age."""
-    cap_m_s: positive(40) | None = None  # type: ignore[valid-type]
+    cap_m_s: Annotated[Figure, Within("rider.cap_m_s")] | None = None
     """Speed this rider should not pass. Empty: the starting point for the age; local rules and the maker's limit come first."""
     standing: bool = False
     """Rides standing."""
@@ -33,21 +34,21 @@ class Ground(Part):
 
     surface: Surface = "paving"
     """What the wheels roll on."""
-    grade: float = Field(default=0.0, ge=-0.5, le=1.0)
+    grade: Annotated[float, Within("ground.grade")] = 0.0
     """Slope of the usual course: rise over run, 0.05 = 5 %."""
-    hill_grade: float = Field(default=0.05, ge=0.0, le=1.0)
+    hill_grade: Annotated[float, Within("ground.hill_grade")] = 0.05
     """Slope of the steepest part you ride, for the speed on a grade."""
-    ambient_c: float = Field(default=25.0, ge=-30, le=55)
+    ambient_c: Annotated[float, Within("ground.ambient_c")] = 25.0
     """Air temperature on a warm riding day."""
-    coldest_c: float = Field(default=-10.0, ge=-40, le=40)
+    coldest_c: Annotated[float, Within("ground.coldest_c")] = -10.0
     """Coldest day it is ridden on."""
     rain: bool = False
     """It is ridden in rain or through puddles."""
-    pack_c: float | None = Field(default=None, ge=-30, le=60)
+    pack_c: Annotated[float, Within("ground.pack_c")] | None = None
     """Temperature of the packs. Empty: as the air."""
-    rolling_resistance: positive(1) | None = None  # type: ignore[valid-type]
+    rolling_resistance: Annotated[Figure, Within("ground.rolling_resistance")] | None = None
     """Rolling resistance, if you know it better than the table."""
-    friction: positive(2) | None = None  # type: ignore[valid-type]
+    friction: Annotated[Figure, Within("ground.friction")] | None = None
     """Grip of tyre on ground, if you know it better than the table."""
 
 

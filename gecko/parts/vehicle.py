@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from gecko.figures import Part, positive
+from gecko.bounds import Within
+from gecko.figures import Figure, Part
 from gecko.parts.bay import Bay
 from gecko.parts.hookup import SideJob
 
@@ -19,33 +20,33 @@ class Vehicle(Part):
 
     family: Family
     """Which kind of machine it is; unknown numbers start from the family's typical ones."""
-    mass_kg: positive(600) | None = None  # type: ignore[valid-type]
+    mass_kg: Annotated[Figure, Within("vehicle.mass_kg")] | None = None
     """Mass of the machine with the packs it came with, without the rider."""
-    max_load_kg: positive(600) | None = None  # type: ignore[valid-type]
+    max_load_kg: Annotated[Figure, Within("vehicle.max_load_kg")] | None = None
     """Maker's limit for rider and load."""
-    max_speed_m_s: positive(40) | None = None  # type: ignore[valid-type]
+    max_speed_m_s: Annotated[Figure, Within("vehicle.max_speed_m_s")] | None = None
     """Maker's highest speed. It comes first."""
-    least_age_years: float | None = Field(default=None, ge=1, le=99)
+    least_age_years: Annotated[float, Within("vehicle.least_age_years")] | None = None
     """Maker's least age of a rider. It comes first."""
     seats: int | None = Field(default=None, ge=1, le=4)
     """Seats. Empty: one."""
     suspension: bool | None = None
     """It has suspension, or tyres with air and room to give. Empty: as its kind of machine usually has."""
-    extra_mass_kg: positive(200) | None = None  # type: ignore[valid-type]
+    extra_mass_kg: Annotated[Figure, Within("vehicle.extra_mass_kg")] | None = None
     """Mass of what was added beside the packs: motor, brackets, cages."""
     stock_charger_left: bool | None = None
     """The stock charger or its socket is still there and would go into the new packs. Empty: not looked at."""
     cables_clear: bool | None = None
     """No cable lies over an edge, at the steering, or near chain and wheel. Empty: not looked at."""
-    wheelbase_m: positive(4) | None = None  # type: ignore[valid-type]
+    wheelbase_m: Annotated[Figure, Within("vehicle.wheelbase_m")] | None = None
     """Distance between the axles."""
-    com_ahead_of_rear_m: positive(4) | None = None  # type: ignore[valid-type]
+    com_ahead_of_rear_m: Annotated[Figure, Within("vehicle.com_ahead_of_rear_m")] | None = None
     """Centre of mass ahead of the rear contact, rider aboard."""
-    com_height_m: positive(3) | None = None  # type: ignore[valid-type]
+    com_height_m: Annotated[Figure, Within("vehicle.com_height_m")] | None = None
     """Height of the centre of mass, rider aboard."""
-    track_m: positive(3) | None = None  # type: ignore[valid-type]
+    track_m: Annotated[Figure, Within("vehicle.track_m")] | None = None
     """Distance between left and right wheels."""
-    drag_area_m2: positive(5) | None = None  # type: ignore[valid-type]
+    drag_area_m2: Annotated[Figure, Within("vehicle.drag_area_m2")] | None = None
     """Drag area with rider. Empty: typical of machine and rider."""
     driven_axle: Literal["rear", "front", "all"] = "rear"
     """Which axle is driven."""
@@ -53,7 +54,7 @@ class Vehicle(Part):
     """Kind of brake. Empty: typical of the family."""
     fail_safe_brake: Literal["held by power", "released for good", "removed"] | None = None
     """An electric brake that grips without current: how it is now. Empty: it has none."""
-    fail_safe_brake_v: positive(120) | None = None  # type: ignore[valid-type]
+    fail_safe_brake_v: Annotated[Figure, Within("vehicle.fail_safe_brake_v")] | None = None
     """Volts the electric brake's coil needs to let go."""
     parking_brake: bool | None = None
     """There is another parking brake."""
@@ -76,13 +77,13 @@ class Vehicle(Part):
 class Stock(Part):
     """The electrics as they left the factory: what gains and gearbox loads are compared with."""
 
-    volts_v: positive(120) | None = None  # type: ignore[valid-type]
+    volts_v: Annotated[Figure, Within("stock.volts_v")] | None = None
     """Nominal volts as found."""
-    capacity_ah: positive(500) | None = None  # type: ignore[valid-type]
+    capacity_ah: Annotated[Figure, Within("stock.capacity_ah")] | None = None
     """Amp-hours as found."""
-    fuse_a: positive(500) | None = None  # type: ignore[valid-type]
+    fuse_a: Annotated[Figure, Within("stock.fuse_a")] | None = None
     """Fuse as found."""
-    packs_kg: positive(200) | None = None  # type: ignore[valid-type]
+    packs_kg: Annotated[Figure, Within("stock.packs_kg")] | None = None
     """Mass of the packs that are in the machine's mass: what the packs of this setup weigh more or less comes on top. Empty: it was
     weighed with these packs."""
     also_did: list[SideJob] = Field(default=[], max_length=7)

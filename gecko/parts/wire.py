@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
+from gecko.bounds import Within
 from gecko.electric.path import awg_area_m2, copper_ohm_per_m
-from gecko.figures import Part, positive
+from gecko.figures import Figure, Part
 from gecko.words import gauge
 
 Awg = Literal[18, 16, 14, 12, 10, 8, 6, 4, 2]
@@ -29,17 +30,17 @@ class Lead(Part):
 
     awg: Awg = 12
     """Wire size by American gauge: a smaller number is a thicker wire."""
-    length_m: positive(30)  # type: ignore[valid-type]
+    length_m: Annotated[Figure, Within("wire.length_m")]
     """Length one way. The way back counts as well."""
     insulation: Insulation = "105"
     """What the insulation stands, in °C. Silicone counts as 105 °C unless both ends are lugs."""
     bundle_conductors: int = Field(default=2, ge=1, le=20)
     """How many loaded wires lie tight together; a bundle runs hotter."""
-    mm2: float | None = Field(default=None, gt=0.2, le=60)
+    mm2: Annotated[float, Within("wire.mm2")] | None = None
     """Copper of one wire in mm², where it is sold so. It then counts instead of the gauge."""
     strands: int = Field(default=1, ge=1, le=6)
     """Wires side by side that share the current. They count as loaded wires of the bundle."""
-    air_c: float | None = Field(default=None, ge=-30, le=120)
+    air_c: Annotated[float, Within("wire.air_c")] | None = None
     """Air around this lead, where it runs near a motor or in the sun. Empty: as on a riding day."""
     lugged_ends: bool = False
     """Both ends carry lugs on studs, so that silicone may run as hot as it stands."""

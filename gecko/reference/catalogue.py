@@ -13,7 +13,8 @@ from gecko.parts.controller import Controller
 from gecko.parts.drivetrain import Drivetrain, Wheel
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack
-from gecko.reference.tables import contact, offered_fuses, read_rows
+from gecko.reference.rows import read_rows
+from gecko.reference.tables import contact, offered_fuses
 
 _MODELS: dict[str, Any] = {
     "packs": Pack,

@@ -2,32 +2,19 @@
 
 from __future__ import annotations
 
-import csv
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from importlib import resources
 from math import inf
 
 import numpy as np
 from numpy.typing import NDArray
 
 from gecko.errors import UnknownPart
+from gecko.reference.rows import read_rows
 
 AWG_SIZES: tuple[int, ...] = (18, 16, 14, 12, 10, 8, 6, 4, 2)
 """Gauges the choice looks at, thinnest first."""
-
-
-def read_rows(name: str) -> list[dict[str, str]]:
-    """Rows of a reference table, comment lines left out."""
-    text = resources.files("gecko.reference").joinpath(f"{name}.csv").read_text(encoding="utf-8")
-    return list(csv.DictReader(line for line in text.splitlines() if not line.startswith("#")))
-
-
-def source_of(name: str) -> str:
-    """The comment lines of a reference table: where its numbers come from."""
-    text = resources.files("gecko.reference").joinpath(f"{name}.csv").read_text(encoding="utf-8")
-    return " ".join(line.lstrip("# ") for line in text.splitlines() if line.startswith("#"))
 
 
 @cache

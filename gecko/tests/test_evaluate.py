@@ -169,7 +169,7 @@ class Drafts(TestCase):
 
     def test_problems_name_the_field_in_plain_words(self) -> None:
         cases: list[tuple[dict[str, Any], str, str]] = [
-            (safe_bike(main_fuse__rating_a=-5), "/main_fuse/rating_a", "more than 0"),
+            (safe_bike(main_fuse__rating_a=-5), "/main_fuse/rating_a", "cannot be negative"),
             (safe_bike(main_lead__length_m=named(0)), "/main_lead/length_m", "more than zero"),
             (safe_bike(bank__rows__0__units__0__capacity_ah=named(1e9)), "/bank/rows/0/units/0/capacity_ah", "Check the unit"),
             (safe_bike(bank__rows__0__units__0__cells_in_series=200), "/bank/rows/0/units/0/cells_in_series", "at most 32"),

@@ -9,6 +9,7 @@ import numpy as np
 from pydantic import ValidationError
 
 from gecko.analysis import Analysis
+from gecko.bounds import table
 from gecko.caps import Cap, cap_by_age, cap_of
 from gecko.checks.edits import both, fewer_in_series, figure, fuse_and_size, one_more_row, put, round_up
 from gecko.errors import GeckoError, UnknownPart, field_problems
@@ -21,8 +22,9 @@ from gecko.parts.rider import Rider
 from gecko.parts.vehicle import Vehicle
 from gecko.protection.ampacity import Size
 from gecko.reference.catalogue import catalogue, pack
-from gecko.reference.tables import OfferedFuse, ampacity_row, contact, families, fuse_curve, offered_fuses, read_rows, source_of, surface, typical_mass_kg
-from gecko.setup import load_setup
+from gecko.reference.rows import read_rows, source_of
+from gecko.reference.tables import OfferedFuse, ampacity_row, contact, families, fuse_curve, offered_fuses, surface, typical_mass_kg
+from gecko.setup import json_schema, load_setup
 from gecko.tests.machines import bike, named, safe_bike
 from gecko.units import mph
 from gecko.words import amps, plain, q, seconds, volts
@@ -83,6 +85,44 @@ class Figures(TestCase):
         self.assertFalse(np.array_equal(Sampler(50, 1).draw(wide), Sampler(50, 2).draw(wide)))
 
 
+class InBounds(TestCase):
+    """One table says what every number may be."""
+
+    def test_every_number_of_a_document_stands_in_the_table_or_says_its_own_limits(self) -> None:
+        loose, seen = [], set()
+        for name, part in json_schema()["$defs"].items():
+            for field, schema in part.get("properties", {}).items():
+                for kind in schema.get("anyOf", [schema]):
+                    if kind.get("$ref", "").endswith("/Figure") or (kind.get("type") in ("number", "integer") and "enum" not in kind and name != "Figure"):
+                        seen.add(kind.get("bounds"))
+                        if not {"minimum", "exclusiveMinimum"} & set(kind) or "maximum" not in kind:
+                            loose.append(f"{name}.{field}")
+        self.assertEqual(loose, [])
+        self.assertEqual(seen - {None}, set(table()), "Every row is used.")
+
+    def test_each_row_takes_its_limits_and_nothing_beyond(self) -> None:
+        for row in table().values():
+            with self.subTest(row.figure):
+                self.assertTrue(row.low <= row.usual_low < row.usual_high <= row.high)
+                self.assertEqual([row.problem(value) for value in (row.low, row.high, row.usual_low, row.usual_high)], [None] * 4)
+                for beyond in (row.low - 1e-3 * max(abs(row.low), 1e-3), row.high * (1.001 if row.high > 0 else 0.999)):
+                    self.assertRegex(row.problem(beyond) or "", r"^[A-Z].* Usual is .* to .*\. Check the unit")
+
+    def test_said_in_the_units_of_the_field(self) -> None:
+        said = {name: table()[name].say(0.25) for name in ("wheel.diameter_m", "motor.kv_rpm_per_v", "pack.charge", "wire.mm2", "leg.speed_m_s", "vehicle.drag_area_m2")}
+        self.assertEqual(
+            said,
+            {
+                "wheel.diameter_m": "[[0.25|length]]",
+                "motor.kv_rpm_per_v": "0.25 rpm/V",
+                "pack.charge": "0.25",
+                "wire.mm2": "0.25 mm²",
+                "leg.speed_m_s": "[[0.25|speed]]",
+                "vehicle.drag_area_m2": "0.25 m²",
+            },
+        )
+
+
 class Refusals(TestCase):
     """A refusal names the field by a JSON Pointer and says in plain words what would be right."""
 
@@ -94,9 +134,9 @@ class Refusals(TestCase):
             ({unit + "cells_in_series": 5.5}, "cells_in_series", "whole number"),
             ({unit + "cells_in_series": "five"}, "cells_in_series", "whole number"),
             ({unit + "chemistry": "nickel"}, "chemistry", "must be one of"),
-            ({unit + "capacity_ah": named(0)}, "capacity_ah", "more than zero. Leave it empty"),
-            ({unit + "capacity_ah": named(-4)}, "capacity_ah", "more than zero"),
-            ({unit + "capacity_ah": named(1001)}, "capacity_ah", "more than 1000, the most this planner takes. Check the unit."),
+            ({unit + "capacity_ah": named(0)}, "capacity_ah", "must be more than zero. Usual is 1.5 Ah to 40 Ah."),
+            ({unit + "capacity_ah": named(-4)}, "capacity_ah", "cannot be negative"),
+            ({unit + "capacity_ah": named(1001)}, "capacity_ah", "The most this planner takes is 1000 Ah; this is 1001 Ah. Usual is 1.5 Ah to 40 Ah. Check the unit"),
             ({unit + "capacity_ah": "four"}, "capacity_ah", "number, such as 12.5"),
             ({unit + "capacity_ah": {"value": float("inf"), "basis": "measured"}}, "capacity_ah", "not infinite"),
             ({unit + "capacity_ah": {"value": float("nan"), "basis": "measured"}}, "capacity_ah", "not infinite"),
@@ -105,12 +145,12 @@ class Refusals(TestCase):
             ({unit + "trip_delay_s": named(-1)}, "trip_delay_s", "cannot be negative"),
             ({"bank__rows": []}, "rows", "at least 1"),
             ({"bank__rows__0__units": []}, "units", "at least 1"),
-            ({"main_fuse__rating_a": 0}, "rating_a", "more than 0"),
+            ({"main_fuse__rating_a": 0}, "rating_a", "more than zero"),
             ({"main_lead__awg": 11}, "awg", "must be one of"),
             ({"plugs": [{"kind": "spade 6.3"}] * 13}, "plugs", "at most 12"),
-            ({"throttle__limiter_mark": 1.2}, "limiter_mark", "at most 1"),
-            ({"ground": {"ambient_c": 80}}, "ambient_c", "at most 55"),
-            ({"rider": {"age_years": 0}}, "age_years", "at least 1"),
+            ({"throttle__limiter_mark": 1.2}, "limiter_mark", "most this planner takes is 1; this is 1.2"),
+            ({"ground": {"ambient_c": 80}}, "ambient_c", "most this planner takes is [[55|temp]]; this is [[80|temp]]"),
+            ({"rider": {"age_years": 0}}, "age_years", "more than zero"),
             ({"drivetrain__motor_teeth": 4}, "motor_teeth", "at least 5"),
             ({"version": 2}, "version", "must be one of"),
         ]

@@ -26,7 +26,7 @@ from gecko.power.occupancy import occupancies
 from gecko.power.plan import power_plan
 from gecko.power.state import charge_now
 from gecko.power.voltmeter import rebound_v
-from gecko.reference.tables import read_rows
+from gecko.reference.rows import read_rows
 from gecko.setup import Setup
 from gecko.tests.machines import bike, named
 

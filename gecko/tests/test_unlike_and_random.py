@@ -21,7 +21,8 @@ from gecko.figures import Figure, Sampler
 from gecko.machine import GuardModel
 from gecko.motion.forces import resistance_n
 from gecko.parts.pack import Pack, charge_limit_a, default_resistance_ohm
-from gecko.reference.tables import contact, families, source_of, surface
+from gecko.reference.rows import source_of
+from gecko.reference.tables import contact, families, surface
 from gecko.ride.cruise import cruise
 from gecko.setup import load_setup
 from gecko.tests.machines import bare_machine, named, safe_bike

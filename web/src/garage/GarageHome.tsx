@@ -7,7 +7,7 @@ import { type ApiError, type BuildGlance, client, Failed, unwrap } from "../api/
 import { Header, UnitSwitch, useGarage } from "../app/Header";
 import { Shortcuts } from "../app/Shortcuts";
 import { useSettings } from "../lib/settings";
-import { duration, withUnit } from "../lib/units";
+import { duration, sentence, withUnit } from "../lib/units";
 import { countWords } from "../lib/useStanding";
 import { SideRibbon } from "../trail/Ribbon";
 import { askedOf } from "../trail/Trail";
@@ -120,6 +120,7 @@ function BuildRow({ build }: { build: BuildGlance }) {
 
 function ImportBuild({ garageId }: { garageId: number }) {
   const [trouble, setTrouble] = useState<ApiError | null>(null);
+  const { units } = useSettings();
   const queryClient = useQueryClient();
   const load = useMutation({
     mutationFn: async (file: File) => {
@@ -147,12 +148,12 @@ function ImportBuild({ garageId }: { garageId: number }) {
         open={trouble !== null}
         onOpenChange={() => setTrouble(null)}
         title="Nothing was imported"
-        description={trouble?.message ?? ""}
+        description={sentence(trouble?.message ?? "", units)}
       >
         <ul className="list-disc pl-5">
           {trouble?.problems?.slice(0, 20).map((p) => (
             <li key={p.path + p.message}>
-              <code className="text-small">{p.path}</code> {p.message}
+              <code className="text-small">{p.path}</code> {sentence(p.message, units)}
             </li>
           ))}
         </ul>

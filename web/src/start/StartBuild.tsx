@@ -8,6 +8,8 @@ import { Shortcuts } from "../app/Shortcuts";
 import { MachineDrawing } from "../garage/MachineDrawing";
 import { useParts } from "../lib/parts";
 import { type Doc, type Json, read, write } from "../lib/pointer";
+import { useSettings } from "../lib/settings";
+import { sentence } from "../lib/units";
 import { useHelp } from "../lib/useHelp";
 import { usePlan, useSettled } from "../lib/usePlan";
 import { FormProvider, NumberField, SelectField, TextField } from "../ui/Field";
@@ -59,6 +61,7 @@ export function StartBuild() {
   const garage = useGarage();
   const parts = useParts();
   const help = useHelp();
+  const { units } = useSettings();
   const first = useMemo(kept, []);
   const [family, setFamily] = useState(first?.family ?? "ride-on car");
   const [doc, setDoc] = useState<Doc | null>(first?.doc ?? null);
@@ -326,7 +329,7 @@ export function StartBuild() {
         <section className="border-t-[1.5px] border-ink bg-paper" aria-label="Arrangements">
           {(plan.problems.length > 0 || offers.error || atLabels.error) && (
             <p role="alert" className="bg-hottint px-4 py-2 font-semibold text-hottext">
-              {plan.problems[0]?.message ??
+              {(plan.problems[0] && sentence(plan.problems[0].message, units)) ??
                 (offers.error instanceof Failed ? offers.error.error.message : "The arrangements cannot be computed just now.")}
             </p>
           )}

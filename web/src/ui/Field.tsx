@@ -4,7 +4,7 @@ import { createContext, type ReactNode, useContext, useEffect, useId, useState }
 import type { Problem } from "../api/client";
 import { type Doc, type Json, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
-import { fromShown, type Kind, parseNumber, plainNumber, toShown, unitOf } from "../lib/units";
+import { fromShown, type Kind, parseNumber, plainNumber, sentence, toShown, unitOf } from "../lib/units";
 import { type Basis, BasisGlyph } from "./Glyph";
 
 export interface FormScope {
@@ -61,6 +61,7 @@ export function Labelled({
   htmlFor?: string;
 }) {
   const { help } = useForm();
+  const { units } = useSettings();
   return (
     <div className="min-w-0">
       <div className="mb-1 flex items-center justify-between gap-2 text-small">
@@ -75,7 +76,7 @@ export function Labelled({
       {children}
       {problem && (
         <p role="alert" className="mt-1 text-small font-semibold text-hottext">
-          {problem}
+          {sentence(problem, units)}
         </p>
       )}
     </div>

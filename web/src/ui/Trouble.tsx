@@ -1,6 +1,8 @@
 /** What went wrong, said where it went wrong: the server's own sentence, or one for when there is none. */
 import type { ReactNode } from "react";
 import { Failed } from "../api/client";
+import { useSettings } from "../lib/settings";
+import { sentence } from "../lib/units";
 
 export function Trouble({
   error,
@@ -11,8 +13,9 @@ export function Trouble({
   otherwise?: string;
   className?: string;
 }) {
+  const { units } = useSettings();
   if (!error) return null;
-  return <Alert className={className}>{error instanceof Failed ? error.error.message : otherwise}</Alert>;
+  return <Alert className={className}>{error instanceof Failed ? sentence(error.error.message, units) : otherwise}</Alert>;
 }
 
 export function Alert({ children, className = "mt-1" }: { children: ReactNode; className?: string }) {

@@ -389,7 +389,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
           <div className={view === "findings" ? "max-wide:hidden" : "contents"}>
             {plan.problems.length > 0 && (
               <div role="alert" className="mb-3 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2">
-                <b>Not saved yet.</b> {plan.problems[0]?.message}{" "}
+                <b>Not saved yet.</b> {sentence(plan.problems[0]?.message ?? "", units)}{" "}
                 <span className="text-ink2">What you see below is from before this change.</span>
               </div>
             )}
