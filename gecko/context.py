@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Literal
+from typing import Annotated, Literal
+
+from pydantic import Field
 
 from gecko.setup import Setup
 
@@ -19,7 +21,7 @@ class HouseRules:
     guard: Literal["module", "voltmeter"] = "module"
     joints: Literal["made fast", "any"] = "made fast"
     brake_cut_off: Literal["keep", "relaxed"] = "keep"
-    overvolt_limit: float = 1.5
+    overvolt_limit: Annotated[float, Field(ge=1, le=3, allow_inf_nan=False)] = 1.5
 
 
 @dataclass(frozen=True)

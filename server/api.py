@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+import logging
+import secrets
+
+from django.conf import settings
+from django.core.exceptions import RequestDataTooBig
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError
@@ -16,8 +21,11 @@ from server.engine.api import router as engine
 from server.errors import Refused
 from server.garage.api import router as garage
 from server.logbook.api import router as logbook
+from server.parsing import StrictJson
 
-api = NinjaAPI(title="Plucky Gecko", version="1", auth=django_auth, urls_namespace="api", docs_url=None)
+log = logging.getLogger("server.api")
+
+api = NinjaAPI(title="Plucky Gecko", version="1", auth=django_auth, urls_namespace="api", docs_url=None, parser=StrictJson())
 api.add_router("/session", accounts)
 api.add_router("", garage)
 api.add_router("", builds)
@@ -66,4 +74,28 @@ def nothing_there(request: HttpRequest, _error: Http404) -> HttpResponse:
 @api.exception_handler(HttpError)
 def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
     """Errors of the request itself, such as JSON that cannot be read."""
+    if isinstance(error.__cause__, Refused):
+        return refused(request, error.__cause__)
     return refused(request, Refused(str(error), code="request_invalid", status=error.status_code))
+
+
+@api.exception_handler(RequestDataTooBig)
+def too_big(request: HttpRequest, _error: RequestDataTooBig) -> HttpResponse:
+    """A body beyond what the server reads."""
+    most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE // 2**20
+    return refused(request, Refused(f"This is larger than the {most} MB one request may have.", code="too_large", status=413))
+
+
+@api.exception_handler(OverflowError)
+def number_too_large(request: HttpRequest, _error: OverflowError) -> HttpResponse:
+    """A number in an address that no database holds."""
+    return nothing_there(request, Http404())
+
+
+@api.exception_handler(Exception)
+def failed(request: HttpRequest, error: Exception) -> HttpResponse:
+    """What nobody foresaw: told with a reference under which the log has the whole of it."""
+    reference = secrets.token_hex(4)
+    log.error("reference %s: %s %s", reference, request.method, request.path, exc_info=error)
+    words = f"Something went wrong on the server; nothing was changed. If it happens again, pass on this reference: {reference}."
+    return refused(request, Refused(words, code="failed", status=500, extra={"reference": reference}))

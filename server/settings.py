@@ -91,6 +91,8 @@ DATABASES = {
 }
 COMPUTE_BUDGET_S = int(os.environ.get("GECKO_COMPUTE_BUDGET_S", "10"))
 """Processor time one answer may take. [s]"""
+REQUEST_HEAD_S = float(os.environ.get("GECKO_REQUEST_HEAD_S", "10"))
+"""A request whose head is not there after so long is closed, also without a proxy before the server. [s]"""
 TEST_RUNNER = "server.runner.OnFile"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 2000}}}

@@ -6,6 +6,7 @@ import json
 from typing import Any
 
 from django.contrib.auth import get_user_model
+from django.core.cache import cache
 from django.http import HttpResponse
 from django.test import Client, TestCase
 
@@ -60,4 +61,6 @@ class HouseholdCase(TestCase):
     """Two households: nobody sees the other's garage."""
 
     def setUp(self) -> None:
+        # Each test starts at the same numbers of an empty database: what was kept by them belongs to another.
+        cache.clear()
         self.home, self.other = Household("ada"), Household("bo")

@@ -9,15 +9,37 @@ import os
 import signal
 import socket
 import threading
+import time
 from multiprocessing.connection import wait
 from multiprocessing.synchronize import Semaphore
 
+from django.conf import settings
 from django.urls import get_resolver
+from waitress.channel import HTTPChannel
 
 THREADS = 16
 
 FOR_COMPUTE = 12
 """So many of them may wait for something to be computed; the others stay free for signing in, saving and files."""
+
+
+class Punctual(HTTPChannel):  # type: ignore[misc]
+    """A connection whose request heads must come in time. The server's own timeout starts anew at each byte."""
+
+    _head_since: float | None = None
+
+    def received(self, data: bytes) -> bool:
+        """Note when an unfinished head began."""
+        going = super().received(data)
+        unfinished = self.request is not None and not self.request.headers_finished
+        self._head_since = (self._head_since or time.monotonic()) if unfinished else None
+        return bool(going)
+
+    def readable(self) -> bool:
+        """Asked each time round the server's loop: the place to look at the clock."""
+        if self._head_since is not None and time.monotonic() - self._head_since > settings.REQUEST_HEAD_S:
+            self.will_close = True
+        return bool(super().readable())
 
 
 def _follow_the_parent() -> None:
@@ -52,6 +74,7 @@ def answer(listening: socket.socket, compute: str, ready: Semaphore) -> None:
 
     use(Door(compute, bytes(multiprocessing.current_process().authkey), FOR_COMPUTE))
     server = create_server(application, sockets=[listening], threads=THREADS, ident=None, channel_request_lookahead=1)
+    server.channel_class = Punctual
     load_for_good()
     ready.release()
     with contextlib.suppress(SystemExit):

@@ -9,6 +9,7 @@ from django.db import transaction
 from django.db.models import F, Max, QuerySet
 from django.db.models.functions import Coalesce
 from django.utils import timezone
+from pydantic import ValidationError
 
 from gecko.arrangements import beside_found
 from gecko.checks.looks import stamped
@@ -50,14 +51,24 @@ def setup_of(user: Any, setup_id: int) -> Setup:
 
 def baseline_of(build: Build) -> SetupDocument | None:
     """The document of a build's baseline setup, if there is one."""
-    row = build.setups.filter(is_baseline=True).first()
-    return load_setup(row.document) if row is not None else None
+    return readable(_document(build, is_baseline=True))
 
 
 def stock_of(build: Build) -> SetupDocument | None:
     """The document of the setup the machine was found in, if it is known."""
-    row = build.setups.filter(as_found=True).first()
-    return load_setup(row.document) if row is not None else None
+    return readable(_document(build, as_found=True))
+
+
+def _document(build: Build, **which: bool) -> dict[str, Any] | None:
+    return build.setups.filter(**which).values_list("document", flat=True).first()
+
+
+def readable(document: dict[str, Any] | None) -> SetupDocument | None:
+    """A stored document that others are compared with. One that cannot be read any more is told where it is opened, and stops no other."""
+    try:
+        return load_setup(document) if document is not None else None
+    except ValidationError:
+        return None
 
 
 def context_of(setup: Setup) -> Context:
@@ -74,7 +85,7 @@ def checked(document: dict[str, Any]) -> dict[str, Any]:
 
 def signed(old: dict[str, Any] | None, document: dict[str, Any], user: Any, build: Build) -> dict[str, Any]:
     """A document as the core reads it, its new answers signed with who gave them and when, and each kept in the journal."""
-    before = load_setup(old) if old is not None else None
+    before = readable(old)
     setup, seen = stamped(before, load_setup(document), user.get_username() if user is not None else "", timezone.now().isoformat(timespec="minutes"))
     # What comes with a new setup was mostly answered in another; the journal tells what is answered here.
     if old is not None:

@@ -13,8 +13,8 @@ from dataclasses import dataclass
 from multiprocessing.connection import Client
 
 from gecko.errors import GeckoError
-from server.compute.jobs import Job, compute
-from server.compute.worker import Answer
+from server.compute.jobs import Job
+from server.compute.worker import Answer, answer
 from server.errors import Refused
 
 LOOK_S = 0.25
@@ -101,9 +101,7 @@ def answer_to(job: Job) -> str:
     Raises what the core raises, ComputeFailed where it broke, and Refused where it took too long, too much was asked at once, or nobody
     waits any more.
     """
-    if _door is None:
-        return compute(job)
-    state, content = _door.ask(job, asking.get())
+    state, content = answer(job) if _door is None else _door.ask(job, asking.get())
     if state == "done":
         return str(content)
     if state == "refused" and isinstance(content, GeckoError):

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, is_dataclass
 from typing import Any, Literal
 
+from gecko.arrangements import glance, offers
 from gecko.context import Context
 from gecko.drive.compare import compare
 from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets
 from gecko.evaluate import evaluate, fixes, ranges
 from gecko.evaluation import Out
+from gecko.hookup.plan import build_hookup
 from gecko.power.plan import power_plan
 from gecko.protection.plan import protect_plan
 from gecko.setup import Setup
@@ -42,14 +44,16 @@ class Job:
 def _plain(value: Any) -> Any:
     if isinstance(value, Context):
         return [value.baseline_json, value.is_baseline, value.stock_json, asdict(value.house)]
-    return value.model_dump_json()
+    return asdict(value) if is_dataclass(value) and not isinstance(value, type) else value.model_dump_json()
 
 
-def _json(answer: Out | Sequence[Out]) -> str:
+def _json(answer: Out | Sequence[Out] | None) -> str:
+    if answer is None:
+        return "null"
     return answer.model_dump_json() if isinstance(answer, Out) else "[" + ",".join(one.model_dump_json() for one in answer) + "]"
 
 
-KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out]]] = {
+KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out] | None]] = {
     "evaluation": lambda setup, context, _: evaluate(setup, context),
     "ranges": lambda setup, context, _: ranges(setup, context),
     "fixes": lambda setup, context, _: fixes(setup, context),
@@ -58,6 +62,8 @@ KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out]]] = {
     "drive": drive_plan,
     "changes": lambda setup, context, _: drive_changes(setup, context),
     "sprockets": lambda setup, context, _: drive_sprockets(setup, context),
+    "hookup": lambda setup, context, _: build_hookup(setup, None if context.is_baseline else context.baseline),
+    "offers": lambda setup, context, shelf: [glance(setup, "As found", context), *offers(setup, shelf)],
     "compare": lambda _setup, _context, all_of_them: compare(all_of_them),
 }
 

@@ -36,7 +36,7 @@ def work(pipe: Connection, niceness: int, budget_s: int) -> None:
     while True:
         try:
             job: Job = pipe.recv()
-        except EOFError:
+        except (EOFError, ConnectionResetError):
             return
         allow(budget_s)
         pipe.send(answer(job))

@@ -6,8 +6,9 @@ from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
+from pydantic import TypeAdapter
 
-from gecko.arrangements import Offer, Shelf, glance, offers, typical_setup
+from gecko.arrangements import Offer, Shelf, typical_setup
 from gecko.care.charging import ChargePlan, charge_plans
 from gecko.context import Context
 from gecko.drive.compare import CompareOut
@@ -37,6 +38,7 @@ from server.errors import ErrorOut, Refused
 from server.garage.services import house_of, riders_of
 
 router = Router(tags=["engine"])
+_OFFERS = TypeAdapter(list[Offer])
 
 
 class DraftIn(Schema):
@@ -330,7 +332,8 @@ def offers_for(request: HttpRequest, payload: OffersIn) -> OffersOut:  # noqa: A
     """Arrangements of the packs on the shelf beside a baseline."""
     baseline = services.read(payload.baseline)
     shelf = [Shelf(Pack.model_validate(entry.pack), entry.count) for entry in payload.shelf]
-    return OffersOut(baseline=glance(baseline, "As found", Context(is_baseline=True)), offers=offers(baseline, shelf))
+    found, *others = _OFFERS.validate_json(services.answer_json(Job("offers", baseline, Context(is_baseline=True), shelf)))
+    return OffersOut(baseline=found, offers=others)
 
 
 @router.get("/typical/{family}", response={200: dict[str, Any], 404: ErrorOut, 422: ErrorOut})

@@ -3,21 +3,30 @@
 from __future__ import annotations
 
 import json
+import logging
+import secrets
 from dataclasses import dataclass, fields
 from datetime import datetime
 from typing import Any, Literal
 
 from django.core.cache import cache
+from pydantic import ValidationError
 
 import gecko
 from gecko.context import Context, HouseRules
+from gecko.errors import GeckoError, field_problems
 from gecko.evaluation import Gate, Out
 from gecko.setup import load_setup
 from gecko.standing import open_stops
 from server.builds.models import Build, Setup
+from server.builds.services import readable
 from server.builds.standing import words_of
+from server.compute.client import ComputeFailed
 from server.compute.jobs import Job
 from server.engine.services import KEEP_S, answer_json, hookup_of
+from server.errors import Refused
+
+log = logging.getLogger("server.engine")
 
 Mark = Literal["done", "caution", "stop", "now", "open"]
 STAGES = ("survey", "power", "protect", "drive", "hookup", "prove", "care")
@@ -70,6 +79,8 @@ class BuildGlance(Out):
     next_stage: str
     next_step: str
     last_trial: LastTrial | None
+    trouble: str = ""
+    """Why it cannot be computed; it can be opened, exported and deleted all the same."""
 
 
 @dataclass(frozen=True)
@@ -93,12 +104,13 @@ def _station(row: dict[str, Any]) -> dict[str, Any]:
 def _compute(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules) -> dict[str, Any]:
     """What the list shows of a setup, from its whole evaluation."""
     document = load_setup(shown.document)
-    stock = load_setup(found_as.document) if found_as is not None and not shown.as_found else None
-    context = Context(baseline=load_setup(base.document) if base else None, is_baseline=shown.is_baseline, stock=stock, house=house)
+    stock = readable(found_as.document) if found_as is not None and not shown.as_found else None
+    context = Context(baseline=readable(base.document) if base is not None else None, is_baseline=shown.is_baseline, stock=stock, house=house)
     full = json.loads(answer_json(Job("evaluation", document, context)))
     hookup = hookup_of(document, context)
     outcome = full["outcome"] or {}
     return {
+        **NOTHING,
         "stations": [_station(row) for row in full["trail"]],
         "findings": [Brief(**{field.name: f[field.name] for field in fields(Brief)}) for f in full["findings"]],
         "missing": [g["message"] for g in full["gaps"] if g["kind"] == "missing"],
@@ -109,15 +121,44 @@ def _compute(shown: Setup, base: Setup | None, found_as: Setup | None, house: Ho
     }
 
 
+NOTHING: dict[str, Any] = {
+    "stations": [],
+    "findings": [],
+    "missing": [],
+    "top_speed_m_s": None,
+    "run_time_s": None,
+    "steps": {},
+    "stand": [],
+    "trouble": "",
+}
+"""What is known of a setup that cannot be computed."""
+
+
 def _glance(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules) -> dict[str, Any]:
     """The same, kept by the versions it follows from: a garage of hundreds of builds is listed without reading documents."""
     version = ":".join(f"{one.pk}.{one.version}" if one else "none" for one in (base, found_as))
     key = f"glance:{gecko.__version__}:{shown.pk}.{shown.version}:{version}:{shown.is_baseline}:{hash(house)}"
     found: dict[str, Any] | None = cache.get(key)
     if found is None:
-        found = _compute(shown, base, found_as, house)
+        found = _guarded(shown, base, found_as, house)
         cache.set(key, found, KEEP_S)
     return found
+
+
+def _guarded(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules) -> dict[str, Any]:
+    """The same; where it cannot be computed the reason instead, so that one bad build is one bad build."""
+    try:
+        return _compute(shown, base, found_as, house)
+    except ValidationError as error:
+        first = field_problems(error)[0]
+        reason = f"{first['message']} ({first['path']})"
+    except (GeckoError, Refused) as error:
+        reason = error.message
+    except ComputeFailed as error:
+        reference = secrets.token_hex(4)
+        log.error("reference %s: setup %s cannot be computed: %s", reference, shown.pk, error)
+        reason = f"It cannot be computed. Pass on this reference: {reference}."
+    return {**NOTHING, "trouble": reason}
 
 
 @dataclass(frozen=True)
@@ -174,6 +215,7 @@ def build_glance(build: Build, trials: list[TrialLine], house: HouseRules) -> Bu
         stops=len(stops),
         looks=len(looks),
         cautions=severities.count("caution"),
+        trouble=found["trouble"],
         worked_on=worked.name if worked.pk != shown.pk else "",
         worked_on_stops=len(other[0]),
         worked_on_looks=len(other[1]),
@@ -209,6 +251,8 @@ def _progress(setup: Setup, found: dict[str, Any], stops: list[Brief], looks: li
     marks["hookup"] = "done" if steps and done == len(steps) else "now" if done else "open"
     marks["prove"] = "done" if tried and stand_steps and stand_steps <= ticked else "now" if tried or ticked & stand_steps else "open"
     marks["care"] = "stop" if any(f.stage == "care" for f in stops) else "open" if marks["prove"] != "done" else "done"
+    if found["trouble"]:
+        return marks, "survey", "Mend what cannot be computed"
     if missing:
         return marks, "survey", missing[0]
     if stops:

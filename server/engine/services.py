@@ -7,16 +7,19 @@ from collections.abc import Sequence
 from typing import Any
 
 from django.core.cache import cache
+from pydantic import TypeAdapter
 
 import gecko
 from gecko.context import Context
-from gecko.hookup.plan import Hookup, build_hookup
+from gecko.hookup.plan import Hookup
 from gecko.parts.rider import Rider
 from gecko.setup import Setup, load_setup
 from server.compute.client import answer_to
 from server.compute.jobs import Job
 
 KEEP_S = 24 * 3600
+
+_HOOKUP: TypeAdapter[Hookup | None] = TypeAdapter(Hookup | None)
 
 
 def answer_json(job: Job) -> str:
@@ -47,7 +50,7 @@ def compare_json(setups: Sequence[tuple[str, Setup, Context]]) -> str:
 
 def hookup_of(setup: Setup, context: Context) -> Hookup | None:
     """The plan of the hookup; None while there are no packs."""
-    return build_hookup(setup, None if context.is_baseline else context.baseline)
+    return _HOOKUP.validate_json(answer_json(Job("hookup", setup, context, lane="now")))
 
 
 def read(document: dict[str, Any]) -> Setup:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Any
+from contextlib import suppress
+from typing import Annotated, Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import QuerySet
-from pydantic import TypeAdapter
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
+from gecko.bounds import Within
 from gecko.context import HouseRules
 from gecko.parts.charger import Charger
 from gecko.parts.controller import Controller
@@ -18,7 +20,7 @@ from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack
 from gecko.parts.plug import Guard, Plug, Switch
 from gecko.parts.rider import Rider as RiderPart
-from gecko.parts.wire import Lead
+from gecko.parts.wire import Awg, Insulation, Lead
 from server.errors import Refused, not_found
 from server.garage.models import Garage, Membership, RackPart, Rider
 
@@ -32,10 +34,23 @@ UNITS: dict[str, tuple[str, ...]] = {
 }
 IMPERIAL = {name: choices[0] for name, choices in UNITS.items()}
 
-RACK_KINDS: dict[str, Any] = {
+
+class WireReel(BaseModel):
+    """A reel of wire on the rack: its gauge, insulation and colour, and how many metres are left."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    awg: Awg | None = None
+    mm2: Annotated[float, Within("wire.mm2")] | None = None
+    insulation: Insulation | None = None
+    colour: str = Field(default="", max_length=30)
+    metres: float | None = Field(default=None, ge=0, le=10_000)
+
+
+RACK_KINDS: dict[str, type[BaseModel]] = {
     "packs": Pack,
     "fuses": Fuse,
-    "wires": None,
+    "wires": WireReel,
     "plugs": Plug,
     "switches": Switch,
     "guards": Guard,
@@ -47,7 +62,7 @@ RACK_KINDS: dict[str, Any] = {
     "leads": Lead,
     "plug colours": PlugPair,
 }
-"""Kinds of parts on the rack with the model their document follows; a reel of wire only has gauge and colour."""
+"""Kinds of parts on the rack with the model their document follows."""
 
 
 def open_garage(user: AbstractBaseUser, name: str) -> Garage:
@@ -59,7 +74,12 @@ def open_garage(user: AbstractBaseUser, name: str) -> Garage:
 
 def riders_of(garage: Garage) -> list[RiderPart]:
     """Who rides in a garage, by name."""
-    return [RiderPart.model_validate({**rider.document, "name": rider.name}) for rider in garage.riders.order_by("name")]
+    found = []
+    for rider in garage.riders.order_by("name"):
+        # One that cannot be read any more is told where it is edited, and stops no other.
+        with suppress(ValidationError):
+            found.append(RiderPart.model_validate({**rider.document, "name": rider.name}))
+    return found
 
 
 def garages_of(user: Any) -> QuerySet[Garage]:
@@ -123,8 +143,7 @@ def check_part(kind: str, document: dict[str, Any]) -> dict[str, Any]:
     """A rack part's document, validated by its kind's model. Raises Refused or ValidationError."""
     if kind not in RACK_KINDS:
         raise Refused(f"The rack has no place for {kind}: use {', '.join(RACK_KINDS)}.", field="/kind")
-    model = RACK_KINDS[kind]
-    return document if model is None else dict(model.model_validate(document).model_dump(mode="json"))
+    return dict(RACK_KINDS[kind].model_validate(document).model_dump(mode="json"))
 
 
 def save_rack_part(garage: Garage, part_id: int | None, kind: str, label: str, document: dict[str, Any], quantity: int) -> RackPart:

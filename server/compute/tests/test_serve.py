@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import signal
+import socket
 import subprocess
 import sys
 import tempfile
@@ -37,13 +38,17 @@ def left_of(running: set[int]) -> list[int]:
 
 
 class Serves(TestCase):
-    def setUp(self) -> None:
-        var = self.enterContext(tempfile.TemporaryDirectory())
-        self.port = free_port()
-        environment = {**os.environ, "GECKO_VAR": var, "GECKO_DEMO": "1"}
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.port = free_port()
+        cls.environment = {**os.environ, "GECKO_VAR": cls.enterClassContext(tempfile.TemporaryDirectory()), "GECKO_DEMO": "1", "GECKO_REQUEST_HEAD_S": "1"}
         for command in (["migrate", "-v", "0"], ["load_demo"]):
-            subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=environment, check=True, capture_output=True)
-        self.process = subprocess.Popen([sys.executable, "manage.py", "serve", "--port", str(self.port)], cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True)
+            subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=cls.environment, check=True, capture_output=True)
+
+    def setUp(self) -> None:
+        command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]
+        self.process = subprocess.Popen(command, cwd=ROOT, env=self.environment, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)
         self.addCleanup(self.process.kill)
         assert self.process.stdout is not None
         self.addCleanup(self.process.stdout.close)
@@ -70,6 +75,22 @@ class Serves(TestCase):
         self.process.send_signal(signal.SIGTERM)
         self.assertEqual(self.process.wait(30), 0)
         self.assertEqual(left_of(running), [])
+
+    def test_a_head_that_trickles_in_is_closed_and_a_slow_body_is_not(self) -> None:
+        """A byte every tenth of a second: the head is cut off after its second, the body may take three."""
+        with socket.create_connection(("127.0.0.1", self.port), timeout=10) as slow:
+            began = time.monotonic()
+            with self.assertRaises(OSError):
+                for byte in b"GET / HTTP/1.1\r\n" + b"X-Slow: " + b"x" * 100:
+                    slow.sendall(bytes([byte]))
+                    time.sleep(0.1)
+            self.assertLess(time.monotonic() - began, 6.0)
+        with socket.create_connection(("127.0.0.1", self.port), timeout=10) as slow:
+            slow.sendall(b"POST /api/session/sign-in HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 15\r\n\r\n")
+            for byte in b'{"username": 1}':
+                slow.sendall(bytes([byte]))
+                time.sleep(0.2)
+            self.assertTrue(slow.recv(12).startswith(b"HTTP/1.1 4"))
 
     def test_when_the_parent_is_killed_nothing_is_left_either(self) -> None:
         running = children(self.process.pid)

@@ -1394,6 +1394,12 @@ export interface components {
             /** Next Step */
             next_step: string;
             last_trial: components["schemas"]["LastTrial"] | null;
+            /**
+             * Trouble
+             * @description Why it cannot be computed; it can be opened, exported and deleted all the same.
+             * @default
+             */
+            trouble: string;
         };
         /**
          * LastTrial

@@ -52,7 +52,13 @@ function BuildRow({ build }: { build: BuildGlance }) {
             <p className="truncate font-bold">
               {build.setup_name} <span className="font-normal text-ink3">· {build.setups} setups</span>
             </p>
-            <OpenLine stops={build.stops} looks={build.looks} />
+            {build.trouble ? (
+              <p className="text-small font-semibold text-hottext">
+                <Glyph mark="stop" size={12} quiet /> Cannot be computed: {sentence(build.trouble, units)}
+              </p>
+            ) : (
+              <OpenLine stops={build.stops} looks={build.looks} />
+            )}
             {build.worked_on && (
               <p className="truncate text-small text-ink2">
                 Worked on: {build.worked_on}. <OpenLine stops={build.worked_on_stops} looks={build.worked_on_looks} inline />

@@ -1,0 +1,72 @@
+"""Reading the JSON of a request: nothing that no document can hold gets in."""
+
+from __future__ import annotations
+
+import json
+import math
+from typing import Any, NoReturn
+
+from django.http import HttpRequest
+from ninja.parser import Parser
+
+from server.errors import Refused
+
+DEEPEST = 40
+"""Deeper than any document of ours; storing and comparing walk documents level by level."""
+
+MOST_DIGITS = 15
+"""Longer whole numbers neither JSON's readers nor the database hold exactly."""
+
+
+def _refuse(what: str) -> NoReturn:
+    raise Refused(f"This cannot be read: {what}.", code="request_invalid", status=400)
+
+
+def _number(text: str) -> float:
+    number = float(text)
+    if not math.isfinite(number):
+        _refuse(f"{text[:20]} is too large a number")
+    return number
+
+
+def _whole(text: str) -> int:
+    if len(text.lstrip("-")) > MOST_DIGITS:
+        _refuse(f"{text[:20]}… is too large a number")
+    return int(text)
+
+
+def _constant(text: str) -> float:
+    _refuse(f"{text} is not a number")
+
+
+def depth_within(value: Any, most: int) -> bool:
+    """Whether a JSON value is nested no deeper than so many levels.
+
+    >>> depth_within({"a": [1]}, 2), depth_within([[[]]], 2)
+    (True, False)
+    """
+    level = [value] if isinstance(value, dict | list) else []
+    for _ in range(most):
+        level = [inner for one in level for inner in (one.values() if isinstance(one, dict) else one) if isinstance(inner, dict | list)]
+    return not level
+
+
+def read_json(text: str | bytes) -> Any:
+    """A JSON value with finite numbers and of sensible depth. Raises Refused 400 with what is wrong."""
+    try:
+        value = json.loads(text, parse_float=_number, parse_int=_whole, parse_constant=_constant)
+    except RecursionError:
+        _refuse("it is nested too deeply")
+    except (ValueError, UnicodeDecodeError):
+        _refuse("it is not JSON")
+    if not depth_within(value, DEEPEST):
+        _refuse("it is nested too deeply")
+    return value
+
+
+class StrictJson(Parser):
+    """Django Ninja's parser over `read_json`."""
+
+    def parse_body(self, request: HttpRequest) -> Any:
+        """The JSON of a body."""
+        return read_json(request.body)
