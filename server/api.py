@@ -7,6 +7,7 @@ import secrets
 
 from django.conf import settings
 from django.core.exceptions import RequestDataTooBig
+from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError
@@ -90,6 +91,24 @@ def too_big(request: HttpRequest, _error: RequestDataTooBig) -> HttpResponse:
 def number_too_large(request: HttpRequest, _error: OverflowError) -> HttpResponse:
     """A number in an address that no database holds."""
     return nothing_there(request, Http404())
+
+
+STORES: tuple[tuple[str, str, int, str], ...] = (
+    ("locked", "locked_database", 503, "The database is busy with something long. Try again in a moment."),
+    ("full", "disk_full", 507, "The server's disk is full: nothing more can be saved until there is room."),
+    ("readonly", "read_only", 503, "The server may not write its database: its file or folder is read-only."),
+)
+"""What SQLite says when it cannot store, and how it is told."""
+
+
+@api.exception_handler(OperationalError)
+def not_stored(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    """The database could not do it: told for what it is."""
+    for words, code, status, message in STORES:
+        if words in str(error):
+            log.error("%s %s: %s", request.method, request.path, error)
+            return refused(request, Refused(message, code=code, status=status))
+    return failed(request, error)
 
 
 @api.exception_handler(Exception)

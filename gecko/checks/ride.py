@@ -250,7 +250,8 @@ def stop_distance(a: Analysis) -> Iterator[Trip]:
     yield from _brake_energy(a)
     yield from _tyre(a)
     base = a.stock
-    if base is None:
+    if base is None or float(base.top) <= 0.0:
+        # A machine that stood still as found says nothing of how long it took to stop.
         return
     stock_m = float(base.stop.distance_m)
     found = chance(float(a.stop.distance_m), STOP_SHARE * stock_m, lambda: a.sampled.stop_m)

@@ -66,6 +66,11 @@ class GetsGoing(Edges):
         fix = next(f.fixes for f in fixes(bike(**weak, ground__grade=starts * 1.3)) if f.key == "motor.moves")[0]
         self.assertRegex(fix.label, r"Motor sprocket of (9|1\d) teeth")
 
+    def test_a_machine_that_stood_still_as_found_is_nothing_to_stop_against(self) -> None:
+        still = bike(motor__power_w=named(60), controller__battery_limit_a=named(3), ground={"surface": "deep sand"})
+        self.assertEqual(self.outcome(still).top_speed_m_s, 0.0)
+        self.none(bike(), "ride.stop", Context(baseline=still, stock=still))
+
     def test_deep_sand_that_holds_it_is_said_on_the_level(self) -> None:
         said = self.one(bike(motor__power_w=named(60), controller__battery_limit_a=named(3), ground={"surface": "deep sand"}), "motor.moves", "stop")
         self.assertIn("On deep sand full throttle does not move", said.because)

@@ -9,6 +9,7 @@ from django.middleware.csrf import get_token
 from ninja import Field, Router, Schema
 
 from server.accounts import services
+from server.accounts.models import Instance
 from server.errors import ErrorOut
 
 router = Router(tags=["session"])
@@ -22,6 +23,8 @@ class SessionOut(Schema):
     demo: bool
     first_visit: bool
     needs_code: bool
+    keeper: str = ""
+    """To whom what this browser keeps belongs: this database and this account."""
 
 
 class SignUpIn(Schema):
@@ -50,6 +53,7 @@ def _session(request: HttpRequest) -> SessionOut:
         demo=settings.DEMO,
         first_visit=not user.is_authenticated and not get_user_model().objects.exists(),
         needs_code=bool(settings.LAN_CODE),
+        keeper=f"{Instance.current()}.{user.pk}" if user.is_authenticated else "",
     )
 
 

@@ -7,6 +7,7 @@ import re
 from typing import Any
 from unittest.mock import patch
 
+from django.db import OperationalError
 from django.test import SimpleTestCase
 
 from gecko.tests.machines import safe_bike
@@ -98,6 +99,21 @@ class OneBadBuild(HouseholdCase):
         self.assertEqual(answer.json()["code"], "failed")
         self.assertIn(answer.json()["reference"], logged.output[0])
         self.assertIn("ZeroDivisionError", logged.output[0])
+
+
+class CannotStore(HouseholdCase):
+    def test_each_reason_is_told_for_what_it_is(self) -> None:
+        build = self.home.build()
+        row = build["setups"][1]
+        for words, code, status in (
+            ("database is locked", "locked_database", 503),
+            ("database or disk is full", "disk_full", 507),
+            ("attempt to write a readonly database", "read_only", 503),
+            ("no such table: builds_setup", "failed", 500),
+        ):
+            with self.subTest(words), patch("server.builds.services.save_setup", side_effect=OperationalError(words)), self.assertLogs("server.api", "ERROR"):
+                answer = self.home.send("PUT", f"/api/setups/{row['id']}", {"document": safe_bike(), "based_on": row["version"]})
+            self.assertEqual((answer.status_code, answer.json()["code"]), (status, code))
 
 
 class Stored(HouseholdCase):

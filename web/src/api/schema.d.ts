@@ -1251,6 +1251,11 @@ export interface components {
             first_visit: boolean;
             /** Needs Code */
             needs_code: boolean;
+            /**
+             * Keeper
+             * @default
+             */
+            keeper: string;
         };
         /**
          * ErrorOut

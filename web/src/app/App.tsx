@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense } from "react";
 import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from "react-router";
 import { client, unwrap } from "../api/client";
+import { keepFor } from "../lib/drafts";
 import { Door } from "./Door";
 
 const GarageHome = lazy(() => import("../garage/GarageHome").then((m) => ({ default: m.GarageHome })));
@@ -83,5 +84,6 @@ export function App() {
       </p>
     );
   if (!session.data.signed_in) return <Door session={session.data} />;
+  keepFor(session.data.keeper);
   return <RouterProvider router={router} />;
 }

@@ -1,6 +1,7 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { expect, test } from "vitest";
 import type { BuildGlance, Garage, RackPart, Rider } from "../api/client";
+import { keepFor } from "../lib/drafts";
 import { type Answers, serve, show } from "../testing/render";
 import { GarageHome } from "./GarageHome";
 
@@ -28,6 +29,7 @@ const glance = (id: number, more: Partial<BuildGlance> = {}): BuildGlance => ({
   top_speed_m_s: 4.4704,
   run_time_s: 1800,
   last_trial: null,
+  trouble: "",
   ...more,
 });
 const part: RackPart = { id: 4, kind: "packs", label: "5-cell tool pack, 5 Ah", document: { cells_in_series: 5 }, quantity: 2 };
@@ -62,6 +64,27 @@ test("an empty garage says how to begin", async () => {
   const start = await screen.findByRole("link", { name: "Start your first build" });
   expect(start.getAttribute("href")).toBe("/start");
   expect(screen.getByText("0 builds")).toBeDefined();
+});
+
+test("a build that cannot be computed says why, and is listed like the others", async () => {
+  page([glance(1, { trouble: "The most this planner takes is [[2|length]]; this is [[90|length]].", stations: [] }), glance(2)]);
+  expect(await screen.findByText(/Cannot be computed: The most this planner takes is 6.6 ft; this is 295.* ft/)).toBeDefined();
+  expect(screen.getByRole("heading", { name: "Build 2" })).toBeDefined();
+});
+
+test("unsaved work of another database is offered as a file and never applied", async () => {
+  keepFor("now.1");
+  for (const key of ["gecko-draft-3", "gecko-draft:before.1:7", "gecko-draft:now.1:7"]) localStorage.setItem(key, "{}");
+  const { user } = page([glance(1)]);
+  const here = within(await screen.findByRole("region", { name: "Unsaved work of another garage" }));
+  expect(here.getAllByRole("button", { name: /^Keep/ }).length).toBe(2);
+  await user.click(here.getByRole("button", { name: "Throw unsaved-setup-3.json away" }));
+  expect(localStorage.getItem("gecko-draft-3")).toBeNull();
+  await user.click(here.getByRole("button", { name: "Throw unsaved-setup-7.json away" }));
+  expect(screen.queryByRole("region", { name: "Unsaved work of another garage" })).toBeNull();
+  expect(localStorage.getItem("gecko-draft:now.1:7")).toBe("{}");
+  localStorage.clear();
+  keepFor("");
 });
 
 test("a build shows its weak link, what it is planned for and what comes next", async () => {

@@ -17,6 +17,7 @@ import { Glyph, type Mark } from "../ui/Glyph";
 import { Household } from "./Household";
 import { MachineDrawing } from "./MachineDrawing";
 import { HouseRules, Rack, Riders } from "./Rack";
+import { Strays } from "./Strays";
 
 const PAGE = 60;
 const STAGES = ["survey", "power", "protect", "drive", "hookup", "prove", "care"] as const;
@@ -222,6 +223,7 @@ export function GarageHome() {
                 </Link>
               </div>
             )}
+            <Strays />
             <ul>
               {data?.builds.map((build) => (
                 <BuildRow key={build.id} build={build} />

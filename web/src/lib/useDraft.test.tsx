@@ -1,6 +1,7 @@
 import { act, screen } from "@testing-library/react";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { type Answers, rowOf, serve, show } from "../testing/render";
+import { keepFor, strays } from "./drafts";
 import { type Draft, useDraft } from "./useDraft";
 
 const PUT = "PUT /api/setups/7";
@@ -14,7 +15,7 @@ function Holder() {
 
 const state = () => screen.getByLabelText("save").textContent;
 const keptHere = () =>
-  JSON.parse(localStorage.getItem("gecko-draft-7") ?? "null") as { document: unknown; based_on: number } | null;
+  JSON.parse(localStorage.getItem("gecko-draft::7") ?? "null") as { document: unknown; based_on: number } | null;
 const pass = (ms: number) => act(() => vi.advanceTimersByTimeAsync(ms));
 const edit = (value: string) => act(() => draft.edit("/name", value));
 
@@ -100,16 +101,49 @@ test("without a connection it is kept here and tried again", async () => {
   expect(state()).toBe("saved");
 });
 
+test.each([
+  [401, "signed_out"],
+  [500, "failed"],
+  [503, "locked_database"],
+  [507, "disk_full"],
+])("what the server refuses with %i is not called a lost connection, is kept, and saved later", async (status, code) => {
+  let works = false;
+  open({ [PUT]: () => (works ? { body: rowOf({ version: 4 }) } : { status, body: { code, message: "So." } }) });
+  edit("one");
+  await pass(800);
+  expect(state()).toBe("refused");
+  expect(draft.save.kind === "refused" && draft.save.error.code).toBe(code);
+  expect(keptHere()).toEqual({ document: { name: "one" }, based_on: 3 });
+  works = true;
+  await pass(5000);
+  await pass(800);
+  expect(state()).toBe("saved");
+});
+
 test("what was kept from another day comes back and is saved", async () => {
-  localStorage.setItem("gecko-draft-7", JSON.stringify({ document: { name: "yesterday" }, based_on: 2 }));
+  localStorage.setItem("gecko-draft::7", JSON.stringify({ document: { name: "yesterday" }, based_on: 2 }));
   const asked = open(saves());
   expect(draft.doc).toEqual({ name: "yesterday" });
   await pass(800);
   expect(asked[0]?.body).toEqual({ document: { name: "yesterday" }, based_on: 2, label: "" });
 });
 
+test("what was kept for another database or account is never applied", async () => {
+  keepFor("this.1");
+  localStorage.setItem("gecko-draft:that.1:7", JSON.stringify({ document: { name: "theirs" }, based_on: 3 }));
+  localStorage.setItem("gecko-draft:this.2:7", JSON.stringify({ document: { name: "hers" }, based_on: 3 }));
+  localStorage.setItem("gecko-draft-7", JSON.stringify({ document: { name: "old" }, based_on: 3 }));
+  const asked = open(saves());
+  await pass(800);
+  expect(draft.doc).toEqual({ name: "stored" });
+  expect(asked).toEqual([]);
+  expect(strays().map((s) => s.name)).toEqual(["unsaved-setup-7.json", "unsaved-setup-7.json", "unsaved-setup-7.json"]);
+  localStorage.clear();
+  keepFor("");
+});
+
 test("a spoilt keepsake is passed over", () => {
-  localStorage.setItem("gecko-draft-7", "{");
+  localStorage.setItem("gecko-draft::7", "{");
   open(saves());
   expect(draft.doc).toEqual({ name: "stored" });
 });

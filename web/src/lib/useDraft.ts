@@ -2,6 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type ApiError, client, Failed, type SetupRow, unwrap } from "../api/client";
+import { draftOf, dropDraft, keepDraft } from "./drafts";
 import { type Doc, type Json, same, write } from "./pointer";
 
 const SAVE_AFTER_MS = 700;
@@ -13,18 +14,8 @@ export type SaveState =
   | { kind: "waiting" }
   | { kind: "invalid"; error: ApiError }
   | { kind: "offline" }
+  | { kind: "refused"; error: ApiError }
   | { kind: "conflict"; theirs: Doc; version: number };
-
-type Kept = { document: Doc; based_on: number };
-const keyOf = (id: number) => `gecko-draft-${id}`;
-
-function keptDraft(id: number): Kept | null {
-  try {
-    return JSON.parse(localStorage.getItem(keyOf(id)) ?? "null") as Kept | null;
-  } catch {
-    return null;
-  }
-}
 
 export interface Draft {
   doc: Doc;
@@ -41,7 +32,7 @@ export interface Draft {
 
 export function useDraft(row: SetupRow): Draft {
   const queryClient = useQueryClient();
-  const kept = useRef(keptDraft(row.id));
+  const kept = useRef(draftOf(row.id));
   const [doc, setDoc] = useState<Doc>(() => kept.current?.document ?? (row.document as Doc));
   const [past, setPast] = useState<Doc[]>([]);
   const [future, setFuture] = useState<Doc[]>([]);
@@ -79,7 +70,7 @@ export function useDraft(row: SetupRow): Draft {
       stored.current = document;
       label.current = "";
       if (same(document, current.current)) {
-        localStorage.removeItem(keyOf(row.id));
+        dropDraft(row.id);
         setSave({ kind: "saved", at: new Date() });
       } else setSave({ kind: "waiting" });
       queryClient.invalidateQueries({ queryKey: ["build"] });
@@ -90,7 +81,8 @@ export function useDraft(row: SetupRow): Draft {
       } else if (problem instanceof Failed && problem.status === 422) {
         setSave({ kind: "invalid", error: problem.error });
       } else {
-        setSave({ kind: "offline" });
+        const told = problem instanceof Failed && problem.status > 0;
+        setSave(told ? { kind: "refused", error: problem.error } : { kind: "offline" });
         setTimeout(() => setAgain((n) => n + 1), RETRY_AFTER_MS);
       }
     } finally {
@@ -102,11 +94,11 @@ export function useDraft(row: SetupRow): Draft {
   // biome-ignore lint/correctness/useExhaustiveDependencies: `again` retries after a lost connection
   useEffect(() => {
     if (same(doc, stored.current)) {
-      localStorage.removeItem(keyOf(row.id));
+      dropDraft(row.id);
       setSave((now) => (now.kind === "conflict" ? now : { kind: "saved", at: now.kind === "saved" ? now.at : null }));
       return;
     }
-    localStorage.setItem(keyOf(row.id), JSON.stringify({ document: doc, based_on: version.current }));
+    keepDraft(row.id, { document: doc, based_on: version.current });
     if (save.kind === "conflict") return;
     const timer = setTimeout(push, SAVE_AFTER_MS);
     return () => clearTimeout(timer);

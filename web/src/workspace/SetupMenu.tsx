@@ -5,6 +5,7 @@ import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Build, client, type SetupRow, unwrap } from "../api/client";
+import { dropDraft } from "../lib/drafts";
 import { Dialog } from "../ui/Dialog";
 import { Trouble } from "../ui/Trouble";
 
@@ -61,7 +62,7 @@ function History({ row, close }: { row: SetupRow; close: () => void }) {
         }),
       ),
     onSuccess: async () => {
-      localStorage.removeItem(`gecko-draft-${row.id}`);
+      dropDraft(row.id);
       await queryClient.invalidateQueries({ queryKey: ["build"] });
       window.location.reload();
     },

@@ -71,6 +71,15 @@ function stageMark(
   return { mark: "done", words: stage === "care" ? "fits" : "done" };
 }
 
+/** Why the server did not save, in the few words there is room for. */
+const WHY: Record<string, string> = {
+  signed_out: "signed out",
+  locked_database: "busy",
+  disk_full: "its disk is full",
+  read_only: "it may not write",
+  not_found: "gone on the server",
+};
+
 function SavedLine({ draft }: { draft: Draft }) {
   const { save } = draft;
   const words = {
@@ -84,6 +93,7 @@ function SavedLine({ draft }: { draft: Draft }) {
     waiting: ["Saving soon", ""],
     invalid: ["Not saved yet", "a field needs mending"],
     offline: ["Not saved", "no connection, kept here"],
+    refused: ["Not saved", `${save.kind === "refused" ? (WHY[save.error.code] ?? "the server failed") : ""}, kept here`],
     conflict: ["Not saved", "changed elsewhere"],
   }[save.kind];
   return (
@@ -387,6 +397,17 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
           aria-label={stage}
         >
           <div className={view === "findings" ? "max-wide:hidden" : "contents"}>
+            {draft.save.kind === "refused" && (
+              <div role="alert" className="mb-3 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2">
+                <b>Not saved yet.</b> {draft.save.error.message}{" "}
+                <span className="text-ink2">What you typed is kept in this browser, and tried again by itself.</span>
+                {draft.save.error.code === "signed_out" && (
+                  <button type="button" className="btn ml-2" onClick={() => window.location.reload()}>
+                    Sign in
+                  </button>
+                )}
+              </div>
+            )}
             {plan.problems.length > 0 && (
               <div role="alert" className="mb-3 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2">
                 <b>Not saved yet.</b> {sentence(plan.problems[0]?.message ?? "", units)}{" "}

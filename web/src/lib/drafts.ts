@@ -1,0 +1,54 @@
+/** What is not saved yet, kept in this browser: bound to the database, the account and the setup it belongs to. */
+import type { Doc } from "./pointer";
+
+export interface Kept {
+  document: Doc;
+  based_on: number;
+}
+
+/** A draft that belongs to another database or account, or to nobody one knows. */
+export interface Stray {
+  key: string;
+  text: string;
+  name: string;
+}
+
+const START = "gecko-draft";
+let keeper = "";
+
+/** From here on drafts are those of this keeper: a database and an account, as the session names them. */
+export function keepFor(whom: string): void {
+  keeper = whom;
+}
+
+const keyOf = (setup: number) => `${START}:${keeper}:${setup}`;
+
+/** The draft of a setup, if this keeper has one. */
+export function draftOf(setup: number): Kept | null {
+  try {
+    return JSON.parse(localStorage.getItem(keyOf(setup)) ?? "null") as Kept | null;
+  } catch {
+    return null;
+  }
+}
+
+export function keepDraft(setup: number, draft: Kept): void {
+  localStorage.setItem(keyOf(setup), JSON.stringify(draft));
+}
+
+export function dropDraft(setup: number): void {
+  localStorage.removeItem(keyOf(setup));
+}
+
+/** Drafts of others: never applied, offered as files. */
+export function strays(): Stray[] {
+  const mine = `${START}:${keeper}:`;
+  return Object.keys(localStorage)
+    .filter((key) => key.startsWith(START) && !key.startsWith(mine))
+    .sort()
+    .map((key) => ({ key, text: localStorage.getItem(key) ?? "", name: `unsaved-setup-${key.split(/[-:]/).at(-1)}.json` }));
+}
+
+export function forget(stray: Stray): void {
+  localStorage.removeItem(stray.key);
+}
