@@ -68,5 +68,7 @@ class StrictJson(Parser):
     """Django Ninja's parser over `read_json`."""
 
     def parse_body(self, request: HttpRequest) -> Any:
-        """The JSON of a body."""
+        """The JSON of a body, and of nothing else: a form on a foreign page can send every other kind."""
+        if request.content_type != "application/json":
+            raise Refused("Send JSON, with the content type application/json.", code="request_invalid", status=415)
         return read_json(request.body)

@@ -154,7 +154,7 @@ def _stops(a: Analysis) -> list[StopOut]:
                 in_use=(name, axles) == pairs[0],
                 deceleration_m_s2=float(way.deceleration_m_s2),
                 distance_m=distance,
-                against_stock=None if stock is None else distance / stock,
+                against_stock=distance / stock if stock else None,
             )
         )
     return found

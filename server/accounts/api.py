@@ -7,10 +7,11 @@ from django.contrib.auth import get_user_model, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Field, Router, Schema
+from ninja.utils import check_csrf
 
 from server.accounts import services
 from server.accounts.models import Instance
-from server.errors import ErrorOut
+from server.errors import ErrorOut, Refused
 
 router = Router(tags=["session"])
 
@@ -57,13 +58,21 @@ def _session(request: HttpRequest) -> SessionOut:
     )
 
 
+def from_here(request: HttpRequest) -> bool:
+    """Whether a request comes from our own page: by its origin and its token. Signing in needs that too, or a foreign page signs somebody
+    over to another account. Raises Refused 403."""
+    if check_csrf(request) is not None:
+        raise Refused("This did not come from this page. Reload it, then try again.", code="foreign", status=403)
+    return True
+
+
 @router.get("", response=SessionOut, auth=None)
 def session(request: HttpRequest) -> SessionOut:
     """Who is signed in."""
     return _session(request)
 
 
-@router.post("/sign-up", response={200: SessionOut, 403: ErrorOut, 422: ErrorOut, 429: ErrorOut}, auth=None)
+@router.post("/sign-up", response={200: SessionOut, 403: ErrorOut, 422: ErrorOut, 429: ErrorOut}, auth=from_here)
 def sign_up(request: HttpRequest, payload: SignUpIn) -> SessionOut:
     """Make the first account."""
     services.check_lan_code(request, payload.code)
@@ -71,7 +80,7 @@ def sign_up(request: HttpRequest, payload: SignUpIn) -> SessionOut:
     return _session(request)
 
 
-@router.post("/sign-in", response={200: SessionOut, 403: ErrorOut, 429: ErrorOut}, auth=None)
+@router.post("/sign-in", response={200: SessionOut, 403: ErrorOut, 429: ErrorOut}, auth=from_here)
 def sign_in(request: HttpRequest, payload: SignInIn) -> SessionOut:
     """Sign in."""
     services.check_lan_code(request, payload.code)

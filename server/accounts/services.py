@@ -57,9 +57,17 @@ def make_account(username: str, password: str) -> User:
 
 def sign_up(request: HttpRequest, username: str, password: str, garage: str) -> User:
     """Make the first account and its garage. Later ones are made by the garage's owner, or by the command `createsuperuser`."""
-    if get_user_model().objects.exists():
-        raise Refused("There is an account already: sign in with it.", code="account_exists", status=403)
+    if not settings.LOOPBACK and not settings.LAN_CODE:
+        raise Refused(
+            "Beyond this machine the first account is made with a code. Start with `make run LAN=1`, or set GECKO_LAN_CODE; it is asked for here.",
+            code="lan_code",
+            status=403,
+            field="/code",
+        )
     with transaction.atomic():
+        # Looked at under the lock of writing: of several at once only one is the first.
+        if get_user_model().objects.exists():
+            raise Refused("There is an account already: sign in with it.", code="account_exists", status=403)
         user = make_account(username, password)
         open_garage(user, garage.strip() or "My garage")
     login(request, user, backend=BACKEND)
