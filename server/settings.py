@@ -24,12 +24,33 @@ def _secret_key() -> str:
 SECRET_KEY = _secret_key()
 DEBUG = os.environ.get("GECKO_DEBUG") == "1"
 HOST = os.environ.get("GECKO_HOST", "127.0.0.1")
-LOOPBACK = HOST in ("127.0.0.1", "::1", "localhost")
+
+
+def _listed(name: str) -> list[str]:
+    """Entries of a variable, between commas."""
+    return [entry.strip() for entry in os.environ.get(name, "").split(",") if entry.strip()]
+
+
+# Hosting behind a proxy: docs/hosting.md says what each is for.
+HOSTS = _listed("GECKO_HOSTS")
+# Only this machine reaches it: no proxy hands in what comes from elsewhere.
+LOOPBACK = HOST in ("127.0.0.1", "::1", "localhost") and not HOSTS
 # The demo signs its user in by itself, so it never answers anybody but this machine.
 DEMO = os.environ.get("GECKO_DEMO") == "1" and LOOPBACK
 LAN_CODE = os.environ.get("GECKO_LAN_CODE", "")
-ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]", "testserver"] if LOOPBACK else ["*"]
-CSRF_TRUSTED_ORIGINS: list[str] = []
+
+ALLOWED_HOSTS = [*HOSTS, "127.0.0.1", "localhost", "[::1]", "testserver"] if LOOPBACK or HOSTS else ["*"]
+HTTPS = os.environ.get("GECKO_HTTPS") == "1"
+CSRF_TRUSTED_ORIGINS = _listed("GECKO_ORIGINS") or [f"https://{host}" for host in HOSTS if HTTPS]
+TRUSTED_PROXY = os.environ.get("GECKO_TRUSTED_PROXY", "")
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
+SECURE_REDIRECT_EXEMPT = ["^healthz$"]
+SECURE_HSTS_SECONDS = int(os.environ.get("GECKO_HSTS_S", "0"))
+SILENCED_SYSTEM_CHECKS = [
+    # Whether other names under the same domain are served by HTTPS too is not ours to promise.
+    "security.W005",
+    "security.W021",
+]
 
 INSTALLED_APPS = [
     "django.contrib.auth",
@@ -46,6 +67,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "server.access_log.AccessLogMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -136,7 +158,12 @@ CONTENT_SECURITY_POLICY = {
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "loggers": {"django.request": {"level": "ERROR"}, "axes": {"level": "WARNING"}},
+    "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line"}},
+    "loggers": {
+        "django.request": {"level": "ERROR"},
+        "axes": {"level": "WARNING"},
+        "server.access": {"level": "INFO" if os.environ.get("GECKO_ACCESS_LOG") == "1" else "WARNING"},
+    },
     "root": {"handlers": ["console"], "level": "WARNING"},
 }

@@ -49,6 +49,18 @@ def _follow_the_parent() -> None:
         os._exit(0)
 
 
+def behind_proxy() -> dict[str, object]:
+    """What the server believes of a proxy: the address, scheme and host it names, when it is the one we trust, and nobody else's word."""
+    if not settings.TRUSTED_PROXY:
+        return {}
+    return {
+        "trusted_proxy": settings.TRUSTED_PROXY,
+        "trusted_proxy_count": 1,
+        "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto", "x-forwarded-host"},
+        "clear_untrusted_proxy_headers": True,
+    }
+
+
 def load_for_good() -> None:
     """Load every address now and take what is loaded out of the garbage collector's sight.
 
@@ -73,7 +85,7 @@ def answer(listening: socket.socket, compute: str, ready: Semaphore) -> None:
     from server.wsgi import application
 
     use(Door(compute, bytes(multiprocessing.current_process().authkey), FOR_COMPUTE))
-    server = create_server(application, sockets=[listening], threads=THREADS, ident=None, channel_request_lookahead=1)
+    server = create_server(application, sockets=[listening], threads=THREADS, ident=None, channel_request_lookahead=1, **behind_proxy())
     server.channel_class = Punctual
     load_for_good()
     ready.release()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import http.client
 import json
 import os
 import signal
@@ -13,7 +14,7 @@ import time
 import urllib.request
 from http.cookiejar import CookieJar
 from pathlib import Path
-from typing import Any
+from typing import Any, ClassVar
 from unittest import TestCase
 
 from gecko.tests.machines import bike
@@ -37,13 +38,18 @@ def left_of(running: set[int]) -> list[int]:
     return left
 
 
-class Serves(TestCase):
+class Started(TestCase):
+    """A server of its own for each test."""
+
+    extra: ClassVar[dict[str, str]] = {}
+    commands: ClassVar[tuple[list[str], ...]] = (["migrate", "-v", "0"],)
+
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
         cls.port = free_port()
-        cls.environment = {**os.environ, "GECKO_VAR": cls.enterClassContext(tempfile.TemporaryDirectory()), "GECKO_DEMO": "1", "GECKO_REQUEST_HEAD_S": "1"}
-        for command in (["migrate", "-v", "0"], ["load_demo"]):
+        cls.environment = {**os.environ, "GECKO_VAR": cls.enterClassContext(tempfile.TemporaryDirectory()), **cls.extra}
+        for command in cls.commands:
             subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=cls.environment, check=True, capture_output=True)
 
     def setUp(self) -> None:
@@ -52,19 +58,24 @@ class Serves(TestCase):
         self.addCleanup(self.process.kill)
         assert self.process.stdout is not None
         self.addCleanup(self.process.stdout.close)
-        while "is open at" not in self.process.stdout.readline():
+        while "is open" not in self.process.stdout.readline():
             pass
         self.cookies = CookieJar()
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))
 
-    def send(self, path: str, body: Any = None) -> Any:
+    def send(self, path: str, body: Any = None, **headers: str) -> Any:
         token = next((cookie.value for cookie in self.cookies if cookie.name == "csrftoken"), "") or ""
         request = urllib.request.Request(
             f"http://127.0.0.1:{self.port}{path}",
             None if body is None else json.dumps(body).encode(),
-            {"Content-Type": "application/json", "X-CSRFToken": token},
+            {"Content-Type": "application/json", "X-CSRFToken": token, **headers},
         )
         return json.load(self.opener.open(request, timeout=60))
+
+
+class Serves(Started):
+    extra: ClassVar[dict[str, str]] = {"GECKO_DEMO": "1", "GECKO_REQUEST_HEAD_S": "1"}
+    commands: ClassVar[tuple[list[str], ...]] = (["migrate", "-v", "0"], ["load_demo"])
 
     def test_it_answers_computes_and_leaves_nothing_running(self) -> None:
         self.send("/api/session")
@@ -97,3 +108,47 @@ class Serves(TestCase):
         self.process.kill()
         self.process.wait(10)
         self.assertEqual(left_of(running), [])
+
+
+class BehindAProxy(Started):
+    """As it stands behind a proxy that ends HTTPS: the proxy speaks plain HTTP and says in its headers what came in."""
+
+    extra: ClassVar[dict[str, str]] = {
+        "GECKO_HOSTS": "garage.example",
+        "GECKO_HTTPS": "1",
+        "GECKO_TRUSTED_PROXY": "127.0.0.1",
+        "GECKO_LAN_CODE": "246810",
+        "GECKO_ACCESS_LOG": "1",
+    }
+    BROUGHT: ClassVar[dict[str, str]] = {"Host": "garage.example", "X-Forwarded-Proto": "https", "X-Forwarded-For": "192.0.2.9"}
+
+    def raw(self, method: str, path: str, body: Any = None, **headers: str) -> tuple[int, dict[str, str], str]:
+        """A request over plain HTTP, as the proxy sends it; cookies are ours to carry, for they are marked as secure."""
+        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=30)
+        self.addCleanup(connection.close)
+        carried = {"Cookie": "; ".join(f"{name}={value}" for name, value in self.jar.items()), "X-CSRFToken": self.jar.get("csrftoken", "")}
+        connection.request(method, path, None if body is None else json.dumps(body), {"Content-Type": "application/json", **carried, **headers})
+        answer = connection.getresponse()
+        for name, value in answer.getheaders():
+            if name == "Set-Cookie":
+                self.assertIn("Secure", value)
+                self.jar.update([value.split(";")[0].split("=", 1)])
+        return answer.status, dict(answer.getheaders()), answer.read().decode()
+
+    def test_signing_up_and_saving_work_and_what_comes_in_by_plain_http_is_sent_on(self) -> None:
+        self.jar: dict[str, str] = {}
+        self.assertEqual(self.raw("GET", "/healthz")[0::2], (200, "ok"))
+        status, headers, _ = self.raw("GET", "/api/session", Host="garage.example")
+        self.assertEqual((status, headers["Location"]), (301, "https://garage.example/api/session"))
+        self.assertEqual(self.raw("GET", "/api/session", Host="elsewhere.example", **{"X-Forwarded-Proto": "https"})[0], 400)
+        self.assertEqual(self.raw("GET", "/api/session", **self.BROUGHT)[0], 200)
+        account = {"username": "ada", "password": "orchard-gate-7", "garage": "Plum Yard", "code": "246810"}
+        origin = {"Origin": "https://garage.example"}
+        self.assertEqual(self.raw("POST", "/api/session/sign-up", {**account, "code": "1"}, **self.BROUGHT, **origin)[0], 403)
+        status, _, text = self.raw("POST", "/api/session/sign-up", account, **self.BROUGHT, **origin)
+        self.assertEqual((status, json.loads(text)["signed_in"]), (200, True))
+        new = {"name": "Clover", "family": "small dirt bike", "setups": [{"name": "As found", "document": bike().model_dump(mode="json")}]}
+        garage = json.loads(self.raw("GET", "/api/garages", **self.BROUGHT)[2])[0]["id"]
+        self.assertEqual(self.raw("POST", f"/api/garages/{garage}/builds", new, **self.BROUGHT, **origin)[0], 200)
+        foreign = self.raw("POST", f"/api/garages/{garage}/builds", new, **self.BROUGHT, Origin="https://example.org")
+        self.assertEqual(foreign[0], 403)
