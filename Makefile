@@ -4,7 +4,7 @@ PORT ?= 8000
 PY := .venv/bin/python
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo run test lint types format bench screenshots api-types check-api build setup lock password clean
+.PHONY: demo run backup restore test lint types format bench screenshots api-types check-api build setup lock password clean
 
 .venv/.ready: requirements-dev.txt
 	python3 -m venv .venv
@@ -41,6 +41,13 @@ ifeq ($(LAN),1)
 else
 	$(PY) manage.py serve --port $(PORT)
 endif
+
+# A checked copy while the server runs, and one put back: make restore FILE=var/backups/...
+backup: .venv/.ready
+	$(PY) manage.py backup
+
+restore: .venv/.ready
+	$(PY) manage.py restore $(FILE)
 
 # A forgotten password: make password USER=name
 password: .venv/.ready

@@ -21,6 +21,7 @@ from server.builds.api import router as builds
 from server.engine.api import router as engine
 from server.errors import Refused
 from server.garage.api import router as garage
+from server.keeping.api import router as keeping
 from server.logbook.api import router as logbook
 from server.parsing import StrictJson
 
@@ -32,6 +33,7 @@ api.add_router("", garage)
 api.add_router("", builds)
 api.add_router("", logbook)
 api.add_router("", engine)
+api.add_router("", keeping)
 
 
 @api.exception_handler(Refused)

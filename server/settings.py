@@ -10,6 +10,9 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 VAR = Path(os.environ.get("GECKO_VAR", ROOT / "var"))
 VAR.mkdir(parents=True, exist_ok=True)
+# What lies there is readable by its owner only.
+os.umask(0o077)
+VAR.chmod(0o700)
 
 
 def _secret_key() -> str:
@@ -63,6 +66,7 @@ INSTALLED_APPS = [
     "server.builds",
     "server.logbook",
     "server.engine",
+    "server.keeping",
     "server.demo",
 ]
 
@@ -107,10 +111,11 @@ DATABASES = {
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 10,
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;",
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
         },
     }
 }
+BACKUPS = os.environ.get("GECKO_BACKUPS", VAR / "backups")
 COMPUTE_BUDGET_S = int(os.environ.get("GECKO_COMPUTE_BUDGET_S", "10"))
 """Processor time one answer may take. [s]"""
 REQUEST_HEAD_S = float(os.environ.get("GECKO_REQUEST_HEAD_S", "10"))

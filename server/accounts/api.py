@@ -26,6 +26,8 @@ class SessionOut(Schema):
     needs_code: bool
     keeper: str = ""
     """To whom what this browser keeps belongs: this database and this account."""
+    keeps_server: bool = False
+    """It is the first account, which keeps the server's backups."""
 
 
 class SignUpIn(Schema):
@@ -54,6 +56,7 @@ def _session(request: HttpRequest) -> SessionOut:
         demo=settings.DEMO,
         first_visit=not user.is_authenticated and not get_user_model().objects.exists(),
         needs_code=bool(settings.LAN_CODE),
+        keeps_server=user.is_authenticated and services.keeps_server(user),
         keeper=f"{Instance.current()}.{user.pk}" if user.is_authenticated else "",
     )
 

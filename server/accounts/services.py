@@ -40,6 +40,12 @@ def check_lan_code(request: HttpRequest, code: str) -> None:
         raise Refused("The code is not right. It is printed where the server was started.", code="lan_code", status=403, field="/code")
 
 
+def keeps_server(user: object) -> bool:
+    """Whether somebody keeps this server: the first account does; owners of garages have the export of their builds."""
+    first = get_user_model().objects.order_by("pk").first()
+    return first is not None and first == user
+
+
 def make_account(username: str, password: str) -> User:
     """An account with a checked name and password. Raises Refused naming the field that is wrong."""
     model = get_user_model()

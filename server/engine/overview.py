@@ -134,10 +134,10 @@ NOTHING: dict[str, Any] = {
 """What is known of a setup that cannot be computed."""
 
 
-def _glance(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules) -> dict[str, Any]:
+def _glance(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules, instance: str) -> dict[str, Any]:
     """The same, kept by the versions it follows from: a garage of hundreds of builds is listed without reading documents."""
     version = ":".join(f"{one.pk}.{one.version}" if one else "none" for one in (base, found_as))
-    key = f"glance:{gecko.__version__}:{shown.pk}.{shown.version}:{version}:{shown.is_baseline}:{hash(house)}"
+    key = f"glance:{gecko.__version__}:{instance}:{shown.pk}.{shown.version}:{version}:{shown.is_baseline}:{hash(house)}"
     found: dict[str, Any] | None = cache.get(key)
     if found is None:
         found = _guarded(shown, base, found_as, house)
@@ -170,8 +170,9 @@ class TrialLine:
     speed_m_s: float
 
 
-def build_glance(build: Build, trials: list[TrialLine], house: HouseRules) -> BuildGlance:
-    """The build's setup in use (else its newest) at a glance. `build` comes with setups and ticks fetched; trials newest first."""
+def build_glance(build: Build, trials: list[TrialLine], house: HouseRules, instance: str) -> BuildGlance:
+    """The build's setup in use (else its newest) at a glance. `build` comes with setups and ticks fetched; trials newest first; instance: the
+    database it is of."""
     setups = list(build.setups.all())
     last = None
     if trials:
@@ -199,13 +200,13 @@ def build_glance(build: Build, trials: list[TrialLine], house: HouseRules) -> Bu
             next_step="Add a setup",
         )
     base, found_as = next((s for s in setups if s.is_baseline), None), next((s for s in setups if s.as_found), None)
-    found = _glance(shown, base, found_as, house)
+    found = _glance(shown, base, found_as, house, instance)
     incidents = [check["gate"] for incident in build.incidents.all() for check in incident.checks if not check["by"]]
     stops, looks = _open(shown, found, incidents)
     stages, next_stage, next_step = _progress(shown, found, stops, looks, tried=any(t.setup_id == shown.pk for t in trials))
     severities = [f.severity for f in found["findings"]]
     worked = max(setups, key=lambda s: s.updated)
-    other = _open(worked, _glance(worked, base, found_as, house), incidents) if worked.pk != shown.pk else ([], [])
+    other = _open(worked, _glance(worked, base, found_as, house, instance), incidents) if worked.pk != shown.pk else ([], [])
     return BuildGlance(
         **own,
         setup_id=shown.pk,

@@ -9,6 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
 
 from gecko.evaluation import Out
+from server.accounts.models import Instance
 from server.builds.models import Setup
 from server.builds.services import builds_of
 from server.engine.overview import BuildGlance, TrialLine, build_glance
@@ -146,11 +147,11 @@ def overview(request: HttpRequest, garage_id: int, limit: int = Query(60, ge=1, 
     rows = Trial.objects.filter(build__in=[b.pk for b in builds]).order_by("-when", "-pk").values_list("build_id", "setup_id", "when", "speed_m_s")
     for build_id, setup_id, when, speed in rows:
         trials.setdefault(build_id, []).append(TrialLine(setup_id, when, speed))
-    house = services.house_of(garage)
+    house, instance = services.house_of(garage), Instance.current()
     found = OverviewOut(
         garage=_garage(garage),
         total=every.count(),
-        builds=[build_glance(b, trials.get(b.pk, []), house) for b in builds],
+        builds=[build_glance(b, trials.get(b.pk, []), house, instance) for b in builds],
         rack=[_rack(p) for p in garage.rack.order_by("kind", "pk")],
         riders=[RiderOut(id=r.pk, name=r.name, document=r.document) for r in garage.riders.order_by("pk")],
     )

@@ -7,6 +7,7 @@ import json
 import os
 import signal
 import socket
+import stat
 import subprocess
 import sys
 import tempfile
@@ -85,6 +86,11 @@ class Serves(Started):
         self.assertGreaterEqual(len(running), 3, "A web process and a worker in each lane.")
         self.process.send_signal(signal.SIGTERM)
         self.assertEqual(self.process.wait(30), 0)
+        var = Path(self.environment["GECKO_VAR"])
+        self.assertEqual(stat.S_IMODE(var.stat().st_mode), 0o700)
+        self.assertEqual(stat.S_IMODE((var / "gecko.sqlite3").stat().st_mode), 0o600)
+        log = var / "gecko.sqlite3-wal"
+        self.assertEqual(log.stat().st_size if log.exists() else 0, 0, "The log is in the file.")
         self.assertEqual(left_of(running), [])
 
     def test_a_head_that_trickles_in_is_closed_and_a_slow_body_is_not(self) -> None:

@@ -18,6 +18,12 @@ class Serving(SimpleTestCase):
         with override_settings(LOOPBACK=True, HOST="127.0.0.1"):
             self.assertIn("http://127.0.0.1:8765/", serve.opening_words(8765))
 
+    def test_behind_a_proxy_it_says_so(self) -> None:
+        with override_settings(LOOPBACK=False, HOST="127.0.0.1", HOSTS=["garage.example"]):
+            said = serve.opening_words(8765)
+        self.assertIn("open for its proxy at http://127.0.0.1:8765/, as garage.example", said)
+        self.assertNotIn("local network", said)
+
     def test_on_the_local_network_it_says_the_address_and_the_code(self) -> None:
         with override_settings(LOOPBACK=False, HOST="0.0.0.0", LAN_CODE="135790"), patch.object(serve, "lan_addresses", return_value=["192.0.2.4"]):
             said = serve.opening_words(8765)

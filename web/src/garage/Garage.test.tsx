@@ -87,6 +87,38 @@ test("unsaved work of another database is offered as a file and never applied", 
   keepFor("");
 });
 
+test("who keeps the server backs it up, and puts one back after a look at what is in it", async () => {
+  const name = "gecko-20261129-103000-000.sqlite3";
+  let list = [{ name, made: "2026-11-29T10:30:00Z", size: 2_345_000 }];
+  const { user, asked } = page([glance(1)], {
+    "GET /api/session": () => ({ body: { signed_in: true, demo: false, keeps_server: true } }),
+    "GET /api/backups": () => ({ body: list }),
+    "POST /api/backups": () => {
+      list = [{ name: "gecko-20261129-113000-000.sqlite3", made: "2026-11-29T11:30:00Z", size: 2_345_000 }, ...list];
+      return { body: list[0] };
+    },
+    [`GET /api/backups/${name}`]: () => ({
+      body: { garages: 1, builds: 4, setups: 9, trials: 12, accounts: 2, latest: "2026-11-28 09:00:00" },
+    }),
+    [`POST /api/backups/${name}/restore`]: () => ({ status: 403, body: { code: "keeper_only", message: "Not you." } }),
+  });
+  await user.click(await screen.findByText("Backups"));
+  await user.click(screen.getByRole("button", { name: "Back up now" }));
+  await waitFor(() => expect(screen.getAllByRole("link", { name: "Save as file" }).length).toBe(2));
+  await user.click(screen.getAllByRole("button", { name: "Put back…" })[1] as HTMLElement);
+  const dialog = within(await screen.findByRole("dialog"));
+  expect(await dialog.findByText("1 garage, 4 builds, 9 setups, 12 trials")).toBeDefined();
+  await user.click(dialog.getByRole("button", { name: "Put it back" }));
+  expect(await dialog.findByText("Not you.")).toBeDefined();
+  expect(sent(asked, "POST").at(-1)).toEqual([`/api/backups/${name}/restore`, { confirm: name }]);
+});
+
+test("who does not keep the server sees nothing of its backups", async () => {
+  page([glance(1)]);
+  await screen.findByRole("heading", { name: "Build 1" });
+  expect(screen.queryByText("Backups")).toBeNull();
+});
+
 test("a build shows its weak link, what it is planned for and what comes next", async () => {
   page([glance(1)]);
   expect(await screen.findByRole("heading", { name: "Build 1" })).toBeDefined();

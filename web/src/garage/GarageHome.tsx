@@ -14,6 +14,7 @@ import { askedOf } from "../trail/Trail";
 import { Dialog } from "../ui/Dialog";
 import { FilePick } from "../ui/FilePick";
 import { Glyph, type Mark } from "../ui/Glyph";
+import { Backups } from "./Backups";
 import { Household } from "./Household";
 import { MachineDrawing } from "./MachineDrawing";
 import { HouseRules, Rack, Riders } from "./Rack";
@@ -180,6 +181,7 @@ export function GarageHome() {
     enabled: garage !== undefined,
     placeholderData: (old) => old,
   });
+  const session = useQuery({ queryKey: ["session"], queryFn: () => unwrap(client.GET("/api/session")) });
   const data = overview.data;
   const stops = data?.builds.reduce((sum, b) => sum + b.stops, 0) ?? 0;
   return (
@@ -245,6 +247,7 @@ export function GarageHome() {
             {data && <Riders garageId={data.garage.id} riders={data.riders} />}
             {data && <HouseRules garage={data.garage} />}
             {data && <Household garageId={data.garage.id} />}
+            {session.data?.keeps_server && <Backups />}
           </aside>
         </div>
       </div>

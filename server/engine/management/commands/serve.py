@@ -14,6 +14,7 @@ from typing import Any
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.db import connection
 
 from server.compute.service import Service
 from server.web import answer
@@ -42,6 +43,8 @@ def listen(host: str, port: int) -> socket.socket:
 
 def opening_words(port: int) -> str:
     """Where it answers, and beyond this machine the code for signing in."""
+    if settings.HOSTS:
+        return f"\n  Plucky Gecko is open for its proxy at http://{settings.HOST}:{port}/, as {', '.join(settings.HOSTS)}\n"
     if settings.LOOPBACK:
         return f"\n  Plucky Gecko is open at http://{settings.HOST}:{port}/   (Ctrl+C stops it)\n"
     places = [f"  Plucky Gecko is open to the local network at http://{address}:{port}/" for address in lan_addresses() or ["this machine's address"]]
@@ -86,6 +89,10 @@ class Command(BaseCommand):
                 process.join()
             service.stop()
             listening.close()
+            with connection.cursor() as cursor:
+                # What was saved last moves from the log into the file, as long as nobody else has it open.
+                cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+            connection.close()
 
     def _all_live(self, web: list[SpawnProcess]) -> None:
         if any(process.exitcode is not None for process in web):

@@ -1,0 +1,179 @@
+"""Backups: whole copies of the database made through SQLite's own backup, checked, rotated, and put back.
+
+A plain copy of the file is not enough: what was saved last stands in the write-ahead log beside it (docs/keeping.md).
+"""
+
+from __future__ import annotations
+
+import os
+import re
+import sqlite3
+from collections.abc import Iterable
+from contextlib import closing
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from pathlib import Path
+
+from django.conf import settings
+from django.db import connection, transaction
+from django.utils import timezone
+
+from server.accounts.models import Instance
+from server.errors import Refused, not_found
+
+NAME = re.compile(r"gecko-(\d{8}-\d{6}-\d{3})\.sqlite3")
+STAMP = "%Y%m%d-%H%M%S"
+
+DAYS, WEEKS, MONTHS = 7, 4, 12
+"""Of so many days, weeks and months the newest backup is kept; the rest goes."""
+
+FRESH = timedelta(days=1)
+"""All of the last day stay: somebody may have made them for a reason."""
+
+BUSY_S = 30.0
+"""So long a restore waits for writers to finish. [s]"""
+
+
+@dataclass(frozen=True)
+class Contents:
+    """What is in a database file."""
+
+    garages: int
+    builds: int
+    setups: int
+    trials: int
+    accounts: int
+    latest: str
+    """When a setup in it was last changed, as it stands there; empty when there is none."""
+
+
+@dataclass(frozen=True)
+class Backup:
+    """A backup in the folder."""
+
+    name: str
+    made: datetime
+    size: int
+
+
+def folder() -> Path:
+    """Where backups lie, readable by their owner only."""
+    place = Path(settings.BACKUPS)
+    place.mkdir(parents=True, exist_ok=True)
+    place.chmod(0o700)
+    return place
+
+
+def made_of(name: str) -> datetime:
+    """When a backup was made, from its name. Raises Refused 404 for another name."""
+    found = NAME.fullmatch(name)
+    if found is None:
+        raise not_found("backup")
+    return datetime.strptime(found.group(1)[:-4], STAMP).replace(tzinfo=timezone.get_default_timezone())
+
+
+def listed() -> list[Backup]:
+    """The backups there are, newest first."""
+    files = [file for file in folder().iterdir() if NAME.fullmatch(file.name)]
+    return [Backup(file.name, made_of(file.name), file.stat().st_size) for file in sorted(files, reverse=True)]
+
+
+def path_of(name: str) -> Path:
+    """A backup's file. Raises Refused 404 where there is none."""
+    file = folder() / name
+    if not NAME.fullmatch(name) or not file.is_file():
+        raise not_found("backup")
+    return file
+
+
+def check(file: Path) -> Contents:
+    """Read a database file through and tell what is in it. Raises Refused where it is damaged or another program's."""
+    try:
+        with closing(sqlite3.connect(f"file:{file}?mode=ro", uri=True)) as database:
+            if database.execute("PRAGMA integrity_check").fetchone() != ("ok",):
+                raise Refused("This backup is damaged: it does not pass the database's own check. Take an older one.", code="backup_damaged")
+            tables = {name for (name,) in database.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+            if not {"garage_garage", "builds_build", "builds_setup", "logbook_trial", "accounts_user", "django_migrations"} <= tables:
+                raise Refused("This is no backup of this program.", code="backup_foreign")
+
+            def count(table: str) -> int:
+                return int(database.execute(f"SELECT count(*) FROM {table}").fetchone()[0])
+
+            latest = database.execute("SELECT max(updated) FROM builds_setup").fetchone()[0]
+            names = ("garage_garage", "builds_build", "builds_setup", "logbook_trial", "accounts_user")
+            return Contents(*(count(table) for table in names), latest=str(latest or ""))
+    except sqlite3.DatabaseError as error:
+        raise Refused("This is no database, or a damaged one. Take another backup.", code="backup_damaged") from error
+
+
+def make(spare: Path | None = None) -> Backup:
+    """Copy the database as it is now, while others go on working; check the copy; let old ones go, but not the one to spare."""
+    now = timezone.now()
+    target = folder() / f"gecko-{now.strftime(STAMP)}-{now.microsecond // 1000:03d}.sqlite3"
+    half = target.with_suffix(".half")
+    descriptor = os.open(half, os.O_CREAT | os.O_EXCL | os.O_RDWR, 0o600)
+    os.close(descriptor)
+    try:
+        connection.ensure_connection()
+        with closing(sqlite3.connect(half)) as copy:
+            connection.connection.backup(copy)
+            # A file by itself: without a log beside it.
+            copy.execute("PRAGMA journal_mode=DELETE")
+        check(half)
+        half.rename(target)
+    finally:
+        half.unlink(missing_ok=True)
+    rotate(now, spare)
+    return Backup(target.name, made_of(target.name), target.stat().st_size)
+
+
+def kept(times: Iterable[datetime], now: datetime) -> set[datetime]:
+    """Of the times of backups those that stay: all of the last day, the newest of each of the last days, weeks and months, and the newest of all."""
+    newest_first = sorted(times, reverse=True)
+    stay = {time for time in newest_first if now - time <= FRESH} | set(newest_first[:1])
+    periods = (
+        (DAYS, timedelta(days=DAYS), lambda t: t.date()),
+        (WEEKS, timedelta(weeks=WEEKS), lambda t: t.isocalendar()[:2]),
+        (MONTHS, timedelta(days=31 * MONTHS), lambda t: (t.year, t.month)),
+    )
+    for _, reach, period in periods:
+        seen = set()
+        for time in newest_first:
+            if now - time <= reach and period(time) not in seen:
+                seen.add(period(time))
+                stay.add(time)
+    return stay
+
+
+def rotate(now: datetime, spare: Path | None = None) -> None:
+    """Remove backups nobody keeps any more, but not the one to spare."""
+    there = listed()
+    stay = kept((one.made for one in there), now)
+    for one in there:
+        if one.made not in stay and (spare is None or one.name != spare.name):
+            (folder() / one.name).unlink(missing_ok=True)
+
+
+def restore(file: Path) -> Backup:
+    """Put a backup in place of the database, through SQLite's own backup with writers held; the present state is backed up first and told.
+
+    What comes back is a new instance: drafts of browsers become files, and nobody stays signed in. Raises Refused for a damaged or foreign file.
+    """
+    check(file)
+    before = make(spare=file)
+    connection.close()
+    with closing(sqlite3.connect(f"file:{file}?mode=ro", uri=True)) as source, closing(sqlite3.connect(connection.settings_dict["NAME"], timeout=BUSY_S)) as target:
+        source.backup(target)
+        target.execute("PRAGMA journal_mode=WAL")
+    connection.close()
+    return before
+
+
+@transaction.atomic
+def begin_anew() -> None:
+    """After a restore: another instance, and no sign-in of before revived. Called once the tables are those of this program."""
+    Instance.objects.all().delete()
+    Instance.current()
+    with connection.cursor() as cursor:
+        cursor.execute("DELETE FROM django_session")
+        cursor.execute("DELETE FROM axes_accessattempt")
