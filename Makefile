@@ -4,7 +4,7 @@ PORT ?= 8000
 PY := .venv/bin/python
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo run backup restore test lint types format bench screenshots api-types check-api build setup lock password clean
+.PHONY: demo run backup restore test lint types format bench soak screenshots api-types check-api build setup lock password clean
 
 .venv/.ready: requirements-dev.txt
 	python3 -m venv .venv
@@ -84,6 +84,10 @@ check-api: setup
 
 bench: web/dist/.ready
 	$(PY) tools/bench.py
+
+# Long random walks through every door; SOAK_EVALUATED and SOAK_EVERY_DOOR say how long.
+soak: .venv/.ready
+	$(PY) tools/soak.py
 
 screenshots: web/dist/.ready | /usr/bin/chromium
 	$(PY) tools/screenshots.py

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+import time
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
@@ -23,7 +24,13 @@ from server.garage.services import house_of
 from server.logbook.models import JournalEntry
 
 JOIN_WITHIN = timedelta(minutes=5)
-"""Edits closer together join one revision, unless something points at it."""
+"""Edits of one person within so long of a revision's first edit join it, unless something points at it."""
+
+CLOCK_AGREES_S = 10.0
+"""Where the clock on the wall has moved against the one that only runs forward by more than this, nothing is joined: nobody knows how long ago
+anything was. [s]"""
+
+_clock_offset_s = time.time() - time.monotonic()
 
 MOST_SETUPS = 24
 
@@ -142,6 +149,13 @@ def _pointed_at(revision: Revision) -> bool:
     return any(getattr(revision, name).exists() for name in ("ticks", "overrules", "trials", "journal"))
 
 
+def _joins(newest: Revision, user: Any, now: datetime) -> bool:
+    """Whether an edit belongs to the newest revision."""
+    clock_agrees = abs(time.time() - time.monotonic() - _clock_offset_s) <= CLOCK_AGREES_S
+    lately = timedelta(0) <= now - newest.created < JOIN_WITHIN
+    return clock_agrees and lately and newest.label == "" and newest.author_id == user.pk and not _pointed_at(newest)  # type: ignore[attr-defined]
+
+
 @transaction.atomic
 def save_setup(setup_id: int, user: Any, document: dict[str, Any], based_on: int, label: str = "") -> Setup:
     """Save a setup's document. Raises Refused 409 with both versions when somebody saved in between."""
@@ -159,7 +173,7 @@ def save_setup(setup_id: int, user: Any, document: dict[str, Any], based_on: int
         return setup
     now = timezone.now()
     newest = latest(setup)
-    if label == "" and newest.label == "" and now - newest.created < JOIN_WITHIN and not _pointed_at(newest):
+    if label == "" and _joins(newest, user, now):
         newest.document, newest.author = clean, user
         newest.save(update_fields=["document", "author"])
     else:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import time
 from datetime import timedelta
 from typing import Any
+from unittest.mock import patch
 
 from django.utils import timezone
 
@@ -63,6 +65,21 @@ class Setups(HouseholdCase):
         for version, rating in ((1, 25), (2, 20), (3, 15)):
             self.assertEqual(self.save(version, main_fuse__rating_a=rating).status_code, 200)
         self.assertEqual(Revision.objects.filter(setup=self.setup_id).count(), 2)
+
+    def test_what_another_person_saves_or_a_turned_clock_dates_joins_nothing(self) -> None:
+        Revision.objects.filter(setup=self.setup_id).update(created=timezone.now() - timedelta(minutes=9))
+        self.save(1, main_fuse__rating_a=25)
+        self.save(2, main_fuse__rating_a=20)
+        self.assertEqual(Revision.objects.filter(setup=self.setup_id).count(), 2)
+        Revision.objects.filter(setup=self.setup_id, number=2).update(author=self.other.user)
+        self.save(3, main_fuse__rating_a=15)
+        self.assertEqual(Revision.objects.filter(setup=self.setup_id).count(), 3, "Bo's edits stay Bo's.")
+        Revision.objects.filter(setup=self.setup_id, number=3).update(created=timezone.now() + timedelta(minutes=2))
+        self.save(4, main_fuse__rating_a=10)
+        self.assertEqual(Revision.objects.filter(setup=self.setup_id).count(), 4, "From tomorrow: the clock was set back.")
+        with patch("server.builds.services.time.time", return_value=time.time() + 60):
+            self.save(5, main_fuse__rating_a=7.5)
+        self.assertEqual(Revision.objects.filter(setup=self.setup_id).count(), 5, "The clock was set while the server ran.")
 
     def test_a_revision_something_points_at_is_never_overwritten(self) -> None:
         Revision.objects.filter(setup=self.setup_id).update(created=timezone.now() - timedelta(minutes=9))

@@ -69,8 +69,8 @@ export function Backups() {
     <details className="mt-5">
       <summary className="font-head text-[15px] font-bold">Backups</summary>
       <p className="mt-1 text-small text-ink2">
-        Of the whole server, made while it runs and checked. Kept: one of each of seven days, four weeks, twelve months. Keep one
-        on another device too.
+        Of the whole server, made while it runs and checked. Kept: all of the last day, then one of each of seven days, four weeks
+        and twelve months. Keep one on another device too.
       </p>
       <button type="button" className="btn mt-2" disabled={make.isPending} onClick={() => make.mutate()}>
         {make.isPending ? "Copying and checking…" : "Back up now"}

@@ -52,7 +52,7 @@ function BuildRow({ build }: { build: BuildGlance }) {
             </h2>
             <p className="truncate text-small text-ink2">{build.description || build.family}</p>
             <p className="truncate font-bold">
-              {build.setup_name} <span className="font-normal text-ink3">· {build.setups} setups</span>
+              {build.setup_name} <span className="font-normal text-ink3">· {countWords(build.setups, "setup")}</span>
             </p>
             {build.trouble ? (
               <p className="text-small font-semibold text-hottext">

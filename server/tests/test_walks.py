@@ -1,0 +1,42 @@
+"""Random walks over the document through every door: an answer or a sentence, never a failure. `make soak` takes many more steps."""
+
+from __future__ import annotations
+
+from itertools import islice
+
+from gecko.care.charging import charge_plans
+from gecko.context import Context
+from gecko.errors import GeckoError
+from gecko.setup import Setup
+from gecko.tests.walks import Walk
+from server.compute.jobs import KINDS, Job, compute
+from server.testing import HouseholdCase
+
+
+def through_every_door(setup: Setup, around: Context) -> None:
+    """Compute everything there is of a setup. Raises what the core has no sentence for."""
+    extras = {"protect": "main", "drive": (), "offers": (), "compare": (("a", setup, around), ("b", setup, around))}
+    for kind in KINDS:
+        try:
+            compute(Job(kind, setup, around, extras.get(kind)))
+        except GeckoError:
+            continue
+    charge_plans(setup, list(setup.chargers))
+
+
+class Walks(HouseholdCase):
+    def test_each_step_is_evaluated_and_stored(self) -> None:
+        row = self.home.build()["setups"][1]
+        version = row["version"]
+        for number, setup in enumerate(islice(Walk(1).documents(), 40)):
+            with self.subTest(number):
+                document = setup.model_dump(mode="json")
+                self.home.ok("POST", "/api/evaluate", {"setup": document})
+                version = self.home.ok("PUT", f"/api/setups/{row['id']}", {"document": document, "based_on": version})["version"]
+
+    def test_each_step_goes_through_every_door_beside_the_one_before(self) -> None:
+        before = None
+        for number, setup in enumerate(islice(Walk(2).documents(), 25)):
+            with self.subTest(number):
+                through_every_door(setup, Context(baseline=before, stock=before))
+            before = setup

@@ -1,0 +1,83 @@
+"""Long walks: thousands of documents through evaluation and the store, hundreds through every door. Prints what failed; a failure ends it with 1."""
+
+from __future__ import annotations
+
+import os
+import resource
+import sys
+import tempfile
+import time
+import traceback
+from collections import Counter
+from collections.abc import Callable
+from itertools import islice
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+VAR = tempfile.TemporaryDirectory(prefix="gecko-soak-")
+os.environ |= {"GECKO_VAR": VAR.name, "DJANGO_SETTINGS_MODULE": "server.settings"}
+
+import django  # noqa: E402
+
+django.setup()
+
+from django.core.management import call_command  # noqa: E402
+
+from gecko.context import Context  # noqa: E402
+from gecko.setup import Setup  # noqa: E402
+from gecko.tests.walks import Walk  # noqa: E402
+from server.testing import Household  # noqa: E402
+from server.tests.test_walks import through_every_door  # noqa: E402
+
+EVALUATED = int(os.environ.get("SOAK_EVALUATED", "20000"))
+EVERY_DOOR = int(os.environ.get("SOAK_EVERY_DOOR", "600"))
+
+
+def walk(name: str, seed: int, steps: int, step: Callable[[Setup], None]) -> Counter[str]:
+    """Take so many steps; count failures by where they arose, and print the slowest step and the memory."""
+    failed: Counter[str] = Counter()
+    slowest, began = 0.0, time.monotonic()
+    for number, setup in enumerate(islice(Walk(seed).documents(), steps), start=1):
+        start = time.process_time()
+        try:
+            step(setup)
+        except Exception as error:  # whatever it is, it is counted, and the walk goes on
+            where = traceback.extract_tb(error.__traceback__)[-1]
+            failed[f"{type(error).__name__} at {Path(where.filename).name}:{where.lineno}"] += 1
+        slowest = max(slowest, time.process_time() - start)
+        if number % max(1, steps // 10) == 0:
+            memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+            took = time.monotonic() - began
+            print(f"{name}: {number} of {steps}, {took:.0f} s, slowest {slowest:.2f} s, memory {memory:.0f} MB, failed {sum(failed.values())}", flush=True)
+    return failed
+
+
+def main() -> int:
+    """Both walks."""
+    call_command("migrate", verbosity=0)
+    home = Household("soak")
+    row = home.build()["setups"][1]
+    version = row["version"]
+
+    def evaluate_and_store(setup: Setup) -> None:
+        nonlocal version
+        document = setup.model_dump(mode="json")
+        home.ok("POST", "/api/evaluate", {"setup": document})
+        version = home.ok("PUT", f"/api/setups/{row['id']}", {"document": document, "based_on": version})["version"]
+
+    before: Setup | None = None
+
+    def every_door(setup: Setup) -> None:
+        nonlocal before
+        through_every_door(setup, Context(baseline=before, stock=before))
+        before = setup
+
+    failed = walk("evaluated and stored", 11, EVALUATED, evaluate_and_store) + walk("every door", 12, EVERY_DOOR, every_door)
+    for where, count in failed.most_common():
+        print(f"{count} × {where}")
+    return 1 if failed else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
