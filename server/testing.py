@@ -24,9 +24,9 @@ class Household:
         self.client = Client()
         self.client.force_login(self.user)
 
-    def send(self, method: str, path: str, body: Any = None) -> HttpResponse:
+    def send(self, method: str, path: str, body: Any = None, headers: dict[str, str] | None = None) -> HttpResponse:
         """A request with a JSON body."""
-        return self.client.generic(method, path, data="" if body is None else json.dumps(body), content_type="application/json")
+        return self.client.generic(method, path, data="" if body is None else json.dumps(body), content_type="application/json", headers=headers)
 
     def ok(self, method: str, path: str, body: Any = None) -> Any:
         """The JSON of an answer that must have worked."""

@@ -17,6 +17,7 @@ from server.builds.exchange import export_build, import_build
 from server.builds.models import Build, Incident, Overrule, Setup, Tick
 from server.errors import ErrorOut
 from server.garage.services import garage_of
+from server.sending import sent_as
 
 router = Router(tags=["builds"])
 
@@ -254,7 +255,7 @@ def make_build(request: HttpRequest, garage_id: int, payload: NewBuildIn) -> Bui
     """Make a build."""
     garage = garage_of(request.user, garage_id)
     setups = [(s.name, s.document) for s in payload.setups]
-    return _build(services.create_build(garage, request.user, payload.name, payload.family, payload.description, setups))
+    return _build(services.create_build(garage, request.user, payload.name, payload.family, payload.description, setups, sent_as(request)))
 
 
 @router.get("/builds/{build_id}", response={200: BuildOut, 404: ErrorOut})

@@ -17,9 +17,12 @@ class Build(models.Model):
     description = models.CharField(max_length=200, blank=True)
     created = models.DateTimeField(auto_now_add=True)
     updated = models.DateTimeField(auto_now=True)
+    sent_as = models.CharField(max_length=64, null=True, default=None)
+    """The key it was sent under, so that sending twice makes one; none for what was not sent."""
 
     class Meta:
         ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["garage", "sent_as"], name="one_build_each_sending")]
 
     def __str__(self) -> str:
         return self.name

@@ -14,6 +14,7 @@ from server.builds.standing import refuse_ride
 from server.errors import ErrorOut, Refused, not_found
 from server.logbook import services
 from server.logbook.models import JournalEntry, Trial
+from server.sending import sent_as
 
 router = Router(tags=["logbook"])
 
@@ -133,7 +134,7 @@ def add_trial(request: HttpRequest, build_id: int, payload: TrialIn) -> TrialOut
         raise not_found("setup")
     refuse_ride(setup, confirmed=payload.confirmed)
     fields = payload.model_dump(exclude={"setup_id", "when", "confirmed"})
-    trial = services.add_trial(setup, {**fields, "when": payload.when or timezone.now()})
+    trial = services.add_trial(setup, {**fields, "when": payload.when or timezone.now()}, sent_as(request))
     return _trial(trial, list(build.trials.select_related("setup", "revision")))
 
 
@@ -161,7 +162,7 @@ def write(request: HttpRequest, build_id: int, payload: EntryIn) -> EntryOut:
     setup = setup_of(request.user, payload.setup_id) if payload.setup_id else None
     if setup is not None and setup.build_id != build.pk:
         raise not_found("setup")
-    return _entry(services.write_entry(build, setup, payload.kind, payload.text))
+    return _entry(services.write_entry(build, setup, payload.kind, payload.text, sent_as(request)))
 
 
 @router.delete("/builds/{build_id}/journal/{entry_id}", response={204: None, 404: ErrorOut, 409: ErrorOut})

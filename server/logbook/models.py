@@ -25,9 +25,12 @@ class Trial(models.Model):
     note = models.CharField(max_length=300, blank=True)
     speed_m_s = models.FloatField()
     half_width_m_s = models.FloatField()
+    sent_as = models.CharField(max_length=64, null=True, default=None)
+    """The key it was sent under, so that sending twice makes one; none for what was not sent."""
 
     class Meta:
         ordering = ["when", "pk"]
+        constraints = [models.UniqueConstraint(fields=["build", "sent_as"], name="one_trial_each_sending")]
 
 
 class JournalEntry(models.Model):
@@ -39,6 +42,9 @@ class JournalEntry(models.Model):
     when = models.DateTimeField(default=timezone.now)
     kind = models.CharField(max_length=20, default="note")
     text = models.CharField(max_length=1000)
+    sent_as = models.CharField(max_length=64, null=True, default=None)
+    """The key it was sent under, so that sending twice makes one; none for what was not sent."""
 
     class Meta:
         ordering = ["-when", "-pk"]
+        constraints = [models.UniqueConstraint(fields=["build", "sent_as"], name="one_entry_each_sending")]

@@ -2,9 +2,16 @@
 
 from __future__ import annotations
 
+import threading
 from typing import Any
 
-from server.testing import HouseholdCase
+from django.db import connection
+from django.test import TransactionTestCase
+
+from gecko.tests.machines import safe_bike
+from server.builds.models import Build
+from server.logbook.models import JournalEntry, Trial
+from server.testing import Household, HouseholdCase
 
 
 class Trials(HouseholdCase):
@@ -59,3 +66,45 @@ class Trials(HouseholdCase):
         self.assertEqual(self.home.send("POST", path, {"text": "  "}).status_code, 422)
         self.assertEqual(self.home.send("POST", path, {"text": "x", "kind": "party"}).status_code, 422)
         self.assertEqual(self.home.send("DELETE", f"{path}/{entry['id']}").status_code, 204)
+
+
+class SentTwice(TransactionTestCase):
+    """A lost answer or a second press makes one, also at the same moment; another key makes another."""
+
+    def setUp(self) -> None:
+        self.home = Household("ada")
+        self.build = self.home.build()
+
+    def at_once(self, path: str, body: Any, times: int, key: str) -> set[int]:
+        """Ids of what so many equal requests at once were answered with."""
+        found: list[int] = []
+
+        def send() -> None:
+            try:
+                found.append(self.home.send("POST", path, body, {"Idempotency-Key": key}).json()["id"])
+            finally:
+                connection.close()
+
+        threads = [threading.Thread(target=send) for _ in range(times)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        self.assertEqual(len(found), times)
+        return set(found)
+
+    def test_makes_one_of_each(self) -> None:
+        run = {"setup_id": self.build["setups"][0]["id"], "passes": [{"distance_m": 60, "time_s": 10, "direction": "out"}], "confirmed": True}
+        new = {"name": "Twice", "family": "quad", "setups": [{"name": "As found", "document": safe_bike()}]}
+        for path, body in (
+            (f"/api/builds/{self.build['id']}/trials", run),
+            (f"/api/builds/{self.build['id']}/journal", {"kind": "note", "text": "Once."}),
+            (f"/api/garages/{self.home.garage.pk}/builds", new),
+        ):
+            with self.subTest(path):
+                first = self.at_once(path, body, 4, "0123456789abcdef")
+                self.assertEqual(len(first), 1)
+                self.assertEqual(self.at_once(path, body, 1, "0123456789abcdef"), first)
+                self.assertFalse(self.at_once(path, body, 1, "fedcba9876543210") & first)
+                self.assertEqual(self.home.send("POST", path, body, {"Idempotency-Key": "; drop"}).status_code, 400)
+        self.assertEqual((Trial.objects.count(), JournalEntry.objects.filter(text="Once.").count(), Build.objects.filter(name="Twice").count()), (2, 2, 2))

@@ -71,12 +71,30 @@ function csrfToken(): string {
   return document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1] ?? "";
 }
 
+/** Keys of what was sent and not acknowledged: the same thing sent again goes under the same key, and makes one. */
+const sending = new Map<string, string>();
+
+/** Where a second sending would make a second one. */
+const MAKES = /\/(trials|journal|builds)$/;
+
+/** Not `randomUUID`: a page on the household's own network has no secure context. */
+const newKey = () => [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+
 export const client = createClient<paths>({
   baseUrl: "/",
   fetch: async (request) => {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    const what = request.method === "POST" && MAKES.test(request.url) ? `${request.url} ${await request.clone().text()}` : "";
+    if (what) {
+      const key = sending.get(what) ?? newKey();
+      sending.set(what, key);
+      request.headers.set("Idempotency-Key", key);
+    }
     try {
-      return await fetch(request);
+      const answer = await fetch(request);
+      // Answered is settled, made or refused; only what nobody answered, or a server that failed, may have been made all the same.
+      if (answer.status < 500) sending.delete(what);
+      return answer;
     } catch {
       throw new Failed(OFFLINE, 0);
     }
