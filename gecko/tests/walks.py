@@ -22,6 +22,9 @@ Path = tuple[str | int, ...]
 SLIPS = (10.0, 1000.0, 0.1, 0.001, 0.0, -1.0, 1e6, 1e-6, 1.3, 0.7)
 """What a typed number may be off by: decimal places, milli for whole, nothing, a sign, an honest change."""
 
+LIMITS = ((("minimum", "exclusiveMinimum"), -1e3), (("maximum", "exclusiveMaximum"), 1e3))
+"""Where a schema says how small and how large, and what is drawn between where it does not."""
+
 ANEW = 0.04
 """Share of the steps after which the walk begins anew at another machine. [1]"""
 
@@ -68,7 +71,7 @@ class Walk:
             return pick.choice(schema["enum"])
         kind = schema.get("type")
         if kind in ("number", "integer"):
-            low, high = (next(float(schema[key]) for key in keys if key in schema) for keys in (("minimum", "exclusiveMinimum"), ("maximum", "exclusiveMaximum")))
+            low, high = (next((float(schema[key]) for key in keys if key in schema), other) for keys, other in LIMITS)
             value: float = pick.choice([low, high, pick.uniform(low, high), low + (high - low) * 10 ** pick.uniform(-6, 0)])
             return int(value) if kind == "integer" else value
         if kind == "array":

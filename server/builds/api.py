@@ -79,6 +79,15 @@ class SetupOut(Schema):
     overrules: list[OverruleOut]
 
 
+class LatestOut(Schema):
+    """The newest save of a setup: its version, by whom, when, and what it changed."""
+
+    version: int
+    by: str
+    when: datetime
+    changed: list[str]
+
+
 class BuildOut(Schema):
     """A build with its setups."""
 
@@ -334,6 +343,15 @@ def restore(request: HttpRequest, setup_id: int, payload: RestoreIn) -> SetupOut
     setup = services.restore(setup_id, request.user, payload.number, payload.based_on)
     standing.let_fall(setup)
     return _setup(setup)
+
+
+@router.get("/setups/{setup_id}/latest", response={200: LatestOut, 404: ErrorOut})
+def get_latest(request: HttpRequest, setup_id: int) -> LatestOut:
+    """What an open page asks again and again: whether somebody saved elsewhere, who and what."""
+    setup = services.setup_of(request.user, setup_id)
+    newest, before = services.newest_two(setup)
+    by = newest.author.get_username() if newest.author is not None else ""
+    return LatestOut(version=setup.version, by=by, when=setup.updated, changed=services.changed_parts(before, newest))
 
 
 @router.get("/setups/{setup_id}/standing", response={200: Standing, 404: ErrorOut})

@@ -152,6 +152,18 @@ def _pointed_at(revision: Revision) -> bool:
     return any(getattr(revision, name).exists() for name in ("ticks", "overrules", "trials", "journal"))
 
 
+def newest_two(setup: Setup) -> tuple[Revision, Revision | None]:
+    """The newest revision of a setup and the one before."""
+    newest, *before = setup.revisions.select_related("author").order_by("-number")[:2]
+    return newest, before[0] if before else None
+
+
+def changed_parts(before: Revision | None, after: Revision) -> list[str]:
+    """Parts of the document that differ between two revisions, as words."""
+    old = before.document if before is not None else {}
+    return [key.replace("_", " ") for key in after.document if key != "looks" and after.document[key] != old.get(key)] if before is not None else []
+
+
 def _joins(newest: Revision, user: Any, now: datetime) -> bool:
     """Whether an edit belongs to the newest revision."""
     clock_agrees = abs(time.time() - time.monotonic() - _clock_offset_s) <= CLOCK_AGREES_S

@@ -66,6 +66,15 @@ class Setups(HouseholdCase):
             self.assertEqual(self.save(version, main_fuse__rating_a=rating).status_code, 200)
         self.assertEqual(Revision.objects.filter(setup=self.setup_id).count(), 2)
 
+    def test_an_open_page_hears_who_saved_and_what(self) -> None:
+        Revision.objects.filter(setup=self.setup_id).update(created=timezone.now() - timedelta(minutes=9))
+        path = f"/api/setups/{self.setup_id}/latest"
+        self.assertEqual(self.home.ok("GET", path)["version"], 1)
+        self.save(1, main_fuse__rating_a=25)
+        found = self.home.ok("GET", path)
+        self.assertEqual((found["version"], found["by"], found["changed"]), (2, "ada", ["main fuse"]))
+        self.assertEqual(self.other.send("GET", path).status_code, 404)
+
     def test_what_another_person_saves_or_a_turned_clock_dates_joins_nothing(self) -> None:
         Revision.objects.filter(setup=self.setup_id).update(created=timezone.now() - timedelta(minutes=9))
         self.save(1, main_fuse__rating_a=25)

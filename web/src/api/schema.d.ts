@@ -416,6 +416,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/latest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Latest
+         * @description What an open page asks again and again: whether somebody saved elsewhere, who and what.
+         */
+        get: operations["server_builds_api_get_latest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setups/{setup_id}/standing": {
         parameters: {
             query?: never;
@@ -1916,6 +1936,23 @@ export interface components {
             number: number;
             /** Based On */
             based_on: number;
+        };
+        /**
+         * LatestOut
+         * @description The newest save of a setup: its version, by whom, when, and what it changed.
+         */
+        LatestOut: {
+            /** Version */
+            version: number;
+            /** By */
+            by: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+            /** Changed */
+            changed: string[];
         };
         /**
          * Lock
@@ -6083,6 +6120,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConflictOut"];
+                };
+            };
+        };
+    };
+    server_builds_api_get_latest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LatestOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
         };

@@ -24,6 +24,8 @@ export interface Draft {
   replace: (doc: Doc, label?: string) => void;
   undo: () => void;
   redo: () => void;
+  /** The version on the server this one builds on. */
+  version: number;
   canUndo: boolean;
   canRedo: boolean;
   keepMine: () => void;
@@ -120,6 +122,7 @@ export function useDraft(row: SetupRow): Draft {
     replace: change,
     undo: () => step(past, setPast, setFuture),
     redo: () => step(future, setFuture, setPast),
+    version: version.current,
     canUndo: past.length > 0,
     canRedo: future.length > 0,
     keepMine: () => {

@@ -106,6 +106,7 @@ export const draftOf = (doc: Doc = {}, more: Partial<Draft> = {}): Draft => ({
   replace: vi.fn(),
   undo: vi.fn(),
   redo: vi.fn(),
+  version: 3,
   canUndo: false,
   canRedo: false,
   keepMine: vi.fn(),

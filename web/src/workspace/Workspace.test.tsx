@@ -31,6 +31,7 @@ function page(
     "GET /api/parts": () => ({ body: {} }),
     "POST /api/evaluate": () => ({ body: evaluation }),
     "POST /api/ranges": () => ({ body: { outcomes: {} } }),
+    "GET /api/setups/7/latest": () => ({ body: { version: 3, by: "ada", when: "2026-11-29T10:00:00Z", changed: [] } }),
     "POST /api/fixes": () => ({
       body: [
         {
@@ -55,6 +56,22 @@ function page(
 const address = () => screen.getByLabelText("address").textContent;
 const save = () => document.querySelector("[data-save]")?.getAttribute("data-save");
 const findings = () => within(screen.getAllByRole("region", { name: "Findings" })[0] as HTMLElement);
+
+test("what another device saved is said with who and what; what this one saved is not", async () => {
+  page({
+    "GET /api/setups/7/latest": () => ({
+      body: { version: 4, by: "cleo", when: "2026-11-29T10:00:00Z", changed: ["main fuse", "rider"] },
+    }),
+  });
+  expect(await screen.findByText(/cleo saved this setup elsewhere at .*: main fuse, rider\./)).toBeDefined();
+  expect(screen.getByRole("button", { name: "Show it" })).toBeDefined();
+});
+
+test("an open page of the newest version is quiet", async () => {
+  const { asked } = page();
+  await waitFor(() => expect(asked.some((one) => one.path.endsWith("/latest"))).toBe(true));
+  expect(screen.queryByText(/saved this setup elsewhere/)).toBeNull();
+});
 
 test("a build opens at the setup the machine is in", async () => {
   page({}, "/builds/2");

@@ -21,6 +21,7 @@ import { Trail } from "../trail/Trail";
 import { Dialog } from "../ui/Dialog";
 import { FormProvider } from "../ui/Field";
 import { Glyph, type Mark } from "../ui/Glyph";
+import { Elsewhere } from "./Elsewhere";
 import { SetupMenu } from "./SetupMenu";
 
 const PANELS = {
@@ -397,6 +398,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
           aria-label={stage}
         >
           <div className={view === "findings" ? "max-wide:hidden" : "contents"}>
+            {draft.save.kind !== "saving" && <Elsewhere setupId={row.id} version={draft.version} />}
             {draft.save.kind === "refused" && (
               <div role="alert" className="mb-3 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2">
                 <b>Not saved yet.</b> {draft.save.error.message}{" "}
