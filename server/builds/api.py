@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, JsonResponse
-from ninja import Body, Field, Router, Schema
+from ninja import Body, Field, Query, Router, Schema
 
 from gecko.evaluation import Gate
 from gecko.hookup.judgement import Judgement
@@ -328,12 +328,14 @@ def delete_setup(request: HttpRequest, setup_id: int) -> tuple[int, None]:
 
 
 @router.get("/setups/{setup_id}/revisions", response={200: list[RevisionOut], 404: ErrorOut})
-def revisions(request: HttpRequest, setup_id: int) -> list[RevisionOut]:
-    """Newest revisions first, up to 100."""
+def revisions(
+    request: HttpRequest, setup_id: int, skip: Annotated[int, Query(ge=0, le=1_000_000)] = 0, limit: Annotated[int, Query(ge=1, le=200)] = 100
+) -> list[RevisionOut]:
+    """A page of a setup's revisions, newest first."""
     setup = services.setup_of(request.user, setup_id)
     return [
         RevisionOut(number=r.number, created=r.created, label=r.label, author=r.author.get_username() if r.author else "")
-        for r in setup.revisions.select_related("author")[:100]
+        for r in setup.revisions.select_related("author").defer("document")[skip : skip + limit]
     ]
 
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
+from typing import Annotated, Literal
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Field, Router, Schema
+from ninja import Field, Query, Router, Schema
 
 from server.builds.services import build_of, setup_of
 from server.builds.standing import refuse_ride
@@ -91,9 +91,13 @@ class EntryOut(Schema):
     setup_name: str
 
 
-def _trial(trial: Trial, every: list[Trial]) -> TrialOut:
+Skip = Annotated[int, Query(ge=0, le=1_000_000)]
+"""So many of the newest are on pages before this one."""
+
+
+def _trial(trial: Trial, baseline: list[Trial]) -> TrialOut:
     predicted = services.prediction_for(trial)
-    gained = services.gain_over_baseline(trial, every)
+    gained = services.gain_over_baseline(trial, baseline)
     return TrialOut(
         id=trial.pk,
         setup_id=trial.setup_id,
@@ -119,10 +123,16 @@ def _trial(trial: Trial, every: list[Trial]) -> TrialOut:
 
 
 @router.get("/builds/{build_id}/trials", response={200: list[TrialOut], 404: ErrorOut})
-def trials(request: HttpRequest, build_id: int) -> list[TrialOut]:
-    """The build's newest 60 trials, oldest first, each with its prediction."""
-    every = list(build_of(request.user, build_id).trials.select_related("setup", "revision").order_by("-when", "-pk")[:60])[::-1]
-    return [_trial(t, every) for t in every]
+def trials(request: HttpRequest, build_id: int, skip: Skip = 0, limit: Annotated[int, Query(ge=1, le=100)] = 60) -> list[TrialOut]:
+    """A page of the build's trials, the newest first page, oldest first within it, each with its prediction. Those of the baseline others are
+    compared with are always among the first."""
+    build = build_of(request.user, build_id)
+    baseline = services.baseline_trials(build)
+    page = list(build.trials.select_related("setup", "revision").order_by("-when", "-pk")[skip : skip + limit])
+    if skip == 0:
+        there = {trial.pk for trial in page}
+        page += [trial for trial in baseline if trial.pk not in there]
+    return [_trial(trial, baseline) for trial in page[::-1]]
 
 
 @router.post("/builds/{build_id}/trials", response={200: TrialOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut})
@@ -135,7 +145,7 @@ def add_trial(request: HttpRequest, build_id: int, payload: TrialIn) -> TrialOut
     refuse_ride(setup, confirmed=payload.confirmed)
     fields = payload.model_dump(exclude={"setup_id", "when", "confirmed"})
     trial = services.add_trial(setup, {**fields, "when": payload.when or timezone.now()}, sent_as(request))
-    return _trial(trial, list(build.trials.select_related("setup", "revision")))
+    return _trial(trial, services.baseline_trials(build))
 
 
 @router.delete("/builds/{build_id}/trials/{trial_id}", response={204: None, 404: ErrorOut})
@@ -150,9 +160,9 @@ def _entry(entry: JournalEntry) -> EntryOut:
 
 
 @router.get("/builds/{build_id}/journal", response={200: list[EntryOut], 404: ErrorOut})
-def journal(request: HttpRequest, build_id: int) -> list[EntryOut]:
-    """The build's newest 200 journal entries."""
-    return [_entry(e) for e in build_of(request.user, build_id).journal.select_related("setup")[:200]]
+def journal(request: HttpRequest, build_id: int, skip: Skip = 0, limit: Annotated[int, Query(ge=1, le=200)] = 100) -> list[EntryOut]:
+    """A page of the build's journal, newest first."""
+    return [_entry(e) for e in build_of(request.user, build_id).journal.select_related("setup")[skip : skip + limit]]
 
 
 @router.post("/builds/{build_id}/journal", response={200: EntryOut, 404: ErrorOut, 422: ErrorOut})

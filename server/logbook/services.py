@@ -38,6 +38,15 @@ def prediction_for(trial: Trial) -> Prediction | None:
     return predict_trial(load_setup(trial.revision.document), knob=trial.knob, rest_v=trial.volts_before_v, surface=trial.surface or None, grade=trial.grade)
 
 
+MOST_BASELINE = 40
+"""So many of the newest trials of the baseline are compared with."""
+
+
+def baseline_trials(build: Build) -> list[Trial]:
+    """Trials of the baseline that gains are measured against, newest first."""
+    return list(build.trials.filter(setup__is_baseline=True).select_related("setup", "revision").order_by("-when", "-pk")[:MOST_BASELINE])
+
+
 def gain_over_baseline(trial: Trial, trials: list[Trial]) -> tuple[float, float] | None:
     """Gain over the fastest-knob trials of the baseline on the same surface: ratio and half-width. None without such a run."""
     if trial.setup.is_baseline:

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import threading
+from datetime import timedelta
 from typing import Any
 
 from django.db import connection
 from django.test import TransactionTestCase
+from django.utils import timezone
 
 from gecko.tests.machines import safe_bike
-from server.builds.models import Build
+from server.builds.models import Build, Setup
 from server.logbook.models import JournalEntry, Trial
 from server.testing import Household, HouseholdCase
 
@@ -53,6 +55,27 @@ class Trials(HouseholdCase):
             self.assertTrue(answer.json()["message"])  # type: ignore[attr-defined]
         elsewhere = self.other.build()["setups"][0]["id"]
         self.assertEqual(self.ride(elsewhere, 8.0).status_code, 404)
+
+    def test_a_long_record_comes_in_pages_and_the_baseline_never_drops_out(self) -> None:
+        self.assertEqual(self.ride(self.base, 10.0, knob=1.0).status_code, 200)
+        first = Trial.objects.get()
+        self.home.prove(self.changed, self.build["id"])
+        ridden = self.ride(self.changed, 8.0, knob=1.0).json()
+        run = {field: getattr(Trial.objects.get(pk=ridden["id"]), field) for field in ("passes", "knob", "surface", "speed_m_s", "half_width_m_s", "revision")}
+        setup = Setup.objects.get(pk=self.changed)
+        Trial.objects.bulk_create(Trial(build=setup.build, setup=setup, when=timezone.now() + timedelta(minutes=n), **run) for n in range(1, 131))
+        page = self.home.ok("GET", f"{self.path}?limit=50")
+        self.assertEqual((len(page), page[0]["id"]), (51, first.pk), "Fifty of the newest, and the baseline's before them.")
+        self.assertAlmostEqual(page[-1]["gain"], 1.25)
+        ids = {trial["id"] for skip in (0, 50, 100) for trial in self.home.ok("GET", f"{self.path}?limit=50&skip={skip}")}
+        self.assertEqual(len(ids), 132)
+        self.assertEqual(self.home.send("GET", f"{self.path}?limit=5000").status_code, 422)
+        notes = f"/api/builds/{self.build['id']}/journal"
+        for number in range(12):
+            self.home.ok("POST", notes, {"kind": "note", "text": f"Note {number}."})
+        pages = [self.home.ok("GET", f"{notes}?limit=5&skip={skip}") for skip in (0, 5, 10)]
+        texts = [entry["text"] for page in pages for entry in page if entry["kind"] == "note"]
+        self.assertEqual(texts, [f"Note {number}." for number in range(11, -1, -1)])
 
     def test_deleting_a_trial(self) -> None:
         trial = self.ride(self.base, 10.0).json()["id"]

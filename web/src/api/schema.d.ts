@@ -385,7 +385,7 @@ export interface paths {
         };
         /**
          * Revisions
-         * @description Newest revisions first, up to 100.
+         * @description A page of a setup's revisions, newest first.
          */
         get: operations["server_builds_api_revisions"];
         put?: never;
@@ -673,7 +673,8 @@ export interface paths {
         };
         /**
          * Trials
-         * @description The build's newest 60 trials, oldest first, each with its prediction.
+         * @description A page of the build's trials, the newest first page, oldest first within it, each with its prediction. Those of the baseline others are
+         *     compared with are always among the first.
          */
         get: operations["server_logbook_api_trials"];
         put?: never;
@@ -717,7 +718,7 @@ export interface paths {
         };
         /**
          * Journal
-         * @description The build's newest 200 journal entries.
+         * @description A page of the build's journal, newest first.
          */
         get: operations["server_logbook_api_journal"];
         put?: never;
@@ -6051,7 +6052,10 @@ export interface operations {
     };
     server_builds_api_revisions: {
         parameters: {
-            query?: never;
+            query?: {
+                skip?: number;
+                limit?: number;
+            };
             header?: never;
             path: {
                 setup_id: number;
@@ -6641,7 +6645,10 @@ export interface operations {
     };
     server_logbook_api_trials: {
         parameters: {
-            query?: never;
+            query?: {
+                skip?: number;
+                limit?: number;
+            };
             header?: never;
             path: {
                 build_id: number;
@@ -6755,7 +6762,10 @@ export interface operations {
     };
     server_logbook_api_journal: {
         parameters: {
-            query?: never;
+            query?: {
+                skip?: number;
+                limit?: number;
+            };
             header?: never;
             path: {
                 build_id: number;

@@ -1,12 +1,14 @@
 /** Setups side by side: choose, copy, rename, baseline, history, export, build sheet. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { ChevronDown } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Build, client, type SetupRow, unwrap } from "../api/client";
 import { dropDraft } from "../lib/drafts";
+import { usePages } from "../lib/usePages";
 import { Dialog } from "../ui/Dialog";
+import { More } from "../ui/More";
 import { Trouble } from "../ui/Trouble";
 
 type Asking = "copy" | "rename" | "history" | "delete" | "build" | null;
@@ -49,10 +51,13 @@ function NameDialog({
 
 function History({ row, close }: { row: SetupRow; close: () => void }) {
   const queryClient = useQueryClient();
-  const list = useQuery({
-    queryKey: ["revisions", row.id, row.version],
-    queryFn: () => unwrap(client.GET("/api/setups/{setup_id}/revisions", { params: { path: { setup_id: row.id } } })),
-  });
+  const list = usePages(
+    ["revisions", row.id, row.version],
+    100,
+    (skip, limit) =>
+      unwrap(client.GET("/api/setups/{setup_id}/revisions", { params: { path: { setup_id: row.id }, query: { skip, limit } } })),
+    (revision) => revision.number,
+  );
   const restore = useMutation({
     mutationFn: (number: number) =>
       unwrap(
@@ -72,10 +77,10 @@ function History({ row, close }: { row: SetupRow; close: () => void }) {
       open
       onOpenChange={close}
       title="History"
-      description="Every save is kept. Bringing an old one back makes a new one on top."
+      description="What one person saves within five minutes is one entry. Bringing an old one back makes a new one on top."
     >
       <ul>
-        {list.data?.map((r, i) => (
+        {list.pages?.flat().map((r, i) => (
           <li key={r.number} className="flex items-center gap-3 border-b border-line py-1.5">
             <b className="w-8">{r.number}</b>
             <span className="flex-1">
@@ -90,6 +95,7 @@ function History({ row, close }: { row: SetupRow; close: () => void }) {
           </li>
         ))}
       </ul>
+      <More of={list} words="Show older ones" />
     </Dialog>
   );
 }

@@ -1,7 +1,9 @@
 /** The build's journal: what happened, and writing it down. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { client, unwrap } from "../../api/client";
+import { usePages } from "../../lib/usePages";
+import { More } from "../../ui/More";
 import { Trouble } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
 import { Block } from "../Heading";
@@ -12,10 +14,14 @@ export function Journal({ build, row }: StageProps) {
   const queryClient = useQueryClient();
   const [kind, setKind] = useState<(typeof KINDS)[number]>("note");
   const [text, setText] = useState("");
-  const list = useQuery({
-    queryKey: ["journal", build.id],
-    queryFn: () => unwrap(client.GET("/api/builds/{build_id}/journal", { params: { path: { build_id: build.id } } })),
-  });
+  const list = usePages(
+    ["journal", build.id],
+    100,
+    (skip, limit) =>
+      unwrap(client.GET("/api/builds/{build_id}/journal", { params: { path: { build_id: build.id }, query: { skip, limit } } })),
+    (entry) => entry.id,
+  );
+  const entries = list.pages?.flat();
   const refresh = () => queryClient.invalidateQueries({ queryKey: ["journal", build.id] });
   const add = useMutation({
     mutationFn: () =>
@@ -71,7 +77,7 @@ export function Journal({ build, row }: StageProps) {
         <Trouble error={add.error} otherwise="That did not work. Your text is still here." className="" />
       </form>
       <ul className="mt-3">
-        {list.data?.map((e) => (
+        {entries?.map((e) => (
           <li key={e.id} className="flex gap-3 border-b border-line py-1.5">
             <span className="w-16 flex-none text-small text-ink3">
               {new Date(e.when).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}
@@ -92,7 +98,8 @@ export function Journal({ build, row }: StageProps) {
           </li>
         ))}
       </ul>
-      {list.data?.length === 0 && <p className="mt-2 text-ink2">Nothing written yet.</p>}
+      <More of={list} words="Show older entries" />
+      {entries?.length === 0 && <p className="mt-2 text-ink2">Nothing written yet.</p>}
     </Block>
   );
 }

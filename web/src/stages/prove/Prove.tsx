@@ -1,12 +1,14 @@
 /** Prove: checks on the stand, then timed distances; prediction against measurement, gain over the baseline. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { OpenList } from "../../findings/OpenList";
 import { useSettings } from "../../lib/settings";
 import { plainNumber, sentence, shown, withUnit } from "../../lib/units";
+import { usePages } from "../../lib/usePages";
 import { reasonsOf, useStanding } from "../../lib/useStanding";
 import { Glyph } from "../../ui/Glyph";
+import { More } from "../../ui/More";
 import { Trouble } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
 import { Block, Heading } from "../Heading";
@@ -18,10 +20,13 @@ export function Prove(props: StageProps) {
   const { build, row, plan, draft } = props;
   const { units } = useSettings();
   const queryClient = useQueryClient();
-  const trials = useQuery({
-    queryKey: ["trials", build.id],
-    queryFn: () => unwrap(client.GET("/api/builds/{build_id}/trials", { params: { path: { build_id: build.id } } })),
-  });
+  const trials = usePages(
+    ["trials", build.id],
+    60,
+    (skip, limit) =>
+      unwrap(client.GET("/api/builds/{build_id}/trials", { params: { path: { build_id: build.id }, query: { skip, limit } } })),
+    (trial) => trial.id,
+  );
   const hookup = useHookup(draft.doc, build.id, row);
   const standing = useStanding(build.id, row);
   const refresh = () => queryClient.invalidateQueries({ queryKey: ["build"] });
@@ -50,7 +55,8 @@ export function Prove(props: StageProps) {
       ),
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ["trials", build.id] }),
   });
-  const all = trials.data ?? [];
+  // Oldest first, as they were ridden: the last page is the oldest.
+  const all = [...(trials.pages ?? [])].reverse().flat();
   const mine = all.filter((t) => t.setup_id === row.id);
   const gained = [...mine].reverse().find((t) => t.gain != null);
   const base = all.filter((t) => build.setups.find((s) => s.id === t.setup_id)?.is_baseline);
@@ -204,6 +210,7 @@ export function Prove(props: StageProps) {
                 })}
               </tbody>
             </table>
+            <More of={trials} words="Show older runs" />
           </div>
         )}
       </Block>
