@@ -56,8 +56,10 @@ class Door:
                 for waiting in list(self._open.values()):
                     waiting.set_result(("failed", "the compute service ended"))
                 return
-            if number in self._open:
-                self._open.pop(number).set_result(answer)
+            # Taken in one step: whoever asked may give up at this very moment.
+            asked = self._open.pop(number, None)
+            if asked is not None:
+                asked.set_result(answer)
 
     @contextmanager
     def _place(self) -> Iterator[None]:
