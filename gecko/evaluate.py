@@ -269,7 +269,8 @@ def _widest(resolved: Resolved, causes: tuple[list[str], NDArray[np.float64]], s
 
 
 def fixes(setup: Setup, context: Context | None = None, *, only: str | None = None) -> list[FindingFixes]:
-    """For each finding the changes that were tried and hold: they clear it and add no stop. only: one finding's key."""
+    """For each finding the changes that were tried and hold: they clear it and add no stop, at most a question to look at. only: one finding's
+    key."""
     rides: Rides = {}
     now = Analysis(setup, context, rides=rides)
     found = run_checks(now)
@@ -298,7 +299,7 @@ MOST_FIXES = 3
 """So many fixes are offered for a finding: the best first, and few enough to choose from. [1]"""
 
 Tried = tuple[Analysis, frozenset[str], frozenset[str]]
-"""A setup that was tried, the keys of its findings and those of its stops."""
+"""A setup that was tried, the keys of its findings and those of its stops that no look closes."""
 
 
 LEAST_RIDE_S = 60.0
@@ -319,7 +320,7 @@ def _try(
     tried: dict[str, Tried],
     rides: Rides,
 ) -> Analysis | None:
-    """The setup with a change if that clears the finding and adds no stop, else None."""
+    """The setup with a change if that clears the finding and adds no stop but one a look closes, else None."""
     changed = deepcopy(document)
     change(changed)
     try:
@@ -333,7 +334,9 @@ def _try(
         if still_found(analysis, entry.finding):
             return None
         after = run_checks(analysis)
-        tried[key] = (analysis, frozenset(f.finding.key for f in after), frozenset(f.finding.key for f in after if f.finding.severity == "stop"))
+        # What it fits is looked at when it is there: a question of its own is no harm done.
+        harm = frozenset(f.finding.key for f in after if f.finding.severity == "stop" and not f.finding.question)
+        tried[key] = (analysis, frozenset(f.finding.key for f in after), harm)
     analysis, keys, new_stops = tried[key]
     if entry.finding.key in keys or not new_stops <= stops:
         return None

@@ -470,7 +470,7 @@ def isolate(a: Analysis) -> Iterator[Trip]:
         return
     rating = part_rating_a(a) if a.machine else 60.0
     full = round_up(a.full_v or 60.0, 10)
-    new = {"kind": "switch", "rating_a": to_buy(rating), "dc_volts_v": to_buy(full), "reach": "rider"}
+    new = {"kind": "switch", "rating_a": to_buy(rating), "dc_volts_v": to_buy(full)}
     plugs = [*setup.plugs, *(plug for row in (setup.bank.rows if setup.bank else []) for plug in row.plugs)]
     other = "a key" if setup.key_switch is not None else "a plug one can pull" if any(plug.kind in PULLED_BY_HAND for plug in plugs) else ""
     yield Trip(

@@ -26,8 +26,8 @@ MODULE_LIMITS_A = (10.0, 15.0, 20.0, 30.0, 40.0, 60.0)
 
 
 def limiter_edits(a: Analysis, target_m_s: float) -> Later:
-    """A limiter mark under which most of the likely cases stay under `target_m_s` [m/s], out of reach; none without a controller, or where
-    no mark does."""
+    """A limiter mark under which most of the likely cases stay under `target_m_s` [m/s], and out of reach where it is known to be within; none
+    without a controller, or where no mark does. Whether it is out of reach where nobody has looked stays a question."""
     return partial(_limiter, a, target_m_s)
 
 
@@ -35,8 +35,10 @@ def _limiter(a: Analysis, target_m_s: float) -> tuple[Edit, ...]:
     mark = likely_mark(a, target_m_s)
     if mark is None:
         return ()
-    edit = both(put("throttle/limiter_mark", mark), put("throttle/limiter_reachable", False))
-    return (Edit(f"Limiter at mark {10 * mark:.1f} of 10, out of reach", edit),)
+    name, edit = f"Limiter at mark {10 * mark:.1f} of 10", put("throttle/limiter_mark", mark)
+    if a.setup.throttle is not None and a.setup.throttle.limiter_reachable is True:
+        return (Edit(f"{name}, moved out of reach", both(edit, put("throttle/limiter_reachable", False))),)
+    return (Edit(name, edit),)
 
 
 UNDER = 0.78
@@ -86,7 +88,7 @@ def knob_module(a: Analysis) -> Edit:
             "throttle": "switch",
             "brake_cut_off_input": False,
         }
-        throttle = {**(document.get("throttle") or {}), "kind": "switch", "limiter_mark": None, "limiter_reachable": False}
+        throttle = {**(document.get("throttle") or {}), "kind": "switch", "limiter_mark": None, "limiter_reachable": None}
         document["throttle"] = throttle
         changed = Analysis(load_setup(document), a.context)
         if changed.machine is None:
