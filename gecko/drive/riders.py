@@ -63,9 +63,9 @@ def rider_out(a: Riding, rider: Rider) -> RiderMark:
     aimed = cap * top / max(Sampled(level).top_quantile(0.78), 1e-6)
     duty = mark = None
     if metered and top > aimed:
-        # A little under, never over: read off the rising line, rounded down to a twentieth of a mark.
+        # A little under, never over: read off the rising line, rounded down to a tenth of a mark, as it is printed.
         duty = level.duty_for(aimed)
-        mark = None if duty is None else float(np.floor(own.resolved.knob.mark(duty) * 200.0) / 200.0)
+        mark = None if duty is None else float(np.floor(own.resolved.knob.mark(duty) * 100.0) / 100.0)
     mode, mode_speed = _fastest_mode(own, aimed) if metered and control is not None and control.modes else (None, None)
     lifts = _lifts(own, duty)
     load = a.setup.vehicle.max_load_kg if a.setup.vehicle is not None else None

@@ -99,7 +99,7 @@ def acting(setup: Setup) -> list[Acting]:
             Acting(
                 control="Direction of the motor",
                 does="Two phases change over together with the two Halls that belong to them"
-                + (", or the learning plug is joined once more." if controls.learning_plug else "."),
+                + (", or the learning plug is joined once more." if controls.learns else "."),
                 shows="Phases alone: it growls and draws many amps.",
             )
         )
@@ -164,7 +164,7 @@ def unused(setup: Setup) -> list[Unused]:
         "learning": False,
         "charge": controls.charge_socket,
     }
-    learning: list[HarnessPlug] = ["learning"] if controls.learning_plug else []
+    learning: list[HarnessPlug] = ["learning"] if controls.learns else []
     has = list(dict.fromkeys([*controls.harness, *learning]))
     found = [Unused(plug=plug, do=_UNUSED[plug][0], why=_UNUSED[plug][1]) for plug in has if not used.get(plug, False)]
     if control.brake_cut_off_input and throttle is not None and not throttle.brake_cut_off_wired and "brake, low level" not in has:

@@ -240,7 +240,7 @@ class _Builder:
                 ("display ground", "ground", "signal ground", "gives", "takes"),
                 ("display signal", "signal", "display", "gives", "takes"),
             )
-        if controls.learning_plug and setup.controller is not None and setup.controller.kind == "brushless":
+        if controls.learns and setup.controller is not None and setup.controller.kind == "brushless":
             contact("learning_plug", "small switch", "Learning plug", "apart while riding", "learning", "learning")
         return joins
 

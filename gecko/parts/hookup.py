@@ -92,6 +92,11 @@ class Controls(Part):
     harness: list[HarnessPlug] = Field(default=[], max_length=15)
     """Plugs and loose wires the controller's harness has, used or not."""
 
+    @property
+    def learns(self) -> bool:
+        """Whether there is a pair of wires to learn by, in whichever of the two lists it was entered."""
+        return self.learning_plug or "learning" in self.harness
+
 
 PlugPlace = Literal[
     "throttle", "brake", "key", "foot switch", "speed switch", "reverse switch", "direction switch", "display", "learning", "phases", "Halls", "motor", "other"

@@ -151,6 +151,18 @@ class Order(TestCase):
         self.assertIn("28 A from the bank, 28 V low cut-off", step_of(setup, "settings").what)
         self.assertIn("without throttle", step_of(setup, "learn").caution)
 
+    def test_it_learns_before_the_first_twist(self) -> None:
+        """A controller that has not learned may turn the wheel the wrong way, or with many amps, at a touch of the throttle."""
+        hub: dict[str, Any] = {"motor__kind": "hub", "controller__kind": "brushless"}
+        for controls in ({"learning_plug": True}, {"harness": ["learning"]}):
+            setup = bike(**hub, controls=controls)
+            self.assertIn("it learns first", step_of(setup, "first_power").what)
+            self.assertNotIn("touch of the throttle", step_of(setup, "first_power").what)
+            self.assertIn("Only then a touch of the throttle", step_of(setup, "learn").what)
+            self.assertTrue(step_of(setup, "learn").safety)
+        plain = step_of(bike(**hub), "first_power").what
+        self.assertIn("Then a touch of the throttle, no more.", plain)
+
     def test_a_switched_ride_on_has_neither_throttle_nor_precharge(self) -> None:
         self.assertEqual(
             self.order(ride_on()),

@@ -87,10 +87,11 @@ def power_steps(net: Joined) -> Iterator[Step]:
             gate="power",
             barred="There is no main fuse: fit one first, and power comes after it.",
         )
+    touch = f"a touch of the {'throttle' if net.wiring.has('throttle') else 'pedal'}, no more"
     yield Step(
         id="first_power",
         title="First full power, wheels off the ground",
-        what=f"Hands clear of the wheel. {before if switched or not fused else ''}{keyed.strip()} Nothing may turn by itself. Then a touch of the {'throttle' if net.wiring.has('throttle') else 'pedal'}, no more.",
+        what=f"Hands clear of the wheel. {before if switched or not fused else ''}{keyed.strip()} Nothing may turn by itself. {'Leave the throttle alone: it learns first.' if learns(net.setup) else f'Then {touch}.'}",
         blocks=[load],
         reading=volts(net, replace(on, main_fuse=True), at_load),
         caution="If anything turns by itself, smells or gets warm: cut-off off, fuse out.",
@@ -99,6 +100,11 @@ def power_steps(net: Joined) -> Iterator[Step]:
         gate="power",
     )
     yield from after_power(net.setup)
+
+
+def learns(setup: Setup) -> bool:
+    """Whether the controller learns the motor, before anybody turns the throttle."""
+    return setup.controls.learns and setup.controller is not None and setup.controller.kind == "brushless"
 
 
 def _against_the_spark(net: Joined, full_v: float, switched: bool) -> str:
@@ -114,13 +120,14 @@ def _against_the_spark(net: Joined, full_v: float, switched: bool) -> str:
 def after_power(setup: Setup) -> Iterator[Step]:
     """What comes after the first power: learning, and settings."""
     control = setup.controller
-    if setup.controls.learning_plug and control is not None and control.kind == "brushless":
+    if learns(setup):
         yield Step(
             id="learn",
             title="Let the controller learn the motor",
-            what="Join the learning plug: the wheel starts by itself. When it runs smoothly, unplug and wait until it stands. Backward: plug in once more, then unplug.",
+            what="Join the learning plug: the wheel starts by itself. When it runs smoothly, unplug and wait until it stands. Backward: plug in once more, then unplug. Only then a touch of the throttle, no more.",
             blocks=["learning_plug", "controller"],
             caution="The wheel starts at once, without throttle. Wheel free, hands clear.",
+            safety=True,
             gate="power",
         )
     if control is not None and control.firmware is not None and control.firmware.changed:

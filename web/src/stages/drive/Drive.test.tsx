@@ -282,10 +282,13 @@ test("the riders' label goes to the printer alone", async () => {
     over_weight: false,
     line: "knob at 4.8",
   } as DrivePlan["riders"][number];
-  const { user } = show(<RidersSection riders={[rider]} note="A starting point." build="Fern" choose={choose} />);
-  expect(screen.getByText("knob at 4.8")).toBeDefined();
-  expect(screen.getByText(/a launch lifts the front/)).toBeDefined();
-  await user.click(screen.getByRole("button", { name: "Rides now" }));
+  const { user } = show(
+    <RidersSection riders={[rider, { ...rider, name: "Bo" }]} note="A starting point." build="Fern" rides="Bo" choose={choose} />,
+  );
+  expect(screen.getAllByText("knob at 4.8")).toHaveLength(2);
+  expect(screen.getAllByText(/a launch lifts the front/)).toHaveLength(2);
+  expect(screen.queryByRole("button", { name: "Count with Bo" })).toBeNull();
+  await user.click(screen.getByRole("button", { name: "Count with Kit" }));
   expect(choose).toHaveBeenCalledWith("Kit");
   await user.click(screen.getByRole("button", { name: "Print the label" }));
   expect(print).toHaveBeenCalledOnce();

@@ -202,7 +202,13 @@ export function Drive({ build, row, draft, plan }: StageProps) {
               {more === "gears" && <GearsSection gears={known.gears} />}
               {more === "limits" && <LimitsSection plan={known} />}
               {more === "riders" && (
-                <RidersSection riders={known.riders} note={known.cap_note} build={build.name} choose={ridesNow} />
+                <RidersSection
+                  riders={known.riders}
+                  note={known.cap_note}
+                  build={build.name}
+                  rides={(draft.doc.rider as { name?: string } | null)?.name}
+                  choose={ridesNow}
+                />
               )}
             </>
           )}

@@ -10,11 +10,14 @@ export function RidersSection({
   riders,
   note,
   build,
+  rides,
   choose,
 }: {
   riders: DrivePlan["riders"];
   note: string;
   build: string;
+  /** Whom the setup is computed for. */
+  rides: string | undefined;
   choose: (name: string) => void;
 }) {
   const { units } = useSettings();
@@ -50,9 +53,13 @@ export function RidersSection({
                   <td className={td}>{r.mark == null ? "–" : plainNumber(10 * r.mark, 1)}</td>
                   <td className={td}>{r.mode ?? "–"}</td>
                   <td className={td}>
-                    <button type="button" className="btn !min-h-7 !px-2" onClick={() => choose(r.name)}>
-                      Rides now
-                    </button>
+                    {r.name === rides ? (
+                      <span className="text-ink2">counted with</span>
+                    ) : (
+                      <button type="button" className="btn !min-h-7 !px-2" onClick={() => choose(r.name)}>
+                        Count with {r.name}
+                      </button>
+                    )}
                   </td>
                 </tr>
               ))}

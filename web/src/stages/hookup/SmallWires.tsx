@@ -50,6 +50,7 @@ export function SmallWires() {
   const direct = read(doc, "/controller/kind") === "none";
   const brushless = ["hub", "brushless mid"].includes(String(read(doc, "/motor/kind")));
   const did = (read(doc, "/stock/also_did") as string[] | undefined) ?? [];
+  const harness = (read(doc, "/controls/harness") as string[] | undefined) ?? [];
   const inside = read(doc, "/controller/firmware") as Doc | null;
   return (
     <div className="grid gap-4">
@@ -67,7 +68,7 @@ export function SmallWires() {
           ]}
         />
       </div>
-      {read(doc, "/controls/learning_plug") === true && (
+      {(read(doc, "/controls/learning_plug") === true || harness.includes("learning")) && (
         <p className="border-l-4 border-amber pl-2">
           <b>Joined, the wheel starts at once and without throttle.</b> Wheel free, hands clear. Let it learn, unplug, wait until
           it stands. If it learned the wrong direction, plug in and out once more. Never ride with it joined.

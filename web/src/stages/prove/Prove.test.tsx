@@ -192,7 +192,7 @@ test("the plot is said in words and carries the measured speed", async () => {
 test("a check that something open locks cannot be ticked, and says why", async () => {
   const locked = [{ step: "stand_cut_off", reasons: ["Open stop: There is no main fuse", "Not done yet: Make it safe"] }];
   page([], { "GET /api/setups/7/standing": () => ({ body: standingOf({ ride: false, power: false, locked }) }) });
-  await screen.findByText("Not yet: Open stop: There is no main fuse, and 1 more.");
+  await screen.findByText("Open stop: There is no main fuse, and 1 more.");
   expect(screen.getByLabelText<HTMLInputElement>("The cut-off stops them").disabled).toBe(true);
   expect(screen.getByLabelText<HTMLInputElement>("The wheels turn the right way").disabled).toBe(false);
 });

@@ -124,7 +124,7 @@ export function Prove(props: StageProps) {
                       </p>
                       {locked && (
                         <p id={`${s.id}-locked`} className="text-small text-hottext">
-                          Not yet: {sentence(reasons[0] ?? "", units)}
+                          {sentence(reasons[0] ?? "", units)}
                           {reasons.length > 1 && `, and ${reasons.length - 1} more`}.
                         </p>
                       )}
