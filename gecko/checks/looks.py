@@ -127,6 +127,17 @@ def _limiter_needed(a: Analysis) -> bool:
     return any(a.unlimited_top_m_s * one.mass_factor > one.cap.speed_m_s * 1.005 for one in a.riders)
 
 
+SLOPE = 0.02
+"""Below this slope a machine left standing is seldom carried off by its own weight: about the rolling resistance of a hard tyre. [1]"""
+
+
+def may_roll_off(setup: Setup) -> bool:
+    """Whether a machine may roll off on a slope it is asked to ride, and no electric brake is told of."""
+    vehicle = setup.vehicle
+    steep = max(setup.ground.grade, setup.ground.hill_grade) > SLOPE
+    return vehicle is not None and vehicle.family == "transplant" and vehicle.fail_safe_brake is None and steep
+
+
 def _relaxed(a: Analysis) -> Severity | None:
     return "note" if a.context.house.brake_cut_off == "relaxed" else None
 
@@ -290,6 +301,20 @@ QUESTIONS: tuple[Question, ...] = (
         yes=False,
         no=True,
         safe=(False,),
+    ),
+    Question(
+        key="parked",
+        rule_id="ride.parked",
+        station="rider",
+        stage="drive",
+        principle="A geared axle turns backward as easily as forward: on a slope something must hold it.",
+        ask="Does something hold it parked on a slope: an electric brake that grips without power, or a lever?",
+        why="Left standing on a slope it rolls off, with or without the rider.",
+        places=_one("/vehicle/parking_brake", lambda a: may_roll_off(a.setup) and a.setup.vehicle is not None and a.setup.vehicle.parking_brake is None),
+        title="Nobody can tell what holds it parked",
+        because=lambda _: "Left standing on a slope it rolls off, with or without the rider.",
+        instruction="Let go on your slope with a foot in front of the wheel and an adult beside it.",
+        severity="caution",
     ),
     Question(
         key="torque_arm",
@@ -567,16 +592,20 @@ def _meaning_yes(question: Question) -> tuple[Any, ...]:
     return (question.yes,) if question.key == "board" else question.safe
 
 
-ALWAYS = {"held": "/bank/holding", "reach": "/cut_off/reach", "limiter_reach": "/throttle/limiter_reachable"}
+ALWAYS = {"held": "/bank/holding", "reach": "/cut_off/reach", "limiter_reach": "/throttle/limiter_reachable", "parked": "/vehicle/parking_brake"}
 """Questions whose answered fact has a rule of its own, so that they are no longer raised; the survey goes on listing them."""
 
 
 def _raised(question: Question, a: Analysis) -> Places:
     found = list(question.places(a))
     path = ALWAYS.get(question.key)
-    if found or path is None or _at(a.setup, path) is None or (question.key == "limiter_reach" and not _limiter_needed(a)):
+    if found or path is None or _at(a.setup, path) is None or not APPLIES.get(question.key, lambda _: True)(a):
         return found
     return [("", path)]
+
+
+APPLIES: dict[str, Callable[[Analysis], bool]] = {"limiter_reach": _limiter_needed, "parked": lambda a: may_roll_off(a.setup)}
+"""Of these, what is listed only on machines where it matters."""
 
 
 @dataclass(frozen=True)

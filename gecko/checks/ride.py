@@ -10,6 +10,7 @@ from gecko.analysis import Analysis
 from gecko.caps import YOUNG_YEARS
 from gecko.chances import LIKELY, Chance, chance
 from gecko.checks.edits import figure, put
+from gecko.checks.looks import may_roll_off
 from gecko.checks.registry import Edit, Trip, rule
 from gecko.checks.together import knob_module, limiter_edits
 from gecko.parts.drivetrain import Tyre
@@ -358,7 +359,7 @@ COIL_SHARE = 0.15
 )
 def brake_electric(a: Analysis) -> Iterator[Trip]:
     vehicle = a.setup.vehicle
-    if vehicle is None or vehicle.fail_safe_brake is None:
+    if vehicle is None or (vehicle.fail_safe_brake is None and not (vehicle.parking_brake is False and may_roll_off(a.setup))):
         return
     if vehicle.fail_safe_brake != "held by power":
         if vehicle.parking_brake:
@@ -366,7 +367,7 @@ def brake_electric(a: Analysis) -> Iterator[Trip]:
         yield Trip(
             "stop",
             "Nothing holds it parked",
-            f"The electric brake is {vehicle.fail_safe_brake}; on a slope it rolls off, with or without the rider.",
+            (f"The electric brake is {vehicle.fail_safe_brake}; on" if vehicle.fail_safe_brake else "On") + " a slope it rolls off, with or without the rider.",
             "Fit another parking brake, or let the electric one work again.",
             "/vehicle/parking_brake",
             (

@@ -60,7 +60,7 @@ def fact(name: str, key: str, rule: str, path: str, good: Any, bads: tuple[Any, 
     ]
 
 
-UNTOLD = {"reach": "switch.reach.open", "limiter_reach": "ride.limiter", "held": "pack.held.open"}
+UNTOLD = {"parked": "ride.parked", "reach": "switch.reach.open", "limiter_reach": "ride.limiter", "held": "pack.held.open"}
 """Questions whose unsafe answer has a rule of its own, beside that of what nobody can tell."""
 
 
@@ -97,6 +97,7 @@ HAZARDS: list[Hazard] = [
     *fact("torque arm", "torque_arm", "drive.torque", "drivetrain/torque_arm", True, (False,), HUB),
     *fact("cut-off's reach", "reach", "switch.reach", "cut_off/reach", "rider", ("out of reach",)),
     *fact("motor mount", "mount", "drive.mount", "drivetrain/mount_homemade", False, (True,), {"vehicle/family": "kart"}),
+    *fact("what holds it parked", "parked", "ride.brake.electric", "vehicle/parking_brake", True, (False,), {"vehicle/family": "transplant"}),
     *fact("stock charger", "stock_charger", "charge.stock", "vehicle/stock_charger_left", False, (True,), TOY_MORE, "ride-on"),
     *fact(
         "limiter's reach",
