@@ -599,7 +599,8 @@ ALWAYS = {"held": "/bank/holding", "reach": "/cut_off/reach", "limiter_reach": "
 def _raised(question: Question, a: Analysis) -> Places:
     found = list(question.places(a))
     path = ALWAYS.get(question.key)
-    if found or path is None or _at(a.setup, path) is None or not APPLIES.get(question.key, lambda _: True)(a):
+    applies = APPLIES.get(question.key)
+    if found or path is None or _at(a.setup, path) is None or (applies is not None and not applies(a)):
         return found
     return [("", path)]
 
