@@ -10,6 +10,7 @@ from ninja import Body, Field, Query, Router, Schema
 
 from gecko.evaluation import Gate
 from gecko.hookup.judgement import Judgement
+from gecko.merging import Side
 from gecko.standing import Standing
 from gecko.trouble import Trouble
 from server.builds import incidents, services, standing, ticks
@@ -79,6 +80,12 @@ class SetupOut(Schema):
     overrules: list[OverruleOut]
 
 
+class SavedOut(SetupOut):
+    """A setup just saved. joined: it holds what others saved since, besides what was sent."""
+
+    joined: bool
+
+
 class LatestOut(Schema):
     """The newest save of a setup: its version, by whom, when, and what it changed."""
 
@@ -112,6 +119,12 @@ class SaveIn(Schema):
     document: dict[str, Any]
     based_on: int
     label: str = Field(default="", max_length=80)
+    base: dict[str, Any] | None = None
+    """The document the version was, so that what others saved since is joined field by field."""
+    answers: dict[str, Side] = Field(default={}, max_length=500)
+    """What was chosen where both changed a field, by its path; "" for the whole."""
+    answers_to: int | None = None
+    """The version the answers were given to; to another one they say nothing."""
 
 
 class SetupIn(Schema):
@@ -122,12 +135,21 @@ class SetupIn(Schema):
     in_use: bool | None = None
 
 
+class ClashOut(Schema):
+    """A field both changed: its path in the joined document, and what either has there; null: taken out."""
+
+    path: str
+    mine: Any = None
+    theirs: Any = None
+
+
 class ConflictOut(ErrorOut):
-    """A clash: both versions."""
+    """A clash: both versions, and what both changed."""
 
     mine: dict[str, Any] = {}
     theirs: dict[str, Any] = {}
     version: int = 0
+    asked: list[ClashOut] = []
 
 
 class RevisionOut(Schema):
@@ -298,12 +320,13 @@ def add_setup(request: HttpRequest, build_id: int, payload: NewSetupIn) -> Setup
     return _setup(services.add_beside(services.build_of(request.user, build_id), request.user, payload.name, payload.document))
 
 
-@router.put("/setups/{setup_id}", response={200: SetupOut, 404: ErrorOut, 409: ConflictOut, 422: ErrorOut})
-def save_setup(request: HttpRequest, setup_id: int, payload: SaveIn) -> SetupOut:
-    """Save a setup's document; 409 with both versions when it changed in between."""
-    setup = services.save_setup(setup_id, request.user, payload.document, payload.based_on, payload.label)
+@router.put("/setups/{setup_id}", response={200: SavedOut, 404: ErrorOut, 409: ConflictOut, 422: ErrorOut})
+def save_setup(request: HttpRequest, setup_id: int, payload: SaveIn) -> SavedOut:
+    """Save a setup's document. What was saved in between is joined with it; 409 with what both changed and nobody has decided yet."""
+    before = services.Before(payload.base, payload.answers, payload.answers_to)
+    setup, joined = services.save_setup(setup_id, request.user, payload.document, payload.based_on, payload.label, before)
     standing.let_fall(setup)
-    return _setup(setup)
+    return SavedOut(**_setup(setup).dict(), joined=joined)
 
 
 @router.patch("/setups/{setup_id}", response={200: SetupOut, 404: ErrorOut, 422: ErrorOut})

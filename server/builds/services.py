@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import time
+from dataclasses import asdict, dataclass, field
 from datetime import datetime, timedelta
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.db import transaction
 from django.db.models import F, Max, QuerySet
@@ -15,6 +16,8 @@ from pydantic import ValidationError
 from gecko.arrangements import beside_found
 from gecko.checks.looks import stamped
 from gecko.context import Context
+from gecko.errors import field_problems
+from gecko.merging import WHOLE, Clash, Side, joined
 from gecko.setup import Setup as SetupDocument
 from gecko.setup import load_setup
 from server.builds.models import Build, Revision, Setup
@@ -171,21 +174,61 @@ def _joins(newest: Revision, user: Any, now: datetime) -> bool:
     return clock_agrees and lately and newest.label == "" and newest.author_id == user.pk and not _pointed_at(newest)  # type: ignore[attr-defined]
 
 
+@dataclass(frozen=True)
+class Before:
+    """What a document to be saved was made from, where the sender still has it, and what was said to the clashes with a version."""
+
+    document: dict[str, Any] | None = None
+    answers: dict[str, Side] = field(default_factory=dict)
+    answers_to: int | None = None
+
+
+class Saved(NamedTuple):
+    """A saved setup, and whether it holds what others saved since."""
+
+    setup: Setup
+    joined: bool
+
+
+def _joined(setup: Setup, document: dict[str, Any], before: Before) -> dict[str, Any]:
+    """A document joined with what was saved since it was begun. Raises Refused 409 with what is still to be decided."""
+    answers = before.answers if before.answers_to == setup.version else {}
+    known = readable(before.document)
+    # As the core reads it today, or what it fills in would look like somebody's change.
+    base = known.model_dump(mode="json") if known is not None else before.document or {}
+    found = joined(base, document, setup.document, answers)
+    asked, why = found.asked, ""
+    if before.document is None and WHOLE not in answers:
+        asked = (Clash(WHOLE, document, setup.document),)
+    elif not asked:
+        try:
+            return checked(found.document)
+        except ValidationError as problem:
+            # Each by itself was in order, both together are not: one of them it has to be.
+            if WHOLE in answers:
+                raise
+            asked, why = (Clash(WHOLE, document, setup.document),), f" Together they do not fit: {field_problems(problem)[0]['message']}"
+    raise Refused(
+        f"This setup was changed somewhere else in the meantime. Nothing is lost: choose what to keep.{why}",
+        code="conflict",
+        status=409,
+        extra={"mine": document, "theirs": setup.document, "version": setup.version, "asked": [asdict(one) for one in asked]},
+    )
+
+
 @transaction.atomic
-def save_setup(setup_id: int, user: Any, document: dict[str, Any], based_on: int, label: str = "") -> Setup:
-    """Save a setup's document. Raises Refused 409 with both versions when somebody saved in between."""
+def save_setup(setup_id: int, user: Any, document: dict[str, Any], based_on: int, label: str = "", before: Before | None = None) -> Saved:
+    """Save a setup's document. What somebody saved in between is joined with it field by field; raises Refused 409 with what both changed."""
     setup = setup_of(user, setup_id)
     setup = Setup.objects.select_for_update().select_related("build__garage").get(pk=setup.pk)
+    document = checked(document)
+    behind = setup.version != based_on
+    if behind:
+        document = _joined(setup, document, before or Before())
+        label = label or _joined_label(setup, user)
     clean = signed(setup.document, document, user, setup.build)
-    if setup.version != based_on:
-        raise Refused(
-            "This setup was changed somewhere else in the meantime. Nothing is lost: choose which version to keep.",
-            code="conflict",
-            status=409,
-            extra={"mine": clean, "theirs": setup.document, "version": setup.version},
-        )
     if clean == setup.document:
-        return setup
+        return Saved(setup, behind)
     now = timezone.now()
     newest = latest(setup)
     if label == "" and _joins(newest, user, now):
@@ -197,7 +240,13 @@ def save_setup(setup_id: int, user: Any, document: dict[str, Any], based_on: int
     setup.version += 1
     setup.save()
     Build.objects.filter(pk=setup.build_id).update(updated=now)
-    return setup
+    return Saved(setup, behind)
+
+
+def _joined_label(setup: Setup, user: Any) -> str:
+    """What a revision is called that joins two people's changes. One's own, from another window, are one's own."""
+    author = latest(setup).author
+    return f"joined with {author.get_username()}'s changes" if author is not None and author.pk != user.pk else ""
 
 
 @transaction.atomic
@@ -207,7 +256,7 @@ def restore(setup_id: int, user: Any, number: int, based_on: int) -> Setup:
     old = setup.revisions.filter(number=number).first()
     if old is None:
         raise not_found("revision")
-    return save_setup(setup_id, user, old.document, based_on, label=f"revision {number} again")
+    return save_setup(setup_id, user, old.document, based_on, label=f"revision {number} again").setup
 
 
 @transaction.atomic

@@ -42,6 +42,7 @@ export type Curve = Schemas["Curve"];
 export type ChargePlan = Schemas["ChargePlan"];
 export type Session = Schemas["SessionOut"];
 export type Revision = Schemas["RevisionOut"];
+export type Clash = Schemas["ClashOut"];
 export type Problem = { path: string; message: string };
 
 /** The one shape of every error. */
@@ -53,6 +54,7 @@ export interface ApiError {
   problems?: Problem[];
   theirs?: Record<string, unknown>;
   version?: number;
+  asked?: Clash[];
 }
 
 export class Failed extends Error {

@@ -358,7 +358,7 @@ export interface paths {
         get?: never;
         /**
          * Save Setup
-         * @description Save a setup's document; 409 with both versions when it changed in between.
+         * @description Save a setup's document. What was saved in between is joined with it; 409 with what both changed and nobody has decided yet.
          */
         put: operations["server_builds_api_save_setup"];
         post?: never;
@@ -1845,8 +1845,53 @@ export interface components {
             description?: string | null;
         };
         /**
+         * SavedOut
+         * @description A setup just saved. joined: it holds what others saved since, besides what was sent.
+         */
+        SavedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Is Baseline */
+            is_baseline: boolean;
+            /** In Use */
+            in_use: boolean;
+            /** As Found */
+            as_found: boolean;
+            /** Version */
+            version: number;
+            /**
+             * Updated
+             * Format: date-time
+             */
+            updated: string;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Ticks */
+            ticks: components["schemas"]["TickOut"][];
+            /** Overrules */
+            overrules: components["schemas"]["OverruleOut"][];
+            /** Joined */
+            joined: boolean;
+        };
+        /**
+         * ClashOut
+         * @description A field both changed: its path in the joined document, and what either has there; null: taken out.
+         */
+        ClashOut: {
+            /** Path */
+            path: string;
+            /** Mine */
+            mine?: unknown;
+            /** Theirs */
+            theirs?: unknown;
+        };
+        /**
          * ConflictOut
-         * @description A clash: both versions.
+         * @description A clash: both versions, and what both changed.
          */
         ConflictOut: {
             /** Code */
@@ -1881,6 +1926,11 @@ export interface components {
              * @default 0
              */
             version: number;
+            /**
+             * Asked
+             * @default []
+             */
+            asked: components["schemas"]["ClashOut"][];
         };
         /**
          * SaveIn
@@ -1898,6 +1948,19 @@ export interface components {
              * @default
              */
             label: string;
+            /** Base */
+            base?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Answers
+             * @default {}
+             */
+            answers: {
+                [key: string]: "mine" | "theirs";
+            };
+            /** Answers To */
+            answers_to?: number | null;
         };
         /**
          * SetupIn
@@ -5936,7 +5999,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SetupOut"];
+                    "application/json": components["schemas"]["SavedOut"];
                 };
             };
             /** @description Not Found */

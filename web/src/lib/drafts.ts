@@ -4,6 +4,10 @@ import type { Doc } from "./pointer";
 export interface Kept {
   document: Doc;
   based_on: number;
+  /** The document it was made from: what others save meanwhile is joined with it. */
+  base?: Doc;
+  /** What was sent and nobody acknowledged: it goes first, as it was. */
+  sent?: Doc | null;
 }
 
 /** A draft that belongs to another database or account, or to nobody one knows. */

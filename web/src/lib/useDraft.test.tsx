@@ -1,9 +1,11 @@
 import { act, screen } from "@testing-library/react";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import type { components } from "../api/schema";
 import { type Answers, rowOf, serve, show } from "../testing/render";
 import { keepFor, strays } from "./drafts";
 import { type Draft, useDraft } from "./useDraft";
 
+type Schemas = components["schemas"];
 const PUT = "PUT /api/setups/7";
 const row = rowOf({ document: { name: "stored" } });
 let draft: Draft;
@@ -24,7 +26,18 @@ function open(answers: Answers) {
   show(<Holder />);
   return asked;
 }
-const saves = (version = 4) => ({ [PUT]: () => ({ body: rowOf({ version }) }) });
+const savedOf = (more: Partial<Schemas["SavedOut"]>) => ({ ...rowOf(more), joined: more.joined ?? false });
+/** What is sent: a document with what it was made from, nothing answered. */
+const sent = (name: string, more: Record<string, unknown> = {}) => ({
+  document: { name },
+  based_on: 3,
+  label: "",
+  base: { name: "stored" },
+  answers: {},
+  answers_to: null,
+  ...more,
+});
+const saves = (version = 4) => ({ [PUT]: () => ({ body: savedOf({ version }) }) });
 
 beforeEach(() => {
   vi.useFakeTimers();
@@ -43,20 +56,20 @@ test("what nobody changed is not saved again", async () => {
 test("a change is kept in the browser at once and saved after a pause", async () => {
   const asked = open(saves());
   edit("one");
-  expect(keptHere()).toEqual({ document: { name: "one" }, based_on: 3 });
+  expect(keptHere()).toEqual({ document: { name: "one" }, based_on: 3, base: { name: "stored" }, sent: null });
   await pass(400);
   edit("two");
   await pass(600);
   expect(asked).toEqual([]);
   await pass(200);
-  expect(asked.map((a) => a.body)).toEqual([{ document: { name: "two" }, based_on: 3, label: "" }]);
+  expect(asked.map((a) => a.body)).toEqual([sent("two")]);
   expect(state()).toBe("saved");
   expect(keptHere()).toBeNull();
 });
 
 test("the next save builds on the version of the last", async () => {
   let version = 3;
-  const asked = open({ [PUT]: () => ({ body: rowOf({ version: ++version }) }) });
+  const asked = open({ [PUT]: () => ({ body: savedOf({ version: ++version }) }) });
   for (const name of ["one", "two", "three"]) {
     edit(name);
     await pass(800);
@@ -69,7 +82,7 @@ test("typing on while a save is out is saved too", async () => {
   const asked = open({
     [PUT]: async ({ body }) => {
       if ((body.document as { name: string }).name === "one") await new Promise<void>((done) => (answer = done));
-      return { body: rowOf({ version: 4 }) };
+      return { body: savedOf({ version: 4 }) };
     },
   });
   edit("one");
@@ -87,7 +100,7 @@ test("without a connection it is kept here and tried again", async () => {
   const asked = open({
     [PUT]: () => {
       if (!online) throw new TypeError("no connection");
-      return { body: rowOf({ version: 4 }) };
+      return { body: savedOf({ version: 4 }) };
     },
   });
   edit("on the road");
@@ -108,12 +121,12 @@ test.each([
   [507, "disk_full"],
 ])("what the server refuses with %i is not called a lost connection, is kept, and saved later", async (status, code) => {
   let works = false;
-  open({ [PUT]: () => (works ? { body: rowOf({ version: 4 }) } : { status, body: { code, message: "So." } }) });
+  open({ [PUT]: () => (works ? { body: savedOf({ version: 4 }) } : { status, body: { code, message: "So." } }) });
   edit("one");
   await pass(800);
   expect(state()).toBe("refused");
   expect(draft.save.kind === "refused" && draft.save.error.code).toBe(code);
-  expect(keptHere()).toEqual({ document: { name: "one" }, based_on: 3 });
+  expect(keptHere()).toMatchObject({ document: { name: "one" }, based_on: 3 });
   works = true;
   await pass(5000);
   await pass(800);
@@ -125,7 +138,8 @@ test("what was kept from another day comes back and is saved", async () => {
   const asked = open(saves());
   expect(draft.doc).toEqual({ name: "yesterday" });
   await pass(800);
-  expect(asked[0]?.body).toEqual({ document: { name: "yesterday" }, based_on: 2, label: "" });
+  // Kept by an older page, without what it was made from: the server then asks about the whole.
+  expect(asked[0]?.body).toEqual(sent("yesterday", { based_on: 2, base: null }));
 });
 
 test("what was kept for another database or account is never applied", async () => {
@@ -153,7 +167,7 @@ test("a wrong value is not saved, stays in view, and the mended one is saved", a
     [PUT]: ({ body }) =>
       (body.document as { name: string }).name === "bad"
         ? { status: 422, body: { code: "invalid", message: "No.", problems: [{ path: "/name", message: "No." }] } }
-        : { body: rowOf({ version: 4 }) },
+        : { body: savedOf({ version: 4 }) },
   });
   edit("bad");
   await pass(800);
@@ -166,37 +180,91 @@ test("a wrong value is not saved, stays in view, and the mended one is saved", a
 });
 
 const clash: Answers = {
-  [PUT]: ({ body }) =>
-    body.based_on === 9
-      ? { body: rowOf({ version: 10 }) }
-      : { status: 409, body: { code: "conflict", message: "Changed.", theirs: { name: "theirs" }, version: 9 } },
+  [PUT]: ({ body }) => {
+    const { "/name": said } = body.answers as Record<string, string>;
+    if (said) return { body: savedOf({ version: 10, document: { name: said, added: "theirs" }, joined: true }) };
+    if (body.based_on !== 3) return { body: savedOf({ version: 11 }) };
+    const asked = [{ path: "/name", mine: "mine", theirs: "theirs" }];
+    return { status: 409, body: { code: "conflict", message: "Changed.", theirs: { name: "theirs" }, version: 9, asked } };
+  },
 };
 
-test("changed in two places: mine is kept on top of theirs", async () => {
-  const asked = open(clash);
+test.each(["mine", "theirs"] as const)(
+  "changed in two places: %s is taken, all else is joined, mine is one undo away",
+  async (side) => {
+    const asked = open(clash);
+    edit("mine");
+    await pass(800);
+    expect(state()).toBe("conflict");
+    expect(draft.doc).toEqual({ name: "mine" });
+    act(() => draft.settle({ "/name": side }));
+    await pass(800);
+    expect(asked.at(-1)?.body).toEqual(sent("mine", { answers: { "/name": side }, answers_to: 9 }));
+    expect(draft.doc).toEqual({ name: side, added: "theirs" });
+    expect(state()).toBe("saved");
+    expect(keptHere()).toBeNull();
+    act(() => draft.undo());
+    await pass(800);
+    expect(asked.at(-1)?.body).toEqual(sent("mine", { based_on: 10, base: { name: side, added: "theirs" } }));
+  },
+);
+
+test("what others saved meanwhile is taken in, and undo does not take it out again", async () => {
+  open({ [PUT]: () => ({ body: savedOf({ version: 8, document: { name: "mine", added: "theirs" }, joined: true }) }) });
   edit("mine");
   await pass(800);
-  expect(state()).toBe("conflict");
-  expect(draft.doc).toEqual({ name: "mine" });
-  act(() => draft.keepMine());
-  await pass(800);
-  expect(asked.at(-1)?.body).toEqual({ document: { name: "mine" }, based_on: 9, label: "kept mine" });
-  expect(state()).toBe("saved");
+  expect(draft.doc).toEqual({ name: "mine", added: "theirs" });
+  expect(draft.save).toMatchObject({ kind: "saved", joined: true });
+  expect([draft.canUndo, draft.version]).toEqual([false, 8]);
 });
 
-test("changed in two places: theirs is taken, mine is one undo away", async () => {
-  const asked = open(clash);
-  edit("mine");
+test("typed on while it was joined: the next save builds on what was sent, not on what others saved", async () => {
+  let answer: () => void = () => {};
+  const asked = open({
+    [PUT]: async ({ body }) => {
+      const name = (body.document as { name: string }).name;
+      if (name === "one") await new Promise<void>((done) => (answer = done));
+      return { body: savedOf({ version: name === "one" ? 8 : 9, document: { name, added: "theirs" }, joined: true }) };
+    },
+  });
+  edit("one");
   await pass(800);
-  act(() => draft.takeTheirs());
+  edit("two");
   await pass(2000);
-  expect(draft.doc).toEqual({ name: "theirs" });
-  expect(state()).toBe("saved");
-  expect(keptHere()).toBeNull();
-  act(() => draft.undo());
+  await act(async () => answer());
+  await pass(1000);
+  expect(asked.map((a) => [a.body.document, a.body.base, a.body.based_on])).toEqual([
+    [{ name: "one" }, { name: "stored" }, 3],
+    [{ name: "two" }, { name: "one" }, 3],
+  ]);
+  expect(draft.doc).toEqual({ name: "two", added: "theirs" });
+  expect(draft.version).toBe(9);
+});
+
+test("what nobody acknowledged goes again as it was, before what was typed since, also on another day", async () => {
+  let online = false;
+  const answers: Answers = {
+    [PUT]: () => {
+      if (!online) throw new TypeError("no connection");
+      return { body: savedOf({ version: 4 }) };
+    },
+  };
+  const asked = serve(answers);
+  const { unmount } = show(<Holder />);
+  edit("one");
   await pass(800);
-  expect(draft.doc).toEqual({ name: "mine" });
-  expect(asked.at(-1)?.body).toEqual({ document: { name: "mine" }, based_on: 9, label: "" });
+  edit("two");
+  unmount();
+  online = true;
+  show(<Holder />);
+  await pass(800);
+  await pass(800);
+  expect(asked.map((a) => [a.body.document, a.body.base])).toEqual([
+    [{ name: "one" }, { name: "stored" }],
+    [{ name: "one" }, { name: "stored" }],
+    [{ name: "two" }, { name: "one" }],
+  ]);
+  expect(state()).toBe("saved");
 });
 
 test("while two versions clash nothing is sent, whatever is typed", async () => {

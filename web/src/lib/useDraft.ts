@@ -1,7 +1,7 @@
 /** A setup being edited: undo, autosave, locking, and never a lost edit. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { type ApiError, client, Failed, type SetupRow, unwrap } from "../api/client";
+import { type ApiError, type Clash, client, Failed, type SetupRow, unwrap } from "../api/client";
 import { draftOf, dropDraft, keepDraft } from "./drafts";
 import { type Doc, type Json, same, write } from "./pointer";
 
@@ -9,13 +9,16 @@ const SAVE_AFTER_MS = 700;
 const RETRY_AFTER_MS = 5000;
 
 export type SaveState =
-  | { kind: "saved"; at: Date | null }
+  | { kind: "saved"; at: Date | null; joined?: boolean }
   | { kind: "saving" }
   | { kind: "waiting" }
   | { kind: "invalid"; error: ApiError }
   | { kind: "offline" }
   | { kind: "refused"; error: ApiError }
-  | { kind: "conflict"; theirs: Doc; version: number };
+  | { kind: "conflict"; theirs: Doc; version: number; asked: Clash[]; why: string };
+
+/** Which side is taken, by the path of the field; "" for everything. */
+export type Answers = Record<string, "mine" | "theirs">;
 
 export interface Draft {
   doc: Doc;
@@ -28,8 +31,8 @@ export interface Draft {
   version: number;
   canUndo: boolean;
   canRedo: boolean;
-  keepMine: () => void;
-  takeTheirs: () => void;
+  /** Says what is taken where both changed a field. */
+  settle: (answers: Answers) => void;
 }
 
 export function useDraft(row: SetupRow): Draft {
@@ -40,7 +43,11 @@ export function useDraft(row: SetupRow): Draft {
   const [future, setFuture] = useState<Doc[]>([]);
   const [save, setSave] = useState<SaveState>({ kind: kept.current ? "waiting" : "saved", at: null });
   const version = useRef(kept.current?.based_on ?? row.version);
-  const stored = useRef<Doc>(row.document as Doc);
+  const stored = useRef<Doc>(kept.current?.base ?? (row.document as Doc));
+  /** Sent and not acknowledged: it may have been saved all the same, so that it is sent again as it was, before anything newer. */
+  const unanswered = useRef<Doc | null>(kept.current?.sent ?? null);
+  const hasBase = useRef(kept.current === null || kept.current.base !== undefined);
+  const answers = useRef<{ answers: Answers; answers_to: number } | null>(null);
   const label = useRef("");
   const current = useRef(doc);
   current.current = doc;
@@ -56,31 +63,67 @@ export function useDraft(row: SetupRow): Draft {
     setSave((now) => (now.kind === "conflict" ? now : { kind: "waiting" }));
   }, []);
 
+  const keep = useCallback(() => {
+    const base = hasBase.current ? { base: stored.current, sent: unanswered.current } : {};
+    keepDraft(row.id, { document: current.current, based_on: version.current, ...base });
+  }, [row.id]);
+
   const push = useCallback(async () => {
     if (busy.current) return;
-    const document = current.current;
+    const document = unanswered.current ?? current.current;
+    // Taken in from others a moment ago: there is nothing to send any more.
+    if (unanswered.current === null && answers.current === null && same(document, stored.current)) return;
     busy.current = true;
+    unanswered.current = document;
+    keep();
     setSave({ kind: "saving" });
     try {
       const saved = await unwrap(
         client.PUT("/api/setups/{setup_id}", {
           params: { path: { setup_id: row.id } },
-          body: { document, based_on: version.current, label: label.current },
+          body: {
+            document,
+            based_on: version.current,
+            label: label.current,
+            base: hasBase.current ? stored.current : null,
+            answers: answers.current?.answers ?? {},
+            answers_to: answers.current?.answers_to ?? null,
+          },
         }),
       );
-      version.current = saved.version;
-      stored.current = document;
+      unanswered.current = null;
       label.current = "";
-      if (same(document, current.current)) {
+      const done = same(document, current.current);
+      if (saved.joined && done) {
+        const theirs = saved.document as Doc;
+        // One undo away where somebody chose. Otherwise undo must not take out what others put in, which nobody here has seen.
+        setPast(answers.current ? (list) => [...list, document] : []);
+        setFuture([]);
+        current.current = theirs;
+        stored.current = theirs;
+        setDoc(theirs);
+      } else stored.current = document;
+      hasBase.current = true;
+      answers.current = null;
+      // Typed on meanwhile: what is typed builds on what was sent, and is joined with the others' once more.
+      if (done || !saved.joined) version.current = saved.version;
+      if (done) {
         dropDraft(row.id);
-        setSave({ kind: "saved", at: new Date() });
-      } else setSave({ kind: "waiting" });
+        setSave({ kind: "saved", at: new Date(), joined: saved.joined });
+      } else {
+        setSave({ kind: "waiting" });
+        setAgain((n) => n + 1);
+      }
       queryClient.invalidateQueries({ queryKey: ["build"] });
       queryClient.invalidateQueries({ queryKey: ["garage"] });
     } catch (problem) {
       if (problem instanceof Failed && problem.status === 409) {
-        setSave({ kind: "conflict", theirs: problem.error.theirs as Doc, version: problem.error.version ?? 0 });
+        const { theirs, version: at = 0, asked = [], message } = problem.error;
+        unanswered.current = null;
+        answers.current = null;
+        setSave({ kind: "conflict", theirs: theirs as Doc, version: at, asked, why: message });
       } else if (problem instanceof Failed && problem.status === 422) {
+        unanswered.current = null;
         setSave({ kind: "invalid", error: problem.error });
       } else {
         const told = problem instanceof Failed && problem.status > 0;
@@ -90,21 +133,21 @@ export function useDraft(row: SetupRow): Draft {
     } finally {
       busy.current = false;
     }
-  }, [queryClient, row.id]);
+  }, [queryClient, row.id, keep]);
 
   // Keep what is not saved yet in this browser, and save it a moment after the last key.
   // biome-ignore lint/correctness/useExhaustiveDependencies: `again` retries after a lost connection
   useEffect(() => {
-    if (same(doc, stored.current)) {
+    if (same(doc, stored.current) && unanswered.current === null) {
       dropDraft(row.id);
-      setSave((now) => (now.kind === "conflict" ? now : { kind: "saved", at: now.kind === "saved" ? now.at : null }));
+      setSave((now) => (now.kind === "conflict" || now.kind === "saved" ? now : { kind: "saved", at: null }));
       return;
     }
-    keepDraft(row.id, { document: doc, based_on: version.current });
+    keep();
     if (save.kind === "conflict") return;
     const timer = setTimeout(push, SAVE_AFTER_MS);
     return () => clearTimeout(timer);
-  }, [doc, row.id, push, again, save.kind === "conflict"]);
+  }, [doc, row.id, push, keep, again, save.kind === "conflict"]);
 
   const step = useCallback((from: Doc[], setFrom: (l: Doc[]) => void, setTo: (f: (l: Doc[]) => Doc[]) => void) => {
     const next = from.at(-1);
@@ -125,20 +168,10 @@ export function useDraft(row: SetupRow): Draft {
     version: version.current,
     canUndo: past.length > 0,
     canRedo: future.length > 0,
-    keepMine: () => {
+    settle: (chosen) => {
       if (save.kind !== "conflict") return;
-      version.current = save.version;
-      label.current = "kept mine";
-      setSave({ kind: "waiting" });
-      setAgain((n) => n + 1);
-    },
-    takeTheirs: () => {
-      if (save.kind !== "conflict") return;
-      version.current = save.version;
-      stored.current = save.theirs;
-      setPast((list) => [...list, current.current]);
-      setDoc(save.theirs);
-      setSave({ kind: "saved", at: null });
+      answers.current = { answers: chosen, answers_to: save.version };
+      push();
     },
   };
 }

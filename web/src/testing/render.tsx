@@ -109,8 +109,7 @@ export const draftOf = (doc: Doc = {}, more: Partial<Draft> = {}): Draft => ({
   version: 3,
   canUndo: false,
   canRedo: false,
-  keepMine: vi.fn(),
-  takeTheirs: vi.fn(),
+  settle: vi.fn(),
   ...more,
 });
 

@@ -143,15 +143,19 @@ test("a wrong value is told above the stage, which still shows what was before",
 
 test("changed elsewhere: both are offered, with the parts in which they differ", async () => {
   const theirs = { vehicle: { family: "quad" }, rider: { name: "Bo" } };
+  const saved = { ...rowOf({ version: 9, document: theirs }), joined: true };
   const { user } = page({
-    "PUT /api/setups/7": () => ({ status: 409, body: { code: "conflict", message: "Changed.", theirs, version: 9 } }),
+    "PUT /api/setups/7": ({ body }) =>
+      (body.answers as Record<string, string>)[""] === "theirs"
+        ? { body: saved }
+        : { status: 409, body: { code: "conflict", message: "Changed.", theirs, version: 9, asked: [{ path: "" }] } },
   });
   await user.type(await screen.findByLabelText("Stock volts"), "24");
   const dialog = within(await screen.findByRole("dialog", { name: "Changed in two places" }, { timeout: 3000 }));
   expect(dialog.getByText("stock, rider")).toBeDefined();
   await user.click(dialog.getByRole("button", { name: "Take the other version" }));
-  await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
-  expect(screen.getByLabelText<HTMLInputElement>("Stock volts").value).toBe("");
+  await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>("Stock volts").value).toBe(""));
+  expect(screen.queryByRole("dialog")).toBeNull();
 });
 
 test("keys walk stages and stations", async () => {

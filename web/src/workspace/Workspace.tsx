@@ -7,7 +7,7 @@ import { type Build, client, Failed, type Finding, type SetupRow, unwrap } from 
 import { Header } from "../app/Header";
 import { type FindItem, Shortcuts } from "../app/Shortcuts";
 import { Findings } from "../findings/Findings";
-import { applyPatch, same } from "../lib/pointer";
+import { applyPatch } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { sentence } from "../lib/units";
 import { useDriveChanges } from "../lib/useDeepPlan";
@@ -18,9 +18,9 @@ import { countWords, openOf, useStanding } from "../lib/useStanding";
 import { OutcomeBand } from "../outcome/OutcomeBand";
 import { SideRibbon } from "../trail/Ribbon";
 import { Trail } from "../trail/Trail";
-import { Dialog } from "../ui/Dialog";
 import { FormProvider } from "../ui/Field";
 import { Glyph, type Mark } from "../ui/Glyph";
+import { Clashes } from "./Clashes";
 import { Elsewhere } from "./Elsewhere";
 import { SetupMenu } from "./SetupMenu";
 
@@ -87,7 +87,7 @@ function SavedLine({ draft }: { draft: Draft }) {
     saved: [
       "Saved",
       save.kind === "saved" && save.at
-        ? save.at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })
+        ? `${save.at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}${save.joined ? ", both" : ""}`
         : "on this computer",
     ],
     saving: ["Saving…", ""],
@@ -125,37 +125,6 @@ function UndoRedo({ draft }: { draft: Draft }) {
         <Redo2 size={17} aria-hidden="true" />
       </button>
     </span>
-  );
-}
-
-function Conflict({ draft }: { draft: Draft }) {
-  if (draft.save.kind !== "conflict") return null;
-  const theirs = draft.save.theirs;
-  const parts = [...new Set([...Object.keys(draft.doc), ...Object.keys(theirs)])].filter(
-    (key) => !same(draft.doc[key], theirs[key]),
-  );
-  return (
-    <Dialog
-      open
-      onOpenChange={() => {}}
-      title="Changed in two places"
-      description="This setup was saved from another window or phone while you were editing. Nothing is lost: choose which version to keep."
-    >
-      <p className="mb-3">
-        They differ in: <b>{parts.map((p) => p.replaceAll("_", " ")).join(", ")}</b>.
-      </p>
-      <div className="flex flex-wrap gap-2">
-        <button type="button" className="btn go" onClick={draft.keepMine}>
-          Keep what I have here
-        </button>
-        <button type="button" className="btn" onClick={draft.takeTheirs}>
-          Take the other version
-        </button>
-      </div>
-      <p className="mt-3 text-small text-ink2">
-        Keep yours, and the other one stays in the history. Take the other one, and yours is one undo away.
-      </p>
-    </Dialog>
   );
 }
 
@@ -484,7 +453,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
             Back to {stage}
           </button>
         )}
-        <Conflict draft={draft} />
+        <Clashes draft={draft} />
       </div>
     </Shortcuts>
   );
