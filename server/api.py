@@ -17,6 +17,7 @@ from pydantic import ValidationError
 
 from gecko.errors import GeckoError, field_problems
 from server.accounts.api import router as accounts
+from server.bin.api import router as bin_
 from server.builds.api import router as builds
 from server.engine.api import router as engine
 from server.errors import Refused
@@ -34,6 +35,7 @@ api.add_router("", builds)
 api.add_router("", logbook)
 api.add_router("", engine)
 api.add_router("", keeping)
+api.add_router("", bin_)
 
 
 @api.exception_handler(Refused)

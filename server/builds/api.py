@@ -309,8 +309,8 @@ def change_build(request: HttpRequest, build_id: int, payload: BuildIn) -> Build
 
 @router.delete("/builds/{build_id}", response={204: None, 404: ErrorOut})
 def delete_build(request: HttpRequest, build_id: int) -> tuple[int, None]:
-    """Delete a build with everything that belongs to it."""
-    services.build_of(request.user, build_id).delete()
+    """Put a build into the bin, with everything that belongs to it."""
+    services.build_of(request.user, build_id).to_bin(request.user)
     return 204, None
 
 
@@ -345,8 +345,8 @@ def change_setup(request: HttpRequest, setup_id: int, payload: SetupIn) -> Setup
 
 @router.delete("/setups/{setup_id}", response={204: None, 404: ErrorOut, 409: ErrorOut})
 def delete_setup(request: HttpRequest, setup_id: int) -> tuple[int, None]:
-    """Delete a setup nothing points at."""
-    services.delete_setup(services.setup_of(request.user, setup_id))
+    """Put a setup nothing points at into the bin."""
+    services.delete_setup(services.setup_of(request.user, setup_id), request.user)
     return 204, None
 
 

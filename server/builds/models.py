@@ -5,10 +5,11 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
+from server.garage.binned import Binnable
 from server.garage.models import Garage
 
 
-class Build(models.Model):
+class Build(Binnable):
     """A machine."""
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="builds")
@@ -28,7 +29,7 @@ class Build(models.Model):
         return self.name
 
 
-class Setup(models.Model):
+class Setup(Binnable):
     """One electrical and mechanical arrangement of a build; its document is kept whole."""
 
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="setups")

@@ -53,7 +53,7 @@ def build_of(user: Any, build_id: int) -> Build:
 
 def setup_of(user: Any, setup_id: int) -> Setup:
     """A setup in one of the user's garages. Raises Refused 404 otherwise."""
-    setup = Setup.objects.select_related("build__garage").filter(pk=setup_id, build__garage__memberships__user=user).first()
+    setup = Setup.objects.select_related("build__garage").filter(pk=setup_id, build__garage__memberships__user=user, build__binned=None).first()
     if setup is None:
         raise not_found("setup")
     return setup
@@ -119,7 +119,7 @@ def check_name(name: str, what: str) -> str:
 def create_build(garage: Garage, user: Any, name: str, family: str, description: str, setups: list[tuple[str, dict[str, Any]]], sent_as: str | None = None) -> Build:
     """Make a build with its setups; the first one is the baseline. Sent under a key that made one already, that one comes back. Raises Refused or
     ValidationError, then nothing is made."""
-    if sent_as is not None and (made := garage.builds.filter(sent_as=sent_as).first()) is not None:
+    if sent_as is not None and (made := garage.builds(manager="with_bin").filter(sent_as=sent_as).first()) is not None:
         return made
     build = Build.objects.create(garage=garage, name=check_name(name, "build"), family=family, description=description.strip()[:200], sent_as=sent_as)
     for position, (label, document) in enumerate(setups):
@@ -152,7 +152,9 @@ def latest(setup: Setup) -> Revision:
 
 
 def _pointed_at(revision: Revision) -> bool:
-    return any(getattr(revision, name).exists() for name in ("ticks", "overrules", "trials", "journal"))
+    # What lies in the bin may come back, and points at it then.
+    binnable = any(getattr(revision, name)(manager="with_bin").exists() for name in ("trials", "journal"))
+    return binnable or any(getattr(revision, name).exists() for name in ("ticks", "overrules"))
 
 
 def newest_two(setup: Setup) -> tuple[Revision, Revision | None]:
@@ -276,12 +278,12 @@ def use_setup(setup: Setup) -> None:
 
 
 @transaction.atomic
-def delete_setup(setup: Setup) -> None:
-    """Delete a setup, unless it is the baseline or trials point at it."""
+def delete_setup(setup: Setup, user: Any) -> None:
+    """Put a setup into the bin, unless it is the baseline or trials point at it."""
     if setup.is_baseline:
         raise Refused("The baseline stays: every gain is measured against it. Make another setup the baseline first.", code="is_baseline", status=409)
     if setup.as_found:
         raise Refused("The machine as it was found stays: brakes and gears are compared with it.", code="is_as_found", status=409)
     if setup.trials.exists():
         raise Refused("Trials were ridden with this setup. Delete them first, or keep the setup.", code="has_trials", status=409)
-    setup.delete()
+    setup.to_bin(user)

@@ -13,7 +13,7 @@ from server.accounts.models import Instance
 from server.builds.models import Setup
 from server.builds.services import builds_of
 from server.engine.overview import BuildGlance, TrialLine, build_glance
-from server.errors import ErrorOut, not_found
+from server.errors import ErrorOut
 from server.garage import members, services
 from server.garage.models import Garage, Membership, RackPart, Rider
 from server.logbook.models import Trial
@@ -164,7 +164,7 @@ def index(request: HttpRequest, garage_id: int) -> HttpResponse:
     """Names of every build, setup and part of a garage: three queries, however many there are."""
     garage = services.garage_of(request.user, garage_id)
     setups: dict[int, list[NamedOut]] = {}
-    for build_id, setup_id, name in Setup.objects.filter(build__garage=garage).values_list("build_id", "pk", "name"):
+    for build_id, setup_id, name in Setup.objects.filter(build__garage=garage, build__binned=None).values_list("build_id", "pk", "name"):
         setups.setdefault(build_id, []).append(NamedOut(id=setup_id, name=name))
     builds = [FindableBuild(id=pk, name=name, setups=setups.get(pk, [])) for pk, name in builds_of(garage).values_list("pk", "name")]
     rack = [NamedOut(id=pk, name=label) for pk, label in garage.rack.order_by("kind", "pk").values_list("pk", "label")]
@@ -194,10 +194,8 @@ def change_part(request: HttpRequest, garage_id: int, part_id: int, payload: Rac
 
 @router.delete("/garages/{garage_id}/rack/{part_id}", response={204: None, 404: ErrorOut})
 def remove_part(request: HttpRequest, garage_id: int, part_id: int) -> tuple[int, None]:
-    """Take a part off the rack."""
-    garage = services.garage_of(request.user, garage_id)
-    if not garage.rack.filter(pk=part_id).delete()[0]:
-        raise not_found("part")
+    """Take a part off the rack, into the bin."""
+    services.part_of(services.garage_of(request.user, garage_id), part_id).to_bin(request.user)
     return 204, None
 
 
@@ -219,9 +217,8 @@ def change_rider(request: HttpRequest, garage_id: int, rider_id: int, payload: R
 
 @router.delete("/garages/{garage_id}/riders/{rider_id}", response={204: None, 404: ErrorOut})
 def remove_rider(request: HttpRequest, garage_id: int, rider_id: int) -> tuple[int, None]:
-    """Remove a rider; setups keep their copy."""
-    if not services.garage_of(request.user, garage_id).riders.filter(pk=rider_id).delete()[0]:
-        raise not_found("rider")
+    """Put a rider into the bin; setups keep their copy."""
+    services.rider_of(services.garage_of(request.user, garage_id), rider_id).to_bin(request.user)
     return 204, None
 
 

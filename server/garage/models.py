@@ -5,6 +5,8 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
+from server.garage.binned import Binnable
+
 
 class Garage(models.Model):
     """A household's workshop. Everything in it belongs to its members."""
@@ -31,7 +33,7 @@ class Membership(models.Model):
         constraints = [models.UniqueConstraint(fields=["garage", "user"], name="one_membership_each")]
 
 
-class Rider(models.Model):
+class Rider(Binnable):
     """Somebody who rides; copied into a setup, so that the setup stays what it was."""
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="riders")
@@ -39,7 +41,7 @@ class Rider(models.Model):
     document = models.JSONField(default=dict)
 
 
-class RackPart(models.Model):
+class RackPart(Binnable):
     """A part on hand, with how many."""
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="rack")

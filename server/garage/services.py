@@ -146,11 +146,25 @@ def check_part(kind: str, document: dict[str, Any]) -> dict[str, Any]:
     return dict(RACK_KINDS[kind].model_validate(document).model_dump(mode="json"))
 
 
-def save_rack_part(garage: Garage, part_id: int | None, kind: str, label: str, document: dict[str, Any], quantity: int) -> RackPart:
-    """Put a part on the rack, or change it."""
-    part = RackPart(garage=garage) if part_id is None else garage.rack.filter(pk=part_id).first()
+def part_of(garage: Garage, part_id: int) -> RackPart:
+    """A part on the rack. Raises Refused 404 otherwise."""
+    part = garage.rack.filter(pk=part_id).first()
     if part is None:
         raise not_found("part")
+    return part
+
+
+def rider_of(garage: Garage, rider_id: int) -> Rider:
+    """Somebody who rides in a garage. Raises Refused 404 otherwise."""
+    rider = garage.riders.filter(pk=rider_id).first()
+    if rider is None:
+        raise not_found("rider")
+    return rider
+
+
+def save_rack_part(garage: Garage, part_id: int | None, kind: str, label: str, document: dict[str, Any], quantity: int) -> RackPart:
+    """Put a part on the rack, or change it."""
+    part = RackPart(garage=garage) if part_id is None else part_of(garage, part_id)
     part.kind, part.label, part.document, part.quantity = kind, label.strip() or kind, check_part(kind, document), quantity
     part.save()
     return part
@@ -161,9 +175,7 @@ def save_rider(garage: Garage, rider_id: int | None, document: dict[str, Any]) -
     checked = RiderPart.model_validate(document)
     if not checked.name.strip():
         raise Refused("A rider needs a name.", field="/name")
-    rider = Rider(garage=garage) if rider_id is None else garage.riders.filter(pk=rider_id).first()
-    if rider is None:
-        raise not_found("rider")
+    rider = Rider(garage=garage) if rider_id is None else rider_of(garage, rider_id)
     rider.name, rider.document = checked.name.strip(), checked.model_dump(mode="json")
     rider.save()
     return rider

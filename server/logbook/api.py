@@ -150,8 +150,8 @@ def add_trial(request: HttpRequest, build_id: int, payload: TrialIn) -> TrialOut
 
 @router.delete("/builds/{build_id}/trials/{trial_id}", response={204: None, 404: ErrorOut})
 def delete_trial(request: HttpRequest, build_id: int, trial_id: int) -> tuple[int, None]:
-    """Delete a trial."""
-    services.trial_of(build_of(request.user, build_id), trial_id).delete()
+    """Put a trial into the bin."""
+    services.trial_of(build_of(request.user, build_id), trial_id).to_bin(request.user)
     return 204, None
 
 
@@ -177,11 +177,11 @@ def write(request: HttpRequest, build_id: int, payload: EntryIn) -> EntryOut:
 
 @router.delete("/builds/{build_id}/journal/{entry_id}", response={204: None, 404: ErrorOut, 409: ErrorOut})
 def delete_entry(request: HttpRequest, build_id: int, entry_id: int) -> tuple[int, None]:
-    """Delete a journal entry; what was said to stops, seen and gone wrong stays."""
+    """Put a journal entry into the bin; what was said to stops, seen and gone wrong stays."""
     entry = build_of(request.user, build_id).journal.filter(pk=entry_id).first()
     if entry is None:
         raise not_found("entry")
     if entry.kind in KEPT:
         raise Refused("What was overruled, looked at or went wrong stays in the journal.", code="kept", status=409)
-    entry.delete()
+    entry.to_bin(request.user)
     return 204, None

@@ -6,9 +6,10 @@ from django.db import models
 from django.utils import timezone
 
 from server.builds.models import Build, Revision, Setup
+from server.garage.binned import Binnable
 
 
-class Trial(models.Model):
+class Trial(Binnable):
     """A measured run: timed passes under stated conditions, pointing at the revision that was ridden."""
 
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="trials")
@@ -33,7 +34,7 @@ class Trial(models.Model):
         constraints = [models.UniqueConstraint(fields=["build", "sent_as"], name="one_trial_each_sending")]
 
 
-class JournalEntry(models.Model):
+class JournalEntry(Binnable):
     """What happened: a repair, a change, a crash, an overruled stop."""
 
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="journal")

@@ -119,6 +119,7 @@ class Setups(HouseholdCase):
         self.home.prove(self.setup_id, self.build["id"])
         self.home.ok("POST", f"/api/builds/{self.build['id']}/trials", {"setup_id": self.setup_id, "passes": [{"distance_m": 30, "time_s": 5}]})
         self.assertEqual(self.home.send("DELETE", f"/api/builds/{self.build['id']}").status_code, 204)
+        self.home.ok("DELETE", f"/api/garages/{self.home.garage.pk}/bin/build/{self.build['id']}")
         self.assertEqual(Revision.objects.count(), 0)
 
     def test_names_are_needed_and_setups_are_limited(self) -> None:

@@ -184,7 +184,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Part
-         * @description Take a part off the rack.
+         * @description Take a part off the rack, into the bin.
          */
         delete: operations["server_garage_api_remove_part"];
         options?: never;
@@ -228,7 +228,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Rider
-         * @description Remove a rider; setups keep their copy.
+         * @description Put a rider into the bin; setups keep their copy.
          */
         delete: operations["server_garage_api_remove_rider"];
         options?: never;
@@ -316,7 +316,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Build
-         * @description Delete a build with everything that belongs to it.
+         * @description Put a build into the bin, with everything that belongs to it.
          */
         delete: operations["server_builds_api_delete_build"];
         options?: never;
@@ -364,7 +364,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Setup
-         * @description Delete a setup nothing points at.
+         * @description Put a setup nothing points at into the bin.
          */
         delete: operations["server_builds_api_delete_setup"];
         options?: never;
@@ -701,7 +701,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Trial
-         * @description Delete a trial.
+         * @description Put a trial into the bin.
          */
         delete: operations["server_logbook_api_delete_trial"];
         options?: never;
@@ -745,7 +745,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Entry
-         * @description Delete a journal entry; what was said to stops, seen and gone wrong stays.
+         * @description Put a journal entry into the bin; what was said to stops, seen and gone wrong stays.
          */
         delete: operations["server_logbook_api_delete_entry"];
         options?: never;
@@ -1332,6 +1332,66 @@ export interface paths {
          */
         post: operations["server_keeping_api_restore"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Bin
+         * @description A page of what was deleted in the last thirty days, the newest first.
+         */
+        get: operations["server_bin_api_list_bin"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/bin/{kind}/{row_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back
+         * @description Bring a thing back as it was.
+         */
+        post: operations["server_bin_api_bring_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/bin/{kind}/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Throw Away
+         * @description Delete a thing in the bin for good.
+         */
+        delete: operations["server_bin_api_throw_away"];
         options?: never;
         head?: never;
         patch?: never;
@@ -5146,6 +5206,32 @@ export interface components {
             /** Confirm */
             confirm: string;
         };
+        /**
+         * BinnedOut
+         * @description A thing in the bin.
+         */
+        BinnedOut: {
+            /** Kind */
+            kind: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Within */
+            within: string;
+            /**
+             * Binned
+             * Format: date-time
+             */
+            binned: string;
+            /** By */
+            by: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -7946,6 +8032,111 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_bin_api_list_bin: {
+        parameters: {
+            query?: {
+                skip?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BinnedOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_bin_api_bring_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                kind: string;
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_bin_api_throw_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                kind: string;
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense } from "react";
 import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from "react-router";
 import { client, unwrap } from "../api/client";
+import { UndoProvider } from "../bin/Undo";
 import { keepFor } from "../lib/drafts";
 import { Door } from "./Door";
 
@@ -85,5 +86,9 @@ export function App() {
     );
   if (!session.data.signed_in) return <Door session={session.data} />;
   keepFor(session.data.keeper);
-  return <RouterProvider router={router} />;
+  return (
+    <UndoProvider>
+      <RouterProvider router={router} />
+    </UndoProvider>
+  );
 }

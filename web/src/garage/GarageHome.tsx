@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import { type ApiError, type BuildGlance, client, Failed, unwrap } from "../api/client";
 import { Header, UnitSwitch, useGarage } from "../app/Header";
 import { Shortcuts } from "../app/Shortcuts";
+import { BinList } from "../bin/BinList";
 import { useSettings } from "../lib/settings";
 import { duration, sentence, withUnit } from "../lib/units";
 import { countWords } from "../lib/useStanding";
@@ -247,6 +248,7 @@ export function GarageHome() {
             {data && <Riders garageId={data.garage.id} riders={data.riders} />}
             {data && <HouseRules garage={data.garage} />}
             {data && <Household garageId={data.garage.id} />}
+            {data && <BinList garageId={data.garage.id} />}
             {session.data?.keeps_server && <Backups />}
           </aside>
         </div>

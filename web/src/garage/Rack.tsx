@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Garage, type RackPart, type Rider, unwrap } from "../api/client";
+import { useBinned } from "../bin/Undo";
 import { useSettings } from "../lib/settings";
 import { parseNumber, withUnit } from "../lib/units";
 import { Dialog } from "../ui/Dialog";
@@ -115,6 +116,7 @@ function PackIcon() {
 
 export function Rack({ garageId, parts }: { garageId: number; parts: RackPart[] }) {
   const [adding, setAdding] = useState(false);
+  const binned = useBinned();
   const refresh = useRefresh();
   const change = useMutation({
     mutationFn: ({ part, quantity }: { part: RackPart; quantity: number }) => {
@@ -128,7 +130,10 @@ export function Rack({ garageId, parts }: { garageId: number; parts: RackPart[] 
           )
         : unwrap(client.DELETE("/api/garages/{garage_id}/rack/{part_id}", { params: { path } }));
     },
-    onSuccess: refresh,
+    onSuccess: (_data, { part, quantity }) => {
+      if (quantity <= 0) binned({ garage: garageId, kind: "part", id: part.id, name: part.label });
+      return refresh();
+    },
   });
   const kinds = KINDS.filter(([k]) => parts.some((p) => p.kind === k));
   return (
@@ -185,6 +190,7 @@ export function Riders({ garageId, riders }: { garageId: number; riders: Rider[]
   const { units } = useSettings();
   const [name, setName] = useState("");
   const [age, setAge] = useState("");
+  const binned = useBinned();
   const refresh = useRefresh();
   const years = parseNumber(age);
   const bad = age.trim() !== "" && (years === undefined || years < 1 || years > 110);
@@ -203,11 +209,14 @@ export function Riders({ garageId, riders }: { garageId: number; riders: Rider[]
     },
   });
   const remove = useMutation({
-    mutationFn: (id: number) =>
+    mutationFn: ({ id }: Rider) =>
       unwrap(
         client.DELETE("/api/garages/{garage_id}/riders/{rider_id}", { params: { path: { garage_id: garageId, rider_id: id } } }),
       ),
-    onSuccess: refresh,
+    onSuccess: (_data, { id, name }) => {
+      binned({ garage: garageId, kind: "rider", id, name });
+      return refresh();
+    },
   });
   return (
     <section aria-label="Riders" className="mt-5">
@@ -225,7 +234,7 @@ export function Riders({ garageId, riders }: { garageId: number; riders: Rider[]
                 type="button"
                 className="btn quiet !min-h-7 !px-2"
                 aria-label={`Remove ${r.name}`}
-                onClick={() => remove.mutate(r.id)}
+                onClick={() => remove.mutate(r)}
               >
                 ×
               </button>

@@ -5,6 +5,7 @@ import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Build, client, type SetupRow, unwrap } from "../api/client";
+import { useBinned } from "../bin/Undo";
 import { dropDraft } from "../lib/drafts";
 import { usePages } from "../lib/usePages";
 import { Dialog } from "../ui/Dialog";
@@ -104,6 +105,7 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
   const [asking, setAsking] = useState<Asking>(null);
   const queryClient = useQueryClient();
   const navigate = useNavigate();
+  const binned = useBinned();
   const refresh = () => queryClient.invalidateQueries({ queryKey: ["build"] });
   const patch = useMutation({
     mutationFn: (body: { name?: string; is_baseline?: boolean; in_use?: boolean }) =>
@@ -123,6 +125,7 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
   const remove = useMutation({
     mutationFn: async () => {
       await unwrap(client.DELETE("/api/setups/{setup_id}", { params: { path: { setup_id: row.id } } }));
+      binned({ garage: build.garage_id, kind: "setup", id: row.id, name: row.name });
       await refresh();
       navigate(`/builds/${build.id}`);
     },
@@ -130,6 +133,7 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
   const removeBuild = useMutation({
     mutationFn: async () => {
       await unwrap(client.DELETE("/api/builds/{build_id}", { params: { path: { build_id: build.id } } }));
+      binned({ garage: build.garage_id, kind: "build", id: build.id, name: build.name });
       await queryClient.invalidateQueries({ queryKey: ["garage"] });
       navigate("/");
     },
@@ -212,7 +216,7 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
           open
           onOpenChange={() => setAsking(null)}
           title={`Delete “${row.name}”?`}
-          description="Its history goes with it. A setup with trials stays."
+          description="It goes to the bin with its history, for 30 days. A setup with trials stays."
         >
           <Trouble error={remove.error} className="mb-2" />
           <button type="button" className="btn hot" onClick={() => remove.mutate()}>
@@ -225,7 +229,7 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
           open
           onOpenChange={() => setAsking(null)}
           title={`Delete ${build.name}?`}
-          description="All its setups, trials and journal go with it. Export it first if you may want it back."
+          description="It goes to the bin with all its setups, trials and journal, and can be brought back for 30 days. Export it if you may want it later."
         >
           <button type="button" className="btn hot" onClick={() => removeBuild.mutate()}>
             Delete the build

@@ -1,7 +1,8 @@
 /** The build's journal: what happened, and writing it down. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { client, unwrap } from "../../api/client";
+import { client, type JournalEntry, unwrap } from "../../api/client";
+import { useBinned } from "../../bin/Undo";
 import { usePages } from "../../lib/usePages";
 import { More } from "../../ui/More";
 import { Trouble } from "../../ui/Trouble";
@@ -12,6 +13,7 @@ const KINDS = ["note", "repair", "change", "crash", "charge", "upkeep"] as const
 
 export function Journal({ build, row }: StageProps) {
   const queryClient = useQueryClient();
+  const binned = useBinned();
   const [kind, setKind] = useState<(typeof KINDS)[number]>("note");
   const [text, setText] = useState("");
   const list = usePages(
@@ -37,11 +39,14 @@ export function Journal({ build, row }: StageProps) {
     },
   });
   const remove = useMutation({
-    mutationFn: (id: number) =>
+    mutationFn: ({ id }: JournalEntry) =>
       unwrap(
         client.DELETE("/api/builds/{build_id}/journal/{entry_id}", { params: { path: { build_id: build.id, entry_id: id } } }),
       ),
-    onSuccess: refresh,
+    onSuccess: (_data, { id, text }) => {
+      binned({ garage: build.garage_id, kind: "entry", id, name: `“${text.length > 40 ? `${text.slice(0, 40)}…` : text}”` });
+      return refresh();
+    },
   });
   return (
     <Block title="Journal" line="Repairs, changes, crashes, and every stop that was overruled.">
@@ -90,7 +95,7 @@ export function Journal({ build, row }: StageProps) {
                 type="button"
                 className="btn quiet !min-h-7 !px-1"
                 aria-label="Delete this entry"
-                onClick={() => remove.mutate(e.id)}
+                onClick={() => remove.mutate(e)}
               >
                 ×
               </button>

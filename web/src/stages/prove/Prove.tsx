@@ -1,7 +1,8 @@
 /** Prove: checks on the stand, then timed distances; prediction against measurement, gain over the baseline. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, unwrap } from "../../api/client";
+import { client, type Trial, unwrap } from "../../api/client";
+import { useBinned } from "../../bin/Undo";
 import { OpenList } from "../../findings/OpenList";
 import { useSettings } from "../../lib/settings";
 import { plainNumber, sentence, shown, withUnit } from "../../lib/units";
@@ -20,6 +21,7 @@ export function Prove(props: StageProps) {
   const { build, row, plan, draft } = props;
   const { units } = useSettings();
   const queryClient = useQueryClient();
+  const binned = useBinned();
   const trials = usePages(
     ["trials", build.id],
     60,
@@ -49,11 +51,14 @@ export function Prove(props: StageProps) {
     onSettled: (_data, _error, { step }) => setClicked(({ [step]: _answered, ...others }) => others),
   });
   const remove = useMutation({
-    mutationFn: (id: number) =>
+    mutationFn: ({ id }: Trial) =>
       unwrap(
         client.DELETE("/api/builds/{build_id}/trials/{trial_id}", { params: { path: { build_id: build.id, trial_id: id } } }),
       ),
-    onSuccess: () => queryClient.invalidateQueries({ queryKey: ["trials", build.id] }),
+    onSuccess: (_data, { id, when }) => {
+      binned({ garage: build.garage_id, kind: "trial", id, name: `The trial of ${new Date(when).toLocaleDateString("en-GB")}` });
+      return queryClient.invalidateQueries({ queryKey: ["trials", build.id] });
+    },
   });
   // Oldest first, as they were ridden: the last page is the oldest.
   const all = [...(trials.pages ?? [])].reverse().flat();
@@ -200,7 +205,7 @@ export function Prove(props: StageProps) {
                           type="button"
                           className="btn quiet !min-h-7 !px-1"
                           aria-label={`Delete run of ${t.setup_name}`}
-                          onClick={() => remove.mutate(t.id)}
+                          onClick={() => remove.mutate(t)}
                         >
                           ×
                         </button>
