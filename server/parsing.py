@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import json
 import math
-from typing import Any, NoReturn
+from datetime import datetime
+from typing import Annotated, Any, NoReturn
 
 from django.http import HttpRequest
+from django.utils.timezone import is_aware, make_aware
 from ninja.parser import Parser
+from pydantic import AfterValidator
 
 from server.errors import Refused
 
@@ -37,6 +40,16 @@ def _whole(text: str) -> int:
 
 def _constant(text: str) -> float:
     _refuse(f"{text} is not a number")
+
+
+def _of_our_time(moment: datetime) -> datetime:
+    if not 2000 <= moment.year <= 2100:
+        raise ValueError("Enter a date between the years 2000 and 2100.")
+    return moment if is_aware(moment) else make_aware(moment)
+
+
+Moment = Annotated[datetime, AfterValidator(_of_our_time)]
+"""When something was: beyond these years converting between time zones leaves the calendar, and nobody measured anything."""
 
 
 def depth_within(value: Any, most: int) -> bool:

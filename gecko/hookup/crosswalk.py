@@ -252,7 +252,10 @@ def crosswalk_csv(pairs: list[PlugPair]) -> str:
 
 def read_crosswalk(text: str) -> list[PlugPair]:
     """Plugs from such a table; without unit [1]. Raises GeckoError naming the line that does not fit."""
-    lines = list(csv.DictReader(io.StringIO(text.lstrip("\ufeff"))))
+    try:
+        lines = list(csv.DictReader(io.StringIO(text.lstrip("\ufeff"))))
+    except csv.Error as failure:
+        raise GeckoError(f"This table cannot be read: {failure}. Save it again as plain CSV.", code="file") from failure
     if not lines or not set(COLUMNS) <= set(lines[0]):
         raise GeckoError(f"This is no table of plug colours: its first line should name {', '.join(COLUMNS)}.", code="file")
     found: dict[tuple[str, str, str], dict[str, Any]] = {}

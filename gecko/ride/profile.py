@@ -8,11 +8,13 @@ import io
 import math
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import Any
+from typing import Any, NamedTuple
 
 import defusedxml.ElementTree
 import gpxpy
+import numpy as np
 from defusedxml import DefusedXmlException
+from numpy.typing import NDArray
 from pydantic import ValidationError
 
 from gecko.errors import GeckoError, field_problems
@@ -30,7 +32,14 @@ STEEPEST = 0.5
 _COLUMNS = ("surface", "grade", "length_m", "time_s", "share", "speed_m_s", "throttle", "coast", "stop_s")
 
 
-def read_course(text: str, name: str) -> Course:
+class FromFile(NamedTuple):
+    """A course out of a file, and what had to be filled in, in sentences."""
+
+    course: Course
+    said: tuple[str, ...] = ()
+
+
+def read_course(text: str, name: str) -> FromFile:
     """A course from the text of a file: GPX by its look, else CSV, ways and heights in metres [m]; name: what it is called where the file
     does not say.
 
@@ -39,7 +48,7 @@ def read_course(text: str, name: str) -> Course:
     if len(text) > MOST_CHARACTERS:
         raise GeckoError(f"This file is larger than {MOST_CHARACTERS // 1_000_000} MB. Cut the track down to one round.", path="/file")
     clean = text.lstrip("\ufeff \t\r\n")
-    return _from_gpx(clean, name) if clean.startswith("<") else _from_csv(clean, name)
+    return _from_gpx(clean, name) if clean.startswith("<") else FromFile(_from_csv(clean, name))
 
 
 def write_csv(course: Course) -> str:
@@ -53,7 +62,7 @@ def write_csv(course: Course) -> str:
     return out.getvalue()
 
 
-def _from_gpx(text: str, name: str) -> Course:
+def _from_gpx(text: str, name: str) -> FromFile:
     try:
         # First by a reader that refuses entities and external parts; only what passes it is read as a track.
         defusedxml.ElementTree.fromstring(text, forbid_dtd=True)
@@ -64,15 +73,29 @@ def _from_gpx(text: str, name: str) -> Course:
     points = points or [point for route in track.routes for point in route.points]
     if len(points) > MOST_POINTS:
         raise GeckoError(f"This track has more than {MOST_POINTS} points. Cut it down to one round.", path="/file")
-    profile: list[tuple[float, float]] = []
-    way, last = 0.0, None
-    for point in points:
-        if last is not None:
-            way += point.distance_2d(last) or 0.0
-        last = point
-        profile.append((way, point.elevation or 0.0))
+    if not all(math.isfinite(point.latitude) and math.isfinite(point.longitude) for point in points):
+        raise GeckoError("A point of this track has no place: its latitude or longitude is no number. Export it again.", path="/file")
+    ways = np.cumsum([0.0, *(after.distance_2d(before) or 0.0 for before, after in pairwise(points))])[: len(points)]
+    heights, said = _filled(ways, [point.elevation for point in points])
     found = next((track_.name for track_ in track.tracks if track_.name), None) or name
-    return _from_profile(profile, found)
+    return FromFile(_from_profile(list(zip(ways.tolist(), heights, strict=True)), found), said)
+
+
+def _filled(ways: NDArray[np.float64], heights: Sequence[float | None]) -> tuple[list[float], tuple[str, ...]]:
+    """Heights with those that are missing filled in, straight between the neighbours that have one, and what is said of it. [m]
+
+    >>> _filled(np.array([0.0, 10.0, 20.0]), [1.0, None, 3.0])
+    ([1.0, 2.0, 3.0], ('1 of 3 points had no height: filled in between their neighbours.',))
+    """
+    there = np.array([height is not None and math.isfinite(height) for height in heights], dtype=bool)
+    missing = int(len(there) - there.sum())
+    if not missing:
+        return [float(height) for height in heights if height is not None], ()
+    if not there.any():
+        return [0.0] * len(there), ("No point of this track has a height: it is taken as level.",)
+    known = np.array([height for height, is_there in zip(heights, there, strict=True) if is_there], dtype=float)
+    filled = np.interp(ways, ways[there], known).tolist()
+    return filled, (f"{missing} of {len(there)} points had no height: filled in between their neighbours.",)
 
 
 def _from_csv(text: str, name: str) -> Course:
@@ -80,7 +103,10 @@ def _from_csv(text: str, name: str) -> Course:
         dialect: Any = csv.Sniffer().sniff(text[:4000], ",;\t")
     except csv.Error:
         dialect = csv.excel
-    rows = [row for row in csv.reader(io.StringIO(text), dialect) if any(cell.strip() for cell in row)]
+    try:
+        rows = [row for row in csv.reader(io.StringIO(text), dialect) if any(cell.strip() for cell in row)]
+    except csv.Error as failure:
+        raise GeckoError(f"This table cannot be read: {failure}. Save it again as plain CSV, one line a point.", path="/file") from failure
     if len(rows) > MOST_POINTS:
         raise GeckoError(f"This table has more than {MOST_POINTS} lines. Cut it down to one round.", path="/file")
     if not rows:

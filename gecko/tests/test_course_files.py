@@ -26,7 +26,7 @@ def hill() -> list[tuple[float, float]]:
 
 class In(TestCase):
     def test_a_track_becomes_its_slopes(self) -> None:
-        course = read_course(gpx(hill()), "x")
+        course = read_course(gpx(hill()), "x").course
         self.assertEqual(course.name, "Yard")
         self.assertAlmostEqual(sum(segment.length_m or 0 for segment in course.segments), 600, delta=6)
         climbed = sum(max(segment.grade, 0) * (segment.length_m or 0) for segment in course.segments)
@@ -34,19 +34,49 @@ class In(TestCase):
         self.assertAlmostEqual(max(segment.grade for segment in course.segments), 0.06, delta=0.004)
 
     def test_a_profile_of_two_columns_in_any_dress(self) -> None:
-        plain = read_course("\n".join(f"{way},{height}" for way, height in hill()), "p")
-        dressed = read_course("way;height\n" + "\n".join(f"{way:.1f};{height:.4f}".replace(".", ",") for way, height in hill()), "p")
+        plain = read_course("\n".join(f"{way},{height}" for way, height in hill()), "p").course
+        dressed = read_course("way;height\n" + "\n".join(f"{way:.1f};{height:.4f}".replace(".", ",") for way, height in hill()), "p").course
         self.assertEqual([s.grade for s in plain.segments], [s.grade for s in dressed.segments])
 
     def test_a_wild_profile_is_drawn_with_few_lines(self) -> None:
         wild = [(float(way), 8 * math.sin(way / 37) + 3 * math.sin(way / 11)) for way in range(0, 4000, 3)]
-        course = read_course("\n".join(f"{way},{height}" for way, height in wild), "p")
+        course = read_course("\n".join(f"{way},{height}" for way, height in wild), "p").course
         self.assertLessEqual(len(course.segments), MOST_SEGMENTS)
         self.assertGreater(len(course.segments), 12)
 
     def test_a_table_comes_back_as_it_went(self) -> None:
         for course in SHIPPED:
-            self.assertEqual(read_course(write_csv(course), course.name), course)
+            self.assertEqual(read_course(write_csv(course), course.name).course, course)
+
+
+class Gaps(TestCase):
+    """Heights are filled straight between their neighbours, so that a hole in a slope changes nothing; and it is said."""
+
+    def track(self, points: list[tuple[float, str]]) -> str:
+        """A track eastward along the equator, where a degree is 111 195 m on a sphere of 6371 km; heights as text, empty for none."""
+        inner = "".join(f'<trkpt lat="0" lon="{way / 111_195:.9f}">{f"<ele>{height}</ele>" if height else ""}</trkpt>' for way, height in points)
+        return f'<gpx version="1.1" creator="t"><trk><name>Yard</name><trkseg>{inner}</trkseg></trk></gpx>'
+
+    def slopes(self, points: list[tuple[float, str]]) -> tuple[list[float], tuple[str, ...]]:
+        found = read_course(self.track(points), "x")
+        return [round(segment.grade, 3) for segment in found.course.segments], found.said
+
+    def test_points_without_a_height_are_no_cliffs(self) -> None:
+        whole = [(float(way), f"{100 + 0.05 * way:.4f}") for way in range(0, 601, 2)]
+        straight, said = self.slopes(whole)
+        self.assertEqual((max(straight), said), (0.05, ()))
+        for gap in (range(40, 60), range(30), range(280, 301)):
+            holed = [(way, "" if place in gap else height) for place, (way, height) in enumerate(whole)]
+            found, said = self.slopes(holed)
+            self.assertEqual(said, (f"{len(gap)} of 301 points had no height: filled in between their neighbours.",))
+            self.assertLessEqual(max(found), 0.0501)
+            self.assertGreaterEqual(min(found), 0.0)
+        nan = [(way, "NaN" if place == 50 else height) for place, (way, height) in enumerate(whole)]
+        self.assertEqual(self.slopes(nan)[0], straight)
+
+    def test_a_track_without_any_height_is_level_and_says_so(self) -> None:
+        found, said = self.slopes([(float(way), "") for way in range(0, 601, 2)])
+        self.assertEqual((found, said), ([0.0], ("No point of this track has a height: it is taken as level.",)))
 
 
 class Refused(TestCase):
@@ -54,6 +84,12 @@ class Refused(TestCase):
         with self.assertRaises(GeckoError) as caught:
             read_course(text, "x")
         self.assertIn(words, str(caught.exception))
+
+    def test_a_place_that_is_no_number(self) -> None:
+        self.says('<gpx version="1.1" creator="t"><trk><trkseg><trkpt lat="nan" lon="0"/><trkpt lat="0" lon="1"/></trkseg></trk></gpx>', "no place")
+
+    def test_a_field_longer_than_a_reader_takes(self) -> None:
+        self.says("0,0\n" + "9" * 200_000 + ",1\n", "cannot be read")
 
     def test_what_cannot_be_read(self) -> None:
         bomb = '<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><gpx version="1.1"><trk/></gpx>'

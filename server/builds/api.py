@@ -439,7 +439,7 @@ def list_incidents(request: HttpRequest, build_id: int) -> list[IncidentOut]:
 @router.post("/builds/{build_id}/incidents", response={200: IncidentOut, 404: ErrorOut, 422: ErrorOut})
 def write_incident(request: HttpRequest, build_id: int, payload: IncidentIn) -> IncidentOut:
     """Write down that something went wrong; its checks hold the machine up until they are done."""
-    return _incident(incidents.open_incident(services.build_of(request.user, build_id), request.user, payload.kind, payload.note, payload.done))
+    return _incident(incidents.open_incident(services.build_of(request.user, build_id), request.user, payload.kind, payload.note, payload.done, sent_as(request)))
 
 
 @router.put("/builds/{build_id}/incidents/{incident_id}/checks/{key}", response={200: IncidentOut, 404: ErrorOut, 422: ErrorOut})

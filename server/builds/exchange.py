@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Any, Literal
 
 from django.db import transaction
-from django.utils import timezone
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from gecko.errors import field_problems
@@ -18,6 +16,7 @@ from server.errors import Refused
 from server.garage.models import Garage
 from server.logbook.models import JournalEntry, Trial
 from server.logbook.services import reduced
+from server.parsing import Moment
 
 FORMAT = "plucky gecko build"
 VERSION = 1
@@ -31,7 +30,7 @@ class RevisionFile(_Closed):
     """A revision in the file."""
 
     number: int = Field(ge=1)
-    created: datetime
+    created: Moment
     label: str = Field(default="", max_length=80)
     document: dict[str, Any]
 
@@ -58,7 +57,7 @@ class OverruleFile(_Closed):
     asked: float | None = None
     stands: float | None = None
     unit: str = Field(default="", max_length=12)
-    fallen: datetime | None = None
+    fallen: Moment | None = None
 
 
 class SetupFile(_Closed):
@@ -88,7 +87,7 @@ class TrialFile(_Closed):
 
     setup: str
     revision: int
-    when: datetime
+    when: Moment
     passes: list[PassFile] = Field(min_length=1, max_length=100)
     knob: float | None = Field(default=None, gt=0, le=1)
     surface: str = Field(default="", max_length=20)
@@ -102,7 +101,7 @@ class TrialFile(_Closed):
 class JournalFile(_Closed):
     """A journal entry in the file."""
 
-    when: datetime
+    when: Moment
     kind: str = Field(max_length=20)
     text: str = Field(min_length=1, max_length=1000)
     setup: str | None = None
@@ -124,7 +123,7 @@ class IncidentFile(_Closed):
 
     kind: str = Field(max_length=20)
     note: str = Field(default="", max_length=500)
-    created: datetime
+    created: Moment
     checks: list[IncidentCheckFile] = Field(default=[], max_length=20)
 
 
@@ -284,9 +283,7 @@ def import_build(garage: Garage, user: Any, document: Any) -> Build:
         )
         setups[entry.key] = setup
         for r in entry.revisions:
-            revisions[entry.key, r.number] = Revision.objects.create(
-                setup=setup, number=r.number, document=r.document, label=r.label, author=user, created=_aware(r.created)
-            )
+            revisions[entry.key, r.number] = Revision.objects.create(setup=setup, number=r.number, document=r.document, label=r.label, author=user, created=r.created)
         Tick.objects.bulk_create(
             Tick(setup=setup, revision=revisions[entry.key, t.revision], step=t.step, mark=t.mark, measured=t.measured, measured_open=t.measured_open, fits=t.fits)
             for t in entry.ticks
@@ -303,7 +300,7 @@ def import_build(garage: Garage, user: Any, document: Any) -> Build:
                 stands=o.stands,
                 unit=o.unit,
                 by=user,
-                fallen=_aware(o.fallen) if o.fallen is not None else None,
+                fallen=o.fallen,
             )
             for o in entry.overrules
         )
@@ -314,7 +311,7 @@ def import_build(garage: Garage, user: Any, document: Any) -> Build:
             build=build,
             setup=setups[t.setup],
             revision=revisions[t.setup, t.revision],
-            when=_aware(t.when),
+            when=t.when,
             passes=passes,
             knob=t.knob,
             surface=t.surface,
@@ -329,12 +326,8 @@ def import_build(garage: Garage, user: Any, document: Any) -> Build:
     for i in file.incidents:
         row = Incident.objects.create(build=build, kind=i.kind, note=i.note, by=user, checks=[check.model_dump() for check in i.checks])
         # The moment it happened, not that of reading the file.
-        Incident.objects.filter(pk=row.pk).update(created=_aware(i.created))
+        Incident.objects.filter(pk=row.pk).update(created=i.created)
     JournalEntry.objects.bulk_create(
-        JournalEntry(build=build, setup=setups.get(j.setup) if j.setup else None, when=_aware(j.when), kind=j.kind, text=j.text) for j in file.journal
+        JournalEntry(build=build, setup=setups.get(j.setup) if j.setup else None, when=j.when, kind=j.kind, text=j.text) for j in file.journal
     )
     return build
-
-
-def _aware(moment: datetime) -> datetime:
-    return timezone.make_aware(moment) if timezone.is_naive(moment) else moment

@@ -29,8 +29,11 @@ def troubles(build: Build | None) -> list[Trouble]:
 
 
 @transaction.atomic
-def open_incident(build: Build, user: Any, kind: str, note: str, done: list[str]) -> Incident:
-    """Write down that something went wrong. What was already looked at is ticked at once; the rest stays open."""
+def open_incident(build: Build, user: Any, kind: str, note: str, done: list[str], sent_as: str | None = None) -> Incident:
+    """Write down that something went wrong. What was already looked at is ticked at once; the rest stays open. Sent under a key that made one
+    already, that one comes back."""
+    if sent_as is not None and (made := build.incidents.filter(sent_as=sent_as).first()) is not None:
+        return made
     found = next((one for one in troubles(build) if one.id == kind), None)
     if found is None:
         raise not_found("kind of trouble")
@@ -39,7 +42,7 @@ def open_incident(build: Build, user: Any, kind: str, note: str, done: list[str]
         {"key": check.key, "text": check.text, "gate": check.gate, **({"by": who, "when": now} if check.key in done else {"by": "", "when": ""})}
         for check in found.checks
     ]
-    incident = Incident.objects.create(build=build, kind=kind, note=note.strip()[:500], checks=checks, by=user)
+    incident = Incident.objects.create(build=build, kind=kind, note=note.strip()[:500], checks=checks, by=user, sent_as=sent_as)
     JournalEntry.objects.create(build=build, kind="crash" if kind == "crash" else "trouble", text=f"{found.title}. {note.strip()} By {who}."[:1000])
     return incident
 

@@ -112,6 +112,9 @@ class Incident(models.Model):
     checks = models.JSONField(default=list)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     created = models.DateTimeField(auto_now_add=True)
+    sent_as = models.CharField(max_length=64, null=True, default=None)
+    """The key it was sent under, so that sending twice makes one; none for what was not sent."""
 
     class Meta:
         ordering = ["-created", "-pk"]
+        constraints = [models.UniqueConstraint(fields=["build", "sent_as"], name="one_incident_each_sending")]

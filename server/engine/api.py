@@ -119,6 +119,13 @@ class CourseFileIn(Schema):
     text: str = Field(max_length=MOST_CHARACTERS + 1)
 
 
+class CourseFileOut(Schema):
+    """A course read from a file, and what had to be filled in."""
+
+    course: dict[str, Any]
+    said: list[str]
+
+
 class CourseIn(Schema):
     """A course."""
 
@@ -252,10 +259,11 @@ def shipped_courses(request: HttpRequest) -> list[dict[str, Any]]:  # noqa: ARG0
     return [course.model_dump(mode="json") for course in SHIPPED]
 
 
-@router.post("/courses/read", response={200: dict[str, Any], 422: ErrorOut})
-def read_course_file(request: HttpRequest, payload: CourseFileIn) -> dict[str, Any]:  # noqa: ARG001
-    """A course from a GPX track, an elevation profile or a table of stretches."""
-    return read_course(payload.text, payload.name).model_dump(mode="json")
+@router.post("/courses/read", response={200: CourseFileOut, 422: ErrorOut})
+def read_course_file(request: HttpRequest, payload: CourseFileIn) -> CourseFileOut:  # noqa: ARG001
+    """A course from a GPX track, an elevation profile or a table of stretches, and what had to be filled in."""
+    found = read_course(payload.text, payload.name)
+    return CourseFileOut(course=found.course.model_dump(mode="json"), said=list(found.said))
 
 
 @router.post("/courses/csv", response={200: str, 422: ErrorOut})

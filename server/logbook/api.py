@@ -14,6 +14,7 @@ from server.builds.standing import refuse_ride
 from server.errors import ErrorOut, Refused, not_found
 from server.logbook import services
 from server.logbook.models import JournalEntry, Trial
+from server.parsing import Moment
 from server.sending import sent_as
 
 router = Router(tags=["logbook"])
@@ -43,7 +44,7 @@ class TrialIn(Schema):
     volts_after_v: float | None = Field(default=None, gt=0, le=150)
     motor_c: float | None = Field(default=None, ge=-40, le=300)
     note: str = Field(default="", max_length=300)
-    when: datetime | None = None
+    when: Moment | None = None
     confirmed: bool = False
     """The baseline run of the machine as found is ridden although stops are open."""
 
@@ -79,6 +80,7 @@ class EntryIn(Schema):
     kind: Literal["note", "repair", "crash", "change", "charge", "upkeep"] = "note"
     text: str = Field(max_length=1000)
     setup_id: int | None = None
+    when: Moment | None = None
 
 
 class EntryOut(Schema):
@@ -172,7 +174,7 @@ def write(request: HttpRequest, build_id: int, payload: EntryIn) -> EntryOut:
     setup = setup_of(request.user, payload.setup_id) if payload.setup_id else None
     if setup is not None and setup.build_id != build.pk:
         raise not_found("setup")
-    return _entry(services.write_entry(build, setup, payload.kind, payload.text, sent_as(request)))
+    return _entry(services.write_entry(build, setup, payload.kind, payload.text, sent_as(request), payload.when))
 
 
 @router.delete("/builds/{build_id}/journal/{entry_id}", response={204: None, 404: ErrorOut, 409: ErrorOut})

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 
 from gecko.setup import load_setup
 from gecko.trials.prediction import Prediction, predict_trial
@@ -67,12 +69,12 @@ def trial_of(build: Build, trial_id: int) -> Trial:
 
 
 @transaction.atomic
-def write_entry(build: Build, setup: Setup | None, kind: str, text: str, sent_as: str | None = None) -> JournalEntry:
-    """Write into the journal. Sent under a key that made an entry already, that one comes back."""
+def write_entry(build: Build, setup: Setup | None, kind: str, text: str, sent_as: str | None = None, when: datetime | None = None) -> JournalEntry:
+    """Write into the journal what happened now, or when it is said. Sent under a key that made an entry already, that one comes back."""
     if sent_as is not None and (made := build.journal(manager="with_bin").filter(sent_as=sent_as).first()) is not None:
         return made
     text = text.strip()
     if not text:
         raise Refused("Write what happened.", field="/text")
     revision = latest(setup) if setup is not None else None
-    return JournalEntry.objects.create(build=build, setup=setup, revision=revision, kind=kind, text=text[:1000], sent_as=sent_as)
+    return JournalEntry.objects.create(build=build, setup=setup, revision=revision, kind=kind, text=text[:1000], sent_as=sent_as, when=when or timezone.now())

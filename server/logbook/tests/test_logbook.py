@@ -11,7 +11,7 @@ from django.test import TransactionTestCase
 from django.utils import timezone
 
 from gecko.tests.machines import safe_bike
-from server.builds.models import Build, Setup
+from server.builds.models import Build, Incident, Setup
 from server.logbook.models import JournalEntry, Trial
 from server.testing import Household, HouseholdCase
 
@@ -91,6 +91,22 @@ class Trials(HouseholdCase):
         self.assertEqual(self.home.send("DELETE", f"{path}/{entry['id']}").status_code, 204)
 
 
+class Moments(HouseholdCase):
+    def test_an_entry_that_comes_late_is_of_the_moment_it_was_written(self) -> None:
+        path = f"/api/builds/{self.home.build()['id']}/journal"
+        entry = self.home.ok("POST", path, {"text": "Belt torn.", "when": "2026-03-01T10:00:00Z"})
+        self.assertEqual(entry["when"], "2026-03-01T10:00:00Z")
+
+    def test_a_date_at_the_edge_of_time_gets_a_sentence(self) -> None:
+        build = self.home.build()
+        run = {"setup_id": build["setups"][0]["id"], "passes": [{"distance_m": 60, "time_s": 10}], "confirmed": True}
+        for when in ("0001-01-01T00:00:00Z", "9999-12-31T23:59:59-12:00", "1999-12-31T23:59:59Z", "2101-01-01T00:00:00"):
+            for path, body in (("trials", run), ("journal", {"text": "x"})):
+                answer = self.home.send("POST", f"/api/builds/{build['id']}/{path}", {**body, "when": when})
+                self.assertEqual(answer.status_code, 422, when)
+                self.assertIn("between the years 2000 and 2100", answer.content.decode())
+
+
 class SentTwice(TransactionTestCase):
     """A lost answer or a second press makes one, also at the same moment; another key makes another."""
 
@@ -123,6 +139,7 @@ class SentTwice(TransactionTestCase):
             (f"/api/builds/{self.build['id']}/trials", run),
             (f"/api/builds/{self.build['id']}/journal", {"kind": "note", "text": "Once."}),
             (f"/api/garages/{self.home.garage.pk}/builds", new),
+            (f"/api/builds/{self.build['id']}/incidents", {"kind": "crash", "note": "Into the hedge.", "done": []}),
         ):
             with self.subTest(path):
                 first = self.at_once(path, body, 4, "0123456789abcdef")
@@ -130,4 +147,5 @@ class SentTwice(TransactionTestCase):
                 self.assertEqual(self.at_once(path, body, 1, "0123456789abcdef"), first)
                 self.assertFalse(self.at_once(path, body, 1, "fedcba9876543210") & first)
                 self.assertEqual(self.home.send("POST", path, body, {"Idempotency-Key": "; drop"}).status_code, 400)
+        self.assertEqual(Incident.objects.count(), 2)
         self.assertEqual((Trial.objects.count(), JournalEntry.objects.filter(text="Once.").count(), Build.objects.filter(name="Twice").count()), (2, 2, 2))

@@ -1,7 +1,6 @@
 import { afterEach, expect, test, vi } from "vitest";
 import { client } from "./client";
 
-const path = { params: { path: { build_id: 2 } }, body: { kind: "note" as const, text: "One." } };
 const keys: (string | null)[] = [];
 let answers: (Response | "lost")[] = [];
 
@@ -12,7 +11,12 @@ vi.stubGlobal("fetch", async (request: Request) => {
   return next;
 });
 const write = (text: string) =>
-  client.POST("/api/builds/{build_id}/journal", { ...path, body: { kind: "note", text } }).catch(() => undefined);
+  client
+    .POST("/api/garages/{garage_id}/builds", {
+      params: { path: { garage_id: 2 } },
+      body: { name: text, family: "quad", description: "", setups: [] },
+    })
+    .catch(() => undefined);
 
 afterEach(() => {
   keys.length = 0;

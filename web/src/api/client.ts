@@ -26,6 +26,7 @@ export type WhenWrong = Schemas["Trouble"];
 export type Incident = Schemas["IncidentOut"];
 export type Shown = Schemas["Shown"];
 export type Judgement = Schemas["Judgement"];
+export type Ticked = Schemas["TickedOut"];
 export type Offer = Schemas["Offer"];
 export type Choice = Schemas["ChoiceOut"];
 export type PowerPlan = Schemas["PowerPlan"];
@@ -76,11 +77,12 @@ function csrfToken(): string {
 /** Keys of what was sent and not acknowledged: the same thing sent again goes under the same key, and makes one. */
 const sending = new Map<string, string>();
 
-/** Where a second sending would make a second one. */
-const MAKES = /\/(trials|journal|builds)$/;
+/** Where a second sending would make a second one. What the outbox sends brings its own key. */
+const MAKES = /\/builds$/;
 
 /** Not `randomUUID`: a page on the household's own network has no secure context. */
-const newKey = () => [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+export const newKey = () =>
+  [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
 
 export const client = createClient<paths>({
   baseUrl: "/",
@@ -103,15 +105,35 @@ export const client = createClient<paths>({
   },
 });
 
+const failedWith = (status: number, known?: Partial<ApiError>) =>
+  new Failed({ code: "failed", message: `The server answered ${status}. Try again.`, ...known }, status);
+
 /** The data of an answer, or the error thrown. */
 export async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data, error, response } = await call;
-  if (!response.ok) {
-    const known = error as Partial<ApiError> | undefined;
-    throw new Failed(
-      { code: "failed", message: `The server answered ${response.status}. Try again.`, ...known } as ApiError,
-      response.status,
-    );
-  }
+  if (!response.ok) throw failedWith(response.status, error as Partial<ApiError> | undefined);
   return data as T;
+}
+
+/** Sends something kept on this device under its own key. Brings the answer, or throws what the server says to it. */
+export async function sendParcel(one: { method: string; url: string; body: unknown; key: string }): Promise<unknown> {
+  // An answer that never comes is none.
+  const signal = AbortSignal.timeout(30_000);
+  const headers = { "Content-Type": "application/json", "X-CSRFToken": csrfToken(), "Idempotency-Key": one.key };
+  let answer: Response;
+  try {
+    answer = await fetch(
+      new Request(new URL(one.url, window.location.href), {
+        method: one.method,
+        headers,
+        signal,
+        body: JSON.stringify(one.body),
+      }),
+    );
+  } catch {
+    throw new Failed(OFFLINE, 0);
+  }
+  const said: unknown = await answer.json().catch(() => undefined);
+  if (!answer.ok) throw failedWith(answer.status, said as Partial<ApiError> | undefined);
+  return said;
 }

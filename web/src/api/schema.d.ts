@@ -964,7 +964,7 @@ export interface paths {
         put?: never;
         /**
          * Read Course File
-         * @description A course from a GPX track, an elevation profile or a table of stretches.
+         * @description A course from a GPX track, an elevation profile or a table of stretches, and what had to be filled in.
          */
         post: operations["server_engine_api_read_course_file"];
         delete?: never;
@@ -2473,6 +2473,8 @@ export interface components {
             text: string;
             /** Setup Id */
             setup_id?: number | null;
+            /** When */
+            when?: string | null;
         };
         /**
          * Answer
@@ -4299,6 +4301,18 @@ export interface components {
                     [key: string]: unknown;
                 };
             };
+        };
+        /**
+         * CourseFileOut
+         * @description A course read from a file, and what had to be filled in.
+         */
+        CourseFileOut: {
+            /** Course */
+            course: {
+                [key: string]: unknown;
+            };
+            /** Said */
+            said: string[];
         };
         /**
          * CourseFileIn
@@ -7373,9 +7387,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    };
+                    "application/json": components["schemas"]["CourseFileOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -6,6 +6,7 @@ import { client, unwrap } from "../api/client";
 import { UndoProvider } from "../bin/Undo";
 import { keepFor } from "../lib/drafts";
 import { Door } from "./Door";
+import { Outbox } from "./Outbox";
 
 const GarageHome = lazy(() => import("../garage/GarageHome").then((m) => ({ default: m.GarageHome })));
 const StartBuild = lazy(() => import("../start/StartBuild").then((m) => ({ default: m.StartBuild })));
@@ -89,6 +90,7 @@ export function App() {
   return (
     <UndoProvider>
       <RouterProvider router={router} />
+      <Outbox />
     </UndoProvider>
   );
 }

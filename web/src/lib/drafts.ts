@@ -25,6 +25,9 @@ export function keepFor(whom: string): void {
   keeper = whom;
 }
 
+/** Where something else of this keeper is kept: what waits to be sent, what is typed into a form. */
+export const keeperKey = (kind: "out" | "form", name = "") => `gecko-${kind}:${keeper}${name && `:${name}`}`;
+
 const keyOf = (setup: number) => `${START}:${keeper}:${setup}`;
 
 /** The draft of a setup, if this keeper has one. */
@@ -47,10 +50,14 @@ export function dropDraft(setup: number): void {
 /** Drafts of others: never applied, offered as files. */
 export function strays(): Stray[] {
   const mine = `${START}:${keeper}:`;
+  const named = (key: string) =>
+    key.startsWith("gecko-out:") ? "unsent-entries.json" : `unsaved-setup-${key.split(/[-:]/).at(-1)}.json`;
   return Object.keys(localStorage)
-    .filter((key) => key.startsWith(START) && !key.startsWith(mine))
+    .filter(
+      (key) => (key.startsWith(START) && !key.startsWith(mine)) || (key.startsWith("gecko-out:") && key !== keeperKey("out")),
+    )
     .sort()
-    .map((key) => ({ key, text: localStorage.getItem(key) ?? "", name: `unsaved-setup-${key.split(/[-:]/).at(-1)}.json` }));
+    .map((key) => ({ key, text: localStorage.getItem(key) ?? "", name: named(key) }));
 }
 
 export function forget(stray: Stray): void {

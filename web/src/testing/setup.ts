@@ -24,8 +24,10 @@ globalThis.Request = class extends Bare {
   }
 };
 
-afterEach(() => {
+afterEach(async () => {
   cleanup();
+  // Imported late: it brings the client, which must find the request above.
+  (await import("../lib/outbox")).startOver();
   localStorage.clear();
   sessionStorage.clear();
 });

@@ -1,11 +1,12 @@
 /** When it goes wrong: what to do, in few words, with the switches of this machine; and what must be looked at before it runs again. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Bike, CircleX, Droplets, Flame, FlaskConical, Phone, Printer, Siren, TriangleAlert, Zap } from "lucide-react";
-import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { client, type Incident, unwrap, type WhenWrong } from "../api/client";
 import { Header, useGarage } from "../app/Header";
 import { Shortcuts } from "../app/Shortcuts";
+import { KEPT, sendOrKeep } from "../lib/outbox";
+import { useKept } from "../lib/useKept";
 import { useParam } from "../lib/useParam";
 import { Glyph } from "../ui/Glyph";
 import { Trouble } from "../ui/Trouble";
@@ -51,18 +52,20 @@ function Call({ number }: { number: string }) {
   );
 }
 
+const NOTHING: string[] = [];
+
 function WriteDown({ buildId, wrong }: { buildId: number; wrong: WhenWrong }) {
   const queryClient = useQueryClient();
-  const [note, setNote] = useState("");
-  const [done, setDone] = useState<string[]>([]);
+  const [note, setNote] = useKept(`trouble ${buildId} ${wrong.id} note`, "");
+  const [done, setDone] = useKept<string[]>(`trouble ${buildId} ${wrong.id} done`, NOTHING);
   const send = useMutation({
     mutationFn: () =>
-      unwrap(
-        client.POST("/api/builds/{build_id}/incidents", {
-          params: { path: { build_id: buildId } },
-          body: { kind: wrong.id, note, done },
-        }),
-      ),
+      sendOrKeep<Incident>({
+        method: "POST",
+        url: `/api/builds/${buildId}/incidents`,
+        body: { kind: wrong.id, note, done },
+        words: `${wrong.title}: ${note.slice(0, 60)}`,
+      }),
     onSuccess: () => {
       setNote("");
       setDone([]);
@@ -103,7 +106,8 @@ function WriteDown({ buildId, wrong }: { buildId: number; wrong: WhenWrong }) {
       <Trouble error={send.error} />
       {send.isSuccess && (
         <p role="status" className="mt-1 font-semibold text-leaftext">
-          Written into the journal. What is not ticked holds the machine up until it is done.
+          {send.data === KEPT ? "Kept here, and written down when the server answers." : "Written into the journal."} What is not
+          ticked holds the machine up until it is done.
         </p>
       )}
     </form>
@@ -112,15 +116,15 @@ function WriteDown({ buildId, wrong }: { buildId: number; wrong: WhenWrong }) {
 
 function OpenCheck({ buildId, incident, check }: { buildId: number; incident: Incident; check: Incident["checks"][number] }) {
   const queryClient = useQueryClient();
-  const [seen, setSeen] = useState("");
+  const [seen, setSeen] = useKept(`check ${incident.id} ${check.key}`, "");
   const send = useMutation({
     mutationFn: () =>
-      unwrap(
-        client.PUT("/api/builds/{build_id}/incidents/{incident_id}/checks/{key}", {
-          params: { path: { build_id: buildId, incident_id: incident.id, key: check.key } },
-          body: { seen },
-        }),
-      ),
+      sendOrKeep<Incident>({
+        method: "PUT",
+        url: `/api/builds/${buildId}/incidents/${incident.id}/checks/${check.key}`,
+        body: { seen },
+        words: check.text,
+      }),
     onSuccess: () => {
       for (const key of ["incidents", "build", "journal", "garage"]) queryClient.invalidateQueries({ queryKey: [key] });
     },

@@ -107,7 +107,12 @@ test("an entry goes off with its kind and the field is empty again", async () =>
   await user.selectOptions(screen.getByLabelText("Kind of entry"), "upkeep");
   await user.click(screen.getByRole("button", { name: "Write it down" }));
   await waitFor(() => expect(screen.getByLabelText<HTMLTextAreaElement>("What happened").value).toBe(""));
-  expect(asked.find((a) => a.method === "POST")?.body).toEqual({ kind: "upkeep", text: "Chain oiled", setup_id: 7 });
+  expect(asked.find((a) => a.method === "POST")?.body).toEqual({
+    kind: "upkeep",
+    text: "Chain oiled",
+    setup_id: 7,
+    when: expect.any(String),
+  });
 });
 
 test("a refused entry keeps its text", async () => {

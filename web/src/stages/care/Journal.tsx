@@ -1,8 +1,10 @@
 /** The build's journal: what happened, and writing it down. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import type { FormEvent } from "react";
 import { client, type JournalEntry, unwrap } from "../../api/client";
 import { useBinned } from "../../bin/Undo";
+import { sendOrKeep } from "../../lib/outbox";
+import { useKept } from "../../lib/useKept";
 import { usePages } from "../../lib/usePages";
 import { More } from "../../ui/More";
 import { Trouble } from "../../ui/Trouble";
@@ -14,8 +16,8 @@ const KINDS = ["note", "repair", "change", "crash", "charge", "upkeep"] as const
 export function Journal({ build, row }: StageProps) {
   const queryClient = useQueryClient();
   const binned = useBinned();
-  const [kind, setKind] = useState<(typeof KINDS)[number]>("note");
-  const [text, setText] = useState("");
+  const [kind, setKind] = useKept<(typeof KINDS)[number]>(`journal ${build.id} kind`, "note");
+  const [text, setText] = useKept(`journal ${build.id} text`, "");
   const list = usePages(
     ["journal", build.id],
     100,
@@ -27,12 +29,12 @@ export function Journal({ build, row }: StageProps) {
   const refresh = () => queryClient.invalidateQueries({ queryKey: ["journal", build.id] });
   const add = useMutation({
     mutationFn: () =>
-      unwrap(
-        client.POST("/api/builds/{build_id}/journal", {
-          params: { path: { build_id: build.id } },
-          body: { kind, text, setup_id: row.id },
-        }),
-      ),
+      sendOrKeep<JournalEntry>({
+        method: "POST",
+        url: `/api/builds/${build.id}/journal`,
+        body: { kind, text, setup_id: row.id, when: new Date().toISOString() },
+        words: `Journal of ${build.name}: ${text.slice(0, 60)}`,
+      }),
     onSuccess: () => {
       setText("");
       refresh();

@@ -41,7 +41,7 @@ export function CourseSection() {
           body: { name: file.name.replace(/\.[^.]+$/, "").slice(0, 60) || "Own course", text: await file.text() },
         }),
       ),
-    onSuccess: (found) => edit("/course", found as unknown as Json),
+    onSuccess: (found) => edit("/course", found.course as unknown as Json),
   });
   const asTable = useMutation({
     mutationFn: async () => {
@@ -87,6 +87,11 @@ export function CourseSection() {
         )}
       </div>
       <Trouble error={readFile.error ?? asTable.error} />
+      {readFile.data?.said.map((one) => (
+        <p key={one} role="status" className="border-l-4 border-amber pl-2">
+          {one}
+        </p>
+      ))}
       {!course ? (
         <p className="text-ink2">
           Steady: 80 % of the top speed on this ground's slope until something ends it. Choose a course to ride stretches, slopes

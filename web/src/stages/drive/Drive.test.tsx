@@ -313,7 +313,7 @@ test("a course is chosen, changed, and read from a file", async () => {
     "GET /api/courses": () => ({ body: [LAWN] }),
     "POST /api/courses/read": ({ body }) =>
       String(body.text).startsWith("0,0")
-        ? { body: { ...LAWN, name: "yard" } }
+        ? { body: { course: { ...LAWN, name: "yard" }, said: ["2 of 9 points had no height."] } }
         : { status: 422, body: { code: "invalid", message: "This file is empty." } },
   });
   const { wrap, edits } = formOf({ course: null });

@@ -2,8 +2,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { client, Failed, type Judgement, type Step, unwrap } from "../../api/client";
+import { client, Failed, type Judgement, type Step, type Ticked, unwrap } from "../../api/client";
 import { OpenList } from "../../findings/OpenList";
+import { KEPT, sendOrKeep } from "../../lib/outbox";
 import { useParam } from "../../lib/useParam";
 import { countWords, reasonsOf, useStanding } from "../../lib/useStanding";
 import { Segmented } from "../../ui/Field";
@@ -71,13 +72,14 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
   const number = current ? steps.indexOf(current) + 1 : 0;
   const tick = useMutation({
     mutationFn: ({ step, value, open }: { step: string; value: number | null; open: boolean }) =>
-      unwrap(
-        client.PUT("/api/setups/{setup_id}/ticks/{step}", {
-          params: { path: { setup_id: row.id, step } },
-          body: { measured: value, measured_open: open },
-        }),
-      ),
+      sendOrKeep<Ticked>({
+        method: "PUT",
+        url: `/api/setups/${row.id}/ticks/${step}`,
+        body: { measured: value, measured_open: open },
+        words: `Step ${steps.findIndex((s) => s.id === step) + 1} of ${build.name}, ${row.name}: ${open ? "OL" : (value ?? "done")}`,
+      }),
     onSuccess: async (answer, { step }) => {
+      if (answer === KEPT) return;
       setJudgement({ step, judgement: answer.judgement });
       queryClient.invalidateQueries({ queryKey: ["garage"] });
       await queryClient.invalidateQueries({ queryKey: ["build"] });
@@ -94,7 +96,8 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
       {
         // Runs only while Hookup is open: a late answer never pulls back whoever has gone on to another stage or step.
         onSuccess: (answer) => {
-          if (answer.judgement.fits && next && looking.current === step.id) navigate(`${home}/${next.id}`);
+          // Not sent yet, the next step can be read all the same; what it is worth is said when it is sent.
+          if ((answer === KEPT || answer.judgement.fits) && next && looking.current === step.id) navigate(`${home}/${next.id}`);
         },
       },
     );

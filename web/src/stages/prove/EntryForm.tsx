@@ -1,11 +1,13 @@
 /** A new run: marked length, times out and back, knob, volts. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useId, useState } from "react";
-import { client, Failed, type NewTrial, unwrap } from "../../api/client";
+import { Failed, type NewTrial, type Trial } from "../../api/client";
 import { Locked } from "../../findings/OpenList";
+import { sendOrKeep } from "../../lib/outbox";
 import { read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { fromShown, parseNumber, plainNumber, sentence } from "../../lib/units";
+import { useKept } from "../../lib/useKept";
 import { Dialog } from "../../ui/Dialog";
 import { Alert } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
@@ -43,34 +45,39 @@ function Small({
   );
 }
 
+const BOTH_WAYS: PassText[] = [
+  { time: "", direction: "out" },
+  { time: "", direction: "back" },
+];
+
 export function EntryForm({ build, row, draft }: StageProps) {
   const { units } = useSettings();
   const queryClient = useQueryClient();
   const direct = read(draft.doc, "/controller/kind") === "none";
   const limiter = (read(draft.doc, "/throttle/limiter_mark") as number | null) ?? 1;
-  const [distance, setDistance] = useState(units.length === "ft" ? "100" : "30");
-  const [passes, setPasses] = useState<PassText[]>([
-    { time: "", direction: "out" },
-    { time: "", direction: "back" },
-  ]);
-  const [knob, setKnob] = useState(String(plainNumber(10 * limiter)));
-  const [before, setBefore] = useState("");
-  const [after, setAfter] = useState("");
-  const [note, setNote] = useState("");
+  const kept = `trial ${row.id}`;
+  const [distance, setDistance] = useKept(`${kept} length`, units.length === "ft" ? "100" : "30");
+  const [passes, setPasses] = useKept<PassText[]>(`${kept} passes`, BOTH_WAYS);
+  const [knob, setKnob] = useKept(`${kept} knob`, String(plainNumber(10 * limiter)));
+  const [before, setBefore] = useKept(`${kept} before`, "");
+  const [after, setAfter] = useKept(`${kept} after`, "");
+  const [note, setNote] = useKept(`${kept} note`, "");
   const [trouble, setTrouble] = useState("");
   const [reasons, setReasons] = useState<string[]>([]);
   const [confirming, setConfirming] = useState<{ body: NewTrial; stops: string[] } | null>(null);
   const save = useMutation({
     mutationFn: (body: NewTrial) =>
-      unwrap(client.POST("/api/builds/{build_id}/trials", { params: { path: { build_id: build.id } }, body })),
+      sendOrKeep<Trial>({
+        method: "POST",
+        url: `/api/builds/${build.id}/trials`,
+        body,
+        words: `Trial of ${build.name}, ${row.name}: ${body.passes.map((pass) => `${pass.time_s} s`).join(", ")}`,
+      }),
     onSuccess: () => {
       setReasons([]);
       setConfirming(null);
-      setPasses([
-        { time: "", direction: "out" },
-        { time: "", direction: "back" },
-      ]);
-      setNote("");
+      setPasses(BOTH_WAYS);
+      for (const empty of [setBefore, setAfter, setNote]) empty("");
       queryClient.invalidateQueries({ queryKey: ["trials", build.id] });
       queryClient.invalidateQueries({ queryKey: ["garage"] });
     },
@@ -107,7 +114,8 @@ export function EntryForm({ build, row, draft }: StageProps) {
       volts_after_v: v1,
       motor_c: null,
       note,
-      when: null,
+      // Of the ride, however late it arrives.
+      when: new Date().toISOString(),
       confirmed: false,
     });
   };

@@ -101,7 +101,7 @@ test("a run goes off in SI, with only the passes that were timed", async () => {
     volts_after_v: null,
     motor_c: null,
     note: "damp",
-    when: null,
+    when: expect.any(String),
     confirmed: false,
   });
   await waitFor(() => expect(form.getByLabelText<HTMLInputElement>(/Out 1/).value).toBe(""));

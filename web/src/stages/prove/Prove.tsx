@@ -4,6 +4,7 @@ import { useState } from "react";
 import { client, type Trial, unwrap } from "../../api/client";
 import { useBinned } from "../../bin/Undo";
 import { OpenList } from "../../findings/OpenList";
+import { sendOrKeep } from "../../lib/outbox";
 import { useSettings } from "../../lib/settings";
 import { plainNumber, sentence, shown, withUnit } from "../../lib/units";
 import { usePages } from "../../lib/usePages";
@@ -38,12 +39,12 @@ export function Prove(props: StageProps) {
     mutationFn: ({ step, on }: { step: string; on: boolean }) => {
       const path = { setup_id: row.id, step };
       return on
-        ? unwrap(
-            client.PUT("/api/setups/{setup_id}/ticks/{step}", {
-              params: { path },
-              body: { measured: null, measured_open: false },
-            }),
-          )
+        ? sendOrKeep<unknown>({
+            method: "PUT",
+            url: `/api/setups/${row.id}/ticks/${step}`,
+            body: { measured: null, measured_open: false },
+            words: `${steps.find((s) => s.id === step)?.title ?? step}, ${build.name}`,
+          })
         : unwrap(client.DELETE("/api/setups/{setup_id}/ticks/{step}", { params: { path } }));
     },
     // Awaited, so that the box keeps what was clicked until the answer is in.
