@@ -5,7 +5,14 @@ import { App } from "./app/App";
 import { SettingsProvider } from "./lib/settings";
 import "./styles.css";
 
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 10_000 } } });
+// Always: the server may stand in this house, whatever the browser thinks of the way to the world.
+const networkMode = "always";
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 10_000, networkMode },
+    mutations: { networkMode },
+  },
+});
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(

@@ -46,7 +46,9 @@ function Here() {
 }
 
 export function show(what: ReactNode, at = "/") {
-  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  const queries = new QueryClient({
+    defaultOptions: { queries: { retry: false, networkMode: "always" }, mutations: { networkMode: "always" } },
+  });
   const page = (node: ReactNode) => (
     <QueryClientProvider client={queries}>
       <SettingsProvider>

@@ -1,0 +1,52 @@
+"""Nothing typed is lost: entries without a connection, a form over a reload, and what was deleted."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import expect
+
+from e2e.test_demo import DemoCase
+from server.builds.models import Build
+from server.logbook.models import JournalEntry
+
+
+class Keeping(DemoCase):
+    def test_an_entry_without_a_connection_is_sent_once_when_it_is_back(self) -> None:
+        page = self.page
+        self.open(self.care())
+        text = page.get_by_role("textbox", name="What happened")
+        text.fill("Left rear bearing squeaks.")
+        page.reload()
+        expect(text).to_have_value("Left rear bearing squeaks.")
+        self.context.set_offline(True)
+        page.get_by_role("button", name="Write it down").click()
+        expect(page.get_by_text("1 entry kept here, sent when the server answers.")).to_be_visible()
+        expect(text).to_have_value("")
+        self.assertEqual(JournalEntry.objects.filter(text__contains="squeaks").count(), 0)
+        self.context.set_offline(False)
+        expect(page.get_by_text(re.compile("kept here, sent when"))).to_have_count(0)
+        expect(page.get_by_text("Left rear bearing squeaks.")).to_be_visible()
+        self.assertEqual(JournalEntry.objects.filter(text__contains="squeaks").count(), 1)
+
+    def care(self) -> str:
+        build = Build.objects.get(name="Marmalade")
+        return f"/builds/{build.pk}/setups/{build.setups.get(in_use=True).pk}/care"
+
+    def test_what_is_deleted_comes_back_at_once_or_out_of_the_bin(self) -> None:
+        page = self.page
+        self.open("/")
+        riders = page.get_by_role("region", name="Riders")
+        name = riders.get_by_role("listitem").first.locator("b").inner_text()
+        remove = riders.get_by_role("button", name=f"Remove {name}")
+        remove.click()
+        expect(remove).to_have_count(0)
+        page.get_by_role("button", name="Bring it back").click()
+        expect(remove).to_be_visible()
+        remove.click()
+        page.get_by_role("button", name="Close").click()
+        page.get_by_text("Bin", exact=True).click()
+        page.get_by_role("button", name=f"Bring {name} back").click()
+        expect(page.get_by_text("Empty.")).to_be_visible()
+        expect(remove).to_be_visible()
+        self.assertEqual(self.axe(), [])
