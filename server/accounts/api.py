@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from django.conf import settings
-from django.contrib.auth import get_user_model, logout
+from django.contrib.auth import get_user_model
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Field, Router, Schema
 from ninja.utils import check_csrf
 
-from server.accounts import services
+from server.accounts import devices, services
 from server.accounts.models import Instance
 from server.errors import ErrorOut, Refused
 
@@ -72,6 +74,8 @@ def from_here(request: HttpRequest) -> bool:
 @router.get("", response=SessionOut, auth=None)
 def session(request: HttpRequest) -> SessionOut:
     """Who is signed in."""
+    if request.user.is_authenticated:
+        devices.seen(request)
     return _session(request)
 
 
@@ -94,5 +98,54 @@ def sign_in(request: HttpRequest, payload: SignInIn) -> SessionOut:
 @router.post("/sign-out", response=SessionOut)
 def sign_out(request: HttpRequest) -> SessionOut:
     """Sign out."""
-    logout(request)
+    devices.sign_out(request)
     return _session(request)
+
+
+class PasswordIn(Schema):
+    """A new password, and the one of now."""
+
+    old: str = Field(max_length=200)
+    new: str = Field(max_length=200)
+
+
+class DeviceOut(Schema):
+    """A browser one is signed in with."""
+
+    id: int
+    browser: str
+    address: str
+    created: datetime
+    seen: datetime
+    here: bool
+
+
+@router.post("/password", response={204: None, 422: ErrorOut, 429: ErrorOut})
+def change_password(request: HttpRequest, payload: PasswordIn) -> tuple[int, None]:
+    """Change one's own password; every other browser is signed out."""
+    devices.change_password(request, payload.old, payload.new)
+    return 204, None
+
+
+@router.get("/devices", response=list[DeviceOut])
+def list_devices(request: HttpRequest) -> list[DeviceOut]:
+    """Browsers one is signed in with."""
+    here = request.session.session_key
+    return [
+        DeviceOut(id=one.pk, browser=one.browser, address=one.address, created=one.created, seen=one.seen, here=one.session_key == here)
+        for one in devices.devices_of(request.user)
+    ]
+
+
+@router.delete("/devices/{device_id}", response={204: None, 404: ErrorOut})
+def sign_device_out(request: HttpRequest, device_id: int) -> tuple[int, None]:
+    """Sign one of them out."""
+    devices.sign_out_device(request, device_id)
+    return 204, None
+
+
+@router.post("/sign-out-elsewhere", response={204: None})
+def sign_out_elsewhere(request: HttpRequest) -> tuple[int, None]:
+    """Sign out everywhere else."""
+    devices.sign_out_elsewhere(request)
+    return 204, None

@@ -12,6 +12,7 @@ from django.core.exceptions import ValidationError
 from django.db import transaction
 from django.http import HttpRequest
 
+from server.accounts import devices, guard
 from server.accounts.models import User
 from server.errors import Refused
 from server.garage.services import open_garage
@@ -31,7 +32,7 @@ def check_lan_code(request: HttpRequest, code: str) -> None:
     """
     if not settings.LAN_CODE:
         return
-    key = f"wrong-codes-{request.META.get('REMOTE_ADDR', '')}"
+    key = f"wrong-codes-{guard.address_of(request)}"
     if cache.get(key, 0) >= MOST_WRONG_CODES:
         raise Refused("Too many wrong codes from here. Wait a quarter of an hour, then read the code again.", code="lan_code_wait", status=429, field="/code")
     if not hmac.compare_digest(settings.LAN_CODE.encode(), code.strip().encode()):
@@ -77,13 +78,17 @@ def sign_up(request: HttpRequest, username: str, password: str, garage: str) -> 
         user = make_account(username, password)
         open_garage(user, garage.strip() or "My garage")
     login(request, user, backend=BACKEND)
+    devices.signed_in(request, user)
     return user
 
 
 def sign_in(request: HttpRequest, username: str, password: str) -> User:
-    """Sign in, or refuse in the same words whether name or password is wrong."""
+    """Sign in, or refuse in the same words whether name or password is wrong. Who guesses has to wait, and is told how long."""
+    guard.hold_back(request, username)
     user = authenticate(request, username=username, password=password)
     if user is None:
-        raise Refused("Name or password is not right. After some failed tries, wait a quarter of an hour.", code="sign_in_failed", status=403)
+        guard.wrong_try(request, username)
+        raise Refused("Name or password is not right.", code="sign_in_failed", status=403)
     login(request, user)
+    devices.signed_in(request, user)
     return user  # type: ignore[return-value]

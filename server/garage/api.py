@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from datetime import datetime
+from typing import Annotated, Any
 
 from django.db.models import Prefetch
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
 
 from gecko.evaluation import Out
-from server.accounts.models import Instance
+from server.accounts.models import Instance, SecurityEvent
 from server.builds.models import Setup
 from server.builds.services import builds_of
 from server.engine.overview import BuildGlance, TrialLine, build_glance
 from server.errors import ErrorOut
 from server.garage import members, services
 from server.garage.models import Garage, Membership, RackPart, Rider
+from server.garage.roles import Role
 from server.logbook.models import Trial
 
 router = Router(tags=["garage"])
@@ -79,7 +81,7 @@ class MemberOut(Schema):
 
     id: int
     username: str
-    role: Literal["owner", "member"]
+    role: Role
     you: bool
 
 
@@ -88,6 +90,24 @@ class MemberIn(Schema):
 
     username: str = Field(max_length=60)
     password: str = Field(max_length=200)
+    role: Role = "builder"
+
+
+class RoleIn(Schema):
+    """What a member may do."""
+
+    role: Role
+
+
+class SecurityEventOut(Schema):
+    """What happened around an account."""
+
+    id: int
+    name: str
+    what: str
+    text: str
+    address: str
+    when: datetime
 
 
 class NamedOut(Out):
@@ -236,11 +256,25 @@ def list_members(request: HttpRequest, garage_id: int) -> list[MemberOut]:
 def add_member(request: HttpRequest, garage_id: int, payload: MemberIn) -> MemberOut:
     """Make an account for somebody of the household and let it in."""
     garage = services.garage_of(request.user, garage_id)
-    return _member(members.add_member(garage, request.user, payload.username, payload.password), request)
+    return _member(members.add_member(garage, request, payload.username, payload.password, payload.role), request)
+
+
+@router.patch("/garages/{garage_id}/members/{member_id}", response={200: MemberOut, 403: ErrorOut, 404: ErrorOut, 409: ErrorOut})
+def change_member(request: HttpRequest, garage_id: int, member_id: int, payload: RoleIn) -> MemberOut:
+    """Say what a member may do."""
+    return _member(members.change_role(services.garage_of(request.user, garage_id), request, member_id, payload.role), request)
+
+
+@router.get("/garages/{garage_id}/security", response={200: list[SecurityEventOut], 403: ErrorOut, 404: ErrorOut})
+def security(
+    request: HttpRequest, garage_id: int, skip: Annotated[int, Query(ge=0, le=1_000_000)] = 0, limit: Annotated[int, Query(ge=1, le=200)] = 50
+) -> list[SecurityEvent]:
+    """A page of what happened around the accounts of this garage, newest first; for its owner."""
+    return members.security_log(services.garage_of(request.user, garage_id), request.user, skip, limit)
 
 
 @router.delete("/garages/{garage_id}/members/{member_id}", response={204: None, 403: ErrorOut, 404: ErrorOut, 409: ErrorOut})
 def remove_member(request: HttpRequest, garage_id: int, member_id: int) -> tuple[int, None]:
     """Take a member out."""
-    members.remove_member(services.garage_of(request.user, garage_id), request.user, member_id)
+    members.remove_member(services.garage_of(request.user, garage_id), request, member_id)
     return 204, None

@@ -6,10 +6,14 @@ from typing import Any
 
 from django.db import transaction
 from django.db.models import QuerySet
+from django.http import HttpRequest
 
+from server.accounts.guard import note
+from server.accounts.models import SecurityEvent
 from server.accounts.services import make_account
 from server.errors import Refused, not_found
 from server.garage.models import Garage, Membership
+from server.garage.roles import Role
 
 MOST_MEMBERS = 12
 
@@ -21,28 +25,59 @@ def members_of(garage: Garage) -> QuerySet[Membership]:
 
 def _owner_only(garage: Garage, user: Any) -> None:
     if not garage.memberships.filter(user=user, role="owner").exists():
-        raise Refused("Only the owner of the garage lets others in or takes them out.", code="owner_only", status=403)
+        raise Refused("Only an owner of the garage sees to who belongs to it.", code="owner_only", status=403)
 
 
 @transaction.atomic
-def add_member(garage: Garage, owner: Any, username: str, password: str) -> Membership:
+def add_member(garage: Garage, request: HttpRequest, username: str, password: str, role: Role = "builder") -> Membership:
     """Make an account for somebody of the household and let it in. Raises Refused for a taken name or a weak password."""
+    owner = request.user
     _owner_only(garage, owner)
     if garage.memberships.count() >= MOST_MEMBERS:
         raise Refused(f"A garage has up to {MOST_MEMBERS} members. Take out somebody who no longer comes.", code="too_many")
-    return Membership.objects.create(garage=garage, user=make_account(username, password), role="member")
+    member = Membership.objects.create(garage=garage, user=make_account(username, password), role=role)
+    note(request, "let in", user=member.user, text=f"as {role} by {owner.get_username()}")
+    return member
 
 
 @transaction.atomic
-def remove_member(garage: Garage, owner: Any, member_id: int) -> None:
-    """Take a member out; an account that belongs to no garage any more goes too, what it saved stays."""
+def change_role(garage: Garage, request: HttpRequest, member_id: int, role: Role) -> Membership:
+    """Say what a member may do. Raises Refused where nobody would own the garage any more."""
+    owner = request.user
     _owner_only(garage, owner)
+    member = _member(garage, member_id)
+    if member.role == "owner" and role != "owner" and garage.memberships.filter(role="owner").count() == 1:
+        raise Refused("A garage needs an owner: make somebody else one first.", code="is_owner", status=409)
+    member.role = role
+    member.save(update_fields=["role"])
+    note(request, "role", user=member.user, text=f"{role} by {owner.get_username()}")
+    return member
+
+
+def _member(garage: Garage, member_id: int) -> Membership:
     member = garage.memberships.select_related("user").filter(pk=member_id).first()
     if member is None:
         raise not_found("member")
-    if member.role == "owner":
+    return member
+
+
+def security_log(garage: Garage, owner: Any, skip: int, limit: int) -> list[SecurityEvent]:
+    """What happened around the accounts of a garage's members, newest first; for its owner."""
+    _owner_only(garage, owner)
+    accounts = garage.memberships.values_list("user_id", flat=True)
+    return list(SecurityEvent.objects.filter(user__in=accounts)[skip : skip + limit])
+
+
+@transaction.atomic
+def remove_member(garage: Garage, request: HttpRequest, member_id: int) -> None:
+    """Take a member out; an account that belongs to no garage any more goes too, what it saved stays."""
+    owner = request.user
+    _owner_only(garage, owner)
+    member = _member(garage, member_id)
+    if member.role == "owner" and garage.memberships.filter(role="owner").count() == 1:
         raise Refused("The owner stays: without one nobody could let others in.", code="is_owner", status=409)
     user = member.user
+    note(request, "taken out", user=user, text=f"by {owner.get_username()}")
     member.delete()
     if not user.memberships.exists() and not user.is_staff:
         user.delete()

@@ -27,7 +27,7 @@ class Membership(models.Model):
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="memberships")
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
-    role = models.CharField(max_length=12, choices=[("owner", "owner"), ("member", "member")], default="member")
+    role = models.CharField(max_length=12, choices=[("owner", "owner"), ("builder", "builder"), ("viewer", "viewer")], default="builder")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["garage", "user"], name="one_membership_each")]

@@ -176,4 +176,5 @@ def begin_anew() -> None:
     Instance.current()
     with connection.cursor() as cursor:
         cursor.execute("DELETE FROM django_session")
+        cursor.execute("DELETE FROM accounts_device")
         cursor.execute("DELETE FROM axes_accessattempt")

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from django.contrib.auth import get_user_model
 from django.test import Client
 
 from gecko.tests.machines import named, safe_bike
+from server.api import api
 from server.builds.models import Revision
 from server.garage.members import MOST_MEMBERS
 from server.testing import HouseholdCase
@@ -33,13 +35,56 @@ class Members(HouseholdCase):
 
     def test_who_is_let_in_signs_in_and_works_on_the_same_builds(self) -> None:
         build = self.home.build()
-        self.assertEqual(self.let_in().json()["role"], "member")
+        self.assertEqual(self.let_in().json()["role"], "builder")
         client = self.signed_in()
         self.assertEqual([g["id"] for g in client.get("/api/garages").json()], [self.home.garage.pk])
         row = build["setups"][1]
         body = {"document": safe_bike(wheel__diameter_m=named(0.4)), "based_on": row["version"], "label": "bigger wheel"}
         self.assertEqual(client.put(f"/api/setups/{row['id']}", body, content_type="application/json").status_code, 200)
         self.assertEqual(self.home.ok("GET", f"/api/setups/{row['id']}/revisions")[0]["author"], "cleo")
+
+    def test_a_viewer_sees_everything_and_changes_nothing_at_any_address(self) -> None:
+        """Every address of the server's own list that changes something and names a garage, a build or a setup refuses a viewer."""
+        build = self.home.build()
+        member = self.let_in().json()["id"]
+        self.home.ok("PATCH", f"{self.path}/{member}", {"role": "viewer"})
+        client = self.signed_in()
+        ids = {"garage_id": self.home.garage.pk, "build_id": build["id"], "setup_id": build["setups"][1]["id"], "member_id": member}
+        before = self.home.ok("GET", f"/api/builds/{build['id']}")
+        refused = 0
+        for path, methods in api.get_openapi_schema()["paths"].items():
+            named = [name for name in ("garage_id", "build_id", "setup_id") if f"{{{name}}}" in path]
+            address = re.sub(r"\{(\w+)\}", lambda match: str(ids.get(match[1], 1)), path)
+            for method in methods if named else ():
+                answer = client.generic(method.upper(), address, data="{}", content_type="application/json")
+                if method == "get":
+                    self.assertNotEqual(answer.status_code, 403, address) if "security" not in address else None
+                    continue
+                refused += 1
+                self.assertEqual((answer.status_code, answer.json()["code"]), (403, "viewer"), (method, address))
+        self.assertGreater(refused, 20)
+        self.assertEqual(self.home.ok("GET", f"/api/builds/{build['id']}"), before)
+        looked = client.post("/api/evaluate", {"setup": safe_bike(), "build_id": build["id"]}, content_type="application/json")
+        self.assertEqual(looked.status_code, 200, "Looking computes, and computing changes nothing.")
+        self.home.ok("PATCH", f"{self.path}/{member}", {"role": "builder"})
+        self.assertEqual(client.patch(f"/api/builds/{build['id']}", {"name": "Clover 2"}, content_type="application/json").status_code, 200)
+
+    def test_there_is_always_an_owner(self) -> None:
+        first, second = self.home.ok("GET", self.path)[0]["id"], self.let_in().json()["id"]
+        self.assertEqual(self.home.send("PATCH", f"{self.path}/{first}", {"role": "viewer"}).status_code, 409)
+        self.home.ok("PATCH", f"{self.path}/{second}", {"role": "owner"})
+        self.home.ok("PATCH", f"{self.path}/{first}", {"role": "viewer"})
+        self.assertEqual(self.home.send("PATCH", f"{self.path}/{second}", {"role": "builder"}).status_code, 403)
+
+    def test_the_owner_reads_what_happened_around_the_accounts_of_the_garage(self) -> None:
+        self.let_in()
+        client = self.signed_in()
+        Client().post("/api/session/sign-in", {"username": "cleo", "password": "guess"}, content_type="application/json")
+        Client().post("/api/session/sign-in", {"username": "bo", "password": "guess"}, content_type="application/json")
+        log = self.home.ok("GET", f"/api/garages/{self.home.garage.pk}/security")
+        self.assertEqual([(one["name"], one["what"]) for one in log], [("cleo", "failed"), ("cleo", "signed in"), ("cleo", "let in")])
+        self.assertEqual(client.get(f"/api/garages/{self.home.garage.pk}/security").status_code, 403)
+        self.assertEqual(self.other.send("GET", f"/api/garages/{self.home.garage.pk}/security").status_code, 404)
 
     def test_only_the_owner_lets_in_and_takes_out(self) -> None:
         member = self.let_in().json()["id"]

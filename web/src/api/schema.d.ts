@@ -84,6 +84,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Password
+         * @description Change one's own password; every other browser is signed out.
+         */
+        post: operations["server_accounts_api_change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Devices
+         * @description Browsers one is signed in with.
+         */
+        get: operations["server_accounts_api_list_devices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/devices/{device_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Sign Device Out
+         * @description Sign one of them out.
+         */
+        delete: operations["server_accounts_api_sign_device_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/sign-out-elsewhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Out Elsewhere
+         * @description Sign out everywhere else.
+         */
+        post: operations["server_accounts_api_sign_out_elsewhere"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/garages": {
         parameters: {
             query?: never;
@@ -275,6 +355,30 @@ export interface paths {
          * @description Take a member out.
          */
         delete: operations["server_garage_api_remove_member"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Member
+         * @description Say what a member may do.
+         */
+        patch: operations["server_garage_api_change_member"];
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/security": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Security
+         * @description A page of what happened around the accounts of this garage, newest first; for its owner.
+         */
+        get: operations["server_garage_api_security"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1492,6 +1596,40 @@ export interface components {
             code: string;
         };
         /**
+         * PasswordIn
+         * @description A new password, and the one of now.
+         */
+        PasswordIn: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
+        /**
+         * DeviceOut
+         * @description A browser one is signed in with.
+         */
+        DeviceOut: {
+            /** Id */
+            id: number;
+            /** Browser */
+            browser: string;
+            /** Address */
+            address: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
+            /** Here */
+            here: boolean;
+        };
+        /**
          * GarageOut
          * @description A garage.
          */
@@ -1752,7 +1890,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "owner" | "member";
+            role: "owner" | "builder" | "viewer";
             /** You */
             you: boolean;
         };
@@ -1765,6 +1903,44 @@ export interface components {
             username: string;
             /** Password */
             password: string;
+            /**
+             * Role
+             * @default builder
+             * @enum {string}
+             */
+            role: "owner" | "builder" | "viewer";
+        };
+        /**
+         * RoleIn
+         * @description What a member may do.
+         */
+        RoleIn: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "owner" | "builder" | "viewer";
+        };
+        /**
+         * SecurityEventOut
+         * @description What happened around an account.
+         */
+        SecurityEventOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+            /** Text */
+            text: string;
+            /** Address */
+            address: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
         };
         /**
          * BuildOut
@@ -5388,6 +5564,113 @@ export interface operations {
             };
         };
     };
+    server_accounts_api_change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_accounts_api_list_devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceOut"][];
+                };
+            };
+        };
+    };
+    server_accounts_api_sign_device_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_accounts_api_sign_out_elsewhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     server_garage_api_list_garages: {
         parameters: {
             query?: never;
@@ -5877,6 +6160,103 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_garage_api_change_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                member_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_garage_api_security: {
+        parameters: {
+            query?: {
+                skip?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecurityEventOut"][];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

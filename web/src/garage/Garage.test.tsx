@@ -37,7 +37,7 @@ const rider: Rider = { id: 5, name: "Ada", document: { age_years: 8, mass_kg: { 
 
 const household = [
   { id: 1, username: "ada", role: "owner", you: true },
-  { id: 2, username: "cleo", role: "member", you: false },
+  { id: 2, username: "cleo", role: "builder", you: false },
 ];
 
 function page(builds: BuildGlance[], answers: Answers = {}, total = builds.length) {
@@ -271,9 +271,63 @@ test("the owner lets others in and takes them out", async () => {
   await user.type(screen.getByLabelText("First password"), "willow-lane-3");
   await user.click(screen.getByRole("button", { name: "Let them in" }));
   await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>("First password").value).toBe(""));
-  expect(sent(asked, "POST")).toEqual([["/api/garages/1/members", { username: "dora", password: "willow-lane-3" }]]);
+  expect(sent(asked, "POST")).toEqual([
+    ["/api/garages/1/members", { username: "dora", password: "willow-lane-3", role: "builder" }],
+  ]);
   await user.click(screen.getByRole("button", { name: "Take cleo out" }));
   await waitFor(() => expect(sent(asked, "DELETE").length).toBe(1));
+});
+
+test("the owner says what somebody may do, and reads what happened around the accounts", async () => {
+  const event = { id: 3, name: "cleo", what: "failed", text: "", address: "192.0.2.7", when: "2026-03-01T10:00:00Z" };
+  const { user, asked } = page([], {
+    "PATCH /api/garages/1/members/2": () => ({ body: { ...household[1], role: "viewer" } }),
+    "GET /api/garages/1/security": () => ({ body: [event] }),
+  });
+  await user.click(await screen.findByText("Household"));
+  await user.selectOptions(await screen.findByLabelText("What cleo may do"), "viewer");
+  await waitFor(() => expect(sent(asked, "PATCH")).toEqual([["/api/garages/1/members/2", { role: "viewer" }]]));
+  expect(await screen.findByText(/wrong password/)).toBeDefined();
+  expect(screen.getByText(/from 192\.0\.2\.7/)).toBeDefined();
+});
+
+test("one's own account: a new password, and every other browser signed out", async () => {
+  const phone = "Mozilla/5.0 (Linux; Android 15) Mobile";
+  let list = [
+    {
+      id: 1,
+      browser: "Mozilla/5.0 (X11; Linux x86_64)",
+      address: "192.0.2.1",
+      created: "2026-03-01T10:00:00Z",
+      seen: "2026-03-02T10:00:00Z",
+      here: true,
+    },
+    { id: 2, browser: phone, address: "192.0.2.2", created: "2026-03-01T10:00:00Z", seen: "2026-03-01T10:00:00Z", here: false },
+  ];
+  let right = false;
+  const { user, asked } = page([], {
+    "GET /api/session/devices": () => ({ body: list }),
+    "POST /api/session/password": () =>
+      right
+        ? { status: 204 }
+        : { status: 422, body: { code: "wrong_password", message: "This is not your password of now.", field: "/old" } },
+    "POST /api/session/sign-out-elsewhere": () => {
+      list = list.slice(0, 1);
+      return { status: 204 };
+    },
+  });
+  await user.click(await screen.findByText("Your account"));
+  await user.type(await screen.findByLabelText("Password now"), "guess");
+  await user.type(screen.getByLabelText("New password"), "summer-wind-12");
+  await user.click(screen.getByRole("button", { name: "Change the password" }));
+  expect((await screen.findByRole("alert")).textContent).toBe("This is not your password of now.");
+  right = true;
+  await user.click(screen.getByRole("button", { name: "Change the password" }));
+  expect(await screen.findByText(/Every other browser is signed out/)).toBeDefined();
+  expect(sent(asked, "POST").at(-1)).toEqual(["/api/session/password", { old: "guess", new: "summer-wind-12" }]);
+  expect(await screen.findByText(/phone, Android/)).toBeDefined();
+  await user.click(screen.getByRole("button", { name: "Sign out everywhere else" }));
+  await waitFor(() => expect(screen.queryByText(/phone, Android/)).toBeNull());
 });
 
 test("a name that is taken is told and stays to be changed", async () => {
@@ -290,7 +344,7 @@ test("a name that is taken is told and stays to be changed", async () => {
 });
 
 test("a member neither lets in nor takes out, but may sign out", async () => {
-  const guest = household.map((m) => ({ ...m, you: m.role === "member" }));
+  const guest = household.map((m) => ({ ...m, you: m.role === "builder" }));
   const { user, asked } = page([], {
     "GET /api/garages/1/members": () => ({ body: guest }),
     "POST /api/session/sign-out": () => ({ body: { signed_in: false } }),

@@ -15,6 +15,7 @@ import { askedOf } from "../trail/Trail";
 import { Dialog } from "../ui/Dialog";
 import { FilePick } from "../ui/FilePick";
 import { Glyph, type Mark } from "../ui/Glyph";
+import { Account } from "./Account";
 import { Backups } from "./Backups";
 import { Household } from "./Household";
 import { MachineDrawing } from "./MachineDrawing";
@@ -248,6 +249,7 @@ export function GarageHome() {
             {data && <Riders garageId={data.garage.id} riders={data.riders} />}
             {data && <HouseRules garage={data.garage} />}
             {data && <Household garageId={data.garage.id} />}
+            <Account />
             {data && <BinList garageId={data.garage.id} />}
             {session.data?.keeps_server && <Backups />}
           </aside>

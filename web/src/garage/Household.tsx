@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { client, unwrap } from "../api/client";
 import { Trouble } from "../ui/Trouble";
+import { SecurityLog } from "./SecurityLog";
 
 /** What to call when it burns or somebody is hurt: it stands on every page of trouble. */
 function EmergencyNumber({ garageId }: { garageId: number }) {
@@ -50,6 +51,13 @@ function EmergencyNumber({ garageId }: { garageId: number }) {
   );
 }
 
+type Role = "owner" | "builder" | "viewer";
+const ROLES: readonly [Role, string][] = [
+  ["owner", "everything, and who belongs to it"],
+  ["builder", "all work on the machines"],
+  ["viewer", "looks, changes nothing"],
+];
+
 export function Household({ garageId }: { garageId: number }) {
   const queryClient = useQueryClient();
   const [name, setName] = useState("");
@@ -65,7 +73,7 @@ export function Household({ garageId }: { garageId: number }) {
       unwrap(
         client.POST("/api/garages/{garage_id}/members", {
           params: { path: { garage_id: garageId } },
-          body: { username: name, password },
+          body: { username: name, password, role: "builder" },
         }),
       ),
     onSuccess: () => {
@@ -83,13 +91,23 @@ export function Household({ garageId }: { garageId: number }) {
       ),
     onSuccess: refresh,
   });
+  const changeRole = useMutation({
+    mutationFn: ({ id, role }: { id: number; role: Role }) =>
+      unwrap(
+        client.PATCH("/api/garages/{garage_id}/members/{member_id}", {
+          params: { path: { garage_id: garageId, member_id: id } },
+          body: { role },
+        }),
+      ),
+    onSuccess: refresh,
+  });
   const leave = useMutation({
     mutationFn: () => unwrap(client.POST("/api/session/sign-out")),
     onSuccess: () => queryClient.resetQueries(),
   });
   const list = members.data ?? [];
   const owner = list.some((m) => m.you && m.role === "owner");
-  const trouble = add.error ?? remove.error ?? leave.error;
+  const trouble = add.error ?? remove.error ?? changeRole.error ?? leave.error;
   return (
     <details className="mt-5">
       <summary className="font-head text-[15px] font-bold">Household</summary>
@@ -100,7 +118,22 @@ export function Household({ garageId }: { garageId: number }) {
             <b className="min-w-0 flex-1 truncate">
               {m.username} {m.you && <span className="font-normal text-ink3">(you)</span>}
             </b>
-            <span className="text-ink2">{m.role}</span>
+            {owner ? (
+              <select
+                className="input !min-h-9 w-auto"
+                aria-label={`What ${m.username} may do`}
+                value={m.role}
+                onChange={(e) => changeRole.mutate({ id: m.id, role: e.target.value as Role })}
+              >
+                {ROLES.map(([role, words]) => (
+                  <option key={role} value={role} title={words}>
+                    {role}
+                  </option>
+                ))}
+              </select>
+            ) : (
+              <span className="text-ink2">{m.role}</span>
+            )}
             {owner && !m.you && (
               <button
                 type="button"
@@ -114,6 +147,7 @@ export function Household({ garageId }: { garageId: number }) {
           </li>
         ))}
       </ul>
+      <p className="mt-1 text-small text-ink2">{ROLES.map(([role, words]) => `${role}: ${words}`).join("; ")}.</p>
       {owner && (
         <form
           className="mt-2 grid gap-2"
@@ -155,6 +189,7 @@ export function Household({ garageId }: { garageId: number }) {
           Sign out
         </button>
       )}
+      {owner && <SecurityLog garageId={garageId} />}
     </details>
   );
 }

@@ -128,7 +128,8 @@ export function useDraft(row: SetupRow): Draft {
       } else {
         const told = problem instanceof Failed && problem.status > 0;
         setSave(told ? { kind: "refused", error: problem.error } : { kind: "offline" });
-        setTimeout(() => setAgain((n) => n + 1), RETRY_AFTER_MS);
+        // A viewer may try what he likes here; it is never saved, so that trying again would only be noise.
+        if (!(told && problem.error.code === "viewer")) setTimeout(() => setAgain((n) => n + 1), RETRY_AFTER_MS);
       }
     } finally {
       busy.current = false;

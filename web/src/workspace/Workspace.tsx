@@ -79,6 +79,7 @@ const WHY: Record<string, string> = {
   disk_full: "its disk is full",
   read_only: "it may not write",
   not_found: "gone on the server",
+  viewer: "you look only",
 };
 
 function SavedLine({ draft }: { draft: Draft }) {
@@ -371,7 +372,11 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
             {draft.save.kind === "refused" && (
               <div role="alert" className="mb-3 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2">
                 <b>Not saved yet.</b> {draft.save.error.message}{" "}
-                <span className="text-ink2">What you typed is kept in this browser, and tried again by itself.</span>
+                <span className="text-ink2">
+                  {draft.save.error.code === "viewer"
+                    ? "What you try here stays in this browser."
+                    : "What you typed is kept in this browser, and tried again by itself."}
+                </span>
                 {draft.save.error.code === "signed_out" && (
                   <button type="button" className="btn ml-2" onClick={() => window.location.reload()}>
                     Sign in

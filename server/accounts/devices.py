@@ -1,0 +1,95 @@
+"""The browsers somebody is signed in with."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Any
+
+from django.contrib.auth import authenticate, get_user_model, logout, update_session_auth_hash
+from django.contrib.auth.password_validation import validate_password
+from django.contrib.sessions.models import Session
+from django.core.exceptions import ValidationError
+from django.db import transaction
+from django.http import HttpRequest
+from django.utils import timezone
+
+from server.accounts import guard
+from server.accounts.models import Device
+from server.errors import Refused, not_found
+
+SEEN_EVERY = timedelta(minutes=10)
+
+
+def signed_in(request: HttpRequest, user: Any) -> None:
+    """Remember the browser that has just been signed in."""
+    agent = str(request.META.get("HTTP_USER_AGENT", ""))[:200]
+    Device.objects.update_or_create(
+        session_key=request.session.session_key, defaults={"user": user, "address": guard.address_of(request), "browser": agent, "seen": timezone.now()}
+    )
+    guard.note(request, "signed in", user=user)
+
+
+def seen(request: HttpRequest) -> None:
+    """Note now and then that a browser is still used."""
+    now = timezone.now()
+    Device.objects.filter(session_key=request.session.session_key or "", seen__lt=now - SEEN_EVERY).update(seen=now, address=guard.address_of(request))
+
+
+def devices_of(user: Any) -> list[Device]:
+    """Browsers somebody is signed in with, the one last used first. Whose session is over is forgotten."""
+    there = set(Session.objects.filter(expire_date__gt=timezone.now()).values_list("session_key", flat=True))
+    user.devices.exclude(session_key__in=there).delete()
+    return list(user.devices.all())
+
+
+def sign_out(request: HttpRequest) -> None:
+    """Sign this browser out."""
+    if request.user.is_authenticated:
+        Device.objects.filter(session_key=request.session.session_key or "").delete()
+        guard.note(request, "signed out", user=request.user)
+    logout(request)
+
+
+@transaction.atomic
+def sign_out_device(request: HttpRequest, device_id: int) -> None:
+    """Sign one of one's own other browsers out."""
+    device = Device.objects.filter(user=request.user, pk=device_id).first()
+    if device is None:
+        raise not_found("sign-in")
+    _end([device])
+    guard.note(request, "signed out", user=request.user, text="another browser")
+
+
+@transaction.atomic
+def sign_out_elsewhere(request: HttpRequest) -> None:
+    """Sign every other browser of one's own out."""
+    _end(list(Device.objects.filter(user=request.user).exclude(session_key=request.session.session_key or "")))
+    guard.note(request, "signed out", user=request.user, text="everywhere else")
+
+
+def _end(devices: list[Device]) -> None:
+    Session.objects.filter(session_key__in=[device.session_key for device in devices]).delete()
+    Device.objects.filter(pk__in=[device.pk for device in devices]).delete()
+
+
+def change_password(request: HttpRequest, old: str, new: str) -> None:
+    """Change one's own password; every other browser is signed out. Raises Refused naming the field that is wrong."""
+    user = get_user_model().objects.get(pk=request.user.pk)
+    guard.hold_back(request, user.get_username())
+    if authenticate(request, username=user.get_username(), password=old) is None:
+        guard.wrong_try(request, user.get_username())
+        raise Refused("This is not your password of now.", code="wrong_password", field="/old")
+    try:
+        validate_password(new, user)
+    except ValidationError as error:
+        raise Refused(" ".join(error.messages), code="weak_password", field="/new") from error
+    with transaction.atomic():
+        user.set_password(new)
+        user.save(update_fields=["password"])
+        _end(list(Device.objects.filter(user=user).exclude(session_key=request.session.session_key or "")))
+        before = request.session.session_key or ""
+        # Every other session falls with the old hash; this one goes on, under a new key.
+        update_session_auth_hash(request, user)
+        request.session.save()
+        Device.objects.filter(session_key=before).update(session_key=request.session.session_key)
+        guard.note(request, "password", user=user, text="changed")
