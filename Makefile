@@ -2,6 +2,7 @@
 SHELL := /bin/bash
 PORT ?= 8000
 PY := .venv/bin/python
+LOCK = .venv/bin/pip-compile -q --upgrade --generate-hashes --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-header
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
 .PHONY: demo run backup restore test lint types format bench soak screenshots api-types check-api build setup lock password clean
@@ -63,6 +64,7 @@ lint: setup
 	.venv/bin/lint-imports
 	cd web && npx --no-install biome check .
 	$(PY) tools/check_web.py
+	$(PY) tools/licences.py --check
 
 types: setup
 	.venv/bin/mypy
@@ -94,7 +96,11 @@ screenshots: web/dist/.ready | /usr/bin/chromium
 
 # Newer versions within the ranges of requirements*.in and package.json.
 lock: setup
-	.venv/bin/pip-compile -q --upgrade --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-header -o requirements-dev.txt requirements-dev.in
+	$(LOCK) -o requirements-dev.txt requirements-dev.in
+	# Packages that are part of every Python environment have no hash here and need none.
+	sed -i '/^# WARNING: The following packages were not pinned/,$$d' requirements-dev.txt
+	cp requirements-dev.txt requirements.txt
+	$(subst --upgrade ,,$(LOCK)) -o requirements.txt requirements.in
 	cd web && npm update --ignore-scripts --no-audit --no-fund
 
 clean:
