@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import os
 import resource
 import sys
@@ -28,10 +29,14 @@ from gecko.context import Context  # noqa: E402
 from gecko.setup import Setup  # noqa: E402
 from gecko.tests.walks import Walk  # noqa: E402
 from server.testing import Household  # noqa: E402
+from server.tests.test_requests import requests, sent  # noqa: E402
 from server.tests.test_walks import through_every_door  # noqa: E402
 
 EVALUATED = int(os.environ.get("SOAK_EVALUATED", "20000"))
 EVERY_DOOR = int(os.environ.get("SOAK_EVERY_DOOR", "600"))
+REQUESTS = int(os.environ.get("SOAK_REQUESTS", "10000"))
+TO_ONE_GARAGE = 250
+"""So many requests to one garage, then another: by then most of what was in it has been deleted."""
 
 
 def walk(name: str, seed: int, steps: int, step: Callable[[Setup], None]) -> Counter[str]:
@@ -53,8 +58,30 @@ def walk(name: str, seed: int, steps: int, step: Callable[[Setup], None]) -> Cou
     return failed
 
 
+def send_all(count: int) -> Counter[str]:
+    """Send requests made from the server's own schema; count answers by status and failures by address, and print the slowest and the memory."""
+    failed: Counter[str] = Counter()
+    statuses: Counter[int] = Counter()
+    slowest, began = 0.0, time.monotonic()
+    for garage in range(count // TO_ONE_GARAGE):
+        home = Household(f"soak{garage}")
+        home.client.raise_request_exception = False
+        for one in islice(requests(home, garage).made(), TO_ONE_GARAGE):
+            start = time.process_time()
+            status = sent(home, one)
+            slowest = max(slowest, time.process_time() - start)
+            statuses[status] += 1
+            if status >= 500:
+                failed[f"{status} at {one.method} {one.path} {(one.body or '')[:200]}"] += 1
+        if garage % 4 == 3:
+            memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+            done, took = (garage + 1) * TO_ONE_GARAGE, time.monotonic() - began
+            print(f"requests: {done} of {count}, {took:.0f} s, slowest {slowest:.2f} s, memory {memory:.0f} MB, {dict(statuses)}", flush=True)
+    return failed
+
+
 def main() -> int:
-    """Both walks."""
+    """Both walks, and requests of every kind."""
     call_command("migrate", verbosity=0)
     home = Household("soak")
     row = home.build()["setups"][1]
@@ -74,6 +101,8 @@ def main() -> int:
         before = setup
 
     failed = walk("evaluated and stored", 11, EVALUATED, evaluate_and_store) + walk("every door", 12, EVERY_DOOR, every_door)
+    logging.disable(logging.WARNING)
+    failed += send_all(REQUESTS)
     for where, count in failed.most_common():
         print(f"{count} × {where}")
     return 1 if failed else 0

@@ -95,7 +95,8 @@ def bring_back(garage: Garage, kind: str, row_id: int) -> None:
 
 def throw_away(garage: Garage, kind: str, row_id: int) -> None:
     """Delete a thing in the bin for good."""
-    _delete(KINDS[kind].model.with_bin.filter(pk=_one(garage, kind, row_id).pk))
+    row = _one(garage, kind, row_id)
+    _delete(type(row).with_bin.filter(pk=row.pk))
 
 
 def empty_old(now: datetime | None = None) -> int:

@@ -142,7 +142,7 @@ def add_setup(build: Build, user: Any, name: str, document: dict[str, Any], *, i
 
 def add_beside(build: Build, user: Any, name: str, document: dict[str, Any]) -> Setup:
     """Add a setup beside the machine as it was found: the mass of the packs that came with it is noted from there."""
-    found = stock_of(build)
+    document, found = checked(document), stock_of(build)
     return add_setup(build, user, name, document if found is None else beside_found(document, found))
 
 

@@ -8,6 +8,7 @@ from typing import Any, Literal
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
 from server.garage.models import Membership
+from server.parsing import MOST_DIGITS
 
 Role = Literal["owner", "builder", "viewer"]
 ROLES: tuple[Role, ...] = ("owner", "builder", "viewer")
@@ -30,7 +31,10 @@ class RolesMiddleware:
         way = next((f"{way}__pk" for name, way in ADDRESSES.items() if name in named), None)
         if way is None or request.method in ("GET", "HEAD", "OPTIONS") or not request.user.is_authenticated:
             return None
-        key = next(named[name] for name in ADDRESSES if name in named)
-        if not Membership.objects.filter(user=request.user, role="viewer", **{way: key}).exists():
+        key = str(next(named[name] for name in ADDRESSES if name in named))
+        if not (key.isascii() and key.isdigit() and len(key) <= MOST_DIGITS):
+            # Nothing has such a number; the address itself says so.
+            return None
+        if not Membership.objects.filter(user=request.user, role="viewer", **{way: int(key)}).exists():
             return None
         return JsonResponse({"code": "viewer", "message": "You may look at this garage, not change it. Its owner can let you build too."}, status=403)

@@ -122,6 +122,11 @@ class Setups(HouseholdCase):
         self.home.ok("DELETE", f"/api/garages/{self.home.garage.pk}/bin/build/{self.build['id']}")
         self.assertEqual(Revision.objects.count(), 0)
 
+    def test_a_setup_beside_the_others_names_its_wrong_fields(self) -> None:
+        for document in ({"stock": 1e-308}, {"stock": None}, {"vehicle": []}):
+            answer = self.home.send("POST", f"/api/builds/{self.build['id']}/setups", {"name": "x", "document": document})
+            self.assertEqual((answer.status_code, answer.json()["code"]), (422, "setup_invalid"), document)
+
     def test_names_are_needed_and_setups_are_limited(self) -> None:
         self.assertEqual(self.home.send("PATCH", f"/api/builds/{self.build['id']}", {"name": "  "}).status_code, 422)
         for i in range(22):
