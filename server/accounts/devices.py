@@ -22,17 +22,21 @@ SEEN_EVERY = timedelta(minutes=10)
 
 def signed_in(request: HttpRequest, user: Any) -> None:
     """Remember the browser that has just been signed in."""
-    agent = str(request.META.get("HTTP_USER_AGENT", ""))[:200]
-    Device.objects.update_or_create(
-        session_key=request.session.session_key, defaults={"user": user, "address": guard.address_of(request), "browser": agent, "seen": timezone.now()}
-    )
+    _remember(request, user)
     guard.note(request, "signed in", user=user)
 
 
+def _remember(request: HttpRequest, user: Any) -> None:
+    agent = str(request.META.get("HTTP_USER_AGENT", ""))[:200]
+    found = {"user": user, "address": guard.address_of(request), "browser": agent, "seen": timezone.now()}
+    Device.objects.update_or_create(session_key=request.session.session_key, defaults=found)
+
+
 def seen(request: HttpRequest) -> None:
-    """Note now and then that a browser is still used."""
-    now = timezone.now()
-    Device.objects.filter(session_key=request.session.session_key or "", seen__lt=now - SEEN_EVERY).update(seen=now, address=guard.address_of(request))
+    """Note now and then that a browser is still used, and remember one that was signed in before any were remembered."""
+    lately = Device.objects.filter(session_key=request.session.session_key or "", seen__gte=timezone.now() - SEEN_EVERY)
+    if request.session.session_key and not lately.exists():
+        _remember(request, request.user)
 
 
 def devices_of(user: Any) -> list[Device]:

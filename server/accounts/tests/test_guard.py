@@ -94,6 +94,13 @@ class Guard(TestCase):
         post(here, "sign-out")
         self.assertEqual(Device.objects.count(), 0)
 
+    def test_a_browser_signed_in_before_any_were_remembered_is_listed_too(self) -> None:
+        here = self.at("192.0.2.1")
+        self.try_in(here, RIGHT)
+        Device.objects.all().delete()
+        here.get("/api/session")
+        self.assertEqual([one["here"] for one in here.get("/api/session/devices").json()], [True])
+
     def test_nobody_signs_out_the_browser_of_somebody_else(self) -> None:
         get_user_model().objects.create_user(username="bo", password=RIGHT)
         mine, theirs = self.at("192.0.2.1"), self.at("192.0.2.2")

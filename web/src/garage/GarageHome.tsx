@@ -249,7 +249,7 @@ export function GarageHome() {
             {data && <Riders garageId={data.garage.id} riders={data.riders} />}
             {data && <HouseRules garage={data.garage} />}
             {data && <Household garageId={data.garage.id} />}
-            <Account />
+            {!session.data?.demo && <Account />}
             {data && <BinList garageId={data.garage.id} />}
             {session.data?.keeps_server && <Backups />}
           </aside>
