@@ -8,6 +8,7 @@ from typing import Any, Literal
 from gecko.analysis import Analysis
 from gecko.context import Context
 from gecko.drive.what_if import shared_limit
+from gecko.errors import GeckoError
 from gecko.evaluate import evaluate, ranges
 from gecko.evaluation import Evaluation, Out, Ranges
 from gecko.setup import Setup
@@ -94,8 +95,8 @@ class CompareOut(Out):
 
 
 def compare(setups: Sequence[tuple[str, Setup, Context]]) -> CompareOut:
-    """Compare named setups, each in its own surroundings."""
-    seen = [(evaluate(setup, context), ranges(setup, context)) for _, setup, context in setups]
+    """Compare named setups, each in its own surroundings. Raises GeckoError naming the one that has no numbers."""
+    seen = [_seen(*one) for one in setups]
     outcomes = [row for row in (_row(name, label, kind, seen) for name, label, kind in ROWS) if any(cell.value is not None for cell in row.cells)]
     changes = _changes([setup for _, setup, _ in setups])
     stations: dict[str, str] = {}
@@ -109,6 +110,13 @@ def compare(setups: Sequence[tuple[str, Setup, Context]]) -> CompareOut:
         shared_limit=shared_limit([(name, setup) for name, setup, _ in setups]),
         stations=stations,
     )
+
+
+def _seen(name: str, setup: Setup, context: Context) -> tuple[Evaluation, Ranges]:
+    try:
+        return evaluate(setup, context), ranges(setup, context)
+    except GeckoError as error:
+        raise GeckoError(f"{name} cannot be compared: {error.message}", code=error.code, path=error.path) from error
 
 
 def _head(name: str, evaluation: Evaluation) -> SetupHead:

@@ -6,13 +6,14 @@ from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 
 from gecko.arrangements import Offer, Shelf, typical_setup
 from gecko.care.charging import ChargePlan, charge_plans
 from gecko.context import Context
 from gecko.drive.compare import CompareOut
 from gecko.drive.plan import ChangesOut, ChooserOut, DrivePlan
+from gecko.errors import field_problems
 from gecko.evaluation import Evaluation, FindingFixes, Ranges
 from gecko.hookup.anywhere import Shown, Situation, shown
 from gecko.hookup.crosswalk import EXTRA, FUNCTIONS, crosswalk_csv, read_crosswalk
@@ -30,6 +31,7 @@ from gecko.reference.catalogue import catalogue
 from gecko.reference.tables import families
 from gecko.ride.courses import SHIPPED
 from gecko.ride.profile import MOST_CHARACTERS, read_course, write_csv
+from gecko.setup import Setup as SetupDocument
 from gecko.setup import json_schema
 from server.builds.services import baseline_of, build_of, context_of, setup_of, stock_of
 from server.compute.jobs import Job
@@ -243,13 +245,22 @@ def sprockets_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
     return _raw(_answer("sprockets", request, payload))
 
 
+def _of(name: str, document: dict[str, Any]) -> SetupDocument:
+    """One of several setups. Raises Refused naming the one that cannot be read."""
+    try:
+        return services.read(document)
+    except ValidationError as error:
+        problem = field_problems(error)[0]
+        raise Refused(f"{name} cannot be compared: {problem['message']}", code="setup_invalid", field=problem["path"]) from error
+
+
 @router.post("/compare", response={200: CompareOut, 404: ErrorOut, 422: ErrorOut})
 def compare_setups(request: HttpRequest, payload: CompareIn) -> HttpResponse:
     """Setups side by side, the first one that the others are held against."""
     setups = [setup_of(request.user, setup_id) for setup_id in payload.setup_ids]
     if len({setup.build_id for setup in setups}) > 1:
         raise Refused("Compare setups of one build: the numbers of two machines say nothing about a change.", field="/setup_ids")
-    documents = [services.read(payload.drafts.get(setup.pk, setup.document)) for setup in setups]
+    documents = [_of(setup.name, payload.drafts.get(setup.pk, setup.document)) for setup in setups]
     return _raw(services.compare_json([(setup.name, document, context_of(setup)) for setup, document in zip(setups, documents, strict=True)]))
 
 

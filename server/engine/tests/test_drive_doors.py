@@ -6,6 +6,7 @@ from typing import Any
 
 from gecko.ride.courses import SHIPPED
 from gecko.tests.machines import named, safe_bike
+from server.builds.models import Setup
 from server.testing import HouseholdCase
 
 
@@ -50,6 +51,15 @@ class Drive(HouseholdCase):
     def test_nobody_compares_what_is_not_his(self) -> None:
         ids = [setup["id"] for setup in self.build()["setups"]]
         self.assertEqual(self.other.send("POST", "/api/compare", {"setup_ids": ids}).status_code, 404)
+
+    def test_a_setup_that_cannot_be_compared_is_named(self) -> None:
+        build = self.build()
+        ids = [setup["id"] for setup in build["setups"]]
+        Setup.objects.filter(pk=ids[1]).update(document={"wheel": {"diameter_m": "round"}})
+        answer = self.home.send("POST", "/api/compare", {"setup_ids": ids})
+        self.assertEqual(answer.status_code, 422)
+        self.assertTrue(answer.json()["message"].startswith(f"{build['setups'][1]['name']} cannot be compared: "), answer.content)
+        self.assertEqual(answer.json()["field"][:6], "/wheel")
 
     def test_courses_out_and_in(self) -> None:
         shipped = self.home.ok("GET", "/api/courses")
