@@ -10,13 +10,14 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
 
 from gecko.evaluation import Out
+from server.accounts.api import from_here
 from server.accounts.models import Instance, SecurityEvent
 from server.builds.models import Setup
 from server.builds.services import builds_of
 from server.engine.overview import BuildGlance, TrialLine, build_glance
 from server.errors import ErrorOut
-from server.garage import members, services
-from server.garage.models import Garage, Membership, RackPart, Rider
+from server.garage import invitations, members, services
+from server.garage.models import Garage, Invitation, Membership, RackPart, Rider
 from server.garage.roles import Role
 from server.logbook.models import Trial
 
@@ -263,6 +264,85 @@ def add_member(request: HttpRequest, garage_id: int, payload: MemberIn) -> Membe
 def change_member(request: HttpRequest, garage_id: int, member_id: int, payload: RoleIn) -> MemberOut:
     """Say what a member may do."""
     return _member(members.change_role(services.garage_of(request.user, garage_id), request, member_id, payload.role), request)
+
+
+class InviteIn(Schema):
+    """Whom to invite, and for how long the link is good."""
+
+    role: Role = "builder"
+    days: int = Field(default=7, ge=1, le=30)
+
+
+class InvitationOut(Schema):
+    """An open invitation. token: what its link holds, told once when it is made."""
+
+    id: int
+    role: Role
+    by: str
+    created: datetime
+    expires: datetime
+    token: str = ""
+
+
+class TokenIn(Schema):
+    """What the link holds."""
+
+    token: str = Field(max_length=100)
+
+
+class InvitedOut(Schema):
+    """What an invitation is for."""
+
+    garage: str
+    role: Role
+    by: str
+    expires: datetime
+
+
+class JoinIn(TokenIn):
+    """The account to make."""
+
+    username: str = Field(max_length=60)
+    password: str = Field(max_length=200)
+    code: str = Field(default="", max_length=40)
+
+
+def _invitation(row: Invitation, token: str = "") -> InvitationOut:
+    by = row.by.get_username() if row.by is not None else ""
+    return InvitationOut(id=row.pk, role=row.role, by=by, created=row.created, expires=row.expires, token=token)
+
+
+@router.post("/garages/{garage_id}/invitations", response={200: InvitationOut, 403: ErrorOut, 404: ErrorOut, 422: ErrorOut})
+def invite(request: HttpRequest, garage_id: int, payload: InviteIn) -> InvitationOut:
+    """Make a link that lets one more account in."""
+    return _invitation(*invitations.invite(services.garage_of(request.user, garage_id), request, payload.role, payload.days))
+
+
+@router.get("/garages/{garage_id}/invitations", response={200: list[InvitationOut], 403: ErrorOut, 404: ErrorOut})
+def list_invitations(request: HttpRequest, garage_id: int) -> list[InvitationOut]:
+    """Invitations that still let somebody in."""
+    return [_invitation(row) for row in invitations.open_of(services.garage_of(request.user, garage_id), request.user)]
+
+
+@router.delete("/garages/{garage_id}/invitations/{invitation_id}", response={204: None, 403: ErrorOut, 404: ErrorOut})
+def take_back(request: HttpRequest, garage_id: int, invitation_id: int) -> tuple[int, None]:
+    """Take an invitation back."""
+    invitations.take_back(services.garage_of(request.user, garage_id), request.user, invitation_id)
+    return 204, None
+
+
+@router.post("/session/invitation", response={200: InvitedOut, 403: ErrorOut, 404: ErrorOut}, auth=from_here)
+def look_at_invitation(request: HttpRequest, payload: TokenIn) -> InvitedOut:  # noqa: ARG001
+    """What an invitation is for."""
+    row = invitations.of_token(payload.token)
+    return InvitedOut(garage=row.garage.name, role=row.role, by=row.by.get_username() if row.by is not None else "", expires=row.expires)
+
+
+@router.post("/session/join", response={204: None, 403: ErrorOut, 404: ErrorOut, 422: ErrorOut, 429: ErrorOut}, auth=from_here)
+def join(request: HttpRequest, payload: JoinIn) -> tuple[int, None]:
+    """Make the invited account, and sign it in."""
+    invitations.join(request, payload.token, payload.username, payload.password, payload.code)
+    return 204, None
 
 
 @router.get("/garages/{garage_id}/security", response={200: list[SecurityEventOut], 403: ErrorOut, 404: ErrorOut})

@@ -23,7 +23,8 @@ def members_of(garage: Garage) -> QuerySet[Membership]:
     return garage.memberships.select_related("user").order_by("pk")
 
 
-def _owner_only(garage: Garage, user: Any) -> None:
+def owner_only(garage: Garage, user: Any) -> None:
+    """Raises Refused 403 for anybody else."""
     if not garage.memberships.filter(user=user, role="owner").exists():
         raise Refused("Only an owner of the garage sees to who belongs to it.", code="owner_only", status=403)
 
@@ -32,7 +33,7 @@ def _owner_only(garage: Garage, user: Any) -> None:
 def add_member(garage: Garage, request: HttpRequest, username: str, password: str, role: Role = "builder") -> Membership:
     """Make an account for somebody of the household and let it in. Raises Refused for a taken name or a weak password."""
     owner = request.user
-    _owner_only(garage, owner)
+    owner_only(garage, owner)
     if garage.memberships.count() >= MOST_MEMBERS:
         raise Refused(f"A garage has up to {MOST_MEMBERS} members. Take out somebody who no longer comes.", code="too_many")
     member = Membership.objects.create(garage=garage, user=make_account(username, password), role=role)
@@ -44,7 +45,7 @@ def add_member(garage: Garage, request: HttpRequest, username: str, password: st
 def change_role(garage: Garage, request: HttpRequest, member_id: int, role: Role) -> Membership:
     """Say what a member may do. Raises Refused where nobody would own the garage any more."""
     owner = request.user
-    _owner_only(garage, owner)
+    owner_only(garage, owner)
     member = _member(garage, member_id)
     if member.role == "owner" and role != "owner" and garage.memberships.filter(role="owner").count() == 1:
         raise Refused("A garage needs an owner: make somebody else one first.", code="is_owner", status=409)
@@ -63,7 +64,7 @@ def _member(garage: Garage, member_id: int) -> Membership:
 
 def security_log(garage: Garage, owner: Any, skip: int, limit: int) -> list[SecurityEvent]:
     """What happened around the accounts of a garage's members, newest first; for its owner."""
-    _owner_only(garage, owner)
+    owner_only(garage, owner)
     accounts = garage.memberships.values_list("user_id", flat=True)
     return list(SecurityEvent.objects.filter(user__in=accounts)[skip : skip + limit])
 
@@ -72,7 +73,7 @@ def security_log(garage: Garage, owner: Any, skip: int, limit: int) -> list[Secu
 def remove_member(garage: Garage, request: HttpRequest, member_id: int) -> None:
     """Take a member out; an account that belongs to no garage any more goes too, what it saved stays."""
     owner = request.user
-    _owner_only(garage, owner)
+    owner_only(garage, owner)
     member = _member(garage, member_id)
     if member.role == "owner" and garage.memberships.filter(role="owner").count() == 1:
         raise Refused("The owner stays: without one nobody could let others in.", code="is_owner", status=409)

@@ -33,6 +33,20 @@ class Membership(models.Model):
         constraints = [models.UniqueConstraint(fields=["garage", "user"], name="one_membership_each")]
 
 
+class Invitation(models.Model):
+    """A link that lets one more account into a garage. What the link holds is kept as a hash only."""
+
+    garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="invitations")
+    role = models.CharField(max_length=12)
+    token_hash = models.CharField(max_length=64, unique=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    created = models.DateTimeField(auto_now_add=True)
+    expires = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-created", "-pk"]
+
+
 class Rider(Binnable):
     """Somebody who rides; copied into a setup, so that the setup stays what it was."""
 

@@ -177,4 +177,5 @@ def begin_anew() -> None:
     with connection.cursor() as cursor:
         cursor.execute("DELETE FROM django_session")
         cursor.execute("DELETE FROM accounts_device")
+        cursor.execute("DELETE FROM garage_invitation")
         cursor.execute("DELETE FROM axes_accessattempt")

@@ -1,11 +1,12 @@
 /** Routes, and the door: who is not signed in sees only that. */
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense } from "react";
+import { lazy, Suspense, useState } from "react";
 import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from "react-router";
 import { client, unwrap } from "../api/client";
 import { UndoProvider } from "../bin/Undo";
 import { keepFor } from "../lib/drafts";
 import { Door } from "./Door";
+import { invited, Join } from "./Join";
 import { Outbox } from "./Outbox";
 
 const GarageHome = lazy(() => import("../garage/GarageHome").then((m) => ({ default: m.GarageHome })));
@@ -77,6 +78,7 @@ const router = createBrowserRouter([
 ]);
 
 export function App() {
+  const [token, setToken] = useState(invited);
   const session = useQuery({ queryKey: ["session"], queryFn: () => unwrap(client.GET("/api/session")) });
   if (session.isPending) return <Waiting />;
   if (session.isError)
@@ -85,6 +87,7 @@ export function App() {
         The server does not answer. Is it running? Reload to try again.
       </p>
     );
+  if (token) return <Join session={session.data} token={token} away={() => setToken("")} />;
   if (!session.data.signed_in) return <Door session={session.data} />;
   keepFor(session.data.keeper);
   return (

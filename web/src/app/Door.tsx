@@ -1,11 +1,11 @@
 /** First visit makes the account; later ones sign in. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { client, type Session, unwrap } from "../api/client";
 import { Gecko } from "../ui/Glyph";
 import { Trouble } from "../ui/Trouble";
 
-function Line({
+export function Line({
   label,
   value,
   onChange,
@@ -32,6 +32,28 @@ function Line({
   );
 }
 
+/** The card at every door: what is behind it, and what is asked. */
+export function DoorCard({ title, line, go, children }: { title: string; line: string; go: () => void; children: ReactNode }) {
+  return (
+    <main className="grid min-h-full place-content-center p-4">
+      <form
+        className="card w-[min(420px,calc(100vw-32px))] p-6"
+        onSubmit={(event) => {
+          event.preventDefault();
+          go();
+        }}
+      >
+        <p className="mb-4 flex items-center gap-2 font-head text-[18px] font-bold">
+          <Gecko /> Plucky Gecko
+        </p>
+        <h1 className="mb-1 text-[26px]">{title}</h1>
+        <p className="mb-4 text-ink2">{line}</p>
+        {children}
+      </form>
+    </main>
+  );
+}
+
 export function Door({ session }: { session: Session }) {
   const first = session.first_visit;
   const [username, setUsername] = useState("");
@@ -47,53 +69,42 @@ export function Door({ session }: { session: Session }) {
     onSuccess: () => queryClient.invalidateQueries(),
   });
   return (
-    <main className="grid min-h-full place-content-center p-4">
-      <form
-        className="card w-[min(420px,calc(100vw-32px))] p-6"
-        onSubmit={(event) => {
-          event.preventDefault();
-          enter.mutate();
-        }}
-      >
-        <p className="mb-4 flex items-center gap-2 font-head text-[18px] font-bold">
-          <Gecko /> Plucky Gecko
-        </p>
-        <h1 className="mb-1 text-[26px]">{first ? "Open your garage" : "Sign in"}</h1>
-        <p className="mb-4 text-ink2">
-          {first ? "This makes the account on this computer. Nothing leaves it." : "Your builds are where you left them."}
-        </p>
-        <Line label="Your name" value={username} onChange={setUsername} auto="username" />
+    <DoorCard
+      title={first ? "Open your garage" : "Sign in"}
+      line={first ? "This makes the account on this computer. Nothing leaves it." : "Your builds are where you left them."}
+      go={() => enter.mutate()}
+    >
+      <Line label="Your name" value={username} onChange={setUsername} auto="username" />
+      <Line
+        label="Password"
+        value={password}
+        onChange={setPassword}
+        type="password"
+        auto={first ? "new-password" : "current-password"}
+        {...(first ? { note: "At least eight characters." } : {})}
+      />
+      {first && (
         <Line
-          label="Password"
-          value={password}
-          onChange={setPassword}
-          type="password"
-          auto={first ? "new-password" : "current-password"}
-          {...(first ? { note: "At least eight characters." } : {})}
+          label="Name of the garage"
+          value={garage}
+          onChange={setGarage}
+          auto="off"
+          note="Such as the street, or what it smells of."
         />
-        {first && (
-          <Line
-            label="Name of the garage"
-            value={garage}
-            onChange={setGarage}
-            auto="off"
-            note="Such as the street, or what it smells of."
-          />
-        )}
-        {session.needs_code && (
-          <Line
-            label="Code"
-            value={code}
-            onChange={setCode}
-            auto="one-time-code"
-            note="It is printed where the server was started."
-          />
-        )}
-        <Trouble error={enter.error} className="mb-3" />
-        <button type="submit" className="btn go w-full" disabled={enter.isPending}>
-          {first ? "Open the garage" : "Sign in"}
-        </button>
-      </form>
-    </main>
+      )}
+      {session.needs_code && (
+        <Line
+          label="Code"
+          value={code}
+          onChange={setCode}
+          auto="one-time-code"
+          note="It is printed where the server was started."
+        />
+      )}
+      <Trouble error={enter.error} className="mb-3" />
+      <button type="submit" className="btn go w-full" disabled={enter.isPending}>
+        {first ? "Open the garage" : "Sign in"}
+      </button>
+    </DoorCard>
   );
 }

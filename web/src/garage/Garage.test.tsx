@@ -45,6 +45,8 @@ function page(builds: BuildGlance[], answers: Answers = {}, total = builds.lengt
     "GET /api/garages": () => ({ body: [garage] }),
     "GET /api/garages/1": () => ({ body: { garage, builds, total, rack: [part], riders: [rider] } }),
     "GET /api/session": () => ({ body: { signed_in: true, demo: false } }),
+    "GET /api/garages/1/invitations": () => ({ body: [] }),
+    "GET /api/garages/1/security": () => ({ body: [] }),
     "GET /api/garages/1/members": () => ({ body: household }),
     "GET /api/parts": () => ({
       body: {
@@ -289,6 +291,29 @@ test("the owner says what somebody may do, and reads what happened around the ac
   await waitFor(() => expect(sent(asked, "PATCH")).toEqual([["/api/garages/1/members/2", { role: "viewer" }]]));
   expect(await screen.findByText(/wrong password/)).toBeDefined();
   expect(screen.getByText(/from 192\.0\.2\.7/)).toBeDefined();
+});
+
+test("a link lets somebody in, is shown once, and can be taken back", async () => {
+  const made = { id: 4, role: "viewer", by: "ada", created: "2026-03-01T10:00:00Z", expires: "2026-03-08T10:00:00Z", token: "" };
+  let open = [] as (typeof made)[];
+  const { user, asked } = page([], {
+    "GET /api/garages/1/invitations": () => ({ body: open }),
+    "POST /api/garages/1/invitations": () => {
+      open = [made];
+      return { body: { ...made, token: "abc" } };
+    },
+    "DELETE /api/garages/1/invitations/4": () => {
+      open = [];
+      return { status: 204 };
+    },
+  });
+  await user.click(await screen.findByText("Household"));
+  await user.selectOptions(await screen.findByLabelText("As what"), "viewer");
+  await user.click(screen.getByRole("button", { name: "Make the link" }));
+  expect((await screen.findByLabelText<HTMLInputElement>("The link")).value).toMatch(/\/#join=abc$/);
+  expect(sent(asked, "POST").at(-1)).toEqual(["/api/garages/1/invitations", { role: "viewer", days: 7 }]);
+  await user.click(await screen.findByRole("button", { name: /^Take the invitation/ }));
+  await waitFor(() => expect(screen.queryByLabelText("The link")).toBeNull());
 });
 
 test("one's own account: a new password, and every other browser signed out", async () => {

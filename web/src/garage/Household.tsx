@@ -3,6 +3,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { client, unwrap } from "../api/client";
 import { Trouble } from "../ui/Trouble";
+import { Invitations } from "./Invitations";
+import { ROLES, type Role } from "./roles";
 import { SecurityLog } from "./SecurityLog";
 
 /** What to call when it burns or somebody is hurt: it stands on every page of trouble. */
@@ -51,15 +53,9 @@ function EmergencyNumber({ garageId }: { garageId: number }) {
   );
 }
 
-type Role = "owner" | "builder" | "viewer";
-const ROLES: readonly [Role, string][] = [
-  ["owner", "everything, and who belongs to it"],
-  ["builder", "all work on the machines"],
-  ["viewer", "looks, changes nothing"],
-];
-
 export function Household({ garageId }: { garageId: number }) {
   const queryClient = useQueryClient();
+  const [open, setOpen] = useState(false);
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
   const session = useQuery({ queryKey: ["session"], queryFn: () => unwrap(client.GET("/api/session")) });
@@ -109,7 +105,7 @@ export function Household({ garageId }: { garageId: number }) {
   const owner = list.some((m) => m.you && m.role === "owner");
   const trouble = add.error ?? remove.error ?? changeRole.error ?? leave.error;
   return (
-    <details className="mt-5">
+    <details className="mt-5" onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary className="font-head text-[15px] font-bold">Household</summary>
       <EmergencyNumber garageId={garageId} />
       <ul className="mt-2">
@@ -189,7 +185,8 @@ export function Household({ garageId }: { garageId: number }) {
           Sign out
         </button>
       )}
-      {owner && <SecurityLog garageId={garageId} />}
+      {open && owner && <Invitations garageId={garageId} />}
+      {open && owner && <SecurityLog garageId={garageId} />}
     </details>
   );
 }

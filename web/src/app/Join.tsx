@@ -1,0 +1,85 @@
+/** The door for whoever was sent a link: an account in that garage, made with the link. What it holds never leaves the page but in the request. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, type Session, unwrap } from "../api/client";
+import { Trouble } from "../ui/Trouble";
+import { DoorCard, Line } from "./Door";
+
+/** Before what a link holds: behind a hash, so that no server and no proxy writes it into a log. */
+export const JOIN = "#join=";
+
+export const invited = () => (window.location.hash.startsWith(JOIN) ? window.location.hash.slice(JOIN.length) : "");
+
+export function Join({ session, token, away }: { session: Session; token: string; away: () => void }) {
+  const [username, setUsername] = useState("");
+  const [password, setPassword] = useState("");
+  const [code, setCode] = useState("");
+  const queryClient = useQueryClient();
+  const told = useQuery({
+    queryKey: ["invitation", token],
+    queryFn: () => unwrap(client.POST("/api/session/invitation", { body: { token } })),
+    retry: false,
+  });
+  const leave = () => {
+    window.history.replaceState(null, "", "/");
+    away();
+  };
+  const join = useMutation({
+    mutationFn: () => unwrap(client.POST("/api/session/join", { body: { token, username, password, code } })),
+    onSuccess: async () => {
+      await queryClient.resetQueries();
+      leave();
+    },
+  });
+  if (session.signed_in)
+    return (
+      <DoorCard title="You are signed in already" line={`This browser is signed in as ${session.username}.`} go={leave}>
+        <p className="mb-4">
+          The invitation makes an account of its own. Sign out first, under Household, and open the link again.
+        </p>
+        <button type="submit" className="btn go w-full">
+          To the garage
+        </button>
+      </DoorCard>
+    );
+  if (!told.data)
+    return (
+      <DoorCard title="An invitation" line={told.isPending ? "Looking at it…" : ""} go={leave}>
+        <Trouble error={told.error} className="mb-4" />
+        <button type="submit" className="btn w-full">
+          Sign in instead
+        </button>
+      </DoorCard>
+    );
+  const { garage, by, role } = told.data;
+  return (
+    <DoorCard
+      title={garage}
+      line={`${by || "Its owner"} lets you in${role === "viewer" ? " to look" : ""}. Choose a name and a password of your own.`}
+      go={() => join.mutate()}
+    >
+      <Line label="Your name" value={username} onChange={setUsername} auto="username" />
+      <Line
+        label="Password"
+        value={password}
+        onChange={setPassword}
+        type="password"
+        auto="new-password"
+        note="At least eight characters."
+      />
+      {session.needs_code && (
+        <Line
+          label="Code"
+          value={code}
+          onChange={setCode}
+          auto="one-time-code"
+          note="It is printed where the server was started."
+        />
+      )}
+      <Trouble error={join.error} className="mb-3" />
+      <button type="submit" className="btn go w-full" disabled={join.isPending}>
+        Come in
+      </button>
+    </DoorCard>
+  );
+}

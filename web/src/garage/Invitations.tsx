@@ -1,0 +1,110 @@
+/** Letting somebody in by a link. What the link holds is shown once, when it is made. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, unwrap } from "../api/client";
+import { JOIN } from "../app/Join";
+import { Trouble } from "../ui/Trouble";
+import { ROLES, type Role } from "./roles";
+
+const day = (moment: string) => new Date(moment).toLocaleDateString("en-GB", { dateStyle: "medium" });
+
+export function Invitations({ garageId }: { garageId: number }) {
+  const queryClient = useQueryClient();
+  const [role, setRole] = useState<Role>("builder");
+  const [days, setDays] = useState(7);
+  const [copied, setCopied] = useState(false);
+  const path = { garage_id: garageId };
+  const open = useQuery({
+    queryKey: ["invitations", garageId],
+    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}/invitations", { params: { path } })),
+  });
+  const refresh = () => queryClient.invalidateQueries({ queryKey: ["invitations", garageId] });
+  const invite = useMutation({
+    mutationFn: () => unwrap(client.POST("/api/garages/{garage_id}/invitations", { params: { path }, body: { role, days } })),
+    onSuccess: () => {
+      setCopied(false);
+      return refresh();
+    },
+  });
+  const back = useMutation({
+    mutationFn: (id: number) =>
+      unwrap(
+        client.DELETE("/api/garages/{garage_id}/invitations/{invitation_id}", {
+          params: { path: { ...path, invitation_id: id } },
+        }),
+      ),
+    onSuccess: (_data, id) => {
+      if (invite.data?.id === id) invite.reset();
+      return refresh();
+    },
+  });
+  const link = invite.data ? `${window.location.origin}/${JOIN}${invite.data.token}` : "";
+  return (
+    <>
+      <h3 className="mt-3 text-small font-bold text-ink2">Invite by a link</h3>
+      <div className="flex flex-wrap items-center gap-2">
+        <select
+          className="input w-auto flex-1"
+          aria-label="As what"
+          value={role}
+          onChange={(e) => setRole(e.target.value as Role)}
+        >
+          {ROLES.map(([name, words]) => (
+            <option key={name} value={name}>
+              {name}: {words}
+            </option>
+          ))}
+        </select>
+        <select className="input w-auto" aria-label="Good for" value={days} onChange={(e) => setDays(Number(e.target.value))}>
+          {[1, 7, 30].map((n) => (
+            <option key={n} value={n}>
+              {n === 1 ? "1 day" : `${n} days`}
+            </option>
+          ))}
+        </select>
+        <button type="button" className="btn" disabled={invite.isPending} onClick={() => invite.mutate()}>
+          Make the link
+        </button>
+      </div>
+      <Trouble error={invite.error ?? back.error ?? open.error} />
+      {link && (
+        <div className="mt-2 rounded-lg border-2 border-focus bg-focustint p-2">
+          <p className="text-small">Shown this once. Whoever has it gets in, one account and no more.</p>
+          <div className="mt-1 flex gap-2">
+            <input className="input" aria-label="The link" readOnly value={link} onFocus={(e) => e.target.select()} />
+            {/* Only a page of a secure address may write the clipboard; elsewhere the field is selected and copied by hand. */}
+            {navigator.clipboard && (
+              <button
+                type="button"
+                className="btn"
+                onClick={() => void navigator.clipboard.writeText(link).then(() => setCopied(true))}
+              >
+                {copied ? "Copied" : "Copy"}
+              </button>
+            )}
+          </div>
+        </div>
+      )}
+      <ul>
+        {open.data?.map((one) => (
+          <li key={one.id} className="flex items-center gap-2 border-b border-line py-1">
+            <span className="min-w-0 flex-1">
+              {one.role}{" "}
+              <span className="text-small text-ink3">
+                made {day(one.created)}, good until {day(one.expires)}
+              </span>
+            </span>
+            <button
+              type="button"
+              className="text-small underline underline-offset-2"
+              aria-label={`Take the invitation of a ${one.role} of ${day(one.created)} back`}
+              onClick={() => back.mutate(one.id)}
+            >
+              Take back
+            </button>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
