@@ -76,13 +76,23 @@ def _end(devices: list[Device]) -> None:
     Device.objects.filter(pk__in=[device.pk for device in devices]).delete()
 
 
+def confirm_password(request: HttpRequest, user: Any, password: str, field: str = "/password") -> None:
+    """Whether it is really the one who is signed in. Raises Refused naming the field; wrong tries count as at signing in."""
+    guard.hold_back(request, user.get_username())
+    if authenticate(request, username=user.get_username(), password=password) is None:
+        guard.wrong_try(request, user.get_username())
+        raise Refused("This is not your password of now.", code="wrong_password", field=field)
+
+
+def sign_out_everywhere(user: Any) -> None:
+    """End every session of somebody, this one too."""
+    _end(list(Device.objects.filter(user=user)))
+
+
 def change_password(request: HttpRequest, old: str, new: str) -> None:
     """Change one's own password; every other browser is signed out. Raises Refused naming the field that is wrong."""
     user = get_user_model().objects.get(pk=request.user.pk)
-    guard.hold_back(request, user.get_username())
-    if authenticate(request, username=user.get_username(), password=old) is None:
-        guard.wrong_try(request, user.get_username())
-        raise Refused("This is not your password of now.", code="wrong_password", field="/old")
+    confirm_password(request, user, old, "/old")
     try:
         validate_password(new, user)
     except ValidationError as error:

@@ -345,6 +345,19 @@ def join(request: HttpRequest, payload: JoinIn) -> tuple[int, None]:
     return 204, None
 
 
+class FarewellIn(Schema):
+    """The password, so that nobody else deletes the account."""
+
+    password: str = Field(max_length=200)
+
+
+@router.post("/session/delete-account", response={204: None, 409: ErrorOut, 422: ErrorOut, 429: ErrorOut})
+def delete_account(request: HttpRequest, payload: FarewellIn) -> tuple[int, None]:
+    """Delete one's own account, and the garages nobody else belongs to."""
+    members.delete_account(request, payload.password)
+    return 204, None
+
+
 @router.get("/garages/{garage_id}/security", response={200: list[SecurityEventOut], 403: ErrorOut, 404: ErrorOut})
 def security(
     request: HttpRequest, garage_id: int, skip: Annotated[int, Query(ge=0, le=1_000_000)] = 0, limit: Annotated[int, Query(ge=1, le=200)] = 50

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.contrib.auth import get_user_model
 from django.db import transaction
 from django.db.models import QuerySet
 from django.http import HttpRequest
 
+from server.accounts.devices import confirm_password, sign_out_everywhere
 from server.accounts.guard import note
 from server.accounts.models import SecurityEvent
 from server.accounts.services import make_account
@@ -60,6 +62,24 @@ def _member(garage: Garage, member_id: int) -> Membership:
     if member is None:
         raise not_found("member")
     return member
+
+
+@transaction.atomic
+def delete_account(request: HttpRequest, password: str) -> None:
+    """Delete one's own account, and the garages nobody else belongs to. Raises Refused for a wrong password, and where others would be left
+    without an owner."""
+    user = get_user_model().objects.get(pk=request.user.pk)
+    confirm_password(request, user, password)
+    for mine in user.memberships.select_related("garage").filter(role="owner"):
+        others = mine.garage.memberships.exclude(pk=mine.pk)
+        if others.exists() and not others.filter(role="owner").exists():
+            raise Refused(f"{mine.garage.name} would have no owner: make somebody else one first, or take the others out.", code="is_owner", status=409)
+    alone = [mine.garage for mine in user.memberships.select_related("garage") if mine.garage.memberships.count() == 1]
+    note(request, "deleted", user=None, name=user.get_username(), text="the account, by itself")
+    sign_out_everywhere(user)
+    for garage in alone:
+        garage.delete()
+    user.delete()
 
 
 def security_log(garage: Garage, owner: Any, skip: int, limit: int) -> list[SecurityEvent]:

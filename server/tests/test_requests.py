@@ -13,7 +13,7 @@ from server.testing import Household, HouseholdCase
 from server.tests.requests import Made, Requests
 
 PASSES = [{"distance_m": 30.0, "time_s": 8.0, "direction": way} for way in ("out", "back")]
-LEFT_OUT = ("/api/session/sign-out", "/api/session/password", "/api/backups")
+LEFT_OUT = ("/api/session/sign-out", "/api/session/password", "/api/session/delete-account", "/api/backups")
 """What ends the sign-in, or copies the whole database each time; both have tests of their own."""
 
 

@@ -12,6 +12,7 @@ from gecko.tests.machines import named, safe_bike
 from server.api import api
 from server.builds.models import Revision
 from server.garage.members import MOST_MEMBERS
+from server.garage.models import Garage
 from server.testing import HouseholdCase
 
 
@@ -69,6 +70,33 @@ class Members(HouseholdCase):
         self.assertEqual(looked.status_code, 200, "Looking computes, and computing changes nothing.")
         self.home.ok("PATCH", f"{self.path}/{member}", {"role": "builder"})
         self.assertEqual(client.patch(f"/api/builds/{build['id']}", {"name": "Clover 2"}, content_type="application/json").status_code, 200)
+
+    def farewell(self, client: Client, password: str) -> Any:
+        return client.post("/api/session/delete-account", {"password": password}, content_type="application/json")
+
+    def test_who_deletes_the_account_is_gone_and_what_was_saved_in_the_garage_stays(self) -> None:
+        build = self.home.build()
+        self.let_in()
+        client = self.signed_in()
+        client.patch(f"/api/builds/{build['id']}", {"name": "Clover 2"}, content_type="application/json")
+        self.assertEqual(self.farewell(client, "guess").json()["field"], "/password")
+        self.assertEqual(self.farewell(client, "willow-lane-3").status_code, 204)
+        self.assertFalse(client.get("/api/session").json()["signed_in"])
+        self.assertFalse(get_user_model().objects.filter(username="cleo").exists())
+        self.assertEqual(self.home.ok("GET", f"/api/builds/{build['id']}")["name"], "Clover 2")
+
+    def test_the_last_owner_first_makes_another_and_who_is_alone_takes_the_garage_along(self) -> None:
+        self.home.build()
+        member = self.let_in().json()["id"]
+        owner = Client()
+        owner.force_login(self.home.user)
+        self.home.user.set_password("orchard-gate-8")
+        self.home.user.save()
+        owner.force_login(self.home.user)
+        self.assertEqual(self.farewell(owner, "orchard-gate-8").json()["code"], "is_owner")
+        self.assertEqual(owner.delete(f"{self.path}/{member}").status_code, 204)
+        self.assertEqual(self.farewell(owner, "orchard-gate-8").status_code, 204)
+        self.assertEqual((Garage.objects.filter(pk=self.home.garage.pk).count(), Revision.objects.count()), (0, 0))
 
     def test_there_is_always_an_owner(self) -> None:
         first, second = self.home.ok("GET", self.path)[0]["id"], self.let_in().json()["id"]

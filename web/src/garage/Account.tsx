@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { client, Failed, unwrap } from "../api/client";
+import { Dialog } from "../ui/Dialog";
 import { Trouble } from "../ui/Trouble";
 
 const when = (moment: string) => new Date(moment).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
@@ -116,6 +117,73 @@ function Browsers() {
   );
 }
 
+function Farewell() {
+  const [asking, setAsking] = useState(false);
+  const [password, setPassword] = useState("");
+  const garages = useQuery({ queryKey: ["garages"], queryFn: () => unwrap(client.GET("/api/garages")) });
+  const garage = garages.data?.[0]?.id;
+  const builds = useQuery({
+    queryKey: ["index", garage],
+    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}/index", { params: { path: { garage_id: garage ?? 0 } } })),
+    enabled: asking && garage !== undefined,
+  });
+  const go = useMutation({
+    mutationFn: () => unwrap(client.POST("/api/session/delete-account", { body: { password } })),
+    onSuccess: () => window.location.assign("/"),
+  });
+  return (
+    <>
+      <button type="button" className="mt-3 text-small underline underline-offset-2" onClick={() => setAsking(true)}>
+        Delete this account…
+      </button>
+      {asking && (
+        <Dialog
+          open
+          onOpenChange={() => setAsking(false)}
+          title="Delete your account?"
+          description="It cannot be brought back. A garage nobody else belongs to goes with it, with all its builds; one that others belong to stays theirs."
+        >
+          <p className="mb-1">Take along what you may want later:</p>
+          <ul className="mb-3 max-h-40 overflow-y-auto">
+            {builds.data?.builds.map((one) => (
+              <li key={one.id}>
+                <a className="underline underline-offset-2" href={`/api/builds/${one.id}/export`} download>
+                  {one.name}
+                </a>
+              </li>
+            ))}
+          </ul>
+          <form
+            onSubmit={(event: FormEvent) => {
+              event.preventDefault();
+              go.mutate();
+            }}
+          >
+            <input
+              className="input"
+              type="password"
+              aria-label="Your password"
+              placeholder="Your password"
+              autoComplete="current-password"
+              value={password}
+              onChange={(e) => setPassword(e.target.value)}
+            />
+            <Trouble error={go.error} />
+            <div className="mt-3 flex justify-end gap-2">
+              <button type="button" className="btn" onClick={() => setAsking(false)}>
+                Keep it
+              </button>
+              <button type="submit" className="btn hot" disabled={!password || go.isPending}>
+                Delete it for good
+              </button>
+            </div>
+          </form>
+        </Dialog>
+      )}
+    </>
+  );
+}
+
 export function Account() {
   const [open, setOpen] = useState(false);
   return (
@@ -125,6 +193,7 @@ export function Account() {
         <>
           <NewPassword />
           <Browsers />
+          <Farewell />
         </>
       )}
     </details>

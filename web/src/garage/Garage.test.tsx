@@ -316,6 +316,24 @@ test("a link lets somebody in, is shown once, and can be taken back", async () =
   await waitFor(() => expect(screen.queryByLabelText("The link")).toBeNull());
 });
 
+test("deleting the account shows what to take along, and asks for the password", async () => {
+  const { user, asked } = page([], {
+    "GET /api/session/devices": () => ({ body: [] }),
+    "GET /api/garages/1/index": () => ({ body: { builds: [{ id: 2, name: "Clover", setups: [] }], rack: [] } }),
+    "POST /api/session/delete-account": () => ({
+      status: 409,
+      body: { code: "is_owner", message: "Plum Yard would have no owner: make somebody else one first." },
+    }),
+  });
+  await user.click(await screen.findByText("Your account"));
+  await user.click(await screen.findByRole("button", { name: "Delete this account…" }));
+  expect((await screen.findByRole("link", { name: "Clover" })).getAttribute("href")).toBe("/api/builds/2/export");
+  await user.type(screen.getByLabelText("Your password"), "willow-lane-3");
+  await user.click(screen.getByRole("button", { name: "Delete it for good" }));
+  expect((await screen.findByRole("alert")).textContent).toContain("make somebody else one first");
+  expect(sent(asked, "POST").at(-1)).toEqual(["/api/session/delete-account", { password: "willow-lane-3" }]);
+});
+
 test("one's own account: a new password, and every other browser signed out", async () => {
   const phone = "Mozilla/5.0 (Linux; Android 15) Mobile";
   let list = [
