@@ -242,7 +242,7 @@ def _overrule(row: Overrule) -> OverruleOut:
         title=row.title,
         reason=row.reason,
         kind="observed" if row.kind == "observed" else "overruled",
-        by=row.by.get_username() if row.by is not None else "",
+        by=row.whose,
         asked=row.asked,
         stands=row.stands,
         unit=row.unit,
@@ -357,7 +357,7 @@ def revisions(
     """A page of a setup's revisions, newest first."""
     setup = services.setup_of(request.user, setup_id)
     return [
-        RevisionOut(number=r.number, created=r.created, label=r.label, author=r.author.get_username() if r.author else "")
+        RevisionOut(number=r.number, created=r.created, label=r.label, author=r.by)
         for r in setup.revisions.select_related("author").defer("document")[skip : skip + limit]
     ]
 
@@ -375,8 +375,7 @@ def get_latest(request: HttpRequest, setup_id: int) -> LatestOut:
     """What an open page asks again and again: whether somebody saved elsewhere, who and what."""
     setup = services.setup_of(request.user, setup_id)
     newest, before = services.newest_two(setup)
-    by = newest.author.get_username() if newest.author is not None else ""
-    return LatestOut(version=setup.version, by=by, when=setup.updated, changed=services.changed_parts(before, newest))
+    return LatestOut(version=setup.version, by=newest.by, when=setup.updated, changed=services.changed_parts(before, newest))
 
 
 @router.get("/setups/{setup_id}/standing", response={200: Standing, 404: ErrorOut})

@@ -21,6 +21,9 @@ from server.parsing import Moment
 FORMAT = "plucky gecko build"
 VERSION = 1
 
+MOST_ROWS = 50_000
+"""More revisions, trials or entries than anybody makes in a life of building: what is exported can always be read in again."""
+
 
 class _Closed(BaseModel):
     model_config = ConfigDict(extra="forbid")
@@ -32,6 +35,7 @@ class RevisionFile(_Closed):
     number: int = Field(ge=1)
     created: Moment
     label: str = Field(default="", max_length=80)
+    author: str = Field(default="", max_length=150)
     document: dict[str, Any]
 
 
@@ -44,6 +48,7 @@ class TickFile(_Closed):
     measured: float | None = None
     measured_open: bool = False
     fits: bool = True
+    created: Moment | None = None
 
 
 class OverruleFile(_Closed):
@@ -57,6 +62,8 @@ class OverruleFile(_Closed):
     asked: float | None = None
     stands: float | None = None
     unit: str = Field(default="", max_length=12)
+    by: str = Field(default="", max_length=150)
+    created: Moment | None = None
     fallen: Moment | None = None
 
 
@@ -69,9 +76,9 @@ class SetupFile(_Closed):
     in_use: bool = False
     as_found: bool | None = None
     document: dict[str, Any]
-    revisions: list[RevisionFile] = Field(min_length=1, max_length=2000)
+    revisions: list[RevisionFile] = Field(min_length=1, max_length=MOST_ROWS)
     ticks: list[TickFile] = Field(default=[], max_length=200)
-    overrules: list[OverruleFile] = Field(default=[], max_length=100)
+    overrules: list[OverruleFile] = Field(default=[], max_length=1000)
 
 
 class PassFile(_Closed):
@@ -136,14 +143,14 @@ class BuildFile(_Closed):
     family: str = Field(max_length=20)
     description: str = Field(default="", max_length=200)
     setups: list[SetupFile] = Field(min_length=1, max_length=MOST_SETUPS)
-    trials: list[TrialFile] = Field(default=[], max_length=5000)
-    journal: list[JournalFile] = Field(default=[], max_length=5000)
-    incidents: list[IncidentFile] = Field(default=[], max_length=500)
+    trials: list[TrialFile] = Field(default=[], max_length=MOST_ROWS)
+    journal: list[JournalFile] = Field(default=[], max_length=MOST_ROWS)
+    incidents: list[IncidentFile] = Field(default=[], max_length=5000)
 
 
 def export_build(build: Build) -> dict[str, Any]:
     """The build as a document of the open format (docs/formats.md)."""
-    setups = list(build.setups.prefetch_related("revisions", "ticks__revision", "overrules__revision"))
+    setups = list(build.setups.prefetch_related("revisions__author", "ticks__revision", "overrules__revision", "overrules__by"))
     keys = {setup.pk: f"s{i + 1}" for i, setup in enumerate(setups)}
     file = BuildFile(
         format=FORMAT,
@@ -182,9 +189,13 @@ def _setup_file(setup: Setup, key: str) -> SetupFile:
         in_use=setup.in_use,
         as_found=setup.as_found,
         document=setup.document,
-        revisions=[RevisionFile(number=r.number, created=r.created, label=r.label, document=r.document) for r in sorted(setup.revisions.all(), key=lambda r: r.number)],
+        revisions=[
+            RevisionFile(number=r.number, created=r.created, label=r.label, author=r.by, document=r.document)
+            for r in sorted(setup.revisions.all(), key=lambda r: r.number)
+        ],
         ticks=[
-            TickFile(step=t.step, revision=t.revision.number, mark=t.mark, measured=t.measured, measured_open=t.measured_open, fits=t.fits) for t in setup.ticks.all()
+            TickFile(step=t.step, revision=t.revision.number, mark=t.mark, measured=t.measured, measured_open=t.measured_open, fits=t.fits, created=t.created)
+            for t in setup.ticks.all()
         ],
         overrules=[
             OverruleFile(
@@ -196,6 +207,8 @@ def _setup_file(setup: Setup, key: str) -> SetupFile:
                 asked=o.asked,
                 stands=o.stands,
                 unit=o.unit,
+                by=o.whose,
+                created=o.created,
                 fallen=o.fallen,
             )
             for o in setup.overrules.all()
@@ -262,6 +275,12 @@ def read_build_file(document: Any) -> BuildFile:
     )
 
 
+def _signed(field: str, name: str, user: Any) -> dict[str, Any]:
+    """Who did it, as the file says: an account here only where it is the reader's own; files of before said nothing, and are the reader's."""
+    own = not name or name == user.get_username()
+    return {field: user if own else None, f"{field}_name": name or user.get_username()}
+
+
 @transaction.atomic
 def import_build(garage: Garage, user: Any, document: Any) -> Build:
     """Read a build file into a garage. Raises Refused with everything that is wrong, and then nothing has changed."""
@@ -283,7 +302,9 @@ def import_build(garage: Garage, user: Any, document: Any) -> Build:
         )
         setups[entry.key] = setup
         for r in entry.revisions:
-            revisions[entry.key, r.number] = Revision.objects.create(setup=setup, number=r.number, document=r.document, label=r.label, author=user, created=r.created)
+            revisions[entry.key, r.number] = Revision.objects.create(
+                setup=setup, number=r.number, document=r.document, label=r.label, created=r.created, **_signed("author", r.author, user)
+            )
         Tick.objects.bulk_create(
             Tick(setup=setup, revision=revisions[entry.key, t.revision], step=t.step, mark=t.mark, measured=t.measured, measured_open=t.measured_open, fits=t.fits)
             for t in entry.ticks
@@ -299,11 +320,18 @@ def import_build(garage: Garage, user: Any, document: Any) -> Build:
                 asked=o.asked,
                 stands=o.stands,
                 unit=o.unit,
-                by=user,
                 fallen=o.fallen,
+                **_signed("by", o.by, user),
             )
             for o in entry.overrules
         )
+        # Of the moment it was done, not that of reading the file.
+        for t in entry.ticks:
+            if t.created is not None:
+                setup.ticks.filter(step=t.step).update(created=t.created)
+        for o in entry.overrules:
+            if o.created is not None:
+                setup.overrules.filter(finding=o.finding).update(created=o.created)
     for t in file.trials:
         passes = [p.model_dump() for p in t.passes]
         found = reduced(passes)

@@ -57,11 +57,18 @@ class Revision(models.Model):
     document = models.JSONField()
     label = models.CharField(max_length=80, blank=True)
     author = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    author_name = models.CharField(max_length=150, blank=True, default="")
+    """Who saved it, for when there is no such account here (any more)."""
     created = models.DateTimeField()
 
     class Meta:
         ordering = ["-number"]
         constraints = [models.UniqueConstraint(fields=["setup", "number"], name="one_number_each")]
+
+    @property
+    def by(self) -> str:
+        """Who saved it, by name."""
+        return self.author.get_username() if self.author is not None else self.author_name
 
 
 class Tick(models.Model):
@@ -96,11 +103,18 @@ class Overrule(models.Model):
     stands = models.FloatField(null=True)
     unit = models.CharField(max_length=12, blank=True, default="")
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    by_name = models.CharField(max_length=150, blank=True, default="")
+    """Who said so, for when there is no such account here (any more)."""
     fallen = models.DateTimeField(null=True)
     created = models.DateTimeField(auto_now=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["setup", "finding"], name="one_overrule_each")]
+
+    @property
+    def whose(self) -> str:
+        """Who said so, by name."""
+        return self.by.get_username() if self.by is not None else self.by_name
 
 
 class Incident(models.Model):

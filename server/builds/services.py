@@ -88,6 +88,10 @@ def context_of(setup: Setup) -> Context:
     return Context(baseline=baseline_of(build), is_baseline=setup.is_baseline, stock=stock, house=house_of(build.garage))
 
 
+def _name(user: Any) -> str:
+    return str(user.get_username()) if user is not None else ""
+
+
 def checked(document: dict[str, Any]) -> dict[str, Any]:
     """A document as the core reads it. Raises ValidationError with every wrong field."""
     return load_setup(document).model_dump(mode="json")
@@ -96,7 +100,7 @@ def checked(document: dict[str, Any]) -> dict[str, Any]:
 def signed(old: dict[str, Any] | None, document: dict[str, Any], user: Any, build: Build) -> dict[str, Any]:
     """A document as the core reads it, its new answers signed with who gave them and when, and each kept in the journal."""
     before = readable(old)
-    setup, seen = stamped(before, load_setup(document), user.get_username() if user is not None else "", timezone.now().isoformat(timespec="minutes"))
+    setup, seen = stamped(before, load_setup(document), _name(user), timezone.now().isoformat(timespec="minutes"))
     # What comes with a new setup was mostly answered in another; the journal tells what is answered here.
     if old is not None:
         JournalEntry.objects.bulk_create(
@@ -136,7 +140,7 @@ def add_setup(build: Build, user: Any, name: str, document: dict[str, Any], *, i
     setup = Setup.objects.create(
         build=build, name=check_name(name, "setup"), position=count, is_baseline=is_baseline, as_found=is_baseline, in_use=is_baseline, document=clean
     )
-    Revision.objects.create(setup=setup, number=1, document=clean, author=user, created=timezone.now(), label="made")
+    Revision.objects.create(setup=setup, number=1, document=clean, author=user, author_name=_name(user), created=timezone.now(), label="made")
     return setup
 
 
@@ -234,10 +238,10 @@ def save_setup(setup_id: int, user: Any, document: dict[str, Any], based_on: int
     now = timezone.now()
     newest = latest(setup)
     if label == "" and _joins(newest, user, now):
-        newest.document, newest.author = clean, user
-        newest.save(update_fields=["document", "author"])
+        newest.document, newest.author, newest.author_name = clean, user, _name(user)
+        newest.save(update_fields=["document", "author", "author_name"])
     else:
-        Revision.objects.create(setup=setup, number=newest.number + 1, document=clean, author=user, created=now, label=label[:80])
+        Revision.objects.create(setup=setup, number=newest.number + 1, document=clean, author=user, author_name=_name(user), created=now, label=label[:80])
     setup.document = clean
     setup.version += 1
     setup.save()
@@ -247,8 +251,8 @@ def save_setup(setup_id: int, user: Any, document: dict[str, Any], based_on: int
 
 def _joined_label(setup: Setup, user: Any) -> str:
     """What a revision is called that joins two people's changes. One's own, from another window, are one's own."""
-    author = latest(setup).author
-    return f"joined with {author.get_username()}'s changes" if author is not None and author.pk != user.pk else ""
+    by = latest(setup).by
+    return f"joined with {by}'s changes" if by and by != _name(user) else ""
 
 
 @transaction.atomic

@@ -139,6 +139,7 @@ def say(setup: Setup, user: Any, kind: str, key: str, text: str) -> Overrule:
             "title": stop.title[:120],
             "revision": revision,
             "by": user,
+            "by_name": user.get_username(),
             "asked": stop.asked,
             "stands": stop.stands,
             "unit": stop.unit,

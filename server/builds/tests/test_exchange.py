@@ -5,7 +5,9 @@ from __future__ import annotations
 from copy import deepcopy
 from typing import Any
 
-from server.builds.models import Build
+from django.utils import timezone
+
+from server.builds.models import Build, Revision, Setup, Tick
 from server.testing import HouseholdCase
 
 
@@ -24,6 +26,32 @@ class Exchange(HouseholdCase):
         copy = self.other.ok("POST", f"/api/garages/{self.other.garage.pk}/import", self.file)
         again = self.other.ok("GET", f"/api/builds/{copy['id']}/export")
         self.assertEqual(again, self.file)
+
+    def test_who_did_it_and_when_comes_along_and_is_nobody_elses(self) -> None:
+        """Read in by somebody else, what ada overruled and saved stays ada's, on the day it was; an account that is gone leaves its name."""
+        copy = self.other.ok("POST", f"/api/garages/{self.other.garage.pk}/import", self.file)
+        self.assertEqual({row["author"] for row in self.other.ok("GET", f"/api/setups/{copy['setups'][1]['id']}/revisions")}, {"ada"})
+        for kept in Tick.objects.filter(setup=self.setup_id):
+            self.assertEqual(Tick.objects.get(setup=copy["setups"][1]["id"], step=kept.step).created, kept.created)
+        self.home.user.delete()
+        self.assertEqual({row.by for row in Revision.objects.filter(setup=self.setup_id)}, {"ada"})
+
+    def test_a_file_of_before_is_the_readers(self) -> None:
+        file = deepcopy(self.file)
+        for setup in file["setups"]:
+            for row in (*setup["revisions"], *setup["ticks"], *setup["overrules"]):
+                for name in ("author", "by"):
+                    row.pop(name, None)
+                if "step" in row:
+                    row.pop("created")
+        copy = self.other.ok("POST", f"/api/garages/{self.other.garage.pk}/import", file)
+        self.assertEqual({row["author"] for row in self.other.ok("GET", f"/api/setups/{copy['setups'][1]['id']}/revisions")}, {"bo"})
+
+    def test_more_revisions_than_once_were_read_go_out_and_in(self) -> None:
+        document = Setup.objects.get(pk=self.setup_id).document
+        Revision.objects.bulk_create(Revision(setup_id=self.setup_id, number=n, document=document, created=timezone.now()) for n in range(2, 2302))
+        build = Setup.objects.get(pk=self.setup_id).build_id
+        self.assertEqual(len(self.home.ok("GET", f"/api/builds/{build}/export")["setups"][1]["revisions"]), 2301)
 
     def test_a_bad_file_lists_what_is_wrong_and_changes_nothing(self) -> None:
         before = Build.objects.count()
