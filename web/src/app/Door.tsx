@@ -54,6 +54,19 @@ export function DoorCard({ title, line, go, children }: { title: string; line: s
   );
 }
 
+/** The code of the local network, where the server asks for one. */
+export function CodeLine({ value, onChange }: { value: string; onChange: (v: string) => void }) {
+  return (
+    <Line
+      label="Code"
+      value={value}
+      onChange={onChange}
+      auto="one-time-code"
+      note="It is printed where the server was started."
+    />
+  );
+}
+
 export function Door({ session }: { session: Session }) {
   const first = session.first_visit;
   const [username, setUsername] = useState("");
@@ -92,15 +105,7 @@ export function Door({ session }: { session: Session }) {
           note="Such as the street, or what it smells of."
         />
       )}
-      {session.needs_code && (
-        <Line
-          label="Code"
-          value={code}
-          onChange={setCode}
-          auto="one-time-code"
-          note="It is printed where the server was started."
-        />
-      )}
+      {session.needs_code && <CodeLine value={code} onChange={setCode} />}
       <Trouble error={enter.error} className="mb-3" />
       <button type="submit" className="btn go w-full" disabled={enter.isPending}>
         {first ? "Open the garage" : "Sign in"}

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Session, unwrap } from "../api/client";
 import { Trouble } from "../ui/Trouble";
-import { DoorCard, Line } from "./Door";
+import { CodeLine, DoorCard, Line } from "./Door";
 
 /** Before what a link holds: behind a hash, so that no server and no proxy writes it into a log. */
 export const JOIN = "#join=";
@@ -67,15 +67,7 @@ export function Join({ session, token, away }: { session: Session; token: string
         auto="new-password"
         note="At least eight characters."
       />
-      {session.needs_code && (
-        <Line
-          label="Code"
-          value={code}
-          onChange={setCode}
-          auto="one-time-code"
-          note="It is printed where the server was started."
-        />
-      )}
+      {session.needs_code && <CodeLine value={code} onChange={setCode} />}
       <Trouble error={join.error} className="mb-3" />
       <button type="submit" className="btn go w-full" disabled={join.isPending}>
         Come in
