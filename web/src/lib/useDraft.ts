@@ -121,9 +121,11 @@ export function useDraft(row: SetupRow): Draft {
         const { theirs, version: at = 0, asked = [], message } = problem.error;
         unanswered.current = null;
         answers.current = null;
+        keep();
         setSave({ kind: "conflict", theirs: theirs as Doc, version: at, asked, why: message });
       } else if (problem instanceof Failed && problem.status === 422) {
         unanswered.current = null;
+        keep();
         setSave({ kind: "invalid", error: problem.error });
       } else {
         const told = problem instanceof Failed && problem.status > 0;
