@@ -142,7 +142,7 @@ class Members(HouseholdCase):
         self.assertEqual(client.get(f"/api/builds/{build['id']}").status_code, 401)
         self.assertFalse(get_user_model().objects.filter(username="cleo").exists())
         self.assertEqual(Revision.objects.filter(setup_id=row["id"], label="bigger wheel").count(), 1)
-        self.assertEqual(self.home.ok("GET", f"/api/setups/{row['id']}/revisions")[0]["author"], "")
+        self.assertEqual(self.home.ok("GET", f"/api/setups/{row['id']}/revisions")[0]["author"], "cleo", "The name stays when the account goes.")
 
     def test_the_owner_stays(self) -> None:
         mine = self.home.ok("GET", self.path)[0]["id"]
