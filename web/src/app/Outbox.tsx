@@ -7,7 +7,8 @@ import { countWords } from "../lib/useStanding";
 
 export function Outbox() {
   const queryClient = useQueryClient();
-  const list = useSyncExternalStore(subscribe, parcels);
+  // What is on its way and will be there in a moment is no news.
+  const list = useSyncExternalStore(subscribe, parcels).filter((one) => one.waits || one.refused);
   useEffect(() => {
     whenSettled(() => void queryClient.invalidateQueries());
     const again = () => void sendAll();

@@ -11,6 +11,8 @@ export interface Parcel {
   /** What it is, as one reads it. */
   words: string;
   at: string;
+  /** It was sent in vain: from then on it is shown. */
+  waits?: boolean;
   /** Why the server will not have it; it waits for somebody to decide. */
   refused?: string;
 }
@@ -117,6 +119,7 @@ async function run(mine: number): Promise<void> {
       if (LATER(status)) {
         for (const { resolve } of waiting.values()) resolve(KEPT);
         waiting.clear();
+        store(parcels().map((parcel) => ({ ...parcel, waits: true })));
         timer = setTimeout(() => void sendAll(), RETRY_MS);
         break;
       }
