@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from datetime import timedelta
 from typing import Any
 
@@ -9,7 +10,7 @@ from django.contrib.auth import authenticate, get_user_model, logout, update_ses
 from django.contrib.auth.password_validation import validate_password
 from django.contrib.sessions.models import Session
 from django.core.exceptions import ValidationError
-from django.db import transaction
+from django.db import OperationalError, transaction
 from django.http import HttpRequest
 from django.utils import timezone
 
@@ -33,10 +34,12 @@ def _remember(request: HttpRequest, user: Any) -> None:
 
 
 def seen(request: HttpRequest) -> None:
-    """Note now and then that a browser is still used, and remember one that was signed in before any were remembered."""
+    """Note now and then that a browser is still used, and remember one that was signed in before any were remembered. Where the database cannot be
+    written it is not noted: reading goes on all the same."""
     lately = Device.objects.filter(session_key=request.session.session_key or "", seen__gte=timezone.now() - SEEN_EVERY)
     if request.session.session_key and not lately.exists():
-        _remember(request, request.user)
+        with suppress(OperationalError):
+            _remember(request, request.user)
 
 
 def devices_of(user: Any) -> list[Device]:

@@ -105,13 +105,13 @@ def empty_old(now: datetime | None = None) -> int:
     return sum(_delete(kind.model.with_bin.filter(binned__lt=over)) for kind in KINDS.values())
 
 
-@transaction.atomic
 def _delete(rows: QuerySet[Any]) -> int:
     found = list(rows.values_list("pk", flat=True))
-    if not found:
-        return 0
-    # A setup's trials hold its revisions: those that are in the bin go with it.
-    if rows.model is Setup:
-        Trial.with_bin.filter(Q(setup__in=found), binned__isnull=False).delete()
-    rows.model.with_bin.filter(pk__in=found).delete()
+    if found:
+        # Only now: looking into a bin with nothing old in it must not wait for whoever writes.
+        with transaction.atomic():
+            # A setup's trials hold its revisions: those that are in the bin go with it.
+            if rows.model is Setup:
+                Trial.with_bin.filter(Q(setup__in=found), binned__isnull=False).delete()
+            rows.model.with_bin.filter(pk__in=found).delete()
     return len(found)

@@ -11,7 +11,6 @@ from server.garage.models import Membership
 from server.parsing import MOST_DIGITS
 
 Role = Literal["owner", "builder", "viewer"]
-ROLES: tuple[Role, ...] = ("owner", "builder", "viewer")
 
 ADDRESSES = {"garage_id": "garage", "build_id": "garage__builds", "setup_id": "garage__builds__setups"}
 """What an address may name, and the way from a membership to it."""

@@ -12,6 +12,7 @@ from django.db import OperationalError, connection
 from django.test import TransactionTestCase
 
 from gecko.tests.machines import safe_bike
+from server.accounts.models import Instance
 from server.testing import Household
 from server.tests.test_requests import PASSES
 
@@ -74,6 +75,8 @@ class Faults(TransactionTestCase):
         self.at, self.of = f"/api/garages/{self.home.garage.pk}", f"/api/builds/{self.build['id']}"
         self.setup_id = self.build["setups"][0]["id"]
         self.file = self.home.ok("GET", f"{self.of}/export")
+        # The database's own key is made once, when it is first asked for.
+        Instance.current()
 
     def requests(self) -> list[tuple[str, str, Any]]:
         """One of every kind that writes; each long enough to need a page more than there is."""
@@ -121,6 +124,12 @@ class Faults(TransactionTestCase):
 
     def test_a_database_that_may_not_be_written(self) -> None:
         self.under(may_not_write, 503, "read_only", 8)
+
+    def test_what_may_not_be_written_can_still_be_read(self) -> None:
+        for fault in (may_not_write, busy):
+            with fault():
+                for path in ("/api/session", "/api/garages", self.at, self.of, f"{self.of}/export", f"{self.at}/bin", f"{self.of}/trials"):
+                    self.assertEqual(self.home.send("GET", path).status_code, 200, path)
 
     def test_a_busy_database(self) -> None:
         self.under(busy, 503, "locked_database", 8)
