@@ -21,10 +21,12 @@ from server.bin.api import router as bin_
 from server.builds.api import router as builds
 from server.engine.api import router as engine
 from server.errors import Refused
+from server.exchange.api import router as exchange
 from server.garage.api import router as garage
 from server.keeping.api import router as keeping
 from server.logbook.api import router as logbook
 from server.parsing import StrictJson
+from server.uploads.api import router as uploads
 
 log = logging.getLogger("server.api")
 
@@ -34,6 +36,8 @@ api.add_router("", garage)
 api.add_router("", builds)
 api.add_router("", logbook)
 api.add_router("", engine)
+api.add_router("", uploads)
+api.add_router("", exchange)
 api.add_router("", keeping)
 api.add_router("", bin_)
 

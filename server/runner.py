@@ -6,6 +6,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
+from django.conf import settings as django_settings
 from django.db import connection
 from django.test.runner import DiscoverRunner
 
@@ -20,6 +21,8 @@ class OnFile(DiscoverRunner):
     def setup_databases(self, **kwargs: Any) -> list[tuple[Any, str, bool]]:
         """The file, thrown away afterwards: nothing is synced, and each commit reaches the file that workers copy."""
         self._folder = TemporaryDirectory(prefix="gecko-test-", ignore_cleanup_errors=True)
+        # Files on their way in belong to that database.
+        django_settings.UPLOADS = Path(self._folder.name) / "uploads"
         settings = connection.settings_dict
         settings["TEST"]["NAME"] = str(Path(self._folder.name) / "gecko.sqlite3")
         settings["OPTIONS"]["init_command"] += "PRAGMA synchronous=OFF; PRAGMA wal_autocheckpoint=1;"

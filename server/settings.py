@@ -68,6 +68,8 @@ INSTALLED_APPS = [
     "server.builds",
     "server.logbook",
     "server.engine",
+    "server.uploads",
+    "server.exchange",
     "server.keeping",
     "server.demo",
 ]
@@ -119,6 +121,9 @@ DATABASES = {
     }
 }
 BACKUPS = os.environ.get("GECKO_BACKUPS", VAR / "backups")
+UPLOADS = os.environ.get("GECKO_UPLOADS", VAR / "uploads")
+MOST_IMPORT_MB = int(os.environ.get("GECKO_MOST_IMPORT_MB", "2000"))
+"""The largest file read in, as sent and as unpacked. [10⁶ bytes]"""
 COMPUTE_BUDGET_S = int(os.environ.get("GECKO_COMPUTE_BUDGET_S", "10"))
 """Processor time one answer may take. [s]"""
 REQUEST_HEAD_S = float(os.environ.get("GECKO_REQUEST_HEAD_S", "10"))

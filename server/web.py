@@ -5,22 +5,29 @@ from __future__ import annotations
 import contextlib
 import gc
 import multiprocessing
-import os
-import signal
 import socket
-import threading
 import time
-from multiprocessing.connection import wait
 from multiprocessing.synchronize import Semaphore
 
 from django.conf import settings
 from django.urls import get_resolver
 from waitress.channel import HTTPChannel
 
+from server.processes import belong_to_parent
+
 THREADS = 16
 
 FOR_COMPUTE = 12
 """So many of them may wait for something to be computed; the others stay free for signing in, saving and files."""
+
+
+LIMITS: dict[str, int] = {
+    # What one request may bring is bounded by the application; nobody fills the disk with more before it is asked.
+    "max_request_body_size": 12 * 2**20,
+    # An export is taken over as fast as it is written, what does not fit in memory on the disk: a slow line keeps neither a thread nor the
+    # moment of the database it is of.
+    "outbuf_high_watermark": 2**34,
+}
 
 
 class Punctual(HTTPChannel):  # type: ignore[misc]
@@ -40,13 +47,6 @@ class Punctual(HTTPChannel):  # type: ignore[misc]
         if self._head_since is not None and time.monotonic() - self._head_since > settings.REQUEST_HEAD_S:
             self.will_close = True
         return bool(super().readable())
-
-
-def _follow_the_parent() -> None:
-    parent = multiprocessing.parent_process()
-    if parent is not None:
-        wait([parent.sentinel])
-        os._exit(0)
 
 
 def behind_proxy() -> dict[str, object]:
@@ -71,12 +71,16 @@ def load_for_good() -> None:
     gc.freeze()
 
 
+def _files_are_read_apart() -> None:
+    # Loaded once the application is: it has models.
+    from server.exchange import jobs
+
+    jobs.apart = True
+
+
 def answer(listening: socket.socket, compute: str, ready: Semaphore) -> None:
     """Serve the application. compute: where the compute service is reached. ready: told once it answers."""
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
-    # Ctrl+C reaches the whole group; the parent says when it is over.
-    signal.signal(signal.SIGINT, signal.SIG_IGN)
-    threading.Thread(target=_follow_the_parent, daemon=True).start()
+    belong_to_parent()
 
     # What needs Django's settings is loaded only now, in this process.
     from waitress import create_server
@@ -85,9 +89,10 @@ def answer(listening: socket.socket, compute: str, ready: Semaphore) -> None:
     from server.wsgi import application
 
     use(Door(compute, bytes(multiprocessing.current_process().authkey), FOR_COMPUTE))
-    server = create_server(application, sockets=[listening], threads=THREADS, ident=None, channel_request_lookahead=1, **behind_proxy())
+    server = create_server(application, sockets=[listening], threads=THREADS, ident=None, channel_request_lookahead=1, **LIMITS, **behind_proxy())
     server.channel_class = Punctual
     load_for_good()
+    _files_are_read_apart()
     ready.release()
     with contextlib.suppress(SystemExit):
         server.run()

@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
-from django.http import HttpRequest, JsonResponse
-from ninja import Body, Field, Query, Router, Schema
+from django.http import HttpRequest
+from ninja import Field, Query, Router, Schema
 
 from gecko.evaluation import Gate
 from gecko.hookup.judgement import Judgement
@@ -14,7 +14,6 @@ from gecko.merging import Side
 from gecko.standing import Standing
 from gecko.trouble import Trouble
 from server.builds import incidents, services, standing, ticks
-from server.builds.exchange import export_build, import_build
 from server.builds.models import Build, Incident, Overrule, Setup, Tick
 from server.errors import ErrorOut
 from server.garage.services import garage_of
@@ -252,7 +251,7 @@ def _overrule(row: Overrule) -> OverruleOut:
 
 
 def _incident(row: Incident) -> IncidentOut:
-    return IncidentOut(id=row.pk, kind=row.kind, note=row.note, by=row.by.get_username() if row.by is not None else "", created=row.created, checks=row.checks)
+    return IncidentOut(id=row.pk, kind=row.kind, note=row.note, by=row.whose, created=row.created, checks=row.checks)
 
 
 def _setup(setup: Setup) -> SetupOut:
@@ -445,19 +444,3 @@ def write_incident(request: HttpRequest, build_id: int, payload: IncidentIn) -> 
 def check_incident(request: HttpRequest, build_id: int, incident_id: int, key: str, payload: CheckIn) -> IncidentOut:
     """Say of one check what was seen."""
     return _incident(incidents.close_check(services.build_of(request.user, build_id), request.user, incident_id, key, payload.seen))
-
-
-@router.get("/builds/{build_id}/export", response={200: dict[str, Any], 404: ErrorOut})
-def export(request: HttpRequest, build_id: int) -> JsonResponse:
-    """The build as one open JSON file."""
-    build = services.build_of(request.user, build_id)
-    response = JsonResponse(export_build(build), json_dumps_params={"indent": 1, "ensure_ascii": False})
-    name = "".join(c if c.isalnum() else "-" for c in build.name.lower()).strip("-") or "build"
-    response["Content-Disposition"] = f'attachment; filename="{name}.gecko.json"'
-    return response
-
-
-@router.post("/garages/{garage_id}/import", response={200: BuildOut, 404: ErrorOut, 422: ErrorOut})
-def import_file(request: HttpRequest, garage_id: int, payload: dict[str, Any] = Body(...)) -> BuildOut:  # noqa: B008
-    """Read a build file; a bad one changes nothing and lists what is wrong."""
-    return _build(import_build(garage_of(request.user, garage_id), request.user, payload))

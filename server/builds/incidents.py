@@ -42,7 +42,7 @@ def open_incident(build: Build, user: Any, kind: str, note: str, done: list[str]
         {"key": check.key, "text": check.text, "gate": check.gate, **({"by": who, "when": now} if check.key in done else {"by": "", "when": ""})}
         for check in found.checks
     ]
-    incident = Incident.objects.create(build=build, kind=kind, note=note.strip()[:500], checks=checks, by=user, sent_as=sent_as)
+    incident = Incident.objects.create(build=build, kind=kind, note=note.strip()[:500], checks=checks, by=user, by_name=who, sent_as=sent_as)
     JournalEntry.objects.create(build=build, kind="crash" if kind == "crash" else "trouble", text=f"{found.title}. {note.strip()} By {who}."[:1000])
     return incident
 

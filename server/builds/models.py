@@ -125,6 +125,8 @@ class Incident(models.Model):
     note = models.CharField(max_length=500, blank=True)
     checks = models.JSONField(default=list)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    by_name = models.CharField(max_length=150, blank=True, default="")
+    """Who wrote it down, for when there is no such account here (any more)."""
     created = models.DateTimeField(auto_now_add=True)
     sent_as = models.CharField(max_length=64, null=True, default=None)
     """The key it was sent under, so that sending twice makes one; none for what was not sent."""
@@ -132,3 +134,8 @@ class Incident(models.Model):
     class Meta:
         ordering = ["-created", "-pk"]
         constraints = [models.UniqueConstraint(fields=["build", "sent_as"], name="one_incident_each_sending")]
+
+    @property
+    def whose(self) -> str:
+        """Who wrote it down, by name."""
+        return self.by.get_username() if self.by is not None else self.by_name

@@ -11,6 +11,7 @@ from ninja import Field, Router, Schema
 from server.accounts.services import keeps_server
 from server.errors import ErrorOut, Refused
 from server.keeping import backups
+from server.uploads.services import be_rid_of, upload_of, whole
 
 router = Router(tags=["keeping"])
 
@@ -63,6 +64,23 @@ def make_backup(request: HttpRequest) -> backups.Backup:
     """Make a backup now."""
     _keeper_only(request)
     return backups.make()
+
+
+class UploadedIn(Schema):
+    """The uploaded file."""
+
+    upload: int
+
+
+@router.post("/backups/uploaded", response={200: BackupOut, 403: ErrorOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut})
+def take_in(request: HttpRequest, payload: UploadedIn) -> backups.Backup:
+    """Take an uploaded file in as a backup, once it was read through. It is not put back by that."""
+    _keeper_only(request)
+    upload = upload_of(request.user, payload.upload)
+    try:
+        return backups.take_in(whole(upload))
+    finally:
+        be_rid_of(upload)
 
 
 @router.get("/backups/{name}", response={200: ContentsOut, 403: ErrorOut, 404: ErrorOut, 422: ErrorOut})

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import os
 import re
+import shutil
 import sqlite3
 from collections.abc import Iterable
 from contextlib import closing
@@ -20,6 +21,7 @@ from django.utils import timezone
 
 from server.accounts.models import Instance
 from server.errors import Refused, not_found
+from server.exchange.jobs import forget_all, stop_all
 
 NAME = re.compile(r"gecko-(\d{8}-\d{6}-\d{3})\.sqlite3")
 STAMP = "%Y%m%d-%H%M%S"
@@ -106,10 +108,30 @@ def check(file: Path) -> Contents:
         raise Refused("This is no database, or a damaged one. Take another backup.", code="backup_damaged") from error
 
 
+def _place(now: datetime) -> Path:
+    """Where a backup of now goes."""
+    return folder() / f"gecko-{now.strftime(STAMP)}-{now.microsecond // 1000:03d}.sqlite3"
+
+
+def take_in(file: Path) -> Backup:
+    """Take a database file from elsewhere in among the backups. Raises Refused where it is damaged or another program's."""
+    check(file)
+    target = _place(timezone.now())
+    # A copy, made whole under another name first: the folder may lie on another disk.
+    half = target.with_suffix(".half")
+    try:
+        shutil.copyfile(file, half)
+        half.chmod(0o600)
+        half.rename(target)
+    finally:
+        half.unlink(missing_ok=True)
+    return Backup(target.name, made_of(target.name), target.stat().st_size)
+
+
 def make(spare: Path | None = None) -> Backup:
     """Copy the database as it is now, while others go on working; check the copy; let old ones go, but not the one to spare."""
     now = timezone.now()
-    target = folder() / f"gecko-{now.strftime(STAMP)}-{now.microsecond // 1000:03d}.sqlite3"
+    target = _place(now)
     half = target.with_suffix(".half")
     descriptor = os.open(half, os.O_CREAT | os.O_EXCL | os.O_RDWR, 0o600)
     os.close(descriptor)
@@ -160,6 +182,7 @@ def restore(file: Path) -> Backup:
     What comes back is a new instance: drafts of browsers become files, and nobody stays signed in. Raises Refused for a damaged or foreign file.
     """
     check(file)
+    stop_all()
     before = make(spare=file)
     connection.close()
     with closing(sqlite3.connect(f"file:{file}?mode=ro", uri=True)) as source, closing(sqlite3.connect(connection.settings_dict["NAME"], timeout=BUSY_S)) as target:
@@ -174,6 +197,7 @@ def begin_anew() -> None:
     """After a restore: another instance, and no sign-in of before revived. Called once the tables are those of this program."""
     Instance.objects.all().delete()
     Instance.current()
+    forget_all()
     with connection.cursor() as cursor:
         cursor.execute("DELETE FROM django_session")
         cursor.execute("DELETE FROM accounts_device")

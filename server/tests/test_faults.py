@@ -7,14 +7,19 @@ import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager, suppress
 from typing import Any
+from unittest.mock import patch
 
 from django.db import OperationalError, connection
 from django.test import TransactionTestCase
 
 from gecko.tests.machines import safe_bike
 from server.accounts.models import Instance
+from server.builds.models import Build
+from server.exchange import storing
+from server.garage.models import Garage
 from server.testing import Household
 from server.tests.test_requests import PASSES
+from server.uploads.models import Upload
 
 
 def everything() -> list[str]:
@@ -74,7 +79,6 @@ class Faults(TransactionTestCase):
         self.build = self.home.build()
         self.at, self.of = f"/api/garages/{self.home.garage.pk}", f"/api/builds/{self.build['id']}"
         self.setup_id = self.build["setups"][0]["id"]
-        self.file = self.home.ok("GET", f"{self.of}/export")
         # The database's own key is made once, when it is first asked for.
         Instance.current()
 
@@ -84,7 +88,7 @@ class Faults(TransactionTestCase):
         grown = safe_bike(stock={"volts_v": {"value": 36, "basis": "nameplate"}})
         return [
             ("PUT", f"/api/setups/{self.setup_id}", {"document": grown, "based_on": 1}),
-            ("POST", f"{self.at}/import", self.file),
+            ("POST", "/api/uploads", {"name": "x" * 200, "size": 5000}),
             ("PUT", f"/api/setups/{self.setup_id}/ticks/safe", {"measured": 0.0}),
             ("POST", f"{self.of}/trials", {"setup_id": self.setup_id, "passes": PASSES * 20, "confirmed": True, "note": "x" * 300}),
             ("POST", f"{self.of}/journal", {"text": long}),
@@ -120,7 +124,7 @@ class Faults(TransactionTestCase):
         self.assertFalse([line for line in logged.output if "Traceback" in line])
 
     def test_a_full_disk(self) -> None:
-        self.under(disk_full, 507, "disk_full", 3)
+        self.under(disk_full, 507, "disk_full", 2)
 
     def test_a_database_that_may_not_be_written(self) -> None:
         self.under(may_not_write, 503, "read_only", 8)
@@ -128,8 +132,24 @@ class Faults(TransactionTestCase):
     def test_what_may_not_be_written_can_still_be_read(self) -> None:
         for fault in (may_not_write, busy):
             with fault():
-                for path in ("/api/session", "/api/garages", self.at, self.of, f"{self.of}/export", f"{self.at}/bin", f"{self.of}/trials"):
-                    self.assertEqual(self.home.send("GET", path).status_code, 200, path)
+                for path in ("/api/session", "/api/garages", self.at, self.of, f"{self.of}/export", f"{self.at}/export", f"{self.at}/bin", f"{self.of}/trials"):
+                    answer = self.home.send("GET", path)
+                    self.assertEqual(answer.status_code, 200, path)
+                    self.assertTrue(self.home.whole(answer), path)
+
+    def test_a_file_read_in_while_the_disk_is_full_is_refused_and_leaves_nothing(self) -> None:
+        upload = self.home.upload(self.home.whole(self.home.send("GET", f"{self.at}/export")), "shed.zip")
+        builds, store = Build.objects.count(), storing.store_build
+
+        def fills(*args: Any) -> Build:
+            """The disk is full while it is stored, and there is room again once it was told."""
+            with disk_full():
+                return store(*args)
+
+        with patch.object(storing, "store_build", fills), self.assertLogs("server.exchange", "ERROR"):
+            job = self.home.ok("POST", f"{self.at}/imports", {"upload": upload})
+        self.assertEqual((job["state"], job["error"]["code"]), ("failed", "not_stored"))
+        self.assertEqual((Build.with_bin.count(), Garage.objects.count(), Upload.objects.count()), (builds, 1, 0))
 
     def test_a_busy_database(self) -> None:
         self.under(busy, 503, "locked_database", 8)

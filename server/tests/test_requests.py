@@ -43,6 +43,9 @@ def household(home: Household) -> dict[str, list[Any]]:
         "finding": ["ride.cap@speed", "look.held", "x"],
         "kind": list(KINDS),
         "row_id": [part, rider, trial, entry],
+        "upload_id": [home.upload(b"{}")],
+        "import_id": [home.read_in(b"{}")["id"]],
+        "offset": [0, 2],
     }
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import http.client
 import json
 import os
@@ -59,8 +60,8 @@ class Started(TestCase):
         self.addCleanup(self.process.kill)
         assert self.process.stdout is not None
         self.addCleanup(self.process.stdout.close)
-        while "is open" not in self.process.stdout.readline():
-            pass
+        while "is open" not in (line := self.process.stdout.readline()):
+            self.assertTrue(line, "The server ended before it answered.")
         self.cookies = CookieJar()
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))
 
@@ -114,6 +115,76 @@ class Serves(Started):
         self.process.kill()
         self.process.wait(10)
         self.assertEqual(left_of(running), [])
+
+
+def niceness(pid: int) -> int:
+    """How far a process stands back; the one that reads files in stands back most."""
+    return int(Path(f"/proc/{pid}/stat").read_text(encoding="ascii").rsplit(")", 1)[1].split()[16])
+
+
+class ComesBack(Started):
+    """Whatever process of the server is killed, the server goes on, and what it had taken on is done."""
+
+    extra: ClassVar[dict[str, str]] = {"GECKO_DEMO": "1"}
+    commands: ClassVar[tuple[list[str], ...]] = (["migrate", "-v", "0"], ["load_demo"])
+
+    def fetched(self, path: str) -> bytes:
+        with self.opener.open(f"http://127.0.0.1:{self.port}{path}", timeout=60) as answer:
+            return bytes(answer.read())
+
+    def patiently(self, path: str, body: Any = None) -> Any:
+        """The answer, asked for until there is one: a process that is started again takes a moment."""
+        for _ in range(60):
+            with contextlib.suppress(OSError, http.client.HTTPException):
+                return self.send(path, body)
+            time.sleep(0.5)
+        raise AssertionError(f"{path} was not answered.")
+
+    def test_killed_while_it_reads_a_garage_in_it_begins_again_and_has_it_once(self) -> None:
+        self.send("/api/session")
+        garage = self.send("/api/garages")[0]["id"]
+        before = len(self.send(f"/api/garages/{garage}/index")["builds"])
+        build = self.send(f"/api/garages/{garage}/index")["builds"][0]["id"]
+        file = json.loads(self.fetched(f"/api/builds/{build}/export"))
+        first = file["setups"][0]["revisions"][0]
+        # Long enough to be killed in the middle of it.
+        file["setups"][0]["revisions"] += [{**first, "number": 1000 + n} for n in range(1500)]
+        content = json.dumps(file).encode()
+        made = self.send("/api/uploads", {"name": "long.json", "size": len(content)})
+        for offset in range(0, len(content), made["most_part"]):
+            token = next(cookie.value for cookie in self.cookies if cookie.name == "csrftoken")
+            request = urllib.request.Request(
+                f"http://127.0.0.1:{self.port}/api/uploads/{made['id']}/parts/{offset}",
+                content[offset : offset + made["most_part"]],
+                {"Content-Type": "application/octet-stream", "X-CSRFToken": token or ""},
+                method="PUT",
+            )
+            self.opener.open(request, timeout=60).close()
+        job = self.send(f"/api/garages/{garage}/imports", {"upload": made["id"]})
+        at = f"/api/garages/{garage}/imports/{job['id']}"
+        killed: set[int] = set()
+        for state in ("checking", "storing"):
+            while (found := self.send(at))["state"] != state:
+                self.assertIn(found["state"], ("waiting", "checking", "storing"), found)
+                time.sleep(0.02)
+            reader = max(children(self.process.pid), key=niceness)
+            self.assertNotIn(reader, killed, "Another one was started.")
+            killed.add(reader)
+            os.kill(reader, signal.SIGKILL)
+            self.assertEqual(len(self.send(f"/api/garages/{garage}/index")["builds"]), before)
+        while (found := self.send(at))["state"] not in ("done", "failed"):
+            time.sleep(0.1)
+        self.assertEqual((found["state"], len(self.send(f"/api/garages/{garage}/index")["builds"])), ("done", before + 1))
+
+    def test_a_killed_web_process_is_started_again(self) -> None:
+        self.send("/api/session")
+        for pid in children(self.process.pid):
+            if niceness(pid) == 0:
+                os.kill(pid, signal.SIGKILL)
+        self.assertTrue(self.patiently("/api/session")["signed_in"])
+        found = self.patiently("/api/evaluate", {"setup": bike().model_dump(mode="json")})
+        self.assertGreater(found["outcome"]["top_speed_m_s"], 3.0)
+        self.assertIsNone(self.process.poll())
 
 
 class BehindAProxy(Started):

@@ -14,9 +14,9 @@ class Garages(HouseholdCase):
             ("POST", "/rack"),
             ("POST", "/riders"),
             ("POST", "/builds"),
-            ("POST", "/import"),
+            ("POST", "/imports"),
         ):
-            body = {"kind": "packs", "document": {}, "name": "x", "family": "quad", "setups": [{"name": "a", "document": {}}]}
+            body = {"kind": "packs", "document": {}, "name": "x", "family": "quad", "setups": [{"name": "a", "document": {}}], "upload": 1}
             self.assertEqual(self.home.send(method, f"/api/garages/{self.other.garage.pk}{path}", body).status_code, 404, path)
 
     def test_units_and_house_rules(self) -> None:

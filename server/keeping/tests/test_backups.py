@@ -144,6 +144,21 @@ class Copies(TransactionTestCase):
         for name in ("..%2f..%2fetc%2fpasswd", "bad.sqlite3", "gecko-20260101-000000-000.sqlite3"):
             self.assertEqual(self.home.send("GET", f"/api/backups/{name}").status_code, 404)
 
+    def test_one_kept_elsewhere_comes_back_through_the_page(self) -> None:
+        name = self.home.ok("POST", "/api/backups")["name"]
+        kept = (self.place / name).read_bytes()
+        (self.place / name).unlink()
+        Build.objects.update(name="Spoilt")
+        made = self.home.ok("POST", "/api/backups/uploaded", {"upload": self.home.upload(kept)})
+        self.assertEqual((Build.objects.get().name, stat.S_IMODE((self.place / made["name"]).stat().st_mode)), ("Spoilt", 0o600))
+        foreign = self.home.send("POST", "/api/backups/uploaded", {"upload": self.home.upload(b"no database")})
+        self.assertEqual((foreign.status_code, foreign.json()["code"]), (422, "backup_damaged"))  # type: ignore[attr-defined]
+        self.assertEqual([path.name for path in self.place.iterdir()], [made["name"]])
+        self.home.ok("POST", f"/api/backups/{made['name']}/restore", {"confirm": made["name"]})
+        self.assertEqual(Build.objects.get().name, "Clover")
+        other = Household("bo")
+        self.assertEqual(other.send("POST", "/api/backups/uploaded", {"upload": other.upload(kept)}).status_code, 403)
+
     def test_only_the_first_account_keeps_the_server(self) -> None:
         other = Household("bo")
         for method, path in (("GET", "/api/backups"), ("POST", "/api/backups")):

@@ -43,6 +43,7 @@ export type Curve = Schemas["Curve"];
 export type ChargePlan = Schemas["ChargePlan"];
 export type Session = Schemas["SessionOut"];
 export type Revision = Schemas["RevisionOut"];
+export type Import = Schemas["ImportOut"];
 export type Clash = Schemas["ClashOut"];
 export type Problem = { path: string; message: string };
 
@@ -55,6 +56,7 @@ export interface ApiError {
   problems?: Problem[];
   theirs?: Record<string, unknown>;
   version?: number;
+  received?: number;
   asked?: Clash[];
 }
 
@@ -115,19 +117,18 @@ export async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; respo
   return data as T;
 }
 
-/** Sends something kept on this device under its own key. Brings the answer, or throws what the server says to it. */
-export async function sendParcel(one: { method: string; url: string; body: unknown; key: string }): Promise<unknown> {
+/** Sends as it stands, without the client's typing. Brings the answer, or throws what the server says to it. */
+async function sendAsIs(method: string, url: string, body: BodyInit, headers: Record<string, string>): Promise<unknown> {
   // An answer that never comes is none.
   const signal = AbortSignal.timeout(30_000);
-  const headers = { "Content-Type": "application/json", "X-CSRFToken": csrfToken(), "Idempotency-Key": one.key };
   let answer: Response;
   try {
     answer = await fetch(
-      new Request(new URL(one.url, window.location.href), {
-        method: one.method,
-        headers,
+      new Request(new URL(url, window.location.href), {
+        method,
+        headers: { "X-CSRFToken": csrfToken(), ...headers },
         signal,
-        body: JSON.stringify(one.body),
+        body,
       }),
     );
   } catch {
@@ -136,4 +137,15 @@ export async function sendParcel(one: { method: string; url: string; body: unkno
   const said: unknown = await answer.json().catch(() => undefined);
   if (!answer.ok) throw failedWith(answer.status, said as Partial<ApiError> | undefined);
   return said;
+}
+
+/** Sends something kept on this device under its own key. */
+export const sendParcel = (one: { method: string; url: string; body: unknown; key: string }) =>
+  sendAsIs(one.method, one.url, JSON.stringify(one.body), { "Content-Type": "application/json", "Idempotency-Key": one.key });
+
+/** Sends a part of a file; how much of it the server has then. */
+export async function sendPart(upload: number, offset: number, part: Blob): Promise<number> {
+  const headers = { "Content-Type": "application/octet-stream" };
+  const said = await sendAsIs("PUT", `/api/uploads/${upload}/parts/${offset}`, part, headers);
+  return (said as Schemas["UploadOut"]).received;
 }

@@ -121,12 +121,6 @@ function Farewell() {
   const [asking, setAsking] = useState(false);
   const [password, setPassword] = useState("");
   const garages = useQuery({ queryKey: ["garages"], queryFn: () => unwrap(client.GET("/api/garages")) });
-  const garage = garages.data?.[0]?.id;
-  const builds = useQuery({
-    queryKey: ["index", garage],
-    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}/index", { params: { path: { garage_id: garage ?? 0 } } })),
-    enabled: asking && garage !== undefined,
-  });
   const go = useMutation({
     mutationFn: () => unwrap(client.POST("/api/session/delete-account", { body: { password } })),
     onSuccess: () => window.location.assign("/"),
@@ -145,10 +139,10 @@ function Farewell() {
         >
           <p className="mb-1">Take along what you may want later:</p>
           <ul className="mb-3 max-h-40 overflow-y-auto">
-            {builds.data?.builds.map((one) => (
+            {garages.data?.map((one) => (
               <li key={one.id}>
-                <a className="underline underline-offset-2" href={`/api/builds/${one.id}/export`} download>
-                  {one.name}
+                <a className="underline underline-offset-2" href={`/api/garages/${one.id}/export`} download>
+                  {one.name}, all of it as one file
                 </a>
               </li>
             ))}

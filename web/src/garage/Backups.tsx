@@ -2,8 +2,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../api/client";
+import { upload } from "../lib/upload";
 import { countWords } from "../lib/useStanding";
 import { Dialog } from "../ui/Dialog";
+import { FilePick } from "../ui/FilePick";
 import { Trouble } from "../ui/Trouble";
 
 const when = (made: string) => new Date(made).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
@@ -65,6 +67,17 @@ export function Backups() {
     mutationFn: () => unwrap(client.POST("/api/backups")),
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ["backups"] }),
   });
+  const [sent, setSent] = useState(0);
+  const take = useMutation({
+    mutationFn: async (file: File) => {
+      setSent(0);
+      return unwrap(client.POST("/api/backups/uploaded", { body: { upload: await upload(file, setSent) } }));
+    },
+    onSuccess: async (made) => {
+      await queryClient.invalidateQueries({ queryKey: ["backups"] });
+      setAsked(made);
+    },
+  });
   return (
     <details className="mt-5">
       <summary className="font-head text-[15px] font-bold">Backups</summary>
@@ -72,10 +85,15 @@ export function Backups() {
         Of the whole server, made while it runs and checked. Kept: all of the last day, then one of each of seven days, four weeks
         and twelve months. Keep one on another device too.
       </p>
-      <button type="button" className="btn mt-2" disabled={make.isPending} onClick={() => make.mutate()}>
-        {make.isPending ? "Copying and checking…" : "Back up now"}
-      </button>
-      <Trouble error={make.error ?? backups.error} />
+      <div className="mt-2 flex flex-wrap gap-2">
+        <button type="button" className="btn" disabled={make.isPending} onClick={() => make.mutate()}>
+          {make.isPending ? "Copying and checking…" : "Back up now"}
+        </button>
+        <FilePick label="Backup kept elsewhere" accept=".sqlite3" busy={take.isPending} onFile={take.mutate}>
+          {take.isPending ? `Sending and checking… ${Math.round(sent * 100)} %` : "Take in a file…"}
+        </FilePick>
+      </div>
+      <Trouble error={make.error ?? take.error ?? backups.error} />
       <ul className="mt-2">
         {backups.data?.length === 0 && <li className="text-ink2">None yet.</li>}
         {backups.data?.map((one) => (

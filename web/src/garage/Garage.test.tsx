@@ -1,6 +1,6 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { expect, test } from "vitest";
-import type { BuildGlance, Garage, RackPart, Rider } from "../api/client";
+import type { BuildGlance, Garage, Import, RackPart, Rider } from "../api/client";
 import { keepFor } from "../lib/drafts";
 import { type Answers, serve, show } from "../testing/render";
 import { GarageHome } from "./GarageHome";
@@ -45,6 +45,7 @@ function page(builds: BuildGlance[], answers: Answers = {}, total = builds.lengt
     "GET /api/garages": () => ({ body: [garage] }),
     "GET /api/garages/1": () => ({ body: { garage, builds, total, rack: [part], riders: [rider] } }),
     "GET /api/session": () => ({ body: { signed_in: true, demo: false } }),
+    "GET /api/garages/1/imports": () => ({ body: [] }),
     "GET /api/garages/1/invitations": () => ({ body: [] }),
     "GET /api/garages/1/security": () => ({ body: [] }),
     "GET /api/garages/1/members": () => ({ body: household }),
@@ -152,39 +153,105 @@ test("a garage that cannot be read says so", async () => {
   expect((await screen.findByRole("alert")).textContent).toContain("Reload to try again");
 });
 
-const file = (text: string) => new File([text], "build.json", { type: "application/json" });
-
-test("a build file is read and sent whole", async () => {
-  const { user, asked } = page([], { "POST /api/garages/1/import": () => ({ body: {} }) });
-  await user.upload(await screen.findByLabelText("Build file"), file('{"format": "plucky-gecko-build", "version": 1}'));
-  await waitFor(() =>
-    expect(sent(asked, "POST")).toEqual([["/api/garages/1/import", { format: "plucky-gecko-build", version: 1 }]]),
-  );
+const job = (more: Partial<Import> = {}): Import => ({
+  id: 3,
+  name: "shed.zip",
+  state: "checking",
+  share: 0.4,
+  created: "2026-05-02T10:00:00Z",
+  came_in: null,
+  error: null,
+  ...more,
 });
 
-test("a file that is no build lists what is wrong and where", async () => {
+const importing = (jobs: () => Import[], more: Answers = {}): Answers => ({
+  "GET /api/garages/1/imports": () => ({ body: jobs() }),
+  "POST /api/uploads": ({ body }) => ({ body: { id: 8, name: body.name, size: body.size, received: 0, most_part: 5 } }),
+  "POST /api/garages/1/imports": () => ({ body: job() }),
+  ...more,
+});
+const put = (received: number) => () => ({ body: { id: 8, received } });
+const pick = async (user: ReturnType<typeof page>["user"], text: string) =>
+  user.upload(await screen.findByLabelText("File of a build or a garage"), new File([text], "shed.zip"));
+
+test("a file goes out part by part, goes on where the server says, and is read in", async () => {
+  let jobs: Import[] = [];
+  const sentAlready = { status: 409, body: { code: "wrong_part", message: "Go on at byte 5.", received: 5 } };
+  let first = true;
+  const { user, asked } = page(
+    [],
+    importing(() => jobs, {
+      "PUT /api/uploads/8/parts/0": () => {
+        if (!first) return { body: { id: 8, received: 5 } };
+        first = false;
+        return sentAlready;
+      },
+      "PUT /api/uploads/8/parts/5": put(8),
+      "POST /api/garages/1/imports": () => {
+        jobs = [job()];
+        return { body: jobs[0] };
+      },
+    }),
+  );
+  await pick(user, "{12345}\n");
+  expect((await screen.findByRole("progressbar", { name: "Checking shed.zip" })).getAttribute("value")).toBe("40");
+  expect(sent(asked, "PUT").map(([path]) => path)).toEqual(["/api/uploads/8/parts/0", "/api/uploads/8/parts/5"]);
+  expect(sent(asked, "POST").at(-1)).toEqual(["/api/garages/1/imports", { upload: 8 }]);
+  const came_in = { builds: [{ id: 9, name: "Clover" }], riders: 1, parts: 2, rules: true, members: ["ada, owner"] };
+  jobs = [job({ state: "done", share: 1, came_in })];
+  const dialog = within(await screen.findByRole("dialog", { name: "It is in the garage" }, { timeout: 3000 }));
+  expect(dialog.getByText("Clover")).toBeDefined();
+  expect(dialog.getByText(/1 rider and 2 parts/)).toBeDefined();
+  expect(dialog.getByText(/house rules and emergency number are this garage's now/)).toBeDefined();
+});
+
+test("one under way can be stopped, also by who opens the page later", async () => {
+  const { user, asked } = page(
+    [],
+    importing(() => [job({ state: "storing", share: 0.7 })], { "DELETE /api/garages/1/imports/3": () => ({ status: 204 }) }),
+  );
+  await user.click(within(await screen.findByRole("list", { name: "Being read in" })).getByRole("button", { name: "Stop" }));
+  expect(sent(asked, "DELETE").map(([path]) => path)).toEqual(["/api/garages/1/imports/3"]);
+});
+
+test("a file that is no build lists what is wrong and where, until that is put away", async () => {
   const problems = [
     { path: "/setups/0/document/motor/kind", message: "Kind must be one of …" },
     { path: "/name", message: "Name is missing." },
   ];
-  const { user } = page([], {
-    "POST /api/garages/1/import": () => ({
-      status: 422,
-      body: { code: "import_invalid", message: "The file does not fit.", problems, hint: "Export it again." },
+  let jobs = [
+    job({
+      state: "failed",
+      error: { code: "import_invalid", message: "The file does not fit.", problems, hint: "Export it again." },
     }),
-  });
-  await user.upload(await screen.findByLabelText("Build file"), file("{}"));
+  ];
+  const { user } = page(
+    [],
+    importing(() => jobs, {
+      "DELETE /api/garages/1/imports/3": () => {
+        jobs = [];
+        return { status: 204 };
+      },
+    }),
+  );
   const dialog = within(await screen.findByRole("dialog", { name: "Nothing was imported" }));
   expect(dialog.getAllByRole("listitem").length).toBe(2);
   expect(dialog.getByText("/setups/0/document/motor/kind")).toBeDefined();
   expect(dialog.getByText("Export it again.")).toBeDefined();
+  await user.keyboard("{Escape}");
+  await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
 });
 
-test("a file that is not even JSON", async () => {
-  const { user, asked } = page([]);
-  await user.upload(await screen.findByLabelText("Build file"), file("dear garage"));
-  expect(await screen.findByText(/This file is not JSON/)).toBeDefined();
-  expect(sent(asked, "POST")).toEqual([]);
+test("a file larger than the server takes is refused before it is sent", async () => {
+  const { user, asked } = page(
+    [],
+    importing(() => [], {
+      "POST /api/uploads": () => ({ status: 413, body: { code: "too_large", message: "This file has 9.0 MB." } }),
+    }),
+  );
+  await pick(user, "far too much");
+  expect(await screen.findByText("This file has 9.0 MB.")).toBeDefined();
+  expect(sent(asked, "PUT")).toEqual([]);
 });
 
 test("parts on the rack go up and down, the last one off", async () => {
@@ -319,7 +386,6 @@ test("a link lets somebody in, is shown once, and can be taken back", async () =
 test("deleting the account shows what to take along, and asks for the password", async () => {
   const { user, asked } = page([], {
     "GET /api/session/devices": () => ({ body: [] }),
-    "GET /api/garages/1/index": () => ({ body: { builds: [{ id: 2, name: "Clover", setups: [] }], rack: [] } }),
     "POST /api/session/delete-account": () => ({
       status: 409,
       body: { code: "is_owner", message: "Plum Yard would have no owner: make somebody else one first." },
@@ -327,7 +393,7 @@ test("deleting the account shows what to take along, and asks for the password",
   });
   await user.click(await screen.findByText("Your account"));
   await user.click(await screen.findByRole("button", { name: "Delete this account…" }));
-  expect((await screen.findByRole("link", { name: "Clover" })).getAttribute("href")).toBe("/api/builds/2/export");
+  expect((await screen.findByRole("link", { name: /^Shed, all of it/ })).getAttribute("href")).toBe("/api/garages/1/export");
   await user.type(screen.getByLabelText("Your password"), "willow-lane-3");
   await user.click(screen.getByRole("button", { name: "Delete it for good" }));
   expect((await screen.findByRole("alert")).textContent).toContain("make somebody else one first");

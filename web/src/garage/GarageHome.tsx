@@ -1,9 +1,8 @@
 /** The garage: builds as rows with their ribbon, and the rack of parts at hand. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Upload } from "lucide-react";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { type ApiError, type BuildGlance, client, Failed, unwrap } from "../api/client";
+import { type BuildGlance, client, unwrap } from "../api/client";
 import { Header, UnitSwitch, useGarage } from "../app/Header";
 import { Shortcuts } from "../app/Shortcuts";
 import { BinList } from "../bin/BinList";
@@ -12,12 +11,11 @@ import { duration, sentence, withUnit } from "../lib/units";
 import { countWords } from "../lib/useStanding";
 import { SideRibbon } from "../trail/Ribbon";
 import { askedOf } from "../trail/Trail";
-import { Dialog } from "../ui/Dialog";
-import { FilePick } from "../ui/FilePick";
 import { Glyph, type Mark } from "../ui/Glyph";
 import { Account } from "./Account";
 import { Backups } from "./Backups";
 import { Household } from "./Household";
+import { ImportFile } from "./ImportFile";
 import { MachineDrawing } from "./MachineDrawing";
 import { HouseRules, Rack, Riders } from "./Rack";
 import { Strays } from "./Strays";
@@ -128,51 +126,6 @@ function BuildRow({ build }: { build: BuildGlance }) {
   );
 }
 
-function ImportBuild({ garageId }: { garageId: number }) {
-  const [trouble, setTrouble] = useState<ApiError | null>(null);
-  const { units } = useSettings();
-  const queryClient = useQueryClient();
-  const load = useMutation({
-    mutationFn: async (file: File) => {
-      let body: Record<string, unknown>;
-      try {
-        body = JSON.parse(await file.text());
-      } catch {
-        throw new Failed({ code: "import_invalid", message: "This file is not JSON: choose a build exported from here." }, 422);
-      }
-      return unwrap(client.POST("/api/garages/{garage_id}/import", { params: { path: { garage_id: garageId } }, body }));
-    },
-    onSuccess: async () => {
-      // A list still under way was asked for before the build came in: it would be taken for the answer.
-      await queryClient.cancelQueries({ queryKey: ["garage"] });
-      await queryClient.invalidateQueries({ queryKey: ["garage"] });
-    },
-    onError: (error) => setTrouble(error instanceof Failed ? error.error : { code: "failed", message: "That did not work." }),
-  });
-  return (
-    <>
-      <FilePick label="Build file" accept=".json,application/json" busy={load.isPending} onFile={load.mutate}>
-        <Upload size={15} aria-hidden="true" /> {load.isPending ? "Reading…" : "Import"}
-      </FilePick>
-      <Dialog
-        open={trouble !== null}
-        onOpenChange={() => setTrouble(null)}
-        title="Nothing was imported"
-        description={sentence(trouble?.message ?? "", units)}
-      >
-        <ul className="list-disc pl-5">
-          {trouble?.problems?.slice(0, 20).map((p) => (
-            <li key={p.path + p.message}>
-              <code className="text-small">{p.path}</code> {sentence(p.message, units)}
-            </li>
-          ))}
-        </ul>
-        {trouble?.hint && <p className="mt-2">{trouble.hint}</p>}
-      </Dialog>
-    </>
-  );
-}
-
 export function GarageHome() {
   const garage = useGarage();
   const [limit, setLimit] = useState(PAGE);
@@ -204,7 +157,7 @@ export function GarageHome() {
               <span className="desk:hidden">
                 <UnitSwitch />
               </span>
-              {garage && <ImportBuild garageId={garage.id} />}
+              {garage && <ImportFile garageId={garage.id} />}
               <Link to="/start" className="btn go">
                 Start a build
               </Link>

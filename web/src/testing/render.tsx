@@ -26,8 +26,9 @@ export function serve(answers: Answers): Asked[] {
   const asked: Asked[] = [];
   vi.stubGlobal("fetch", async (request: Request) => {
     const { pathname: path, searchParams: query } = new URL(request.url);
+    const bytes = request.headers.get("content-type") === "application/octet-stream";
     const text = await request.text();
-    const one = { method: request.method, path, query, body: text ? JSON.parse(text) : {} };
+    const one = { method: request.method, path, query, body: text && !bytes ? JSON.parse(text) : {} };
     asked.push(one);
     const answer =
       answers[`${one.method} ${path}`] ??

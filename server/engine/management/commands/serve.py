@@ -8,7 +8,6 @@ import os
 import signal
 import socket
 from multiprocessing.connection import wait
-from multiprocessing.context import SpawnProcess
 from types import FrameType
 from typing import Any
 
@@ -17,6 +16,8 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 
 from server.compute.service import Service
+from server.exchange.worker import read_in
+from server.processes import EndsAgain, Kept
 from server.web import answer
 
 BACKLOG = 128
@@ -69,34 +70,33 @@ class Command(BaseCommand):
         service = Service(settings.COMPUTE_BUDGET_S)
         spawn = multiprocessing.get_context("spawn")
         ready = spawn.Semaphore(0)
-        web = [spawn.Process(target=answer, args=(listening, service.address, ready)) for _ in range(options["processes"])]
+        all_of_them: list[Kept] = []
         try:
-            for process in web:
-                process.start()
-            for _ in web:
+            all_of_them = [Kept(answer, listening, service.address, ready) for _ in range(options["processes"])]
+            for one in all_of_them:
                 while not ready.acquire(timeout=0.2):
-                    self._all_live(web)
+                    if one.process.exitcode is not None:
+                        raise CommandError("A web process ended by itself; its last words are above.")
+            all_of_them.append(Kept(read_in))
             self.stdout.write(opening_words(options["port"]))
             self.stdout.flush()
-            wait([process.sentinel for process in web])
-            self._all_live(web)
+            while True:
+                wait([one.process.sentinel for one in all_of_them])
+                for one in all_of_them:
+                    one.look()
+        except EndsAgain as error:
+            raise CommandError("A process of the server ends each time it is started; its last words are above.") from error
         except (KeyboardInterrupt, SystemExit):
             self.stdout.write("Stopping.")
         finally:
-            for process in web:
-                process.terminate()
-            for process in web:
-                process.join()
+            for one in all_of_them:
+                one.end()
             service.stop()
             listening.close()
             with connection.cursor() as cursor:
                 # What was saved last moves from the log into the file, as long as nobody else has it open.
                 cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
             connection.close()
-
-    def _all_live(self, web: list[SpawnProcess]) -> None:
-        if any(process.exitcode is not None for process in web):
-            raise CommandError("A web process ended by itself; its last words are above.")
 
     def _end(self, _number: int, _frame: FrameType | None) -> None:
         raise SystemExit

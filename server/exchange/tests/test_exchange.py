@@ -8,7 +8,10 @@ from typing import Any
 from django.utils import timezone
 
 from server.builds.models import Build, Revision, Setup, Tick
+from server.exchange.storing import STAGING
+from server.garage.models import Garage
 from server.testing import HouseholdCase
+from server.uploads.models import Upload
 
 
 class Exchange(HouseholdCase):
@@ -22,14 +25,20 @@ class Exchange(HouseholdCase):
         self.home.ok("POST", f"/api/builds/{build['id']}/incidents", {"kind": "crash", "note": "Into the hedge.", "done": ["power0"]})
         self.file = self.home.ok("GET", f"/api/builds/{build['id']}/export")
 
+    def came_in(self, file: dict[str, Any]) -> int:
+        """The number of a build in the other garage that was read from a file."""
+        job = self.other.read_in(file)
+        self.assertEqual((job["state"], job["error"]), ("done", None))
+        return int(job["came_in"]["builds"][0]["id"])
+
     def test_a_round_trip_loses_nothing(self) -> None:
-        copy = self.other.ok("POST", f"/api/garages/{self.other.garage.pk}/import", self.file)
-        again = self.other.ok("GET", f"/api/builds/{copy['id']}/export")
+        copy = self.came_in(self.file)
+        again = self.other.ok("GET", f"/api/builds/{copy}/export")
         self.assertEqual(again, self.file)
 
     def test_who_did_it_and_when_comes_along_and_is_nobody_elses(self) -> None:
         """Read in by somebody else, what ada overruled and saved stays ada's, on the day it was; an account that is gone leaves its name."""
-        copy = self.other.ok("POST", f"/api/garages/{self.other.garage.pk}/import", self.file)
+        copy = self.other.ok("GET", f"/api/builds/{self.came_in(self.file)}")
         self.assertEqual({row["author"] for row in self.other.ok("GET", f"/api/setups/{copy['setups'][1]['id']}/revisions")}, {"ada"})
         for kept in Tick.objects.filter(setup=self.setup_id):
             self.assertEqual(Tick.objects.get(setup=copy["setups"][1]["id"], step=kept.step).created, kept.created)
@@ -44,7 +53,7 @@ class Exchange(HouseholdCase):
                     row.pop(name, None)
                 if "step" in row:
                     row.pop("created")
-        copy = self.other.ok("POST", f"/api/garages/{self.other.garage.pk}/import", file)
+        copy = self.other.ok("GET", f"/api/builds/{self.came_in(file)}")
         self.assertEqual({row["author"] for row in self.other.ok("GET", f"/api/setups/{copy['setups'][1]['id']}/revisions")}, {"bo"})
 
     def test_more_revisions_than_once_were_read_go_out_and_in(self) -> None:
@@ -83,11 +92,21 @@ class Exchange(HouseholdCase):
         ]
         for file, path in cases:
             with self.subTest(path):
-                answer = self.home.send("POST", f"/api/garages/{self.home.garage.pk}/import", file)
-                self.assertEqual(answer.status_code, 422, answer.content)
-                self.assertTrue(str(answer.json()["field"]).startswith(path), answer.json())  # type: ignore[attr-defined]
+                job = self.home.read_in(file)
+                self.assertEqual(job["state"], "failed")
+                self.assertTrue(str(job["error"]["field"]).startswith(path), job["error"])
         self.assertEqual(Build.objects.count(), before)
 
     def test_what_is_not_json_is_refused(self) -> None:
-        answer = self.home.client.post(f"/api/garages/{self.home.garage.pk}/import", "{oops", content_type="application/json")
-        self.assertEqual((answer.status_code, answer.json()["code"]), (400, "request_invalid"))
+        for content in (b"{oops", b"dear garage", b"[" * 100_000, b'{"a": 1e999}', b'{"a": NaN}', b"PK\x03\x04 no zip", b'{"a": "\xff"}'):
+            with self.subTest(content[:12]):
+                job = self.home.read_in(content)
+                self.assertEqual((job["state"], job["error"]["code"]), ("failed", "import_invalid"))
+        self.assertFalse(Upload.objects.exists())
+        self.assertFalse(Garage.objects.filter(name=STAGING).exists())
+
+    def test_rows_come_in_whatever_their_order_in_the_file(self) -> None:
+        """Another program, or a hand, may write the lists of a file the other way round."""
+        turned = dict(reversed(self.file.items()))
+        turned["setups"] = [dict(reversed(setup.items())) for setup in self.file["setups"]]
+        self.assertEqual(self.other.ok("GET", f"/api/builds/{self.came_in(turned)}/export"), self.file)

@@ -1,0 +1,218 @@
+"""Storing what was read, in batches that let others save in between, out of sight until one switch shows it."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, field
+from itertools import islice
+from typing import Any, TypeVar
+
+from django.db import transaction
+from django.db.models import Model, QuerySet
+from pydantic import BaseModel
+
+from gecko.parts.rider import Rider as RiderPart
+from gecko.setup import load_setup
+from server.builds.models import Build, Incident, Overrule, Revision, Setup, Tick
+from server.exchange.reading import REVISIONS, ROWS, Bounded, Checked, rows_of
+from server.exchange.shapes import GarageHead, IncidentFile, JournalFile, RevisionFile, SetupHead, TrialFile
+from server.garage.models import Garage, RackPart, Rider
+from server.garage.services import check_part
+from server.logbook.models import JournalEntry, Trial
+from server.logbook.services import reduced
+
+HOLD_S = 0.06
+"""A batch is made so large that it holds the lock of writing for about so long; slow disks take three times that. [s]"""
+
+STAGING = "being read in"
+"""What garages are called that hold what is not to be seen yet."""
+
+FIRST, MOST = 4, 500
+"""Rows of the first batch, and of the largest."""
+
+Item = TypeVar("Item")
+
+
+def batches(items: Iterable[Item], store: Callable[[list[Item]], object]) -> None:
+    """Store items a batch at a time, and leave as much time to others as each took."""
+    left, size = iter(items), FIRST
+    while chunk := list(islice(left, size)):
+        begun = time.monotonic()
+        with transaction.atomic():
+            store(chunk)
+        took = time.monotonic() - begun
+        size = max(1, min(MOST, int(size * min(2.0, HOLD_S / max(took, 1e-4)))))
+        time.sleep(min(took, HOLD_S))
+
+
+def clear(staging: Garage) -> None:
+    """Delete a garage nobody sees with all that was stored in it, a batch at a time. Any other garage is left alone: after a restore the number may
+    be somebody's."""
+    if not Garage.objects.filter(pk=staging.pk, name=STAGING, memberships=None).exists():
+        return
+    for build in Build.with_bin.filter(garage=staging):
+        # What points at revisions goes before them.
+        for rows in (Trial.with_bin, JournalEntry.with_bin):
+            _delete(rows.filter(build=build))
+        for of_setup in (Tick, Overrule, Revision):
+            _delete(of_setup.objects.filter(setup__build=build))
+        batches([build], lambda one: one[0].delete())
+    batches([staging], lambda one: one[0].delete())
+
+
+def _delete(rows: QuerySet[Any]) -> None:
+    model: type[Model] = rows.model
+    every = model.with_bin if hasattr(model, "with_bin") else model._default_manager
+    batches(list(rows.values_list("pk", flat=True)), lambda keys: every.filter(pk__in=keys).delete())
+
+
+def _signed(field: str, name: str, user: Any) -> dict[str, Any]:
+    """Who did it, as the file says: an account here only where it is the reader's own; files of before said nothing, and are the reader's."""
+    own = not name or name == user.get_username()
+    return {field: user if own else None, f"{field}_name": name or user.get_username()}
+
+
+def store_build(staging: Garage, user: Any, found: Checked, opened: Callable[[], Bounded]) -> Build:
+    """Store a checked build. opened: its file from the beginning, each time anew."""
+    with transaction.atomic():
+        build = Build.objects.create(garage=staging, name=found.head.name, family=found.head.family, description=found.head.description)
+        setups = [_setup(build, entry, position) for position, entry in enumerate(found.head.setups)]
+    keeper = _Keeper(build, setups, {entry.key: setup for entry, setup in zip(found.head.setups, setups, strict=True)}, user)
+    # What points at revisions comes after them, in most files by itself.
+    for wanted in (frozenset(ROWS),) if found.in_order else (frozenset((REVISIONS,)), frozenset(ROWS) - {REVISIONS}):
+        batches(_shaped(opened(), wanted), keeper.keep)
+    for setup, entry in zip(setups, found.head.setups, strict=True):
+        with transaction.atomic():
+            _said(setup, entry, user, keeper.numbers)
+            top = max(number for of, number in keeper.numbers if of == setup.pk)
+            Setup.objects.filter(pk=setup.pk).update(version=top)
+    return build
+
+
+def _shaped(file: Bounded, wanted: frozenset[str]) -> Iterator[tuple[int, BaseModel]]:
+    """Rows of a file with the number of the setup they stand in."""
+    for row in rows_of(file, wanted):
+        if row.place:
+            yield row.setup, ROWS[row.place].model_validate(row.value)
+
+
+@dataclass
+class _Keeper:
+    """Stores rows of a build, and knows which revision is which."""
+
+    build: Build
+    setups: list[Setup]
+    by_key: dict[str, Setup]
+    user: Any
+    numbers: dict[tuple[int, int], int] = field(default_factory=dict)
+    """Of a setup and a revision's number its row."""
+
+    def keep(self, rows: list[tuple[int, BaseModel]]) -> None:
+        """Store rows of any kind, the revisions first."""
+        revisions = [self._revision(place, row) for place, row in rows if isinstance(row, RevisionFile)]
+        for made in Revision.objects.bulk_create(revisions):
+            self.numbers[made.setup_id, made.number] = made.pk
+        Trial.objects.bulk_create([self._trial(row) for _, row in rows if isinstance(row, TrialFile)])
+        JournalEntry.objects.bulk_create([self._entry(row) for _, row in rows if isinstance(row, JournalFile)])
+        for _, row in rows:
+            if isinstance(row, IncidentFile):
+                self._incident(row)
+
+    def _revision(self, place: int, r: RevisionFile) -> Revision:
+        signed = _signed("author", r.author, self.user)
+        return Revision(setup=self.setups[place], number=r.number, document=r.document, label=r.label, created=r.created, **signed)
+
+    def _entry(self, j: JournalFile) -> JournalEntry:
+        return JournalEntry(build=self.build, setup=self.by_key.get(j.setup) if j.setup else None, when=j.when, kind=j.kind, text=j.text)
+
+    def _incident(self, i: IncidentFile) -> None:
+        checks = [check.model_dump() for check in i.checks]
+        made = Incident.objects.create(build=self.build, kind=i.kind, note=i.note, checks=checks, **_signed("by", i.by, self.user))
+        # The moment it happened, not that of reading the file.
+        Incident.objects.filter(pk=made.pk).update(created=i.created)
+
+    def _trial(self, t: TrialFile) -> Trial:
+        passes = [p.model_dump() for p in t.passes]
+        found = reduced(passes)
+        setup = self.by_key[t.setup]
+        return Trial(
+            build=self.build,
+            setup=setup,
+            revision_id=self.numbers[setup.pk, t.revision],
+            when=t.when,
+            passes=passes,
+            knob=t.knob,
+            surface=t.surface,
+            grade=t.grade,
+            volts_before_v=t.volts_before_v,
+            volts_after_v=t.volts_after_v,
+            motor_c=t.motor_c,
+            note=t.note,
+            speed_m_s=found.speed_m_s,
+            half_width_m_s=found.half_width_m_s,
+        )
+
+
+def _setup(build: Build, entry: SetupHead, position: int) -> Setup:
+    return Setup.objects.create(
+        build=build,
+        name=entry.name,
+        position=position,
+        is_baseline=entry.is_baseline,
+        in_use=entry.in_use,
+        # A file from before the machine as found was kept apart: its baseline was it.
+        as_found=entry.is_baseline if entry.as_found is None else entry.as_found,
+        document=load_setup(entry.document).model_dump(mode="json"),
+    )
+
+
+def _said(setup: Setup, entry: SetupHead, user: Any, numbers: dict[tuple[int, int], int]) -> None:
+    """Ticks and overrules of a setup, of the moment they were done, not that of reading the file."""
+    Tick.objects.bulk_create(
+        Tick(
+            setup=setup,
+            revision_id=numbers[setup.pk, t.revision],
+            step=t.step,
+            mark=t.mark,
+            measured=t.measured,
+            measured_open=t.measured_open,
+            fits=t.fits,
+        )
+        for t in entry.ticks
+    )
+    Overrule.objects.bulk_create(
+        Overrule(
+            setup=setup,
+            revision_id=numbers[setup.pk, o.revision],
+            finding=o.finding,
+            title=o.title,
+            reason=o.reason,
+            kind=o.kind,
+            asked=o.asked,
+            stands=o.stands,
+            unit=o.unit,
+            fallen=o.fallen,
+            **_signed("by", o.by, user),
+        )
+        for o in entry.overrules
+    )
+    for t in entry.ticks:
+        if t.created is not None:
+            setup.ticks.filter(step=t.step).update(created=t.created)
+    for o in entry.overrules:
+        if o.created is not None:
+            setup.overrules.filter(finding=o.finding).update(created=o.created)
+
+
+def store_surroundings(staging: Garage, target: Garage, head: GarageHead) -> None:
+    """Riders and parts of an archive, but those the garage has already, just the same."""
+    riders = [RiderPart.model_validate(one.document).model_dump(mode="json") for one in head.riders]
+    known = list(target.riders.values_list("document", flat=True))
+    batches(
+        [Rider(garage=staging, name=one["name"], document=one) for one in riders if one not in known],
+        Rider.objects.bulk_create,
+    )
+    there = {(p.kind, p.label) for p in target.rack.all()}
+    parts = [RackPart(garage=staging, kind=p.kind, label=p.label, quantity=p.quantity, document=check_part(p.kind, p.document)) for p in head.rack]
+    batches([part for part in parts if (part.kind, part.label) not in there], RackPart.objects.bulk_create)

@@ -1,0 +1,158 @@
+/** Reads a build or a whole garage in: sent part by part, checked whole by the server, and shown once all of it is there. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Upload } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { type ApiError, client, Failed, type Import, unwrap } from "../api/client";
+import { useSettings } from "../lib/settings";
+import { sentence } from "../lib/units";
+import { upload } from "../lib/upload";
+import { countWords } from "../lib/useStanding";
+import { Dialog } from "../ui/Dialog";
+import { FilePick } from "../ui/FilePick";
+
+const LOOK_MS = 700;
+const SHOWN = 20;
+const underWay = (job: Import) => job.state === "waiting" || job.state === "checking" || job.state === "storing";
+const WORDS: Partial<Record<Import["state"], string>> = { waiting: "Waiting its turn", checking: "Checking", storing: "Storing" };
+
+export function ImportFile({ garageId }: { garageId: number }) {
+  const queryClient = useQueryClient();
+  const [sending, setSending] = useState<{ name: string; share: number } | null>(null);
+  const [refused, setRefused] = useState<ApiError | null>(null);
+  const halt = useRef<AbortController>(undefined);
+  const path = { garage_id: garageId };
+  const jobs = useQuery({
+    queryKey: ["imports", garageId],
+    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}/imports", { params: { path } })),
+    refetchInterval: (query) => (query.state.data?.some(underWay) ? LOOK_MS : false),
+  });
+  const load = useMutation({
+    mutationFn: async (file: File) => {
+      halt.current = new AbortController();
+      setSending({ name: file.name, share: 0 });
+      const sent = await upload(file, (share) => setSending({ name: file.name, share }), halt.current.signal);
+      return unwrap(client.POST("/api/garages/{garage_id}/imports", { params: { path }, body: { upload: sent } }));
+    },
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ["imports"] }),
+    onError: (error) => setRefused(error instanceof Failed ? error.error : { code: "failed", message: "That did not work." }),
+    onSettled: () => setSending(null),
+  });
+  const away = useMutation({
+    mutationFn: (job: Import) =>
+      unwrap(client.DELETE("/api/garages/{garage_id}/imports/{import_id}", { params: { path: { ...path, import_id: job.id } } })),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ["imports"] }),
+  });
+  const running = jobs.data?.filter(underWay) ?? [];
+  const over = jobs.data?.filter((job) => job.state === "done" || job.state === "failed") ?? [];
+  const done = over.filter((job) => job.state === "done").length;
+  useEffect(() => {
+    if (!done) return;
+    // A list still under way was asked for before it came in: it would be taken for the answer.
+    void queryClient.cancelQueries({ queryKey: ["garage"] }).then(() => queryClient.invalidateQueries({ queryKey: ["garage"] }));
+  }, [done, queryClient]);
+  const told = over[0];
+  return (
+    <>
+      <FilePick
+        label="File of a build or a garage"
+        accept=".json,.zip,application/json,application/zip"
+        busy={load.isPending}
+        onFile={load.mutate}
+      >
+        <Upload size={15} aria-hidden="true" /> Import
+      </FilePick>
+      {(sending || running.length > 0) && (
+        <ul className="order-last basis-full" aria-label="Being read in">
+          {sending && <Progress name={sending.name} words="Sending" share={sending.share} stop={() => halt.current?.abort()} />}
+          {running.map((job) => (
+            <Progress
+              key={job.id}
+              name={job.name}
+              words={WORDS[job.state] ?? ""}
+              share={job.share}
+              stop={() => away.mutate(job)}
+            />
+          ))}
+        </ul>
+      )}
+      {refused && <Refusal name="" error={refused} close={() => setRefused(null)} />}
+      {!refused && told?.error && <Refusal name={told.name} error={told.error} close={() => away.mutate(told)} />}
+      {!refused && told?.came_in && <CameIn job={told} close={() => away.mutate(told)} />}
+    </>
+  );
+}
+
+function Progress({ name, words, share, stop }: { name: string; words: string; share: number; stop: () => void }) {
+  const percent = Math.round(share * 100);
+  return (
+    <li className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1 text-small">
+      <span className="min-w-0 flex-1 break-words">
+        {words} <b>{name}</b>
+      </span>
+      <progress className="w-40" max={100} value={percent} aria-label={`${words} ${name}`} />
+      <span className="w-10 text-right">{percent} %</span>
+      <button type="button" className="underline underline-offset-2" onClick={stop}>
+        Stop
+      </button>
+    </li>
+  );
+}
+
+function Refusal({ name, error, close }: { name: string; error: ApiError; close: () => void }) {
+  const { units } = useSettings();
+  const problems = error.problems ?? [];
+  return (
+    <Dialog open onOpenChange={close} title="Nothing was imported" description={sentence(error.message, units)}>
+      {name && <p className="mb-2 break-words text-ink2">{name}</p>}
+      <ul className="list-disc pl-5">
+        {problems.slice(0, SHOWN).map((p) => (
+          <li key={p.path + p.message}>
+            <code className="break-words text-small">{p.path}</code> {sentence(p.message, units)}
+          </li>
+        ))}
+      </ul>
+      {problems.length > SHOWN && <p className="mt-1 text-small text-ink2">and {problems.length - SHOWN} more</p>}
+      {error.hint && <p className="mt-2">{error.hint}</p>}
+    </Dialog>
+  );
+}
+
+function CameIn({ job, close }: { job: Import; close: () => void }) {
+  const came = job.came_in;
+  if (!came) return null;
+  const archive = came.members.length > 0;
+  return (
+    <Dialog
+      open
+      onOpenChange={close}
+      title="It is in the garage"
+      description={`${countWords(came.builds.length, "build")} from ${job.name}.`}
+    >
+      <ul className="list-disc pl-5">
+        {came.builds.slice(0, SHOWN).map((one) => (
+          <li key={one.id} className="break-words">
+            {one.name}
+          </li>
+        ))}
+        {came.builds.length > SHOWN && <li>and {came.builds.length - SHOWN} more</li>}
+      </ul>
+      {archive && (
+        <>
+          <p className="mt-2">
+            New here: {countWords(came.riders, "rider")} and {countWords(came.parts, "part")} on the rack. What was here already
+            came in no second time.
+          </p>
+          <p className="mt-1">
+            {came.rules
+              ? "Its units, house rules and emergency number are this garage's now."
+              : "Units, house rules and emergency number of this garage stay as they are."}
+          </p>
+          <p className="mt-1 text-ink2">
+            It was the garage of {came.members.join("; ")}. Their names stay with what they did; they get in here by invitation
+            only.
+          </p>
+        </>
+      )}
+    </Dialog>
+  );
+}
