@@ -313,6 +313,18 @@ def delete_build(request: HttpRequest, build_id: int) -> tuple[int, None]:
     return 204, None
 
 
+class MoveIn(Schema):
+    """The garage to move a build to."""
+
+    garage: int
+
+
+@router.post("/builds/{build_id}/move", response={200: BuildOut, 403: ErrorOut, 404: ErrorOut})
+def move_build(request: HttpRequest, build_id: int, payload: MoveIn) -> BuildOut:
+    """Move a build into another garage one may change."""
+    return _build(services.move_build(services.build_of(request.user, build_id), request.user, payload.garage))
+
+
 @router.post("/builds/{build_id}/setups", response={200: SetupOut, 404: ErrorOut, 422: ErrorOut})
 def add_setup(request: HttpRequest, build_id: int, payload: NewSetupIn) -> SetupOut:
     """Add a setup beside the others."""

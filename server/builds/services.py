@@ -23,7 +23,7 @@ from gecko.setup import load_setup
 from server.builds.models import Build, Revision, Setup
 from server.errors import Refused, not_found
 from server.garage.models import Garage
-from server.garage.services import house_of
+from server.garage.services import garage_of, house_of
 from server.logbook.models import JournalEntry
 
 JOIN_WITHIN = timedelta(minutes=5)
@@ -128,6 +128,20 @@ def create_build(garage: Garage, user: Any, name: str, family: str, description:
     build = Build.objects.create(garage=garage, name=check_name(name, "build"), family=family, description=description.strip()[:200], sent_as=sent_as)
     for position, (label, document) in enumerate(setups):
         add_setup(build, user, label, document, is_baseline=position == 0)
+    return build
+
+
+@transaction.atomic
+def move_build(build: Build, user: Any, garage_id: int) -> Build:
+    """Move a build with all that belongs to it into another garage of the user's. Raises Refused where he may not change that one."""
+    target = garage_of(user, garage_id)
+    if target.memberships.filter(user=user, role="viewer").exists():
+        raise Refused(f"You may look at {target.name}, not change it. Its owner can let you build too.", code="viewer", status=403)
+    if target != build.garage:
+        JournalEntry.objects.create(build=build, kind="note", text=f"Moved from {build.garage.name} to {target.name}. By {user.get_username()}.")
+        # Keys of sending are a garage's own.
+        build.garage, build.sent_as = target, None
+        build.save(update_fields=["garage", "sent_as"])
     return build
 
 

@@ -44,6 +44,19 @@ class GarageIn(Schema):
     emergency_number: str | None = Field(default=None, max_length=20)
 
 
+class NewGarageIn(Schema):
+    """A garage to make."""
+
+    name: str = Field(max_length=60)
+
+
+class LeaveIn(Schema):
+    """A garage to leave. confirm: its name, where nobody else belongs to it."""
+
+    garage: int
+    confirm: str = Field(default="", max_length=60)
+
+
 class RackPartOut(Out):
     """A part on the rack."""
 
@@ -155,6 +168,19 @@ def _garage(garage: Garage) -> GarageOut:
 def list_garages(request: HttpRequest) -> list[GarageOut]:
     """The user's garages."""
     return [_garage(g) for g in services.garages_of(request.user)]
+
+
+@router.post("/garages", response={200: GarageOut, 422: ErrorOut})
+def make_garage(request: HttpRequest, payload: NewGarageIn) -> GarageOut:
+    """Make another garage; whoever makes it owns it."""
+    return _garage(services.one_more_garage(request.user, payload.name))
+
+
+@router.post("/session/leave-garage", response={204: None, 404: ErrorOut, 409: ErrorOut})
+def leave_garage(request: HttpRequest, payload: LeaveIn) -> tuple[int, None]:
+    """Leave a garage, whatever one may do in it. Its last member takes it along, and says so by its name."""
+    members.leave(request, services.garage_of(request.user, payload.garage), payload.confirm)
+    return 204, None
 
 
 @router.get("/garages/{garage_id}", response={200: OverviewOut, 404: ErrorOut})
@@ -343,6 +369,12 @@ def join(request: HttpRequest, payload: JoinIn) -> tuple[int, None]:
     """Make the invited account, and sign it in."""
     invitations.join(request, payload.token, payload.username, payload.password, payload.code)
     return 204, None
+
+
+@router.post("/session/accept", response={200: GarageOut, 403: ErrorOut, 404: ErrorOut, 409: ErrorOut})
+def accept(request: HttpRequest, payload: TokenIn) -> GarageOut:
+    """Let the account that is signed in into the garage of an invitation."""
+    return _garage(invitations.accept(request, payload.token))
 
 
 class FarewellIn(Schema):

@@ -67,11 +67,25 @@ def join(request: HttpRequest, token: str, username: str, password: str, code: s
     check_lan_code(request, code)
     with transaction.atomic():
         invitation = of_token(token)
-        if invitation.garage.memberships.count() >= MOST_MEMBERS:
-            raise Refused(f"This garage has its {MOST_MEMBERS} members already.", code="too_many")
         user = make_account(username, password)
-        Membership.objects.create(garage=invitation.garage, user=user, role=invitation.role)
-        invitation.delete()
-        note(request, "let in", user=user, text=f"as {invitation.role} by invitation of {invitation.by.get_username() if invitation.by else 'the owner'}")
+        _let_in(request, invitation, user)
     login(request, user, backend=BACKEND)
     devices.signed_in(request, user)
+
+
+@transaction.atomic
+def accept(request: HttpRequest, token: str) -> Garage:
+    """Let the account that is signed in into one more garage. Raises Refused where it belongs to it already; then the invitation stays good."""
+    invitation = of_token(token)
+    if invitation.garage.memberships.filter(user=request.user).exists():
+        raise Refused(f"You belong to {invitation.garage.name} already.", code="member_already", status=409)
+    _let_in(request, invitation, request.user)
+    return invitation.garage
+
+
+def _let_in(request: HttpRequest, invitation: Invitation, user: Any) -> None:
+    if invitation.garage.memberships.count() >= MOST_MEMBERS:
+        raise Refused(f"This garage has its {MOST_MEMBERS} members already.", code="too_many")
+    Membership.objects.create(garage=invitation.garage, user=user, role=invitation.role)
+    invitation.delete()
+    note(request, "let in", user=user, text=f"as {invitation.role} by invitation of {invitation.by.get_username() if invitation.by else 'the owner'}")

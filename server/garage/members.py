@@ -82,6 +82,23 @@ def delete_account(request: HttpRequest, password: str) -> None:
     user.delete()
 
 
+@transaction.atomic
+def leave(request: HttpRequest, garage: Garage, confirm: str) -> None:
+    """Leave a garage; who is its last member says its name once more, and it goes with all there is in it. Raises Refused where others would be
+    left without an owner."""
+    mine = garage.memberships.get(user=request.user)
+    others = garage.memberships.exclude(pk=mine.pk)
+    note(request, "left", user=request.user, text=garage.name)
+    if others.exists():
+        if mine.role == "owner" and not others.filter(role="owner").exists():
+            raise Refused(f"{garage.name} would have no owner: make somebody else one first, or take the others out.", code="is_owner", status=409)
+        mine.delete()
+    elif confirm.strip() != garage.name:
+        raise Refused("Nobody else belongs to this garage: it goes with all its builds. Write its name to say so.", code="last_one", status=409, field="/confirm")
+    else:
+        garage.delete()
+
+
 def security_log(garage: Garage, owner: Any, skip: int, limit: int) -> list[SecurityEvent]:
     """What happened around the accounts of a garage's members, newest first; for its owner."""
     owner_only(garage, owner)

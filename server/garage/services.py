@@ -6,6 +6,7 @@ from contextlib import suppress
 from typing import Annotated, Any
 
 from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
 from django.db.models import QuerySet
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
@@ -65,11 +66,25 @@ RACK_KINDS: dict[str, type[BaseModel]] = {
 """Kinds of parts on the rack with the model their document follows."""
 
 
+@transaction.atomic
 def open_garage(user: AbstractBaseUser, name: str) -> Garage:
     """Make a garage with its first member."""
     garage = Garage.objects.create(name=name, units=IMPERIAL)
     Membership.objects.create(garage=garage, user=user, role="owner")
     return garage
+
+
+MOST_GARAGES = 24
+"""So many garages one account belongs to."""
+
+
+def one_more_garage(user: Any, name: str) -> Garage:
+    """Make another garage for somebody. Raises Refused without a name, and where there are too many."""
+    if not name.strip():
+        raise Refused("A garage needs a name.", field="/name")
+    if user.memberships.count() >= MOST_GARAGES:
+        raise Refused(f"You belong to {MOST_GARAGES} garages. Leave one first.", code="too_many")
+    return open_garage(user, name.strip())
 
 
 def riders_of(garage: Garage) -> list[RiderPart]:

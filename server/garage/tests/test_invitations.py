@@ -60,6 +60,15 @@ class Invitations(HouseholdCase):
         self.assertEqual({(answer.status_code, answer.content) for answer in answers}, {(404, answers[0].content)})
         self.assertFalse(get_user_model().objects.filter(username="cleo").exists())
 
+    def test_an_account_comes_into_one_more_garage(self) -> None:
+        token = self.invited("builder")["token"]
+        already = self.home.send("POST", "/api/session/accept", {"token": token})
+        self.assertEqual((already.status_code, already.json()["code"]), (409, "member_already"))  # type: ignore[attr-defined]
+        self.assertEqual(self.other.ok("POST", "/api/session/accept", {"token": token})["name"], "ada's shed")
+        self.assertEqual([g["name"] for g in self.other.ok("GET", "/api/garages")], ["ada's shed", "bo's shed"])
+        self.assertEqual(self.other.send("POST", "/api/session/accept", {"token": token}).status_code, 404)
+        self.assertEqual(self.post(Client(), "accept", token=self.invited()["token"]).status_code, 401)
+
     def test_the_token_is_kept_nowhere(self) -> None:
         made = self.invited()
         self.assertNotIn(made["token"], json.dumps(self.home.ok("GET", self.path)))

@@ -177,7 +177,31 @@ export interface paths {
          */
         get: operations["server_garage_api_list_garages"];
         put?: never;
-        post?: never;
+        /**
+         * Make Garage
+         * @description Make another garage; whoever makes it owns it.
+         */
+        post: operations["server_garage_api_make_garage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/leave-garage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave Garage
+         * @description Leave a garage, whatever one may do in it. Its last member takes it along, and says so by its name.
+         */
+        post: operations["server_garage_api_leave_garage"];
         delete?: never;
         options?: never;
         head?: never;
@@ -448,6 +472,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept
+         * @description Let the account that is signed in into the garage of an invitation.
+         */
+        post: operations["server_garage_api_accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/delete-account": {
         parameters: {
             query?: never;
@@ -534,6 +578,26 @@ export interface paths {
          * @description Rename or describe a build.
          */
         patch: operations["server_builds_api_change_build"];
+        trace?: never;
+    };
+    "/api/builds/{build_id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Build
+         * @description Move a build into another garage one may change.
+         */
+        post: operations["server_builds_api_move_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/builds/{build_id}/setups": {
@@ -1885,6 +1949,27 @@ export interface components {
             emergency_number: string;
         };
         /**
+         * NewGarageIn
+         * @description A garage to make.
+         */
+        NewGarageIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * LeaveIn
+         * @description A garage to leave. confirm: its name, where nobody else belongs to it.
+         */
+        LeaveIn: {
+            /** Garage */
+            garage: number;
+            /**
+             * Confirm
+             * @default
+             */
+            confirm: string;
+        };
+        /**
          * BuildGlance
          * @description A build in the garage's list.
          */
@@ -2411,6 +2496,14 @@ export interface components {
             name?: string | null;
             /** Description */
             description?: string | null;
+        };
+        /**
+         * MoveIn
+         * @description The garage to move a build to.
+         */
+        MoveIn: {
+            /** Garage */
+            garage: number;
         };
         /**
          * SavedOut
@@ -6118,6 +6211,79 @@ export interface operations {
             };
         };
     };
+    server_garage_api_make_garage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewGarageIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GarageOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_garage_api_leave_garage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     server_garage_api_overview: {
         parameters: {
             query?: {
@@ -6882,6 +7048,57 @@ export interface operations {
             };
         };
     };
+    server_garage_api_accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GarageOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     server_garage_api_delete_account: {
         parameters: {
             query?: never;
@@ -7113,6 +7330,50 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_builds_api_move_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,18 +1,14 @@
 /** The header of every page: where you are, units, light or dark, keys. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { LifeBuoy, Moon, Search, Sun } from "lucide-react";
 import { type ReactNode, useEffect } from "react";
 import { Link } from "react-router";
 import { client, unwrap } from "../api/client";
+import { useGarage } from "../lib/garage";
 import { useSettings } from "../lib/settings";
 import { IMPERIAL, METRIC, type UnitChoice } from "../lib/units";
 import { Gecko } from "../ui/Glyph";
 import { useShortcuts } from "./Shortcuts";
-
-export function useGarage() {
-  const list = useQuery({ queryKey: ["garages"], queryFn: () => unwrap(client.GET("/api/garages")) });
-  return list.data?.[0];
-}
 
 export function UnitSwitch() {
   const { units, setUnits } = useSettings();

@@ -48,8 +48,19 @@ test("a link that is over says so, and leads to signing in", async () => {
   expect(away).toHaveBeenCalled();
 });
 
-test("whoever is signed in already is told so", async () => {
-  serve({ "POST /api/session/invitation": () => ({ body: told }) });
-  show(<Join session={{ ...session, signed_in: true, username: "bo" }} token="abc" away={() => {}} />);
-  expect(await screen.findByText(/signed in as bo/)).toBeDefined();
+test("whoever is signed in already comes into one more garage, or leaves it", async () => {
+  const away = vi.fn();
+  const asked = serve({
+    "POST /api/session/invitation": () => ({ body: told }),
+    "POST /api/session/accept": () => ({ body: { id: 5, name: "Plum Yard" } }),
+  });
+  const { user } = show(
+    <Join session={{ ...session, signed_in: true, username: "bo", keeper: "k.2" }} token="abc" away={away} />,
+  );
+  await user.click(await screen.findByRole("button", { name: "Not now" }));
+  expect(away).toHaveBeenCalledTimes(1);
+  await user.click(screen.getByRole("button", { name: "Come in as bo" }));
+  await waitFor(() => expect(away).toHaveBeenCalledTimes(2));
+  expect(asked.find((one) => one.path.endsWith("/accept"))?.body).toEqual({ token: "abc" });
+  expect(localStorage.getItem("gecko-garage:k.2")).toBe("5");
 });

@@ -2,6 +2,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Session, unwrap } from "../api/client";
+import { keepFor } from "../lib/drafts";
+import { chooseGarage } from "../lib/garage";
 import { Trouble } from "../ui/Trouble";
 import { CodeLine, DoorCard, Line } from "./Door";
 
@@ -31,27 +33,45 @@ export function Join({ session, token, away }: { session: Session; token: string
       leave();
     },
   });
-  if (session.signed_in)
-    return (
-      <DoorCard title="You are signed in already" line={`This browser is signed in as ${session.username}.`} go={leave}>
-        <p className="mb-4">
-          The invitation makes an account of its own. Sign out first, under Household, and open the link again.
-        </p>
-        <button type="submit" className="btn go w-full">
-          To the garage
-        </button>
-      </DoorCard>
-    );
+  const accept = useMutation({
+    mutationFn: () => unwrap(client.POST("/api/session/accept", { body: { token } })),
+    onSuccess: async (joined) => {
+      keepFor(session.keeper);
+      chooseGarage(joined.id);
+      await queryClient.resetQueries();
+      leave();
+    },
+  });
   if (!told.data)
     return (
       <DoorCard title="An invitation" line={told.isPending ? "Looking at it…" : ""} go={leave}>
         <Trouble error={told.error} className="mb-4" />
         <button type="submit" className="btn w-full">
-          Sign in instead
+          {session.signed_in ? "To the garage" : "Sign in instead"}
         </button>
       </DoorCard>
     );
   const { garage, by, role } = told.data;
+  if (session.signed_in)
+    return (
+      <DoorCard
+        title={garage}
+        line={`${by || "Its owner"} lets you in${role === "viewer" ? " to look" : ""}, beside the garages you have.`}
+        go={() => accept.mutate()}
+      >
+        <p className="mb-4">
+          You are signed in as {session.username}. For an account of its own sign out first, under Household, and open the link
+          again.
+        </p>
+        <Trouble error={accept.error} className="mb-3" />
+        <button type="submit" className="btn go w-full" disabled={accept.isPending}>
+          Come in as {session.username}
+        </button>
+        <button type="button" className="btn mt-2 w-full" onClick={leave}>
+          Not now
+        </button>
+      </DoorCard>
+    );
   return (
     <DoorCard
       title={garage}

@@ -3,9 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, unwrap } from "../api/client";
+import { useGarage } from "../lib/garage";
 import { useSettings } from "../lib/settings";
 import { Dialog } from "../ui/Dialog";
-import { useGarage } from "./Header";
 
 export interface FindItem {
   label: string;

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { type Build, type Comparison, client, unwrap } from "../api/client";
 import { Header } from "../app/Header";
+import { useInGarageOf } from "../lib/garage";
 import { useSettings } from "../lib/settings";
 import { duration, plainNumber, sentence, toShown, type UnitChoice, unitOf, way, withUnit } from "../lib/units";
 import { Glyph } from "../ui/Glyph";
@@ -151,6 +152,7 @@ export function Compare() {
     queryKey: ["build", id],
     queryFn: () => unwrap(client.GET("/api/builds/{build_id}", { params: { path: { build_id: id } } })),
   });
+  useInGarageOf(build.data);
   const setups = build.data?.setups ?? [];
   const asked = (params.get("with") ?? "")
     .split(",")

@@ -3,9 +3,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { type BuildGlance, client, unwrap } from "../api/client";
-import { Header, UnitSwitch, useGarage } from "../app/Header";
+import { Header, UnitSwitch } from "../app/Header";
 import { Shortcuts } from "../app/Shortcuts";
 import { BinList } from "../bin/BinList";
+import { chooseGarage, useGarage, useGarages } from "../lib/garage";
 import { useSettings } from "../lib/settings";
 import { duration, sentence, withUnit } from "../lib/units";
 import { countWords } from "../lib/useStanding";
@@ -14,6 +15,7 @@ import { askedOf } from "../trail/Trail";
 import { Glyph, type Mark } from "../ui/Glyph";
 import { Account } from "./Account";
 import { Backups } from "./Backups";
+import { Garages, NewGarage } from "./Garages";
 import { Household } from "./Household";
 import { ImportFile } from "./ImportFile";
 import { MachineDrawing } from "./MachineDrawing";
@@ -128,13 +130,15 @@ function BuildRow({ build }: { build: BuildGlance }) {
 
 export function GarageHome() {
   const garage = useGarage();
+  const garages = useGarages();
   const [limit, setLimit] = useState(PAGE);
   const overview = useQuery({
     queryKey: ["garage", garage?.id, limit],
     queryFn: () =>
       unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garage?.id ?? 0 }, query: { limit } } })),
     enabled: garage !== undefined,
-    placeholderData: (old) => old,
+    // More of the same garage leaves on screen what is there of it; another garage does not.
+    placeholderData: (old) => (old?.garage.id === garage?.id ? old : undefined),
   });
   const session = useQuery({ queryKey: ["session"], queryFn: () => unwrap(client.GET("/api/session")) });
   const data = overview.data;
@@ -148,11 +152,27 @@ export function GarageHome() {
         <div className="grid flex-1 grid-cols-[minmax(0,1fr)_340px] max-wide:grid-cols-1">
           <main className="bg-card">
             <div className="flex flex-wrap items-center gap-3 border-b-[1.5px] border-ink px-5 py-4">
-              <h1 className="text-[34px]">{data?.garage.name ?? "…"}</h1>
+              <h1 className="text-[34px]">{data?.garage.name ?? garage?.name ?? (garages?.length === 0 ? "No garage" : "…")}</h1>
+              {garages && garages.length > 1 && (
+                <select
+                  className="input w-auto max-w-44"
+                  aria-label="Garage"
+                  value={garage?.id}
+                  onChange={(e) => chooseGarage(Number(e.target.value))}
+                >
+                  {garages.map((one) => (
+                    <option key={one.id} value={one.id}>
+                      {one.name}
+                    </option>
+                  ))}
+                </select>
+              )}
               <p className="flex-1 text-ink2">
                 {data
                   ? `${data.total} ${data.total === 1 ? "build" : "builds"}${stops ? `, ${stops} ${stops === 1 ? "stop" : "stops"} to clear${data.builds.length < data.total ? ` in the ${data.builds.length} shown` : ""}` : ""}`
-                  : "Opening…"}
+                  : garages?.length === 0
+                    ? ""
+                    : "Opening…"}
               </p>
               <span className="desk:hidden">
                 <UnitSwitch />
@@ -166,6 +186,13 @@ export function GarageHome() {
               <p role="alert" className="p-5">
                 The garage cannot be read just now. Reload to try again.
               </p>
+            )}
+            {garages?.length === 0 && (
+              <div className="grid max-w-[52ch] gap-2 p-5">
+                <h2 className="text-[21px]">You belong to no garage</h2>
+                <p className="text-ink2">Make one of your own, or open the link of an invitation to another.</p>
+                <NewGarage />
+              </div>
             )}
             {data && data.builds.length === 0 && (
               <div className="grid justify-items-center gap-3 px-6 py-14 text-center">
@@ -202,6 +229,7 @@ export function GarageHome() {
             {data && <Riders garageId={data.garage.id} riders={data.riders} />}
             {data && <HouseRules garage={data.garage} />}
             {data && <Household garageId={data.garage.id} />}
+            {data && <Garages here={data.garage.id} />}
             {!session.data?.demo && <Account />}
             {data && <BinList garageId={data.garage.id} />}
             {session.data?.keeps_server && <Backups />}

@@ -26,7 +26,7 @@ export function keepFor(whom: string): void {
 }
 
 /** Where something else of this keeper is kept: what waits to be sent, what is typed into a form. */
-export const keeperKey = (kind: "out" | "form", name = "") => `gecko-${kind}:${keeper}${name && `:${name}`}`;
+export const keeperKey = (kind: "out" | "form" | "garage", name = "") => `gecko-${kind}:${keeper}${name && `:${name}`}`;
 
 const keyOf = (setup: number) => `${START}:${keeper}:${setup}`;
 

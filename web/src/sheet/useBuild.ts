@@ -2,6 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { client, unwrap } from "../api/client";
+import { useInGarageOf } from "../lib/garage";
 
 export function useBuild() {
   const { buildId, setupId } = useParams();
@@ -10,5 +11,6 @@ export function useBuild() {
     queryKey: ["build", id],
     queryFn: () => unwrap(client.GET("/api/builds/{build_id}", { params: { path: { build_id: id } } })),
   });
+  useInGarageOf(build.data);
   return { build: build.data, row: build.data?.setups.find((s) => s.id === Number(setupId)), failed: build.isError };
 }

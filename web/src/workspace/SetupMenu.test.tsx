@@ -5,7 +5,7 @@ import { type Answers, buildOf, rowOf, serve, show } from "../testing/render";
 import { SetupMenu } from "./SetupMenu";
 
 function page(answers: Answers = {}, row: SetupRow = rowOf()) {
-  const asked = serve(answers);
+  const asked = serve({ "GET /api/garages": () => ({ body: [{ id: 1, name: "Plum Yard" }] }), ...answers });
   return { asked, ...show(<SetupMenu build={buildOf()} row={row} stage="power" />, "/builds/2/setups/7/power") };
 }
 const open = (user: ReturnType<typeof page>["user"]) => user.click(screen.getByRole("button", { name: /Setups/ }));
@@ -32,7 +32,7 @@ test("copies under a name of its own and opens the copy", async () => {
   await user.clear(field);
   await user.type(field, "Three packs{Enter}");
   await waitFor(() => expect(address()).toBe("/builds/2/setups/8/power"));
-  expect(asked[0]?.body).toEqual({ name: "Three packs", document: { version: 1 } });
+  expect(asked.find((a) => a.method === "POST")?.body).toEqual({ name: "Three packs", document: { version: 1 } });
 });
 
 test("a name that is taken is told and can be mended", async () => {
@@ -50,7 +50,9 @@ test("which one the machine is in, and which is the baseline", async () => {
   const { user, asked } = page({ "PATCH /api/setups/7": () => ({ body: rowOf() }) }, rowOf({ in_use: false }));
   await choose(user, "The machine is in it now");
   await choose(user, "Make it the baseline");
-  await waitFor(() => expect(asked.map((a) => a.body)).toEqual([{ in_use: true }, { is_baseline: true }]));
+  await waitFor(() =>
+    expect(asked.filter((a) => a.method === "PATCH").map((a) => a.body)).toEqual([{ in_use: true }, { is_baseline: true }]),
+  );
 });
 
 test("the baseline is neither made so again nor deleted", async () => {
@@ -91,4 +93,20 @@ test("the history lists every save, newest on top, and only old ones are brought
   await choose(user, "History…");
   expect(await screen.findByText("30 A blade")).toBeDefined();
   expect(screen.getAllByRole("button", { name: "Bring back" }).length).toBe(1);
+});
+
+test("a build moves to another garage where there is one", async () => {
+  const garages = [
+    { id: 1, name: "Plum Yard" },
+    { id: 4, name: "The club" },
+  ];
+  const { user, asked } = page({
+    "GET /api/garages": () => ({ body: garages }),
+    "POST /api/builds/2/move": () => ({ status: 403, body: { code: "viewer", message: "You may look at The club." } }),
+  });
+  await choose(user, "Move the build to another garage…");
+  expect(screen.queryByRole("option", { name: "Plum Yard" })).toBeNull();
+  await user.click(screen.getByRole("button", { name: "Move it" }));
+  expect((await screen.findByRole("alert")).textContent).toBe("You may look at The club.");
+  expect(asked.find((a) => a.method === "POST")?.body).toEqual({ garage: 4 });
 });

@@ -4,15 +4,16 @@ import { ChevronDown } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { type Build, client, type SetupRow, unwrap } from "../api/client";
+import { type Build, client, type Garage, type SetupRow, unwrap } from "../api/client";
 import { useBinned } from "../bin/Undo";
 import { dropDraft } from "../lib/drafts";
+import { useGarages } from "../lib/garage";
 import { usePages } from "../lib/usePages";
 import { Dialog } from "../ui/Dialog";
 import { More } from "../ui/More";
 import { Trouble } from "../ui/Trouble";
 
-type Asking = "copy" | "rename" | "history" | "delete" | "build" | null;
+type Asking = "move" | "copy" | "rename" | "history" | "delete" | "build" | null;
 
 function NameDialog({
   title,
@@ -101,11 +102,52 @@ function History({ row, close }: { row: SetupRow; close: () => void }) {
   );
 }
 
+function MoveBuild({ build, garages, close }: { build: Build; garages: Garage[]; close: () => void }) {
+  const queryClient = useQueryClient();
+  const others = garages.filter((one) => one.id !== build.garage_id);
+  const [to, setTo] = useState(others[0]?.id ?? 0);
+  const move = useMutation({
+    mutationFn: () =>
+      unwrap(client.POST("/api/builds/{build_id}/move", { params: { path: { build_id: build.id } }, body: { garage: to } })),
+    onSuccess: async () => {
+      // Riders, house rules and what they make of the numbers are another garage's now.
+      await queryClient.invalidateQueries();
+      close();
+    },
+  });
+  return (
+    <Dialog
+      open
+      onOpenChange={close}
+      title={`Move ${build.name}`}
+      description="With its setups, history, trials and journal. Whoever belongs to the other garage sees it then, and that garage's house rules hold for it."
+    >
+      <select className="input" aria-label="To which garage" value={to} onChange={(e) => setTo(Number(e.target.value))}>
+        {others.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name}
+          </option>
+        ))}
+      </select>
+      <Trouble error={move.error} className="mt-2" />
+      <div className="mt-3 flex justify-end gap-2">
+        <button type="button" className="btn" onClick={close}>
+          Leave it here
+        </button>
+        <button type="button" className="btn go" disabled={move.isPending} onClick={() => move.mutate()}>
+          Move it
+        </button>
+      </div>
+    </Dialog>
+  );
+}
+
 export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; stage: string }) {
   const [asking, setAsking] = useState<Asking>(null);
   const queryClient = useQueryClient();
   const navigate = useNavigate();
   const binned = useBinned();
+  const garages = useGarages() ?? [];
   const refresh = () => queryClient.invalidateQueries({ queryKey: ["build"] });
   const patch = useMutation({
     mutationFn: (body: { name?: string; is_baseline?: boolean; in_use?: boolean }) =>
@@ -188,6 +230,9 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
             <DropdownMenu.Item onSelect={() => window.location.assign(`/api/builds/${build.id}/export`)}>
               Export the build
             </DropdownMenu.Item>
+            {garages.length > 1 && (
+              <DropdownMenu.Item onSelect={() => setAsking("move")}>Move the build to another garage…</DropdownMenu.Item>
+            )}
             <DropdownMenu.Item onSelect={() => setAsking("build")}>Delete the build…</DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
@@ -224,6 +269,7 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
           </button>
         </Dialog>
       )}
+      {asking === "move" && <MoveBuild build={build} garages={garages} close={() => setAsking(null)} />}
       {asking === "build" && (
         <Dialog
           open

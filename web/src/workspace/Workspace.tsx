@@ -7,6 +7,7 @@ import { type Build, client, Failed, type Finding, type SetupRow, unwrap } from 
 import { Header } from "../app/Header";
 import { type FindItem, Shortcuts } from "../app/Shortcuts";
 import { Findings } from "../findings/Findings";
+import { useInGarageOf } from "../lib/garage";
 import { applyPatch } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { sentence } from "../lib/units";
@@ -472,6 +473,7 @@ export function Workspace() {
     queryFn: () => unwrap(client.GET("/api/builds/{build_id}", { params: { path: { build_id: id } } })),
     enabled: Number.isFinite(id),
   });
+  useInGarageOf(build.data);
   if (build.isPending)
     return (
       <p className="p-6" role="status">

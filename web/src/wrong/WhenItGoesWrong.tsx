@@ -3,8 +3,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Bike, CircleX, Droplets, Flame, FlaskConical, Phone, Printer, Siren, TriangleAlert, Zap } from "lucide-react";
 import { Link, useParams } from "react-router";
 import { client, type Incident, unwrap, type WhenWrong } from "../api/client";
-import { Header, useGarage } from "../app/Header";
+import { Header } from "../app/Header";
 import { Shortcuts } from "../app/Shortcuts";
+import { useGarage, useInGarageOf } from "../lib/garage";
 import { KEPT, sendOrKeep } from "../lib/outbox";
 import { useKept } from "../lib/useKept";
 import { useParam } from "../lib/useParam";
@@ -230,7 +231,16 @@ export function WrongPage({ wrong, number }: { wrong: WhenWrong; number: string 
 export function WhenItGoesWrong() {
   const { buildId } = useParams();
   const id = buildId === undefined ? undefined : Number(buildId);
-  const garage = useGarage();
+  const build = useQuery({
+    queryKey: ["build", id],
+    queryFn: () => unwrap(client.GET("/api/builds/{build_id}", { params: { path: { build_id: id ?? 0 } } })),
+    enabled: id !== undefined,
+  });
+  useInGarageOf(build.data);
+  const own = useGarage();
+  const its = useGarage(build.data?.garage_id);
+  // The number to call is that of the garage the machine is in; while that is not known, any is better than none.
+  const garage = its ?? own;
   const wrongs = useWrong(id);
   const [kind, setKind] = useParam("what", "runaway");
   const shown = wrongs.data?.find((one) => one.id === kind) ?? wrongs.data?.[0];

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../../api/client";
-import { useGarage } from "../../app/Header";
+import { useGarage } from "../../lib/garage";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, sentence, withUnit } from "../../lib/units";
@@ -45,7 +45,7 @@ const STILL = <p className="text-ink2">It does not move yet: see the findings fo
 export function Drive({ build, row, draft, plan }: StageProps) {
   const { units } = useSettings();
   const { doc } = draft;
-  const garage = useGarage();
+  const garage = useGarage(build.garage_id);
   const of = { doc, buildId: build.id, isBaseline: row.is_baseline };
   const deep = useDrivePlan(of);
   const changes = useDriveChanges(of);
