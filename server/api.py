@@ -26,6 +26,7 @@ from server.garage.api import router as garage
 from server.keeping.api import router as keeping
 from server.logbook.api import router as logbook
 from server.parsing import StrictJson
+from server.sharing.api import router as sharing
 from server.uploads.api import router as uploads
 
 log = logging.getLogger("server.api")
@@ -38,6 +39,7 @@ api.add_router("", logbook)
 api.add_router("", engine)
 api.add_router("", uploads)
 api.add_router("", exchange)
+api.add_router("", sharing)
 api.add_router("", keeping)
 api.add_router("", bin_)
 

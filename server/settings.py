@@ -70,6 +70,7 @@ INSTALLED_APPS = [
     "server.engine",
     "server.uploads",
     "server.exchange",
+    "server.sharing",
     "server.keeping",
     "server.demo",
 ]

@@ -269,14 +269,15 @@ def _setup(setup: Setup) -> SetupOut:
     )
 
 
-def _build(build: Build) -> BuildOut:
+def build_out(build: Build, setups: list[Setup] | None = None) -> BuildOut:
+    """A build as it is sent, with its own setups or others in their place."""
     return BuildOut(
         id=build.pk,
         garage_id=build.garage_id,
         name=build.name,
         family=build.family,
         description=build.description,
-        setups=[_setup(s) for s in build.setups.all()],
+        setups=[_setup(s) for s in (build.setups.all() if setups is None else setups)],
     )
 
 
@@ -285,13 +286,13 @@ def make_build(request: HttpRequest, garage_id: int, payload: NewBuildIn) -> Bui
     """Make a build."""
     garage = garage_of(request.user, garage_id)
     setups = [(s.name, s.document) for s in payload.setups]
-    return _build(services.create_build(garage, request.user, payload.name, payload.family, payload.description, setups, sent_as(request)))
+    return build_out(services.create_build(garage, request.user, payload.name, payload.family, payload.description, setups, sent_as(request)))
 
 
 @router.get("/builds/{build_id}", response={200: BuildOut, 404: ErrorOut})
 def get_build(request: HttpRequest, build_id: int) -> BuildOut:
     """A build with its setups."""
-    return _build(services.build_of(request.user, build_id))
+    return build_out(services.build_of(request.user, build_id))
 
 
 @router.patch("/builds/{build_id}", response={200: BuildOut, 404: ErrorOut, 422: ErrorOut})
@@ -303,7 +304,7 @@ def change_build(request: HttpRequest, build_id: int, payload: BuildIn) -> Build
     if payload.description is not None:
         build.description = payload.description.strip()
     build.save()
-    return _build(build)
+    return build_out(build)
 
 
 @router.delete("/builds/{build_id}", response={204: None, 404: ErrorOut})
@@ -322,7 +323,7 @@ class MoveIn(Schema):
 @router.post("/builds/{build_id}/move", response={200: BuildOut, 403: ErrorOut, 404: ErrorOut})
 def move_build(request: HttpRequest, build_id: int, payload: MoveIn) -> BuildOut:
     """Move a build into another garage one may change."""
-    return _build(services.move_build(services.build_of(request.user, build_id), request.user, payload.garage))
+    return build_out(services.move_build(services.build_of(request.user, build_id), request.user, payload.garage))
 
 
 @router.post("/builds/{build_id}/setups", response={200: SetupOut, 404: ErrorOut, 422: ErrorOut})

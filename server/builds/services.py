@@ -142,6 +142,8 @@ def move_build(build: Build, user: Any, garage_id: int) -> Build:
         # Keys of sending are a garage's own.
         build.garage, build.sent_as = target, None
         build.save(update_fields=["garage", "sent_as"])
+        # Who was shown it was shown it by the other garage.
+        build.look_links.all().delete()
     return build
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
-import secrets
 from datetime import timedelta
 from typing import Any
 
@@ -15,17 +13,13 @@ from django.utils import timezone
 from server.accounts import devices
 from server.accounts.guard import note
 from server.accounts.services import BACKEND, check_lan_code, make_account
+from server.accounts.tokens import hash_of, new_token
 from server.errors import Refused, not_found
 from server.garage.members import MOST_MEMBERS, owner_only
 from server.garage.models import Garage, Invitation, Membership
 from server.garage.roles import Role
 
 MOST_OPEN = 20
-
-
-def _hash(token: str) -> str:
-    # The token has 256 bits of chance: a plain hash of it cannot be searched.
-    return hashlib.sha256(token.encode()).hexdigest()
 
 
 def invite(garage: Garage, request: HttpRequest, role: Role, days: int) -> tuple[Invitation, str]:
@@ -35,8 +29,8 @@ def invite(garage: Garage, request: HttpRequest, role: Role, days: int) -> tuple
     garage.invitations.filter(expires__lt=now).delete()
     if garage.invitations.count() >= MOST_OPEN:
         raise Refused(f"{MOST_OPEN} invitations are open. Take one back first.", code="too_many")
-    token = secrets.token_urlsafe(32)
-    made = Invitation.objects.create(garage=garage, role=role, token_hash=_hash(token), by=request.user, expires=now + timedelta(days=days))
+    token = new_token()
+    made = Invitation.objects.create(garage=garage, role=role, token_hash=hash_of(token), by=request.user, expires=now + timedelta(days=days))
     note(request, "invited", user=request.user, text=f"a {role}, for {days} days")
     return made, token
 
@@ -56,7 +50,7 @@ def take_back(garage: Garage, user: Any, invitation_id: int) -> None:
 
 def of_token(token: str) -> Invitation:
     """The invitation a link stands for. Raises Refused where it is over, used or taken back: all look the same from outside."""
-    found = Invitation.objects.select_related("garage", "by").filter(token_hash=_hash(token), expires__gte=timezone.now()).first()
+    found = Invitation.objects.select_related("garage", "by").filter(token_hash=hash_of(token), expires__gte=timezone.now()).first()
     if found is None:
         raise Refused("This invitation is over: it was used, taken back, or its days have passed. Ask for another.", code="invitation_over", status=404)
     return found

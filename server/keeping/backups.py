@@ -202,4 +202,5 @@ def begin_anew() -> None:
         cursor.execute("DELETE FROM django_session")
         cursor.execute("DELETE FROM accounts_device")
         cursor.execute("DELETE FROM garage_invitation")
+        cursor.execute("DELETE FROM sharing_looklink")
         cursor.execute("DELETE FROM axes_accessattempt")

@@ -97,7 +97,8 @@ Skip = Annotated[int, Query(ge=0, le=1_000_000)]
 """So many of the newest are on pages before this one."""
 
 
-def _trial(trial: Trial, baseline: list[Trial]) -> TrialOut:
+def trial_out(trial: Trial, baseline: list[Trial]) -> TrialOut:
+    """A trial as it is sent."""
     predicted = services.prediction_for(trial)
     gained = services.gain_over_baseline(trial, baseline)
     return TrialOut(
@@ -130,11 +131,11 @@ def trials(request: HttpRequest, build_id: int, skip: Skip = 0, limit: Annotated
     compared with are always among the first."""
     build = build_of(request.user, build_id)
     baseline = services.baseline_trials(build)
-    page = list(build.trials.select_related("setup", "revision").order_by("-when", "-pk")[skip : skip + limit])
+    page = services.newest_trials(build, skip, limit)
     if skip == 0:
         there = {trial.pk for trial in page}
         page += [trial for trial in baseline if trial.pk not in there]
-    return [_trial(trial, baseline) for trial in page[::-1]]
+    return [trial_out(trial, baseline) for trial in page[::-1]]
 
 
 @router.post("/builds/{build_id}/trials", response={200: TrialOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut})
@@ -147,7 +148,7 @@ def add_trial(request: HttpRequest, build_id: int, payload: TrialIn) -> TrialOut
     refuse_ride(setup, confirmed=payload.confirmed)
     fields = payload.model_dump(exclude={"setup_id", "when", "confirmed"})
     trial = services.add_trial(setup, {**fields, "when": payload.when or timezone.now()}, sent_as(request))
-    return _trial(trial, services.baseline_trials(build))
+    return trial_out(trial, services.baseline_trials(build))
 
 
 @router.delete("/builds/{build_id}/trials/{trial_id}", response={204: None, 404: ErrorOut})

@@ -49,6 +49,11 @@ def baseline_trials(build: Build) -> list[Trial]:
     return list(build.trials.filter(setup__is_baseline=True).select_related("setup", "revision").order_by("-when", "-pk")[:MOST_BASELINE])
 
 
+def newest_trials(build: Build, skip: int, limit: int) -> list[Trial]:
+    """A page of a build's trials, the newest first."""
+    return list(build.trials.select_related("setup", "revision").order_by("-when", "-pk")[skip : skip + limit])
+
+
 def gain_over_baseline(trial: Trial, trials: list[Trial]) -> tuple[float, float] | None:
     """Gain over the fastest-knob trials of the baseline on the same surface: ratio and half-width. None without such a run."""
     if trial.setup.is_baseline:

@@ -43,6 +43,7 @@ export type Curve = Schemas["Curve"];
 export type ChargePlan = Schemas["ChargePlan"];
 export type Session = Schemas["SessionOut"];
 export type Revision = Schemas["RevisionOut"];
+export type Looked = Schemas["LookOut"];
 export type Import = Schemas["ImportOut"];
 export type Clash = Schemas["ClashOut"];
 export type Problem = { path: string; message: string };

@@ -1633,6 +1633,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/look-links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Links
+         * @description Links that show this build.
+         */
+        get: operations["server_sharing_api_list_links"];
+        put?: never;
+        /**
+         * Share
+         * @description Make a link by which somebody without an account looks at this build and at nothing else.
+         */
+        post: operations["server_sharing_api_share"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/look-links/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description Take a link back: it shows nothing any more.
+         */
+        delete: operations["server_sharing_api_take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description What a link shows.
+         */
+        post: operations["server_sharing_api_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/backups": {
         parameters: {
             query?: never;
@@ -5860,6 +5924,87 @@ export interface components {
             upload: number;
         };
         /**
+         * LookLinkOut
+         * @description A link that shows a build. token: what it holds, told once when it is made.
+         */
+        LookLinkOut: {
+            /** Id */
+            id: number;
+            /** Note */
+            note: string;
+            /** By */
+            by: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /**
+             * Expires
+             * Format: date-time
+             */
+            expires: string;
+            /**
+             * Token
+             * @default
+             */
+            token: string;
+        };
+        /**
+         * ShareIn
+         * @description For how long, and for whom, in one's own words.
+         */
+        ShareIn: {
+            /**
+             * Days
+             * @default 7
+             */
+            days: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * LookOut
+         * @description A build to look at, without the names of people: all of one setup, and the documents of the others.
+         */
+        LookOut: {
+            build: components["schemas"]["BuildOut"];
+            /** Setup Id */
+            setup_id: number;
+            /** Units */
+            units: {
+                [key: string]: string;
+            };
+            /**
+             * Expires
+             * Format: date-time
+             */
+            expires: string;
+            /** Holding */
+            holding: string[];
+            /** Trials */
+            trials: components["schemas"]["TrialOut"][];
+            evaluation: components["schemas"]["Evaluation"];
+            ranges: components["schemas"]["Ranges"];
+            hookup: components["schemas"]["Hookup"] | null;
+            standing: components["schemas"]["Standing"];
+            /** Troubles */
+            troubles: components["schemas"]["Trouble"][];
+        };
+        /**
+         * LookIn
+         * @description What the link holds, and which of the setups to see; empty, the one the machine is in.
+         */
+        LookIn: {
+            /** Token */
+            token: string;
+            /** Setup Id */
+            setup_id?: number | null;
+        };
+        /**
          * BackupOut
          * @description A backup: its name, when it was made, its size in bytes.
          */
@@ -9443,6 +9588,162 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_sharing_api_list_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookLinkOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_sharing_api_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShareIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookLinkOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_sharing_api_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+                link_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_sharing_api_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

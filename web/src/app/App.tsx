@@ -5,6 +5,7 @@ import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from "re
 import { client, unwrap } from "../api/client";
 import { UndoProvider } from "../bin/Undo";
 import { keepFor } from "../lib/drafts";
+import { shown } from "../look/link";
 import { Door } from "./Door";
 import { invited, Join } from "./Join";
 import { Outbox } from "./Outbox";
@@ -15,6 +16,7 @@ const Workspace = lazy(() => import("../workspace/Workspace").then((m) => ({ def
 const Compare = lazy(() => import("../compare/Compare").then((m) => ({ default: m.Compare })));
 const DrawingSheets = lazy(() => import("../sheet/DrawingSheets").then((m) => ({ default: m.DrawingSheets })));
 const WhenItGoesWrong = lazy(() => import("../wrong/WhenItGoesWrong").then((m) => ({ default: m.WhenItGoesWrong })));
+const Look = lazy(() => import("../look/Look").then((m) => ({ default: m.Look })));
 const BuildSheet = lazy(() => import("../sheet/BuildSheet").then((m) => ({ default: m.BuildSheet })));
 
 function NotFound() {
@@ -79,6 +81,7 @@ const router = createBrowserRouter([
 
 export function App() {
   const [token, setToken] = useState(invited);
+  const [looked] = useState(shown);
   const session = useQuery({ queryKey: ["session"], queryFn: () => unwrap(client.GET("/api/session")) });
   if (session.isPending) return <Waiting />;
   if (session.isError)
@@ -86,6 +89,12 @@ export function App() {
       <p className="p-6" role="alert">
         The server does not answer. Is it running? Reload to try again.
       </p>
+    );
+  if (looked)
+    return (
+      <Suspense fallback={<Waiting />}>
+        <Look token={looked} />
+      </Suspense>
     );
   if (token) return <Join session={session.data} token={token} away={() => setToken("")} />;
   if (!session.data.signed_in) return <Door session={session.data} />;

@@ -1,4 +1,5 @@
-/** What stands open between the plan and a ride, by what it holds up. The same list on the screens and on paper. */
+/** What stands open between the plan and a ride, by what it holds up. The same list on the screens, on paper, and, without a home to mend it at,
+ * for who only looks. */
 import { Link } from "react-router";
 import type { Standing } from "../api/client";
 import { useSettings } from "../lib/settings";
@@ -8,7 +9,7 @@ import { Glyph } from "../ui/Glyph";
 
 const GATES = ["plan", "power", "ride"] as const;
 
-export function OpenList({ standing, home }: { standing: Standing | undefined; home: string }) {
+export function OpenList({ standing, home }: { standing: Standing | undefined; home?: string | undefined }) {
   const { units } = useSettings();
   if (!standing) return null;
   if (standing.open.length === 0)
@@ -31,14 +32,20 @@ export function OpenList({ standing, home }: { standing: Standing | undefined; h
             <ul className="pl-5">
               {stops.map((stop) => (
                 <li key={stop.key} className="list-disc">
-                  <Link
-                    className="inline-block min-h-6 underline underline-offset-2"
-                    to={
-                      stop.key.startsWith("incident:") ? `${home.replace(/\/setups\/\d+$/, "")}/trouble` : `${home}/${stop.stage}`
-                    }
-                  >
-                    {sentence(stop.title, units)}
-                  </Link>
+                  {home === undefined ? (
+                    sentence(stop.title, units)
+                  ) : (
+                    <Link
+                      className="inline-block min-h-6 underline underline-offset-2"
+                      to={
+                        stop.key.startsWith("incident:")
+                          ? `${home.replace(/\/setups\/\d+$/, "")}/trouble`
+                          : `${home}/${stop.stage}`
+                      }
+                    >
+                      {sentence(stop.title, units)}
+                    </Link>
+                  )}
                   {stop.as_found && <span className="text-ink3"> as found</span>}
                   {standing.fallen.includes(stop.key) && (
                     <span className="text-hottext"> no longer covered: its numbers rose</span>

@@ -156,15 +156,20 @@ export function GarageHome() {
               {garages && garages.length > 1 && (
                 <select
                   className="input w-auto max-w-44"
-                  aria-label="Garage"
-                  value={garage?.id}
+                  aria-label="Other garages"
+                  value=""
                   onChange={(e) => chooseGarage(Number(e.target.value))}
                 >
-                  {garages.map((one) => (
-                    <option key={one.id} value={one.id}>
-                      {one.name}
-                    </option>
-                  ))}
+                  <option value="" disabled hidden>
+                    Other garages
+                  </option>
+                  {garages
+                    .filter((one) => one.id !== garage?.id)
+                    .map((one) => (
+                      <option key={one.id} value={one.id}>
+                        {one.name}
+                      </option>
+                    ))}
                 </select>
               )}
               <p className="flex-1 text-ink2">
@@ -228,10 +233,10 @@ export function GarageHome() {
             {data && <Rack garageId={data.garage.id} parts={data.rack} />}
             {data && <Riders garageId={data.garage.id} riders={data.riders} />}
             {data && <HouseRules garage={data.garage} />}
-            {data && <Household garageId={data.garage.id} />}
-            {data && <Garages here={data.garage.id} />}
+            {garage && <Household key={`household ${garage.id}`} garageId={garage.id} />}
+            {garage && <Garages here={garage.id} />}
             {!session.data?.demo && <Account />}
-            {data && <BinList garageId={data.garage.id} />}
+            {garage && <BinList key={`bin ${garage.id}`} garageId={garage.id} />}
             {session.data?.keeps_server && <Backups />}
           </aside>
         </div>

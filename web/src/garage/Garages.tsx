@@ -106,7 +106,7 @@ export function Garages({ here }: { here: number }) {
       <ul className="mt-2">
         {garages.map((one) => (
           <li key={one.id} className="flex flex-wrap items-center gap-x-3 border-b border-line py-1.5 text-small">
-            <b className="min-w-0 flex-1 basis-32 break-words text-base">
+            <b className="min-w-0 basis-full break-words text-base">
               {one.name} {one.id === here && <span className="font-normal text-ink3">(here)</span>}
             </b>
             {one.id !== here && (

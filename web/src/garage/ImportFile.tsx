@@ -139,8 +139,9 @@ function CameIn({ job, close }: { job: Import; close: () => void }) {
       {archive && (
         <>
           <p className="mt-2">
-            New here: {countWords(came.riders, "rider")} and {countWords(came.parts, "part")} on the rack. What was here already
-            came in no second time.
+            {came.riders + came.parts === 0
+              ? "Its riders and parts were here already."
+              : `New here: ${countWords(came.riders, "rider")} and ${countWords(came.parts, "part")} on the rack. What was here already came in no second time.`}
           </p>
           <p className="mt-1">
             {came.rules

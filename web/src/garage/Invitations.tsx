@@ -3,16 +3,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../api/client";
 import { JOIN } from "../app/Join";
+import { day, OnceLink } from "../ui/OnceLink";
 import { Trouble } from "../ui/Trouble";
 import { ROLES, type Role } from "./roles";
-
-const day = (moment: string) => new Date(moment).toLocaleDateString("en-GB", { dateStyle: "medium" });
 
 export function Invitations({ garageId }: { garageId: number }) {
   const queryClient = useQueryClient();
   const [role, setRole] = useState<Role>("builder");
   const [days, setDays] = useState(7);
-  const [copied, setCopied] = useState(false);
   const path = { garage_id: garageId };
   const open = useQuery({
     queryKey: ["invitations", garageId],
@@ -21,10 +19,7 @@ export function Invitations({ garageId }: { garageId: number }) {
   const refresh = () => queryClient.invalidateQueries({ queryKey: ["invitations", garageId] });
   const invite = useMutation({
     mutationFn: () => unwrap(client.POST("/api/garages/{garage_id}/invitations", { params: { path }, body: { role, days } })),
-    onSuccess: () => {
-      setCopied(false);
-      return refresh();
-    },
+    onSuccess: refresh,
   });
   const back = useMutation({
     mutationFn: (id: number) =>
@@ -67,24 +62,7 @@ export function Invitations({ garageId }: { garageId: number }) {
         </button>
       </div>
       <Trouble error={invite.error ?? back.error ?? open.error} />
-      {link && (
-        <div className="mt-2 rounded-lg border-2 border-focus bg-focustint p-2">
-          <p className="text-small">Shown this once. Whoever has it gets in, one account and no more.</p>
-          <div className="mt-1 flex gap-2">
-            <input className="input" aria-label="The link" readOnly value={link} onFocus={(e) => e.target.select()} />
-            {/* Only a page of a secure address may write the clipboard; elsewhere the field is selected and copied by hand. */}
-            {navigator.clipboard && (
-              <button
-                type="button"
-                className="btn"
-                onClick={() => void navigator.clipboard.writeText(link).then(() => setCopied(true))}
-              >
-                {copied ? "Copied" : "Copy"}
-              </button>
-            )}
-          </div>
-        </div>
-      )}
+      {link && <OnceLink link={link} words="Shown this once. Whoever has it gets in, one account and no more." />}
       <ul>
         {open.data?.map((one) => (
           <li key={one.id} className="flex items-center gap-2 border-b border-line py-1">

@@ -9,11 +9,12 @@ import { useBinned } from "../bin/Undo";
 import { dropDraft } from "../lib/drafts";
 import { useGarages } from "../lib/garage";
 import { usePages } from "../lib/usePages";
+import { ShareLink } from "../look/ShareLink";
 import { Dialog } from "../ui/Dialog";
 import { More } from "../ui/More";
 import { Trouble } from "../ui/Trouble";
 
-type Asking = "move" | "copy" | "rename" | "history" | "delete" | "build" | null;
+type Asking = "move" | "share" | "copy" | "rename" | "history" | "delete" | "build" | null;
 
 function NameDialog({
   title,
@@ -230,6 +231,7 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
             <DropdownMenu.Item onSelect={() => window.location.assign(`/api/builds/${build.id}/export`)}>
               Export the build
             </DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setAsking("share")}>Show it to somebody…</DropdownMenu.Item>
             {garages.length > 1 && (
               <DropdownMenu.Item onSelect={() => setAsking("move")}>Move the build to another garage…</DropdownMenu.Item>
             )}
@@ -269,6 +271,7 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
           </button>
         </Dialog>
       )}
+      {asking === "share" && <ShareLink build={build} close={() => setAsking(null)} />}
       {asking === "move" && <MoveBuild build={build} garages={garages} close={() => setAsking(null)} />}
       {asking === "build" && (
         <Dialog

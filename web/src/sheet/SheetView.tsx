@@ -1,0 +1,209 @@
+/** All of one setup on one page: plan, what is open, parts, steps with their readings. On paper, and for who was sent a link to look. */
+import type { ReactNode } from "react";
+import type { Build, Evaluation, Hookup, RackPart, Ranges, SetupRow, Standing, WhenWrong } from "../api/client";
+import { OpenList } from "../findings/OpenList";
+import type { Doc } from "../lib/pointer";
+import { useSettings } from "../lib/settings";
+import { plainNumber, sentence, sizeWords, withUnit } from "../lib/units";
+import { useOutcomeItems } from "../outcome/OutcomeBand";
+import { expects } from "../stages/hookup/expects";
+import { askedOf } from "../trail/Trail";
+import { needsOf } from "./needs";
+
+export function H({ children }: { children: string }) {
+  return <h2 className="mt-6 mb-2 border-b-2 border-ink pb-1 text-[18px]">{children}</h2>;
+}
+
+export interface SheetData {
+  build: Build;
+  row: SetupRow;
+  evaluation: Evaluation | undefined;
+  ranges: Ranges | undefined;
+  hookup: Hookup | null | undefined;
+  /** Steps ticked that no longer hold. */
+  lost: Set<string>;
+  standing: Standing | undefined;
+  wrongs: WhenWrong[] | undefined;
+  /** Parts at hand; unknown to who only looks, and then what is to buy is too. */
+  rack?: RackPart[] | undefined;
+  emergency: string;
+  /** Where what is open is mended; none for who only looks. */
+  home?: string | undefined;
+}
+
+/** tools: what one can do here, above it. after: what comes behind the plan. */
+export function SheetView({ data, tools, after }: { data: SheetData; tools?: ReactNode; after?: ReactNode }) {
+  const { units } = useSettings();
+  const { build, row, evaluation, rack, emergency, standing } = data;
+  const doc = row.document as Doc;
+  const base = build.setups.find((s) => s.is_baseline);
+  const items = useOutcomeItems(evaluation, data.ranges);
+  const stock = base && base.id !== row.id ? needsOf(base.document as Doc, (size) => sizeWords(size, units)) : [];
+  const needs = needsOf(doc, (size) => sizeWords(size, units)).map((n) => {
+    const onMachine = stock.find((s) => s.kind === n.kind && s.label === n.label)?.count ?? 0;
+    const onRack = (rack ?? []).reduce((sum, p) => sum + n.serves(p), 0);
+    const buy = Math.max(n.count - onMachine - onRack, 0);
+    return { ...n, onMachine: Math.min(onMachine, n.count), onRack: Math.min(onRack, Math.max(n.count - onMachine, 0)), buy };
+  });
+  const amount = (v: number, unit: string) => (unit === "m" ? withUnit(v, "length", units) : String(Math.ceil(v)));
+  const stops = evaluation?.findings.filter((f) => f.severity === "stop") ?? [];
+  const done = new Map(row.ticks.filter((t) => !data.lost.has(t.step)).map((t) => [t.step, t]));
+  return (
+    <main className="mx-auto max-w-[820px] bg-card p-8 max-desk:p-4">
+      {tools}
+      <h1 className="text-[32px]">
+        {build.name}: {row.name}
+      </h1>
+      <p className="text-ink2">
+        {build.description || build.family} · revision of{" "}
+        {new Date(row.updated).toLocaleDateString("en-GB", { dateStyle: "long" })}
+      </p>
+      <p className="mt-2 border-l-4 border-amber pl-3">
+        Planning figures, not a certificate. Where it may be ridden depends on local rules; the maker's limits come first. Leave
+        mains wiring to a licensed electrician and opened packs to a battery professional.
+      </p>
+      <H>The plan</H>
+      <dl className="grid grid-cols-3 gap-x-4 gap-y-2 max-desk:grid-cols-2">
+        {items.map((i) => (
+          <div key={i.name}>
+            <dt className="text-small text-ink3">{i.label}</dt>
+            <dd className="font-bold">
+              {i.value} {i.unit} <span className="text-small font-normal text-ink2">{i.range && `likely ${i.range}`}</span>
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <table className="mt-3 w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1 [&_td]:pr-2 [&_th]:pr-2">
+        <thead>
+          <tr className="text-left">
+            <th scope="col">Station</th>
+            <th scope="col">What it is</th>
+            <th scope="col">Asked of what it stands</th>
+          </tr>
+        </thead>
+        <tbody>
+          {evaluation?.trail.map((s) => (
+            <tr key={s.id}>
+              <td className="font-bold">
+                {s.name}
+                {s.weak ? " (weak link)" : ""}
+              </td>
+              <td>{sentence(s.detail, units)}</td>
+              <td>{askedOf(s, units)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <H>What is open</H>
+      <OpenList standing={standing} home={data.home} />
+      <ul className="list-disc pl-5">
+        {stops.map((f) => {
+          const o = row.overrules.find((x) => x.finding === f.key);
+          return (
+            <li key={f.key}>
+              <b>{f.title}.</b> {sentence(f.because, units)}{" "}
+              {f.unit && f.asked != null && (
+                <span className="text-small">
+                  ({plainNumber(f.asked)} {f.unit} asked, {plainNumber(f.stands ?? 0)} {f.unit} stands){" "}
+                </span>
+              )}
+              {o && !o.fallen ? (
+                <em>
+                  {o.kind === "observed" ? "Looked at" : "Overruled"} on {new Date(o.created).toLocaleDateString("en-GB")}
+                  {o.by && ` by ${o.by}`}: “{o.reason}”
+                </em>
+              ) : (
+                <b>
+                  {f.gate === "ride" ? "Open: do not ride." : "Open: do not power up."}
+                  {o?.fallen && " What was said to it no longer covers its numbers."}
+                </b>
+              )}
+            </li>
+          );
+        })}
+        {row.overrules
+          .filter((o) => !stops.some((f) => f.key === o.finding))
+          .map((o) => (
+            <li key={o.finding}>
+              {o.title}: was overruled (“{o.reason}”); the plan no longer trips it.
+            </li>
+          ))}
+      </ul>
+      {after}
+      <H>{rack ? "Parts to buy" : "Parts"}</H>
+      <table className="w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1 [&_td]:pr-2 [&_th]:pr-2">
+        <thead>
+          <tr className="text-left">
+            <th scope="col">Part</th>
+            <th scope="col">Needed</th>
+            <th scope="col">On the machine</th>
+            {rack && (
+              <>
+                <th scope="col">On the rack</th>
+                <th scope="col">To buy</th>
+              </>
+            )}
+          </tr>
+        </thead>
+        <tbody>
+          {needs.map((n) => (
+            <tr key={n.label}>
+              <td>{n.label}</td>
+              <td>{amount(n.count, n.unit)}</td>
+              <td>{n.onMachine ? amount(n.onMachine, n.unit) : "–"}</td>
+              {rack && (
+                <>
+                  <td>{n.onRack ? amount(n.onRack, n.unit) : "–"}</td>
+                  <td className="font-bold">{n.buy > 0.01 ? amount(n.buy, n.unit) : "nothing"}</td>
+                </>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-1 text-small text-ink3">Lengths are both ways with 10 % to spare.</p>
+      <H>Steps and readings</H>
+      <ol className="list-decimal pl-5">
+        {[...(data.hookup?.steps ?? []), ...(data.hookup?.stand ?? [])].map((s) => {
+          const t = done.get(s.id);
+          return (
+            <li key={s.id} className="mb-1.5 break-inside-avoid">
+              <b>{sentence(s.title, units)}.</b> {sentence(s.what, units)} {s.caution && <em>{s.caution}</em>}
+              {[...(s.joint ? [s.joint] : []), ...(s.care ? [s.care] : [])].map((one) => (
+                <span key={one} className="block text-small text-ink2">
+                  {one}
+                </span>
+              ))}
+              {s.reading && (
+                <span className="block text-small">
+                  Red tip on {s.reading.red_on}, black on {s.reading.black_on}: <b>{expects(s)}</b>. {s.reading.note} Read:{" "}
+                  {t ? <b>{t.measured_open ? "OL" : (t.measured ?? "done")}</b> : "________"}
+                </span>
+              )}
+            </li>
+          );
+        })}
+      </ol>
+      <H>When it goes wrong</H>
+      <div className="grid grid-cols-2 gap-x-6 gap-y-3 max-desk:grid-cols-1">
+        {data.wrongs?.map((one) => (
+          <section key={one.id} className="break-inside-avoid">
+            <h3 className="text-[15px]">{one.title}</h3>
+            {one.call && emergency && <p className="font-bold">Call {emergency}.</p>}
+            <ol className="list-decimal pl-5">
+              {one.steps.map((step) => (
+                <li key={step.title}>
+                  <b>{step.title}</b> {step.what}
+                </li>
+              ))}
+            </ol>
+            <p className="text-small">{one.dont.join(" ")}</p>
+          </section>
+        ))}
+      </div>
+      <p className="mt-2 text-small text-ink3">
+        Cautions of this planner, not a fire service or a doctor: what they say on the phone goes first.
+      </p>
+    </main>
+  );
+}
