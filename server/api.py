@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import secrets
+import sqlite3
 
 from django.conf import settings
 from django.core.exceptions import RequestDataTooBig
@@ -112,8 +113,9 @@ STORES: tuple[tuple[str, str, int, str], ...] = (
 
 
 @api.exception_handler(OperationalError)
-def not_stored(request: HttpRequest, error: OperationalError) -> HttpResponse:
-    """The database could not do it: told for what it is."""
+@api.exception_handler(sqlite3.OperationalError)
+def not_stored(request: HttpRequest, error: OperationalError | sqlite3.OperationalError) -> HttpResponse:
+    """The database, or a copy of it being made, could not do it: told for what it is."""
     for words, code, status, message in STORES:
         if words in str(error):
             log.error("%s %s: %s", request.method, request.path, error)

@@ -127,11 +127,28 @@ MOST_IMPORT_MB = int(os.environ.get("GECKO_MOST_IMPORT_MB", "2000"))
 """The largest file read in, as sent and as unpacked. [10⁶ bytes]"""
 COMPUTE_BUDGET_S = int(os.environ.get("GECKO_COMPUTE_BUDGET_S", "10"))
 """Processor time one answer may take. [s]"""
+WEB_PROCESSES = int(os.environ.get("GECKO_WEB_PROCESSES", "1"))
+WEB_THREADS = int(os.environ.get("GECKO_WEB_THREADS", "16"))
+COMPUTE_WORKERS = int(os.environ.get("GECKO_COMPUTE_WORKERS", "0"))
+"""Processes for what may follow a moment later; 0: one a core, but one."""
 REQUEST_HEAD_S = float(os.environ.get("GECKO_REQUEST_HEAD_S", "10"))
 """A request whose head is not there after so long is closed, also without a proxy before the server. [s]"""
 TEST_RUNNER = "server.runner.OnFile"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 2000}}}
+
+CACHE_FILE = VAR / "cache.sqlite3"
+if os.environ.get("GECKO_SHARED_CACHE") == "1":
+    # Set by the server for its processes, which make the file anew at each start: another version of the program computes otherwise.
+    DATABASES["cache"] = {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": CACHE_FILE,
+        "CONN_MAX_AGE": None,
+        "OPTIONS": {"timeout": 2, "transaction_mode": "IMMEDIATE", "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=OFF;"},
+    }
+    DATABASE_ROUTERS = ["server.cache.CacheRouter"]
+    CACHES = {"default": {"BACKEND": "server.cache.SharedCache", "LOCATION": "kept", "OPTIONS": {"MAX_ENTRIES": 4000}}}
+else:
+    CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 300}}}
 
 USE_TZ = True
 TIME_ZONE = "UTC"

@@ -15,10 +15,8 @@ from waitress.channel import HTTPChannel
 
 from server.processes import belong_to_parent
 
-THREADS = 16
-
-FOR_COMPUTE = 12
-"""So many of them may wait for something to be computed; the others stay free for signing in, saving and files."""
+FREE = 4
+"""So many threads never wait for something to be computed: they stay free for signing in, saving and files."""
 
 
 LIMITS: dict[str, int] = {
@@ -88,8 +86,8 @@ def answer(listening: socket.socket, compute: str, ready: Semaphore) -> None:
     from server.compute.client import Door, use
     from server.wsgi import application
 
-    use(Door(compute, bytes(multiprocessing.current_process().authkey), FOR_COMPUTE))
-    server = create_server(application, sockets=[listening], threads=THREADS, ident=None, channel_request_lookahead=1, **LIMITS, **behind_proxy())
+    use(Door(compute, bytes(multiprocessing.current_process().authkey), max(1, settings.WEB_THREADS - FREE)))
+    server = create_server(application, sockets=[listening], threads=settings.WEB_THREADS, ident=None, channel_request_lookahead=1, **LIMITS, **behind_proxy())
     server.channel_class = Punctual
     load_for_good()
     _files_are_read_apart()

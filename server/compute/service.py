@@ -121,8 +121,8 @@ class Worker:
 class Service:
     """Both lanes, and the door through which web processes ask."""
 
-    def __init__(self, budget_s: int, later: int | None = None) -> None:
-        """budget_s: processor time one job may take. later: workers for what may follow; empty, all cores but one."""
+    def __init__(self, budget_s: int, later: int = 0) -> None:
+        """budget_s: processor time one job may take. later: workers for what may follow; 0, all cores but one."""
         self._lanes: dict[Lane, Turns] = {"now": Turns(), "later": Turns()}
         self._workers = [Worker(self._lanes["now"], 0, budget_s)]
         for _ in range(later or max(1, (os.cpu_count() or 1) - 1)):

@@ -104,8 +104,9 @@ def restore(request: HttpRequest, name: str, payload: PutBackIn) -> PutBackOut:
     file = backups.path_of(name)
     if payload.confirm != name:
         raise Refused("Say which backup by its name once more.", field="/confirm")
-    request.session.flush()
     before = backups.restore(file)
     call_command("migrate", verbosity=0, interactive=False)
     backups.begin_anew()
+    # Last: whom a restore is refused stays signed in.
+    request.session.flush()
     return PutBackOut(before=before.name)

@@ -6,17 +6,20 @@ import logging
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager, suppress
+from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
 from unittest.mock import patch
 
 from django.db import OperationalError, connection
-from django.test import TransactionTestCase
+from django.test import TransactionTestCase, override_settings
 
 from gecko.tests.machines import safe_bike
 from server.accounts.models import Instance
 from server.builds.models import Build
 from server.exchange import storing
 from server.garage.models import Garage
+from server.keeping import backups
 from server.testing import Household
 from server.tests.test_requests import PASSES
 from server.uploads.models import Upload
@@ -153,3 +156,29 @@ class Faults(TransactionTestCase):
 
     def test_a_busy_database(self) -> None:
         self.under(busy, 503, "locked_database", 8)
+
+    def test_a_backup_for_which_there_is_no_room_leaves_no_half_one(self) -> None:
+        connect = sqlite3.connect
+
+        def small(file: Any, *args: Any, **more: Any) -> sqlite3.Connection:
+            """A disk with room for a few pages of a new file."""
+            opened = connect(file, *args, **more)
+            if str(file).endswith(".half"):
+                opened.execute("PRAGMA max_page_count = 3")
+            return opened
+
+        with TemporaryDirectory() as place, override_settings(BACKUPS=place):
+            with patch.object(sqlite3, "connect", small), self.assertLogs("server.api", "ERROR"):
+                answer = self.home.send("POST", "/api/backups")
+            self.assertEqual((answer.status_code, answer.json()["code"]), (507, "disk_full"))  # type: ignore[attr-defined]
+            self.assertEqual(list(Path(place).iterdir()), [])
+            # With others writing, or the database read-only, a copy can be made all the same.
+            for fault in (may_not_write, busy):
+                with fault():
+                    name = self.home.ok("POST", "/api/backups")["name"]
+            # Putting one back waits for writers, and where they never end is refused and changes nothing.
+            before = everything()
+            with patch.object(backups, "BUSY_S", 0.2), busy(), self.assertLogs("server.api", "ERROR"):
+                answer = self.home.send("POST", f"/api/backups/{name}/restore", {"confirm": name})
+            self.assertEqual((answer.status_code, answer.json()["code"]), (503, "locked_database"))  # type: ignore[attr-defined]
+            self.assertEqual(everything(), before)

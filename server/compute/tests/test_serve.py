@@ -8,6 +8,7 @@ import json
 import os
 import signal
 import socket
+import sqlite3
 import stat
 import subprocess
 import sys
@@ -83,8 +84,10 @@ class Serves(Started):
         self.send("/api/session")
         found = self.send("/api/evaluate", {"setup": bike().model_dump(mode="json")})
         self.assertGreater(found["outcome"]["top_speed_m_s"], 3.0)
+        with contextlib.closing(sqlite3.connect(Path(self.environment["GECKO_VAR"]) / "cache.sqlite3")) as kept:
+            self.assertGreater(kept.execute("SELECT count(*) FROM kept").fetchone()[0], 0, "What was computed is kept for every process.")
         running = children(self.process.pid)
-        self.assertGreaterEqual(len(running), 3, "A web process and a worker in each lane.")
+        self.assertGreaterEqual(len(running), 4, "A web process, a worker in each lane, and who reads files in.")
         self.process.send_signal(signal.SIGTERM)
         self.assertEqual(self.process.wait(30), 0)
         var = Path(self.environment["GECKO_VAR"])

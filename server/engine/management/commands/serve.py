@@ -7,6 +7,8 @@ import multiprocessing
 import os
 import signal
 import socket
+import subprocess
+import sys
 from multiprocessing.connection import wait
 from types import FrameType
 from typing import Any
@@ -59,7 +61,7 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--port", type=int, default=8000)
-        parser.add_argument("--processes", type=int, default=1, help="web processes beside the compute service")
+        parser.add_argument("--processes", type=int, default=settings.WEB_PROCESSES, help="web processes beside the compute service")
 
     def handle(self, *_args: Any, **options: Any) -> None:
         listening = listen(settings.HOST, options["port"])
@@ -67,7 +69,8 @@ class Command(BaseCommand):
         for name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
             os.environ.setdefault(name, "1")
         signal.signal(signal.SIGTERM, self._end)
-        service = Service(settings.COMPUTE_BUDGET_S)
+        self._share_cache()
+        service = Service(settings.COMPUTE_BUDGET_S, settings.COMPUTE_WORKERS)
         spawn = multiprocessing.get_context("spawn")
         ready = spawn.Semaphore(0)
         all_of_them: list[Kept] = []
@@ -97,6 +100,13 @@ class Command(BaseCommand):
                 # What was saved last moves from the log into the file, as long as nobody else has it open.
                 cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
             connection.close()
+
+    def _share_cache(self) -> None:
+        """A file for what all processes keep of what was computed, made anew: another version of the program computes otherwise."""
+        for name in ("", "-wal", "-shm"):
+            settings.CACHE_FILE.with_name(settings.CACHE_FILE.name + name).unlink(missing_ok=True)
+        os.environ["GECKO_SHARED_CACHE"] = "1"
+        subprocess.run([sys.executable, sys.argv[0], "createcachetable", "--database", "cache"], check=True)
 
     def _end(self, _number: int, _frame: FrameType | None) -> None:
         raise SystemExit
