@@ -108,14 +108,19 @@ STORES: tuple[tuple[str, str, int, str], ...] = (
     ("locked", "locked_database", 503, "The database is busy with something long. Try again in a moment."),
     ("full", "disk_full", 507, "The server's disk is full: nothing more can be saved until there is room."),
     ("readonly", "read_only", 503, "The server may not write its database: its file or folder is read-only."),
+    ("unable to open", "read_only", 503, "The server may not write its database: its file or folder is read-only."),
+    ("No space left", "disk_full", 507, "The server's disk is full: nothing more can be saved until there is room."),
+    ("Read-only file system", "read_only", 503, "The server may not write where it keeps files: the disk is read-only."),
+    ("Permission denied", "read_only", 503, "The server may not write where it keeps files: the folder is read-only."),
 )
-"""What SQLite says when it cannot store, and how it is told."""
+"""What SQLite or the system says when it cannot store, and how it is told."""
 
 
 @api.exception_handler(OperationalError)
 @api.exception_handler(sqlite3.OperationalError)
-def not_stored(request: HttpRequest, error: OperationalError | sqlite3.OperationalError) -> HttpResponse:
-    """The database, or a copy of it being made, could not do it: told for what it is."""
+@api.exception_handler(OSError)
+def not_stored(request: HttpRequest, error: Exception) -> HttpResponse:
+    """The database, a copy of it being made, or a folder could not do it: told for what it is."""
     for words, code, status, message in STORES:
         if words in str(error):
             log.error("%s %s: %s", request.method, request.path, error)

@@ -11,24 +11,17 @@ import time
 from collections.abc import Callable
 from multiprocessing.connection import wait
 from multiprocessing.context import SpawnProcess
-from typing import Any
+from typing import Any, NoReturn
 
 log = logging.getLogger("server.processes")
 
 _spawn = multiprocessing.get_context("spawn")
 
-AGAIN_S = 1.0
-"""One that ended by itself is started again after so long, and after twice as long each time it does not last. [s]"""
+LONGEST_S = 10.0
+"""One that ends again and again is started again after one second, two, four, and so on up to this. [s]"""
 
 LASTS_S = 30.0
 """One that lived so long had started well. [s]"""
-
-MOST_TRIES = 5
-"""So often in a row one may end soon after its start; then the server ends, and says so."""
-
-
-class EndsAgain(Exception):
-    """A process ends by itself each time it is started."""
 
 
 def belong_to_parent() -> None:
@@ -51,26 +44,35 @@ class Kept:
     def __init__(self, target: Callable[..., None], *args: Any) -> None:
         self._target, self._args = target, args
         self._tries = 0
+        self._again: float | None = None
         self._start()
 
     def _start(self) -> None:
         self.process: SpawnProcess = _spawn.Process(target=self._target, args=self._args)
         self.process.start()
-        self._since = time.monotonic()
+        self._since, self._again = time.monotonic(), None
 
     def look(self) -> None:
-        """Start it again where it ended. Raises EndsAgain where that is of no use."""
+        """Start it again where it ended: at once, but after a while where it does not last."""
         if self.process.exitcode is None:
             return
-        lasted = time.monotonic() - self._since >= LASTS_S
-        self._tries = 0 if lasted else self._tries + 1
-        if self._tries >= MOST_TRIES:
-            raise EndsAgain
-        log.error("%s ended by %s and is started again", self._target.__module__, self.process.exitcode)
-        time.sleep(AGAIN_S * 2 ** max(0, self._tries - 1) if self._tries else 0)
-        self._start()
+        now = time.monotonic()
+        if self._again is None:
+            self._tries = 0 if now - self._since >= LASTS_S else self._tries + 1
+            self._again = now + (min(LONGEST_S, 2.0 ** (self._tries - 2)) if self._tries > 1 else 0.0)
+            log.error("%s ended by %s and is started again", self._target.__module__, self.process.exitcode)
+        if now >= self._again:
+            self._start()
 
     def end(self) -> None:
         """Have it end, and wait for it."""
         self.process.terminate()
         self.process.join()
+
+
+def keep(processes: list[Kept]) -> NoReturn:
+    """Look after processes until somebody ends this one."""
+    while True:
+        wait([one.process.sentinel for one in processes if one.process.exitcode is None], timeout=0.5)
+        for one in processes:
+            one.look()

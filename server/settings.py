@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import secrets
 import sys
@@ -12,7 +13,9 @@ VAR = Path(os.environ.get("GECKO_VAR", ROOT / "var"))
 VAR.mkdir(parents=True, exist_ok=True)
 # What lies there is readable by its owner only.
 os.umask(0o077)
-VAR.chmod(0o700)
+with contextlib.suppress(PermissionError):
+    # A folder of somebody else's may at least be read.
+    VAR.chmod(0o700)
 
 
 def _secret_key() -> str:

@@ -82,6 +82,7 @@ class Worker:
 
     def __init__(self, turns: Turns, niceness: int, budget_s: int) -> None:
         self._turns, self._niceness, self._budget_s = turns, niceness, budget_s
+        self._over = False
         self._start()
         self._thread = threading.Thread(target=self._serve, daemon=True)
         self._thread.start()
@@ -95,24 +96,30 @@ class Worker:
 
     def _serve(self) -> None:
         while (waiting := self._turns.take()) is not None:
-            waiting.answer.set_result(self._do(waiting.job))
+            answer = self._do(waiting.job)
+            # Ended from outside, as by a machine short of memory: the next one does it. A job that ends two is given up.
+            waiting.answer.set_result(answer or self._do(waiting.job) or ("failed", "two workers ended at it"))
 
-    def _do(self, job: Job) -> Answer:
+    def _do(self, job: Job) -> Answer | None:
+        """The answer of the process; none where somebody ended it."""
         try:
             if not self._ready:
                 self._ready = self._pipe.recv()[0] == READY
             self._pipe.send(job)
             answer: Answer = self._pipe.recv()
-        except (EOFError, BrokenPipeError, ConnectionResetError):
+        except (EOFError, OSError):
             self._process.join()
             ended = self._process.exitcode
+            if self._over:
+                return "failed", "the compute service ended"
             log.warning("worker ended by %s at %s", ended, job.kind)
             self._start()
-            return ("too long", self._budget_s) if ended == -signal.SIGXCPU else ("failed", f"the worker ended with {ended}")
+            return ("too long", self._budget_s) if ended == -signal.SIGXCPU else None
         return answer
 
     def stop(self) -> None:
         """End the process. Its lane must be closed before."""
+        self._over = True
         self._pipe.close()
         self._process.terminate()
         self._process.join()

@@ -165,6 +165,10 @@ class AtTheDoor(TestCase):
 
 
 SERVED = """
+import os
+import signal
+import time
+
 from gecko.context import Context
 from gecko.tests.machines import bike
 from server.compute.jobs import Job
@@ -181,6 +185,22 @@ if __name__ == "__main__":
     print([one.result(60)[0] for one in late])
     given_up = [service.submit("c", endless) for _ in range(3)]
     given_up[2].cancel()
+    worker = service._workers[1]
+    ends = []
+    for kills in (1, 2):
+        for one in given_up[:2]:
+            one.result(60)
+        killed = service.submit("d", endless)
+        for _ in range(kills):
+            time.sleep(0.4)
+            pid = worker._process.pid
+            while not worker._ready:
+                time.sleep(0.01)
+            os.kill(pid, signal.SIGKILL)
+            while worker._process.pid == pid:
+                time.sleep(0.01)
+        ends.append(killed.result(60)[0])
+    print(ends)
     service.stop()
     print("stopped")
 """
@@ -188,6 +208,7 @@ if __name__ == "__main__":
 
 class Served(TestCase):
     def test_workers_keep_to_their_budget_and_are_replaced(self) -> None:
-        """A second of processor time ends what would take minutes, and only that; the other lane never waited for it."""
+        """A second of processor time ends what would take minutes, and only that; the other lane never waited for it. A job whose worker was killed is
+        done by the next one; one that saw two ended is given up."""
         ran = subprocess.run([sys.executable, "-c", SERVED], cwd=ROOT, capture_output=True, text=True, timeout=120, check=False)
-        self.assertEqual(ran.stdout.splitlines(), ["done False", "['too long', 'failed', 'done']", "stopped"], ran.stderr)
+        self.assertEqual(ran.stdout.splitlines(), ["done False", "['too long', 'failed', 'done']", "['too long', 'failed']", "stopped"], ran.stderr)

@@ -9,17 +9,16 @@ import signal
 import socket
 import subprocess
 import sys
-from multiprocessing.connection import wait
 from types import FrameType
 from typing import Any
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from django.db import connection
+from django.db import OperationalError, connection
 
 from server.compute.service import Service
 from server.exchange.worker import read_in
-from server.processes import EndsAgain, Kept
+from server.processes import Kept, keep
 from server.web import answer
 
 BACKLOG = 128
@@ -83,12 +82,7 @@ class Command(BaseCommand):
             all_of_them.append(Kept(read_in))
             self.stdout.write(opening_words(options["port"]))
             self.stdout.flush()
-            while True:
-                wait([one.process.sentinel for one in all_of_them])
-                for one in all_of_them:
-                    one.look()
-        except EndsAgain as error:
-            raise CommandError("A process of the server ends each time it is started; its last words are above.") from error
+            keep(all_of_them)
         except (KeyboardInterrupt, SystemExit):
             self.stdout.write("Stopping.")
         finally:
@@ -96,15 +90,21 @@ class Command(BaseCommand):
                 one.end()
             service.stop()
             listening.close()
-            with connection.cursor() as cursor:
-                # What was saved last moves from the log into the file, as long as nobody else has it open.
+            with contextlib.suppress(OperationalError), connection.cursor() as cursor:
+                # What was saved last moves from the log into the file, as long as nobody else has it open and it may be written.
                 cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
             connection.close()
 
     def _share_cache(self) -> None:
         """A file for what all processes keep of what was computed, made anew: another version of the program computes otherwise."""
-        for name in ("", "-wal", "-shm"):
-            settings.CACHE_FILE.with_name(settings.CACHE_FILE.name + name).unlink(missing_ok=True)
+        try:
+            for name in ("", "-wal", "-shm"):
+                settings.CACHE_FILE.with_name(settings.CACHE_FILE.name + name).unlink(missing_ok=True)
+            settings.CACHE_FILE.touch(0o600)
+        except OSError as error:
+            # A folder that cannot be written: each process keeps what it can for itself.
+            self.stderr.write(f"No cache is shared: {error}")
+            return
         os.environ["GECKO_SHARED_CACHE"] = "1"
         subprocess.run([sys.executable, sys.argv[0], "createcachetable", "--database", "cache"], check=True)
 
