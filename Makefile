@@ -90,6 +90,7 @@ bench: web/dist/.ready
 # Long random walks through every door; SOAK_EVALUATED and SOAK_EVERY_DOOR say how long.
 soak: .venv/.ready
 	$(PY) tools/soak.py
+	$(PY) tools/soak_server.py
 
 screenshots: web/dist/.ready | /usr/bin/chromium
 	$(PY) tools/screenshots.py

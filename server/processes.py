@@ -17,7 +17,7 @@ log = logging.getLogger("server.processes")
 
 _spawn = multiprocessing.get_context("spawn")
 
-LONGEST_S = 10.0
+LONGEST_S = 5.0
 """One that ends again and again is started again after one second, two, four, and so on up to this. [s]"""
 
 LASTS_S = 30.0

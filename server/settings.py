@@ -131,7 +131,7 @@ MOST_IMPORT_MB = int(os.environ.get("GECKO_MOST_IMPORT_MB", "2000"))
 COMPUTE_BUDGET_S = int(os.environ.get("GECKO_COMPUTE_BUDGET_S", "10"))
 """Processor time one answer may take. [s]"""
 WEB_PROCESSES = int(os.environ.get("GECKO_WEB_PROCESSES", "1"))
-WEB_THREADS = int(os.environ.get("GECKO_WEB_THREADS", "16"))
+WEB_THREADS = int(os.environ.get("GECKO_WEB_THREADS", "64"))
 COMPUTE_WORKERS = int(os.environ.get("GECKO_COMPUTE_WORKERS", "0"))
 """Processes for what may follow a moment later; 0: one a core, but one."""
 REQUEST_HEAD_S = float(os.environ.get("GECKO_REQUEST_HEAD_S", "10"))

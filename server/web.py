@@ -15,7 +15,7 @@ from waitress.channel import HTTPChannel
 
 from server.processes import belong_to_parent
 
-FREE = 4
+FREE = 8
 """So many threads never wait for something to be computed: they stay free for signing in, saving and files."""
 
 

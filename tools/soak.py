@@ -10,9 +10,10 @@ import tempfile
 import time
 import traceback
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from itertools import islice
 from pathlib import Path
+from typing import Any
 
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
@@ -27,14 +28,20 @@ from django.core.management import call_command  # noqa: E402
 
 from gecko.context import Context  # noqa: E402
 from gecko.setup import Setup  # noqa: E402
+from gecko.tests.machines import safe_bike  # noqa: E402
 from gecko.tests.walks import Walk  # noqa: E402
 from server.testing import Household  # noqa: E402
-from server.tests.test_requests import requests, sent  # noqa: E402
+from server.tests.handmade import attempts  # noqa: E402
+from server.tests.test_requests import household, requests, sent, tried  # noqa: E402
 from server.tests.test_walks import through_every_door  # noqa: E402
 
 EVALUATED = int(os.environ.get("SOAK_EVALUATED", "20000"))
 EVERY_DOOR = int(os.environ.get("SOAK_EVERY_DOOR", "600"))
 REQUESTS = int(os.environ.get("SOAK_REQUESTS", "10000"))
+BY_HAND = int(os.environ.get("SOAK_BY_HAND", "3000"))
+BUDGET_S = 10.0
+"""Processor time one request may take. [s]"""
+
 TO_ONE_GARAGE = 250
 """So many requests to one garage, then another: by then most of what was in it has been deleted."""
 
@@ -58,30 +65,31 @@ def walk(name: str, seed: int, steps: int, step: Callable[[Setup], None]) -> Cou
     return failed
 
 
-def send_all(count: int) -> Counter[str]:
-    """Send requests made from the server's own schema; count answers by status and failures by address, and print the slowest and the memory."""
+def send_all(name: str, count: int, made: Callable[[Household, int], Iterator[Any]], send: Callable[[Household, Any], int]) -> Counter[str]:
+    """Send requests of a kind; count answers by status and failures by request, and print the slowest and the memory."""
     failed: Counter[str] = Counter()
     statuses: Counter[int] = Counter()
     slowest, began = 0.0, time.monotonic()
     for garage in range(count // TO_ONE_GARAGE):
-        home = Household(f"soak{garage}")
+        home = Household(f"{name} {garage}")
         home.client.raise_request_exception = False
-        for one in islice(requests(home, garage).made(), TO_ONE_GARAGE):
+        for one in islice(made(home, garage), TO_ONE_GARAGE):
             start = time.process_time()
-            status = sent(home, one)
-            slowest = max(slowest, time.process_time() - start)
+            status = send(home, one)
+            took = time.process_time() - start
+            slowest = max(slowest, took)
             statuses[status] += 1
-            if status >= 500:
-                failed[f"{status} at {one.method} {one.path} {(one.body or '')[:200]}"] += 1
+            if status >= 500 or took > BUDGET_S:
+                failed[f"{status} after {took:.1f} s at {one}"[:400]] += 1
         if garage % 4 == 3:
             memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
             done, took = (garage + 1) * TO_ONE_GARAGE, time.monotonic() - began
-            print(f"requests: {done} of {count}, {took:.0f} s, slowest {slowest:.2f} s, memory {memory:.0f} MB, {dict(statuses)}", flush=True)
+            print(f"{name}: {done} of {count}, {took:.0f} s, slowest {slowest:.2f} s, memory {memory:.0f} MB, {dict(statuses)}", flush=True)
     return failed
 
 
 def main() -> int:
-    """Both walks, and requests of every kind."""
+    """Both walks, and requests from the schema and by hand."""
     call_command("migrate", verbosity=0)
     home = Household("soak")
     row = home.build()["setups"][1]
@@ -102,7 +110,8 @@ def main() -> int:
 
     failed = walk("evaluated and stored", 11, EVALUATED, evaluate_and_store) + walk("every door", 12, EVERY_DOOR, every_door)
     logging.disable(logging.WARNING)
-    failed += send_all(REQUESTS)
+    failed += send_all("from the schema", REQUESTS, lambda home, seed: requests(home, seed).made(), sent)
+    failed += send_all("by hand", BY_HAND, lambda home, seed: attempts(household(home), safe_bike(), seed), tried)
     for where, count in failed.most_common():
         print(f"{count} × {where}")
     return 1 if failed else 0

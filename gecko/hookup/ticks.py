@@ -19,6 +19,8 @@ class Done(Part):
     """Empty: done before steps had marks."""
     measured: float | None = None
     measured_open: bool = False
+    excused: bool = False
+    """Not done: the step came with a newer program, when all that were there had been done."""
 
 
 def holding(steps: Iterable[Step], done: Iterable[Done]) -> list[str]:
@@ -30,7 +32,7 @@ def holding(steps: Iterable[Step], done: Iterable[Done]) -> list[str]:
 def _holds(step: Step, done: Done) -> bool:
     if done.mark not in ("", step.mark):
         return False
-    if step.reading is None:
+    if done.excused or step.reading is None:
         return True
     if done.measured is None and not done.measured_open:
         # It had no reading when it was done.

@@ -46,6 +46,8 @@ class TickOut(Schema):
     measured: float | None
     measured_open: bool
     fits: bool
+    excused: bool
+    """Not done: it came with a newer program, when all that were there had been done."""
     revision: int
 
 
@@ -232,7 +234,9 @@ class IncidentOut(Schema):
 
 
 def _tick(tick: Tick) -> TickOut:
-    return TickOut(step=tick.step, mark=tick.mark, measured=tick.measured, measured_open=tick.measured_open, fits=tick.fits, revision=tick.revision.number)
+    return TickOut(
+        step=tick.step, mark=tick.mark, measured=tick.measured, measured_open=tick.measured_open, fits=tick.fits, excused=tick.excused, revision=tick.revision.number
+    )
 
 
 def _overrule(row: Overrule) -> OverruleOut:

@@ -40,6 +40,8 @@ class Setup(Binnable):
     as_found = models.BooleanField(default=False)
     document = models.JSONField(default=dict)
     version = models.PositiveIntegerField(default=1)
+    completed = models.JSONField(null=True, default=None)
+    """When every step was done last: {"revision": its number, "steps": their ids}. None while they never were."""
     updated = models.DateTimeField(auto_now=True)
 
     class Meta:
@@ -81,6 +83,8 @@ class Tick(models.Model):
     measured = models.FloatField(null=True)
     measured_open = models.BooleanField(default=False)
     fits = models.BooleanField(default=True)
+    excused = models.BooleanField(default=False)
+    """Not done: the step came with a newer program, when all that were there had been done."""
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

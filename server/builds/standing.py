@@ -41,7 +41,7 @@ def words_of(setup: Setup) -> list[Word]:
 
 def done_of(setup: Setup, steps: list[Step]) -> set[str]:
     """Steps that are done and still hold."""
-    ticks = [Done(step=t.step, mark=t.mark, measured=t.measured, measured_open=t.measured_open) for t in setup.ticks.all()]
+    ticks = [Done(step=t.step, mark=t.mark, measured=t.measured, measured_open=t.measured_open, excused=t.excused) for t in setup.ticks.all()]
     return set(holding(steps, ticks))
 
 

@@ -2,13 +2,23 @@
 
 from __future__ import annotations
 
+import logging
+
+from django.db import transaction
+from pydantic import ValidationError
+
+from gecko.errors import GeckoError
 from gecko.hookup.judgement import Judgement, judge
+from gecko.hookup.steps.shape import Step
 from gecko.setup import load_setup
-from server.builds.models import Setup, Tick
+from server.builds.models import Revision, Setup, Tick
 from server.builds.services import context_of, latest
-from server.builds.standing import refuse_locked
+from server.builds.standing import done_of, refuse_locked
+from server.compute.client import ComputeFailed
 from server.engine.services import hookup_of
 from server.errors import Refused, not_found
+
+log = logging.getLogger("server.builds")
 
 
 def tick(setup: Setup, step: str, measured: float | None, measured_open: bool) -> tuple[Tick, Judgement]:
@@ -27,6 +37,59 @@ def tick(setup: Setup, step: str, measured: float | None, measured_open: bool) -
     row, _ = Tick.objects.update_or_create(
         setup=setup,
         step=step,
-        defaults={"revision": latest(setup), "mark": found.mark, "measured": measured, "measured_open": measured_open, "fits": judgement.fits},
+        defaults={
+            "revision": latest(setup),
+            "mark": found.mark,
+            "measured": measured,
+            "measured_open": measured_open,
+            "fits": judgement.fits,
+            "excused": False,
+        },
     )
+    if plan is not None:
+        _note_completion(setup, plan.in_order, row.revision)
     return row, judgement
+
+
+def _note_completion(setup: Setup, steps: list[Step], revision: Revision) -> None:
+    """Remember that every step there is was done, so that steps a newer program adds do not undo it."""
+    if done_of(setup, steps) >= {step.id for step in steps}:
+        setup.completed = {"revision": revision.number, "steps": [step.id for step in steps]}
+        # Only this: the time of its last change is that of its document.
+        Setup.objects.filter(pk=setup.pk).update(completed=setup.completed)
+
+
+def carry_over() -> int:
+    """After an upgrade: steps the newer program has for a machine whose steps had all been done are excused, once. Returns how many.
+
+    New are those the program has now for the setup as it was when all was done, and had not then. What a later change of the setup brought
+    is asked as ever.
+    """
+    excused = 0
+    for setup in Setup.with_bin.exclude(ticks=None).select_related("build__garage").distinct():
+        try:
+            with transaction.atomic():
+                if setup.completed is not None:
+                    excused += _carry_over(setup)
+                elif (plan := hookup_of(load_setup(setup.document), context_of(setup))) is not None:
+                    # Done before anybody remembered it.
+                    _note_completion(setup, plan.in_order, latest(setup))
+        except (ValidationError, GeckoError, Refused, ComputeFailed) as error:
+            log.warning("setup %s: its steps cannot be worked out: %s", setup.pk, error)
+    return excused
+
+
+def _carry_over(setup: Setup) -> int:
+    then = setup.revisions.filter(number=setup.completed["revision"]).first()
+    if then is None:
+        return 0
+    known = set(setup.completed["steps"])
+    plan_then, plan_now = (hookup_of(load_setup(document), context_of(setup)) for document in (then.document, setup.document))
+    added = {step.id for step in plan_then.in_order} - known if plan_then is not None else set()
+    if not added:
+        return 0
+    ticked = set(setup.ticks.values_list("step", flat=True))
+    new = [step for step in (plan_now.in_order if plan_now is not None else []) if step.id in added - ticked]
+    Tick.objects.bulk_create(Tick(setup=setup, revision=latest(setup), step=step.id, mark=step.mark, excused=True) for step in new)
+    Setup.with_bin.filter(pk=setup.pk).update(completed={**setup.completed, "steps": sorted(known | added)})
+    return len(new)

@@ -44,7 +44,15 @@ class TickFile(_Closed):
     measured: float | None = None
     measured_open: bool = False
     fits: bool = True
+    excused: bool = False
     created: Moment | None = None
+
+
+class CompletedFile(_Closed):
+    """When every step of a setup was done last."""
+
+    revision: int
+    steps: list[Annotated[str, Field(max_length=40)]] = Field(max_length=200)
 
 
 class OverruleFile(_Closed):
@@ -71,6 +79,7 @@ class SetupHead(_Closed):
     is_baseline: bool = False
     in_use: bool = False
     as_found: bool | None = None
+    completed: CompletedFile | None = None
     document: dict[str, Any]
     ticks: list[TickFile] = Field(default=[], max_length=200)
     overrules: list[OverruleFile] = Field(default=[], max_length=1000)

@@ -163,6 +163,7 @@ def _setup(build: Build, entry: SetupHead, position: int) -> Setup:
         in_use=entry.in_use,
         # A file from before the machine as found was kept apart: its baseline was it.
         as_found=entry.is_baseline if entry.as_found is None else entry.as_found,
+        completed=entry.completed.model_dump() if entry.completed is not None else None,
         document=load_setup(entry.document).model_dump(mode="json"),
     )
 
@@ -178,6 +179,7 @@ def _said(setup: Setup, entry: SetupHead, user: Any, numbers: dict[tuple[int, in
             measured=t.measured,
             measured_open=t.measured_open,
             fits=t.fits,
+            excused=t.excused,
         )
         for t in entry.ticks
     )

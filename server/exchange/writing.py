@@ -79,9 +79,9 @@ def _rows(rows: Iterable[str]) -> Iterator[str]:
 
 
 def _tick(t: Tick) -> dict[str, Any]:
-    return TickFile(step=t.step, revision=t.revision.number, mark=t.mark, measured=t.measured, measured_open=t.measured_open, fits=t.fits, created=t.created).model_dump(
-        mode="json"
-    )
+    return TickFile(
+        step=t.step, revision=t.revision.number, mark=t.mark, measured=t.measured, measured_open=t.measured_open, fits=t.fits, excused=t.excused, created=t.created
+    ).model_dump(mode="json")
 
 
 def _overrule(o: Overrule) -> dict[str, Any]:
@@ -133,7 +133,15 @@ def _incident(i: Incident) -> str:
 
 
 def _setup(setup: Setup, key: str) -> str:
-    head = {"key": key, "name": setup.name, "is_baseline": setup.is_baseline, "in_use": setup.in_use, "as_found": setup.as_found, "document": setup.document}
+    head = {
+        "key": key,
+        "name": setup.name,
+        "is_baseline": setup.is_baseline,
+        "in_use": setup.in_use,
+        "as_found": setup.as_found,
+        "completed": setup.completed,
+        "document": setup.document,
+    }
     head["ticks"] = [_tick(t) for t in setup.ticks.select_related("revision")]
     head["overrules"] = [_overrule(o) for o in setup.overrules.select_related("revision", "by")]
     return _text(head)

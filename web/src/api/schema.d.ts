@@ -2519,6 +2519,8 @@ export interface components {
             measured_open: boolean;
             /** Fits */
             fits: boolean;
+            /** Excused */
+            excused: boolean;
             /** Revision */
             revision: number;
         };
@@ -5597,6 +5599,12 @@ export interface components {
              * @default false
              */
             measured_open: boolean;
+            /**
+             * Excused
+             * @description Not done: the step came with a newer program, when all that were there had been done.
+             * @default false
+             */
+            excused: boolean;
         };
         /**
          * HookupIn

@@ -116,7 +116,12 @@ test("an overruled stop that no longer trips is still told", async () => {
 });
 
 test("every step with its reading, what was read or a line to write on", async () => {
-  page(rowOf({ document, ticks: [{ step: "pack0", mark: "", measured: 20.4, measured_open: false, fits: true, revision: 1 }] }));
+  page(
+    rowOf({
+      document,
+      ticks: [{ step: "pack0", mark: "", measured: 20.4, measured_open: false, fits: true, excused: false, revision: 1 }],
+    }),
+  );
   const first = (await screen.findByText("Measure pack A.")).closest("li") as HTMLElement;
   expect(first.textContent).toContain("19.6 to 21.4 V");
   expect(within(first).getByText("20.4")).toBeDefined();

@@ -177,7 +177,7 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
               {s.reading && (
                 <span className="block text-small">
                   Red tip on {s.reading.red_on}, black on {s.reading.black_on}: <b>{expects(s)}</b>. {s.reading.note} Read:{" "}
-                  {t ? <b>{t.measured_open ? "OL" : (t.measured ?? "done")}</b> : "________"}
+                  {t && !t.excused ? <b>{t.measured_open ? "OL" : (t.measured ?? "done")}</b> : "________"}
                 </span>
               )}
             </li>

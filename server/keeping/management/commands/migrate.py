@@ -9,6 +9,7 @@ from django.core.management.commands import migrate
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
+from server.builds.ticks import carry_over
 from server.keeping import backups
 
 
@@ -20,6 +21,9 @@ class Command(migrate.Command):
             made = backups.make()
             self.stdout.write(f"Backed up before upgrading: {made.name}")
         super().handle(*args, **options)
+        excused = carry_over()
+        if excused:
+            self.stdout.write(f"{excused} new steps of machines that were done are excused.")
 
     def _is_old(self) -> bool:
         name = connection.settings_dict["NAME"]

@@ -127,6 +127,7 @@ const ticked = (id: string, good = true) => ({
   measured: 20.5,
   measured_open: false,
   fits: good,
+  excused: false,
   revision: 1,
 });
 const address = () => screen.getByLabelText("address").textContent;
@@ -202,6 +203,13 @@ test("done steps show what was read and can be taken back", async () => {
   expect(screen.getByText("0 of 3 checked")).toBeDefined();
   await user.click(screen.getByRole("button", { name: "Take back step 1" }));
   await waitFor(() => expect(asked.filter((a) => !a.path.endsWith("/standing")).at(-1)?.method).toBe("DELETE"));
+});
+
+test("a step that came with a newer program counts as done, and says what it is", async () => {
+  const { user } = page({}, rowOf({ ticks: [{ ...ticked("pack0"), measured: null, excused: true }] }));
+  expect(await screen.findByText("1 of 3 checked")).toBeDefined();
+  await user.click(screen.getByRole("button", { name: /^Do pack0/ }));
+  expect(screen.getByText(/This step is newer than your work/)).toBeDefined();
 });
 
 test("any step can be looked at, and the next one by its button", async () => {

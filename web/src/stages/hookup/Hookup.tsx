@@ -186,6 +186,7 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
               number={number}
               last={number === steps.length}
               ticked={ticks.has(current.id)}
+              excused={ticks.get(current.id)?.excused ?? false}
               lost={lost.has(current.id)}
               busy={tick.isPending || draft.save.kind !== "saved"}
               reasons={reasonsOf(standing, current.id)}

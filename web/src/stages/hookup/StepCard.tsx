@@ -61,6 +61,7 @@ export function StepCard({
   last,
   onTick,
   ticked,
+  excused,
   lost,
   busy,
   reasons,
@@ -72,6 +73,8 @@ export function StepCard({
   number: number;
   last: boolean;
   ticked: boolean;
+  /** It came with a newer program, when all that were there had been done. */
+  excused: boolean;
   /** It was done, but what it joins or what it should read has changed since. */
   lost: boolean;
   busy: boolean;
@@ -119,6 +122,12 @@ export function StepCard({
       {lost && (
         <p className="mt-1 flex items-center gap-2 font-semibold">
           <Glyph mark="caution" /> Changed since it was done: do it once more.
+        </p>
+      )}
+      {excused && (
+        <p className="mt-1 flex items-center gap-2">
+          <Glyph mark="open" /> This step is newer than your work: all there were had been done. Do it when the tools are out
+          next.
         </p>
       )}
       <p id="step-what" className="mt-1">

@@ -5,7 +5,7 @@ import type { Doc } from "../../lib/pointer";
 
 export function useHookup(doc: Doc, buildId: number, row: SetupRow) {
   const done = row.ticks
-    .map((t) => ({ step: t.step, mark: t.mark, measured: t.measured, measured_open: t.measured_open }))
+    .map((t) => ({ step: t.step, mark: t.mark, measured: t.measured, measured_open: t.measured_open, excused: t.excused }))
     .sort((a, b) => a.step.localeCompare(b.step));
   return useQuery({
     queryKey: ["hookup", doc, buildId, row.is_baseline, done],

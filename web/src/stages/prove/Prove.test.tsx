@@ -164,7 +164,9 @@ test("stand checks tick and untick at once, each by itself", async () => {
       "PUT /api/setups/7/ticks/stand_direction": () => new Promise(() => {}),
       "DELETE /api/setups/7/ticks/stand_cut_off": () => ({ status: 204 }),
     },
-    rowOf({ ticks: [{ step: "stand_cut_off", mark: "", measured: null, measured_open: false, fits: true, revision: 1 }] }),
+    rowOf({
+      ticks: [{ step: "stand_cut_off", mark: "", measured: null, measured_open: false, fits: true, excused: false, revision: 1 }],
+    }),
   );
   const spin = await screen.findByLabelText<HTMLInputElement>("The wheels turn the right way");
   const stop = screen.getByLabelText<HTMLInputElement>("The cut-off stops them");
