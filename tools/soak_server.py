@@ -29,6 +29,7 @@ WORKER_KILLS = int(os.environ.get("SOAK_WORKER_KILLS", "900"))
 SERVER_KILLS = int(os.environ.get("SOAK_SERVER_KILLS", "100"))
 USERS = int(os.environ.get("SOAK_USERS", "32"))
 USERS_S = float(os.environ.get("SOAK_USERS_S", "300"))
+RESTORES = int(os.environ.get("SOAK_RESTORES", "25"))
 WRITERS = 4
 LIMIT_S = 0.5
 """95 % of saves are answered within so long. [s]"""
@@ -292,6 +293,41 @@ def _staged(var: Path) -> int:
         return int(database.execute("SELECT count(*) FROM garage_garage WHERE name = 'being read in'").fetchone()[0])
 
 
+def restores(server: Server) -> list[str]:
+    """Ended in the middle of putting a backup back: it is the one state or the other, and no sign-in of before is good in what came back."""
+    wrong: list[str] = []
+    person = grow(server, 1)[0]
+    garage = person.ok("GET", "/api/garages")[0]["id"]
+    made = person.ok("POST", f"/api/garages/{garage}/builds", {"name": "before", "family": "quad", "setups": [{"name": "a", "document": safe_bike()}]})
+    # Something to copy, so that there is a middle.
+    for _ in range(4):
+        person.ok("POST", f"/api/builds/{made['id']}/setups", {"name": "more", "document": safe_bike()})
+    backup = person.ok("POST", "/api/backups")["name"]
+    dice, came_back = random.Random(9), 0
+    for _ in range(RESTORES):
+        person.ok("PATCH", f"/api/builds/{made['id']}", {"name": "after"})
+        with ThreadPoolExecutor(1) as one:
+            asked = one.submit(person.send, "POST", f"/api/backups/{backup}/restore", {"confirm": backup})
+            time.sleep(dice.uniform(0.0, 0.2))
+            server.kill()
+            with contextlib.suppress(Lost):
+                asked.result()
+        wrong += sound(server.var)
+        with contextlib.closing(sqlite3.connect(server.var / "gecko.sqlite3")) as database:
+            name = database.execute("SELECT name FROM builds_build").fetchone()[0]
+            signed_in = database.execute("SELECT count(*) FROM django_session").fetchone()[0]
+        if name not in ("before", "after"):
+            wrong.append(f"after a restore that was ended the build is {name}")
+        if name == "before":
+            came_back += 1
+            if signed_in:
+                wrong.append("a sign-in of before came back")
+        server.start()
+        person.come_in("user0")
+    print(f"restores: {RESTORES} ended in the middle, {came_back} had come back, wrong {len(wrong)}", flush=True)
+    return wrong
+
+
 class User:
     """Somebody at a setup: a save and an evaluation every few seconds, all plans once a minute."""
 
@@ -405,9 +441,9 @@ def read_only(server: Server) -> list[str]:
 
 def main() -> int:
     """Each part on a server of its own."""
-    parts = sys.argv[1:] or ["kills", "users", "read_only"]
+    parts = sys.argv[1:] or ["kills", "restores", "users", "read_only"]
     wrong: list[str] = []
-    for part, act in (("kills", kills), ("users", users), ("read_only", read_only)):
+    for part, act in (("kills", kills), ("restores", restores), ("users", users), ("read_only", read_only)):
         if part not in parts:
             continue
         with tempfile.TemporaryDirectory(prefix="gecko-soak-") as place:

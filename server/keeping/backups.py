@@ -9,11 +9,13 @@ import os
 import re
 import shutil
 import sqlite3
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from contextlib import closing
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Any
 
 from django.conf import settings
 from django.db import connection, transaction
@@ -113,6 +115,13 @@ def _place(now: datetime) -> Path:
     return folder() / f"gecko-{now.strftime(STAMP)}-{now.microsecond // 1000:03d}.sqlite3"
 
 
+def _sweep(now: datetime) -> None:
+    """Be rid of what a server that was ended in the middle of it left half made."""
+    for left in (*folder().glob("*.half"), *folder().glob("restore-*")):
+        if left.stat().st_mtime < (now - FRESH).timestamp():
+            shutil.rmtree(left) if left.is_dir() else left.unlink(missing_ok=True)
+
+
 def take_in(file: Path) -> Backup:
     """Take a database file from elsewhere in among the backups. Raises Refused where it is damaged or another program's."""
     check(file)
@@ -131,6 +140,7 @@ def take_in(file: Path) -> Backup:
 def make(spare: Path | None = None) -> Backup:
     """Copy the database as it is now, while others go on working; check the copy; let old ones go, but not the one to spare."""
     now = timezone.now()
+    _sweep(now)
     target = _place(now)
     half = target.with_suffix(".half")
     descriptor = os.open(half, os.O_CREAT | os.O_EXCL | os.O_RDWR, 0o600)
@@ -179,28 +189,39 @@ def rotate(now: datetime, spare: Path | None = None) -> None:
 def restore(file: Path) -> Backup:
     """Put a backup in place of the database, through SQLite's own backup with writers held; the present state is backed up first and told.
 
-    What comes back is a new instance: drafts of browsers become files, and nobody stays signed in. Raises Refused for a damaged or foreign file.
+    What comes back is a new instance: drafts of browsers become files, and nobody stays signed in; all of it in one step, so that whenever the
+    machine is ended it is the one state or the other. Raises Refused for a damaged or foreign file.
     """
     check(file)
     stop_all()
     before = make(spare=file)
     connection.close()
-    with closing(sqlite3.connect(f"file:{file}?mode=ro", uri=True)) as source, closing(sqlite3.connect(connection.settings_dict["NAME"], timeout=BUSY_S)) as target:
-        source.backup(target)
-        target.execute("PRAGMA journal_mode=WAL")
+    with TemporaryDirectory(prefix="restore-", dir=folder()) as place, closing(sqlite3.connect(Path(place) / "copy.sqlite3")) as copy:
+        with closing(sqlite3.connect(f"file:{file}?mode=ro", uri=True)) as source:
+            source.backup(copy)
+        forget_sign_ins(lambda sql: copy.execute(sql))
+        copy.commit()
+        with closing(sqlite3.connect(connection.settings_dict["NAME"], timeout=BUSY_S)) as target:
+            copy.backup(target)
+            target.execute("PRAGMA journal_mode=WAL")
     connection.close()
     return before
 
 
+SIGN_INS = ("accounts_instance", "accounts_device", "django_session", "garage_invitation", "sharing_looklink", "axes_accessattempt")
+"""Tables of what lets somebody in, and of which instance it is."""
+
+
+def forget_sign_ins(execute: Callable[[str], Iterable[Any]]) -> None:
+    """No sign-in, invitation or link of a database is good any more, and it is another instance. One of an older program may lack some tables."""
+    there = {row[0] for row in execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+    for table in SIGN_INS:
+        if table in there:
+            execute(f"DELETE FROM {table}")
+
+
 @transaction.atomic
 def begin_anew() -> None:
-    """After a restore: another instance, and no sign-in of before revived. Called once the tables are those of this program."""
-    Instance.objects.all().delete()
-    Instance.current()
+    """After a restore, once the tables are those of this program: what was under way then is over, and what it left goes."""
     forget_all()
-    with connection.cursor() as cursor:
-        cursor.execute("DELETE FROM django_session")
-        cursor.execute("DELETE FROM accounts_device")
-        cursor.execute("DELETE FROM garage_invitation")
-        cursor.execute("DELETE FROM sharing_looklink")
-        cursor.execute("DELETE FROM axes_accessattempt")
+    Instance.current()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import os
 import shutil
 import sqlite3
 import stat
@@ -95,6 +96,17 @@ class Copies(TransactionTestCase):
         backups.rotate(now)
         self.assertFalse(old.exists())
         self.assertTrue(newer.exists())
+
+    def test_what_was_left_half_made_goes_after_a_day(self) -> None:
+        old = (timezone.now() - timedelta(hours=25)).timestamp()
+        half, fresh, place = self.place / "gecko-1.half", self.place / "gecko-2.half", self.place / "restore-x"
+        place.mkdir()
+        for left in (half, fresh, place / "copy.sqlite3"):
+            left.write_bytes(b"half")
+        for left in (half, place):
+            os.utime(left, (old, old))
+        backups.make()
+        self.assertEqual([left.exists() for left in (half, fresh, place)], [False, True, False])
 
     def test_while_others_write_nothing_is_half(self) -> None:
         """Two writers enter notes in pairs: each backup holds whole pairs."""
