@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+from typing import Any
 
 from django.db import transaction
 from pydantic import ValidationError
@@ -19,6 +20,8 @@ from server.engine.services import hookup_of
 from server.errors import Refused, not_found
 
 log = logging.getLogger("server.builds")
+
+FIRST_RIDE = "stand_first"
 
 
 def tick(setup: Setup, step: str, measured: float | None, measured_open: bool) -> tuple[Tick, Judgement]:
@@ -69,6 +72,8 @@ def carry_over() -> int:
     for setup in Setup.with_bin.exclude(ticks=None).select_related("build__garage").distinct():
         try:
             with transaction.atomic():
+                if setup.completed is None:
+                    setup.completed = _without_marks(setup)
                 if setup.completed is not None:
                     excused += _carry_over(setup)
                 elif (plan := hookup_of(load_setup(setup.document), context_of(setup))) is not None:
@@ -77,6 +82,14 @@ def carry_over() -> int:
         except (ValidationError, GeckoError, Refused, ComputeFailed) as error:
             log.warning("setup %s: its steps cannot be worked out: %s", setup.pk, error)
     return excused
+
+
+def _without_marks(setup: Setup) -> dict[str, Any] | None:
+    """What was done under a program that asked for fewer steps and left no mark on any: after its first ride all there were."""
+    ridden = setup.ticks.filter(step=FIRST_RIDE).select_related("revision").first()
+    if ridden is None or setup.ticks.exclude(mark="").exists():
+        return None
+    return {"revision": ridden.revision.number, "steps": list(setup.ticks.values_list("step", flat=True))}
 
 
 def _carry_over(setup: Setup) -> int:

@@ -64,6 +64,19 @@ class Upgrade(HouseholdCase):
         self.assertEqual(ticks.carry_over(), 0)
         self.assertEqual((self.upgraded(), self.done()), (1, True))
 
+    def test_of_an_old_program_that_left_no_marks_the_first_ride_says_it(self) -> None:
+        """As in databases of the first programs: fewer steps, ticks without marks, nothing remembered."""
+        self.home.prove(self.setup_id, self.build["id"])
+        Setup.objects.update(completed=None)
+        Tick.objects.filter(step__in=["dry_fit", "stand_wheels"]).delete()
+        self.assertEqual((ticks.carry_over(), self.done()), (0, False), "With marks it was this program, and they were not done.")
+        Tick.objects.update(mark="")
+        self.assertEqual((ticks.carry_over(), self.done(), ticks.carry_over()), (2, True, 0))
+        Tick.objects.filter(step="stand_first").delete()
+        Tick.objects.filter(excused=True).delete()
+        Setup.objects.update(completed=None)
+        self.assertEqual(ticks.carry_over(), 0, "Without a first ride it was not done.")
+
     def test_what_was_not_done_is_not_excused(self) -> None:
         self.home.prove(self.setup_id, self.build["id"])
         Setup.objects.update(completed=None)
