@@ -84,6 +84,13 @@ def export_garage(request: HttpRequest, garage_id: int) -> StreamingHttpResponse
     return response
 
 
+@router.post("/garages/{garage_id}/import", response={200: CameInOut, 404: ErrorOut, 409: ErrorOut, 413: ErrorOut, 422: ErrorOut})
+def read_now(request: HttpRequest, garage_id: int) -> CameInOut:
+    """Read a build or a garage in by one request, up to what one request may have; larger files are uploaded first. A bad one changes nothing and
+    lists what is wrong."""
+    return CameInOut(**jobs.read_now(garage_of(request.user, garage_id), request.user, request.body).told)
+
+
 @router.post("/garages/{garage_id}/imports", response={200: ImportOut, 404: ErrorOut, 409: ErrorOut})
 def start_import(request: HttpRequest, garage_id: int, payload: ImportIn) -> ImportOut:
     """Have an uploaded build or garage read in. A bad file changes nothing and lists what is wrong."""

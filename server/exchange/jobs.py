@@ -9,11 +9,13 @@ import time
 import zipfile
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from datetime import timedelta
 from pathlib import Path
 from typing import IO, Any
 
 from django.conf import settings
 from django.db import OperationalError, transaction
+from django.utils import timezone
 
 from gecko.errors import GeckoError
 from server.errors import Refused, not_found
@@ -35,6 +37,9 @@ UNDER_WAY = ("waiting", "checking", "storing")
 
 MOST_KEPT = 10
 """So many imports of a garage are told of; older ones are forgotten."""
+
+LONGEST_HERE = timedelta(minutes=10)
+"""What a request reads in by itself and has not finished by then ended with its process."""
 
 PASSES = 2
 """A file is read through so often: checked and stored. One whose rows are in another order than ours is read once more."""
@@ -59,6 +64,26 @@ def start(garage: Garage, user: Any, upload: Upload) -> Import:
     if not apart:
         work_off()
         job.refresh_from_db()
+    return job
+
+
+def read_now(garage: Garage, user: Any, content: bytes) -> Import:
+    """Read a small file in here and now, by the same steps. Raises Refused with everything that is wrong with it."""
+    upload = uploads.keep(user, content)
+    # Under way from the start, and here: nobody else takes it on.
+    job = Import.objects.create(garage=garage, user=user, upload=upload, name=upload.name, state="checking", here=True)
+    _do(job)
+    job.refresh_from_db()
+    if job.state != "done":
+        told = {**job.told}
+        job.delete()
+        raise Refused(
+            told.get("message", "Nothing was imported."),
+            code=told.get("code", "import_invalid"),
+            field=told.get("field"),
+            hint=told.get("hint"),
+            problems=told.get("problems"),
+        )
     return job
 
 
@@ -98,7 +123,9 @@ def _clear_over() -> None:
 
 def begin_again() -> None:
     """After a start: what was under way when the server ended starts anew, and what it had stored goes."""
-    for job in Import.objects.filter(state__in=("checking", "storing")).select_related("staging"):
+    over = timezone.now() - LONGEST_HERE
+    Import.objects.filter(here=True, state__in=UNDER_WAY, created__lt=over).update(state="stopped")
+    for job in Import.objects.filter(here=False, state__in=("checking", "storing")).select_related("staging"):
         _wipe(job)
         Import.objects.filter(pk=job.pk).update(state="waiting", share=0.0)
     _clear_over()

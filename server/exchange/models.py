@@ -22,6 +22,8 @@ class Import(models.Model):
     name = models.CharField(max_length=200)
     state = models.CharField(max_length=12, default="waiting")
     """waiting, checking, storing, done, failed or stopped."""
+    here = models.BooleanField(default=False)
+    """Done by the process that took the request, while it waits."""
     share = models.FloatField(default=0.0)
     """How much of it is done, 0 to 1."""
     told = models.JSONField(default=dict)

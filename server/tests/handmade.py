@@ -66,6 +66,7 @@ def working(ids: dict[str, list[Any]], document: dict[str, Any]) -> list[Attempt
         ("POST", f"{at}/invitations", {"role": "viewer", "days": 7}),
         ("POST", "/api/garages", {"name": "Another"}),
         ("POST", "/api/uploads", {"name": "shed.zip", "size": 10}),
+        ("POST", f"{at}/import", {"format": "plucky gecko build", "version": 1, "name": "By hand", "family": "quad", "setups": []}),
         ("POST", f"{at}/imports", {"upload": ids["upload_id"][0]}),
         ("POST", "/api/session/sign-in", {"username": "nobody", "password": "nothing at all"}),
         *(("GET", path, None) for path in ("/api/session", "/api/parts", "/api/troubles", "/api/typical/quad", at, f"{at}/index", f"{at}/bin", f"{at}/export")),

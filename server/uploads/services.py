@@ -71,6 +71,15 @@ def announce(user: Any, name: str, size: int) -> Upload:
     return upload
 
 
+def keep(user: Any, content: bytes) -> Upload:
+    """A file that came in one piece."""
+    upload = announce(user, "file", len(content))
+    path_of(upload).write_bytes(content)
+    upload.received, upload.used = upload.size, True
+    upload.save(update_fields=["received", "used"])
+    return upload
+
+
 def upload_of(user: Any, upload_id: int) -> Upload:
     """A file of the user's own on its way. Raises Refused 404 otherwise."""
     found = Upload.objects.filter(pk=upload_id, user=user).first()

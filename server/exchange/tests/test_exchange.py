@@ -105,6 +105,15 @@ class Exchange(HouseholdCase):
         self.assertFalse(Upload.objects.exists())
         self.assertFalse(Garage.objects.filter(name=STAGING).exists())
 
+    def test_a_small_file_comes_in_by_one_request(self) -> None:
+        at = f"/api/garages/{self.other.garage.pk}/import"
+        came = self.other.ok("POST", at, self.file)
+        self.assertEqual(self.other.ok("GET", f"/api/builds/{came['builds'][0]['id']}/export"), self.file)
+        refused = self.other.send("POST", at, {**self.file, "name": ""})
+        self.assertEqual((refused.status_code, refused.json()["field"]), (422, "/name"))  # type: ignore[attr-defined]
+        self.assertEqual((Build.objects.count(), Upload.objects.count()), (2, 0))
+        self.assertEqual(self.home.send("POST", at, self.file).status_code, 404)
+
     def test_rows_come_in_whatever_their_order_in_the_file(self) -> None:
         """Another program, or a hand, may write the lists of a file the other way round."""
         turned = dict(reversed(self.file.items()))

@@ -1585,6 +1585,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/garages/{garage_id}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Now
+         * @description Read a build or a garage in by one request, up to what one request may have; larger files are uploaded first. A bad one changes nothing and
+         *     lists what is wrong.
+         */
+        post: operations["server_exchange_api_read_now"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/garages/{garage_id}/imports": {
         parameters: {
             query?: never;
@@ -5890,6 +5911,16 @@ export interface components {
             members: string[];
         };
         /**
+         * ImportedOut
+         * @description A build that came in.
+         */
+        ImportedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * ImportOut
          * @description A file being read in, or read in lately: how far it is, 0 to 1; what came in; or what is wrong with it.
          */
@@ -5912,16 +5943,6 @@ export interface components {
             created: string;
             came_in: components["schemas"]["CameInOut"] | null;
             error: components["schemas"]["ErrorOut"] | null;
-        };
-        /**
-         * ImportedOut
-         * @description A build that came in.
-         */
-        ImportedOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
         };
         /**
          * ImportIn
@@ -9459,6 +9480,64 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_exchange_api_read_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameInOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

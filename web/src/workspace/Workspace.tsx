@@ -371,7 +371,10 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
           <div className={view === "findings" ? "max-wide:hidden" : "contents"}>
             {draft.save.kind !== "saving" && <Elsewhere setupId={row.id} version={draft.version} />}
             {draft.save.kind === "refused" && (
-              <div role="alert" className="mb-3 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2">
+              <div
+                role="alert"
+                className="mb-3 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2 max-desk:sticky max-desk:top-1 max-desk:z-20"
+              >
                 <b>Not saved yet.</b> {draft.save.error.message}{" "}
                 <span className="text-ink2">
                   {draft.save.error.code === "viewer"
