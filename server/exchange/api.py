@@ -50,17 +50,20 @@ class ImportOut(Schema):
     state: Literal["waiting", "checking", "storing", "done", "failed", "stopped"]
     share: float
     created: datetime
+    mine: bool
+    """Whoever asks began it."""
     came_in: CameInOut | None
     error: ErrorOut | None
 
 
-def _import(job: Import) -> ImportOut:
+def _import(job: Import, request: HttpRequest) -> ImportOut:
     return ImportOut(
         id=job.pk,
         name=job.name,
         state=job.state,
         share=job.share,
         created=job.created,
+        mine=job.user_id == request.user.pk,
         came_in=CameInOut(**job.told) if job.state == "done" and job.told else None,
         error=ErrorOut(**job.told) if job.state == "failed" else None,
     )
@@ -86,27 +89,26 @@ def export_garage(request: HttpRequest, garage_id: int) -> StreamingHttpResponse
 
 @router.post("/garages/{garage_id}/import", response={200: CameInOut, 404: ErrorOut, 409: ErrorOut, 413: ErrorOut, 422: ErrorOut})
 def read_now(request: HttpRequest, garage_id: int) -> CameInOut:
-    """Read a build or a garage in by one request, up to what one request may have; larger files are uploaded first. A bad one changes nothing and
-    lists what is wrong."""
+    """Read a small build or garage in by one request; larger files are uploaded first. A bad one changes nothing and lists what is wrong."""
     return CameInOut(**jobs.read_now(garage_of(request.user, garage_id), request.user, request.body).told)
 
 
 @router.post("/garages/{garage_id}/imports", response={200: ImportOut, 404: ErrorOut, 409: ErrorOut})
 def start_import(request: HttpRequest, garage_id: int, payload: ImportIn) -> ImportOut:
     """Have an uploaded build or garage read in. A bad file changes nothing and lists what is wrong."""
-    return _import(jobs.start(garage_of(request.user, garage_id), request.user, upload_of(request.user, payload.upload)))
+    return _import(jobs.start(garage_of(request.user, garage_id), request.user, upload_of(request.user, payload.upload)), request)
 
 
 @router.get("/garages/{garage_id}/imports", response={200: list[ImportOut], 404: ErrorOut})
 def list_imports(request: HttpRequest, garage_id: int) -> list[ImportOut]:
     """Files being read in, and those read in lately, the newest first."""
-    return [_import(job) for job in garage_of(request.user, garage_id).imports.all()[: jobs.MOST_KEPT]]
+    return [_import(job, request) for job in garage_of(request.user, garage_id).imports.all()[: jobs.MOST_KEPT]]
 
 
 @router.get("/garages/{garage_id}/imports/{import_id}", response={200: ImportOut, 404: ErrorOut})
 def get_import(request: HttpRequest, garage_id: int, import_id: int) -> ImportOut:
     """How far a file is."""
-    return _import(jobs.import_of(garage_of(request.user, garage_id), import_id))
+    return _import(jobs.import_of(garage_of(request.user, garage_id), import_id), request)
 
 
 @router.delete("/garages/{garage_id}/imports/{import_id}", response={204: None, 404: ErrorOut})

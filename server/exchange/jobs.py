@@ -38,6 +38,9 @@ UNDER_WAY = ("waiting", "checking", "storing")
 MOST_KEPT = 10
 """So many imports of a garage are told of; older ones are forgotten."""
 
+MOST_NOW = 2**20
+"""Bytes read in by one request: a second's work, which others hardly notice."""
+
 LONGEST_HERE = timedelta(minutes=10)
 """What a request reads in by itself and has not finished by then ended with its process."""
 
@@ -69,6 +72,8 @@ def start(garage: Garage, user: Any, upload: Upload) -> Import:
 
 def read_now(garage: Garage, user: Any, content: bytes) -> Import:
     """Read a small file in here and now, by the same steps. Raises Refused with everything that is wrong with it."""
+    if len(content) > MOST_NOW:
+        raise Refused(f"By one request up to {MOST_NOW // 2**20} MB are read in. Upload a larger file first, then have it read in.", code="too_large", status=413)
     upload = uploads.keep(user, content)
     # Under way from the start, and here: nobody else takes it on.
     job = Import.objects.create(garage=garage, user=user, upload=upload, name=upload.name, state="checking", here=True)

@@ -113,6 +113,7 @@ class Exchange(HouseholdCase):
         self.assertEqual((refused.status_code, refused.json()["field"]), (422, "/name"))  # type: ignore[attr-defined]
         self.assertEqual((Build.objects.count(), Upload.objects.count()), (2, 0))
         self.assertEqual(self.home.send("POST", at, self.file).status_code, 404)
+        self.assertEqual(self.other.send("POST", at, {**self.file, "description": "x" * 2**20}).status_code, 413)
 
     def test_rows_come_in_whatever_their_order_in_the_file(self) -> None:
         """Another program, or a hand, may write the lists of a file the other way round."""

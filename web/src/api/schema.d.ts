@@ -1596,8 +1596,7 @@ export interface paths {
         put?: never;
         /**
          * Read Now
-         * @description Read a build or a garage in by one request, up to what one request may have; larger files are uploaded first. A bad one changes nothing and
-         *     lists what is wrong.
+         * @description Read a small build or garage in by one request; larger files are uploaded first. A bad one changes nothing and lists what is wrong.
          */
         post: operations["server_exchange_api_read_now"];
         delete?: never;
@@ -5941,6 +5940,8 @@ export interface components {
              * Format: date-time
              */
             created: string;
+            /** Mine */
+            mine: boolean;
             came_in: components["schemas"]["CameInOut"] | null;
             error: components["schemas"]["ErrorOut"] | null;
         };

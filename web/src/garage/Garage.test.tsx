@@ -159,6 +159,7 @@ const job = (more: Partial<Import> = {}): Import => ({
   state: "checking",
   share: 0.4,
   created: "2026-05-02T10:00:00Z",
+  mine: true,
   came_in: null,
   error: null,
   ...more,
@@ -240,6 +241,16 @@ test("a file that is no build lists what is wrong and where, until that is put a
   expect(dialog.getByText("Export it again.")).toBeDefined();
   await user.keyboard("{Escape}");
   await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+});
+
+test("what came of another member's import is told to that member", async () => {
+  const came_in = { builds: [{ id: 9, name: "Clover" }], riders: 0, parts: 0, rules: false, members: [] };
+  page(
+    [glance(1)],
+    importing(() => [job({ state: "done", share: 1, came_in, mine: false })]),
+  );
+  await screen.findByRole("heading", { name: "Build 1" });
+  expect(screen.queryByRole("dialog")).toBeNull();
 });
 
 test("a file larger than the server takes is refused before it is sent", async () => {

@@ -50,7 +50,13 @@ export function ImportFile({ garageId }: { garageId: number }) {
     // A list still under way was asked for before it came in: it would be taken for the answer.
     void queryClient.cancelQueries({ queryKey: ["garage"] }).then(() => queryClient.invalidateQueries({ queryKey: ["garage"] }));
   }, [done, queryClient]);
-  const told = over[0];
+  // What came of it is told to whoever began it, once.
+  const [closed, setClosed] = useState(0);
+  const told = over.find((job) => job.mine && job.id > closed);
+  const close = (job: Import) => {
+    setClosed(job.id);
+    away.mutate(job);
+  };
   return (
     <>
       <FilePick
@@ -76,8 +82,8 @@ export function ImportFile({ garageId }: { garageId: number }) {
         </ul>
       )}
       {refused && <Refusal name="" error={refused} close={() => setRefused(null)} />}
-      {!refused && told?.error && <Refusal name={told.name} error={told.error} close={() => away.mutate(told)} />}
-      {!refused && told?.came_in && <CameIn job={told} close={() => away.mutate(told)} />}
+      {!refused && told?.error && <Refusal name={told.name} error={told.error} close={() => close(told)} />}
+      {!refused && told?.came_in && <CameIn job={told} close={() => close(told)} />}
     </>
   );
 }
