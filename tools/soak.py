@@ -46,6 +46,12 @@ TO_ONE_GARAGE = 250
 """So many requests to one garage, then another: by then most of what was in it has been deleted."""
 
 
+def memory() -> str:
+    """What this process holds of memory now, and held at most, in words."""
+    pages = int(Path("/proc/self/statm").read_text(encoding="ascii").split()[1])
+    return f"memory {pages * resource.getpagesize() / 1e6:.0f} MB, at most {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1e3:.0f} MB"
+
+
 def walk(name: str, seed: int, steps: int, step: Callable[[Setup], None]) -> Counter[str]:
     """Take so many steps; count failures by where they arose, and print the slowest step and the memory."""
     failed: Counter[str] = Counter()
@@ -59,9 +65,8 @@ def walk(name: str, seed: int, steps: int, step: Callable[[Setup], None]) -> Cou
             failed[f"{type(error).__name__} at {Path(where.filename).name}:{where.lineno}"] += 1
         slowest = max(slowest, time.process_time() - start)
         if number % max(1, steps // 10) == 0:
-            memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
             took = time.monotonic() - began
-            print(f"{name}: {number} of {steps}, {took:.0f} s, slowest {slowest:.2f} s, memory {memory:.0f} MB, failed {sum(failed.values())}", flush=True)
+            print(f"{name}: {number} of {steps}, {took:.0f} s, slowest {slowest:.2f} s, {memory()}, failed {sum(failed.values())}", flush=True)
     return failed
 
 
@@ -82,9 +87,8 @@ def send_all(name: str, count: int, made: Callable[[Household, int], Iterator[An
             if status >= 500 or took > BUDGET_S:
                 failed[f"{status} after {took:.1f} s at {one}"[:400]] += 1
         if garage % 4 == 3:
-            memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
             done, took = (garage + 1) * TO_ONE_GARAGE, time.monotonic() - began
-            print(f"{name}: {done} of {count}, {took:.0f} s, slowest {slowest:.2f} s, memory {memory:.0f} MB, {dict(statuses)}", flush=True)
+            print(f"{name}: {done} of {count}, {took:.0f} s, slowest {slowest:.2f} s, {memory()}, {dict(statuses)}", flush=True)
     return failed
 
 
