@@ -25,3 +25,11 @@ class AccessLogMiddleware:
             took = 1000 * (time.monotonic() - began)
             log.info("%s %s %s %s %d %.0f ms", request.META.get("REMOTE_ADDR", "-"), who, request.method, request.path, response.status_code, took)
         return response
+
+
+class OneLine(logging.Formatter):
+    """Whatever is logged in one line, a traceback too: a line is what tools count, search and keep."""
+
+    def format(self, record: logging.LogRecord) -> str:
+        """The line."""
+        return super().format(record).replace("\r", " ").replace("\n", " | ")

@@ -192,7 +192,7 @@ CONTENT_SECURITY_POLICY = {
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
+    "formatters": {"line": {"()": "server.access_log.OneLine", "fmt": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
     "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line"}},
     "loggers": {
         "django.request": {"level": "ERROR"},

@@ -9,7 +9,7 @@ from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router, Schema
 
 from server.builds.services import build_of
-from server.errors import ErrorOut
+from server.errors import ErrorOut, Problem
 from server.exchange import jobs
 from server.exchange.models import Import
 from server.exchange.writing import build_file, file_name, garage_zip
@@ -32,14 +32,24 @@ class ImportedOut(Schema):
     name: str
 
 
+class LeftOut(Schema):
+    """A build of an archive that could not be read."""
+
+    file: str
+    message: str
+    problems: list[Problem]
+
+
 class CameInOut(Schema):
-    """What came in: builds, how many riders and parts, whether units and house rules came along, and who belonged to that garage."""
+    """What came in: builds, how many riders and parts, whether units and house rules came along, who belonged to that garage, and the builds that
+    were left out."""
 
     builds: list[ImportedOut]
     riders: int
     parts: int
     rules: bool
     members: list[str]
+    left_out: list[LeftOut] = []
 
 
 class ImportOut(Schema):

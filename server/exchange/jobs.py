@@ -44,6 +44,9 @@ MOST_NOW = 2**20
 LONGEST_HERE = timedelta(minutes=10)
 """What a request reads in by itself and has not finished by then ended with its process."""
 
+MOST_TOLD = 10
+"""So many mistakes are told of each build that is left out."""
+
 PASSES = 2
 """A file is read through so often: checked and stored. One whose rows are in another order than ours is read once more."""
 
@@ -255,14 +258,31 @@ def _read_in(job: Import) -> None:
 
         head = reading.check_garage(archive) if archive is not None else None
         names = [""] if head is None else head.builds
-        checked = [(name, _checked(name, opened)) for name in names]
+        checked, left_out = _check_all(names, opened)
         _enter(job, "storing")
         # The first in the file is the one last worked on: it is made last.
         for name, found in reversed(checked):
             storing.store_build(staging, job.user, found, lambda name=name: opened(name))  # type: ignore[misc]
         if head is not None:
             storing.store_surroundings(staging, job.garage, head)
-    _switch(job, job.garage, staging, head)
+    _switch(job, job.garage, staging, head, left_out)
+
+
+def _check_all(names: list[str], opened: Callable[[str], Bounded]) -> tuple[list[tuple[str, Checked]], list[dict[str, Any]]]:
+    """The builds of a file that can be read, and of those that cannot what is wrong with them: one bad build is one bad build. Raises Refused where
+    there is no good one."""
+    good, bad, first = [], [], None
+    for name in names:
+        try:
+            good.append((name, _checked(name, opened)))
+        except Refused as refusal:
+            if refusal.code != "import_invalid" or len(names) == 1:
+                raise
+            bad.append({"file": name, "message": refusal.message, "problems": refusal.problems[:MOST_TOLD]})
+            first = first or refusal
+    if first is not None and not good:
+        raise first
+    return good, bad
 
 
 def _checked(name: str, opened: Callable[[str], Bounded]) -> Checked:
@@ -292,7 +312,7 @@ def _open(path: Path, archive: zipfile.ZipFile | None, name: str) -> IO[bytes]:
 
 
 @transaction.atomic
-def _switch(job: Import, target: Garage, staging: Garage, head: GarageHead | None) -> None:
+def _switch(job: Import, target: Garage, staging: Garage, head: GarageHead | None, left_out: list[dict[str, Any]]) -> None:
     """Show in one step what was stored out of sight. Raises Stopped, and Refused where whoever began it may not change the garage any more."""
     if not Import.objects.filter(pk=job.pk, state="storing").update(state="done", share=1.0):
         raise Stopped
@@ -305,6 +325,7 @@ def _switch(job: Import, target: Garage, staging: Garage, head: GarageHead | Non
         "parts": staging.rack.update(garage=target),
         "members": [f"{one.name}, {one.role}" for one in head.members] if head is not None else [],
         "rules": False,
+        "left_out": left_out,
     }
     staging.builds.update(garage=target)
     if head is not None and empty:

@@ -94,7 +94,7 @@ class Mistakes:
         """Raise Refused with all of it, where there is any."""
         if self.count:
             words = "1 mistake" if self.count == 1 else f"{self.count} mistakes"
-            raise Refused(f"The file has {words}; nothing was imported.", code="import_invalid", field=self.told[0]["path"], problems=self.told)
+            raise Refused(f"The file has {words}.", code="import_invalid", field=self.told[0]["path"], problems=self.told)
 
 
 class Row(NamedTuple):

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import logging
 import re
+import sys
 from typing import Any
 from unittest.mock import patch
 
@@ -11,6 +13,7 @@ from django.db import OperationalError
 from django.test import SimpleTestCase
 
 from gecko.tests.machines import safe_bike
+from server.access_log import OneLine
 from server.builds.models import Setup
 from server.compute.jobs import KINDS
 from server.errors import Refused
@@ -137,3 +140,15 @@ class Stored(HouseholdCase):
                 answer = self.home.send(method, path, body)
                 self.assertIn(answer.status_code, (404, 409, 422), answer.content)
                 self.assertTrue(answer.json()["message"])
+
+
+class OneLineEach(SimpleTestCase):
+    def test_a_traceback_stands_in_one_line(self) -> None:
+        try:
+            raise ZeroDivisionError("by\nwheel")
+        except ZeroDivisionError:
+            record = logging.LogRecord("server", logging.ERROR, "", 0, "it broke", (), sys.exc_info())
+        line = OneLine("%(name)s %(message)s").format(record)
+        self.assertTrue(line.startswith("server it broke | Traceback"))
+        self.assertTrue(line.endswith("ZeroDivisionError: by | wheel"))
+        self.assertNotIn("\n", line)

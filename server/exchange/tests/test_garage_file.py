@@ -97,8 +97,7 @@ class GarageFile(HouseholdCase):
             (spoilt(lambda f: f["garage.json"]["rack"][0].update(kind="unicorns")), "garage.json/rack/0"),
             (spoilt(lambda f: f["garage.json"]["rack"][0]["document"].update(rating_a=-3)), "garage.json/rack/0/document/rating_a"),
             (spoilt(lambda f: f["garage.json"]["riders"][0]["document"].update(name="")), "garage.json/riders/0/document/name"),
-            (spoilt(lambda f: f[builds[1]]["setups"][0]["revisions"][0].update(number=0)), f"{builds[1]}/setups/0/revisions/0/number"),
-            (spoilt(lambda f: f[builds[0]]["setups"][0].update(revisions=[])), f"{builds[0]}/setups/0/revisions"),
+            (spoilt(lambda f: [f[name]["setups"][0]["revisions"][0].update(number=0) for name in builds]), f"{builds[0]}/setups/0/revisions/0/number"),
         ]
         for content, field in cases:
             with self.subTest(field):
@@ -106,6 +105,20 @@ class GarageFile(HouseholdCase):
                 self.assertEqual((job["state"], job["error"]["field"]), ("failed", field), job["error"])
         self.assertFalse(self.other.garage.builds.exists() or self.other.garage.rack.exists() or Upload.objects.exists())
         self.assertEqual(list(folder().iterdir()), [])
+
+    def test_one_bad_build_is_one_bad_build(self) -> None:
+        """The others come in, and what is wrong with it is told."""
+        files = files_of(self.file)
+        bad = files["garage.json"]["builds"][0]
+        files[bad]["setups"][0]["revisions"] = []
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w") as made:
+            for name, content in files.items():
+                made.writestr(name, json.dumps(content))
+        job = self.other.read_in(out.getvalue())
+        self.assertEqual((job["state"], len(job["came_in"]["builds"]), self.other.garage.builds.count()), ("done", 1, 1))
+        (left,) = job["came_in"]["left_out"]
+        self.assertEqual((left["file"], left["problems"][0]["path"]), (bad, f"{bad}/setups/0/revisions"))
 
     def test_limits_are_told(self) -> None:
         with override_settings(MOST_IMPORT_MB=1):

@@ -5895,7 +5895,8 @@ export interface components {
         };
         /**
          * CameInOut
-         * @description What came in: builds, how many riders and parts, whether units and house rules came along, and who belonged to that garage.
+         * @description What came in: builds, how many riders and parts, whether units and house rules came along, who belonged to that garage, and the builds that
+         *     were left out.
          */
         CameInOut: {
             /** Builds */
@@ -5908,6 +5909,11 @@ export interface components {
             rules: boolean;
             /** Members */
             members: string[];
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: components["schemas"]["LeftOut"][];
         };
         /**
          * ImportedOut
@@ -5918,6 +5924,18 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * LeftOut
+         * @description A build of an archive that could not be read.
+         */
+        LeftOut: {
+            /** File */
+            file: string;
+            /** Message */
+            message: string;
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
         };
         /**
          * ImportOut

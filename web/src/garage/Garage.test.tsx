@@ -198,11 +198,26 @@ test("a file goes out part by part, goes on where the server says, and is read i
   expect((await screen.findByRole("progressbar", { name: "Checking shed.zip" })).getAttribute("value")).toBe("40");
   expect(sent(asked, "PUT").map(([path]) => path)).toEqual(["/api/uploads/8/parts/0", "/api/uploads/8/parts/5"]);
   expect(sent(asked, "POST").at(-1)).toEqual(["/api/garages/1/imports", { upload: 8 }]);
-  const came_in = { builds: [{ id: 9, name: "Clover" }], riders: 1, parts: 2, rules: true, members: ["ada, owner"] };
+  const came_in = {
+    builds: [{ id: 9, name: "Clover" }],
+    riders: 1,
+    parts: 2,
+    rules: true,
+    members: ["ada, owner"],
+    left_out: [
+      {
+        file: "builds/2.json",
+        message: "builds/2.json: The file has 1 mistake.",
+        problems: [{ path: "builds/2.json/name", message: "Name is missing." }],
+      },
+    ],
+  };
   jobs = [job({ state: "done", share: 1, came_in })];
   const dialog = within(await screen.findByRole("dialog", { name: "It is in the garage" }, { timeout: 3000 }));
   expect(dialog.getByText("Clover")).toBeDefined();
   expect(dialog.getByText(/1 rider and 2 parts/)).toBeDefined();
+  expect(dialog.getByText("Left out: 1 build that could not be read.")).toBeDefined();
+  expect(dialog.getByText(/Name is missing/)).toBeDefined();
   expect(dialog.getByText(/house rules and emergency number are this garage's now/)).toBeDefined();
 });
 
@@ -244,7 +259,7 @@ test("a file that is no build lists what is wrong and where, until that is put a
 });
 
 test("what came of another member's import is told to that member", async () => {
-  const came_in = { builds: [{ id: 9, name: "Clover" }], riders: 0, parts: 0, rules: false, members: [] };
+  const came_in = { builds: [{ id: 9, name: "Clover" }], riders: 0, parts: 0, rules: false, members: [], left_out: [] };
   page(
     [glance(1)],
     importing(() => [job({ state: "done", share: 1, came_in, mine: false })]),

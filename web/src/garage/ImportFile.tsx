@@ -124,6 +124,7 @@ function Refusal({ name, error, close }: { name: string; error: ApiError; close:
 }
 
 function CameIn({ job, close }: { job: Import; close: () => void }) {
+  const { units } = useSettings();
   const came = job.came_in;
   if (!came) return null;
   const archive = came.members.length > 0;
@@ -142,6 +143,23 @@ function CameIn({ job, close }: { job: Import; close: () => void }) {
         ))}
         {came.builds.length > SHOWN && <li>and {came.builds.length - SHOWN} more</li>}
       </ul>
+      {came.left_out.length > 0 && (
+        <section className="mt-2 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2">
+          <p className="font-bold">Left out: {countWords(came.left_out.length, "build")} that could not be read.</p>
+          <ul className="list-disc pl-5">
+            {came.left_out.map((one) => (
+              <li key={one.file}>
+                {sentence(one.message, units)}
+                {one.problems.map((p) => (
+                  <span key={p.path + p.message} className="block text-small">
+                    <code className="break-words">{p.path}</code> {sentence(p.message, units)}
+                  </span>
+                ))}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {archive && (
         <>
           <p className="mt-2">
