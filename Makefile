@@ -91,6 +91,7 @@ bench: web/dist/.ready
 soak: .venv/.ready
 	$(PY) tools/soak.py
 	$(PY) tools/soak_server.py
+	$(PY) manage.py test server.tests.test_faults
 
 screenshots: web/dist/.ready | /usr/bin/chromium
 	$(PY) tools/screenshots.py

@@ -28,6 +28,9 @@ from tools.serving import PASSWORD, Lost, Person, Server  # noqa: E402
 WORKER_KILLS = int(os.environ.get("SOAK_WORKER_KILLS", "900"))
 SERVER_KILLS = int(os.environ.get("SOAK_SERVER_KILLS", "100"))
 USERS = int(os.environ.get("SOAK_USERS", "32"))
+LARGE = (5000, 2000)
+"""Revisions and trials of a build that is read in."""
+
 USERS_S = float(os.environ.get("SOAK_USERS_S", "300"))
 RESTORES = int(os.environ.get("SOAK_RESTORES", "25"))
 WRITERS = 4
@@ -400,6 +403,53 @@ def users(server: Server) -> list[str]:
     return wrong
 
 
+def large(server: Server) -> list[str]:
+    """Years of records go in while somebody saves all the time, and out again as they were."""
+    writer, reader = grow(server, 2)
+    garage = reader.ok("GET", "/api/garages")[-1]["id"]
+    made = reader.ok("POST", f"/api/garages/{garage}/builds", {"name": "Long", "family": "quad", "setups": [{"name": "a", "document": safe_bike()}]})
+    file = json.loads(reader.raw("GET", f"/api/builds/{made['id']}/export", None, "application/json")[1])
+    first = file["setups"][0]["revisions"][0]
+    file["setups"][0]["revisions"] = [{**first, "number": n + 1} for n in range(LARGE[0])]
+    trial = {"setup": file["setups"][0]["key"], "revision": 1, "when": "2026-03-01T10:00:00Z", "passes": [{**PASSES[0], "direction": "out"}] * 10}
+    trial |= {"knob": 0.8, "surface": "lawn", "grade": 0.01, "volts_before_v": 40.5, "volts_after_v": 39.2, "motor_c": 55.0, "note": "Warm day."}
+    file["trials"] = [trial] * LARGE[1]
+    content = json.dumps(file).encode()
+    over, waits = threading.Event(), list[float]()
+
+    def save() -> None:
+        at = writer.ok("GET", "/api/garages")[0]["id"]
+        build = writer.ok("POST", f"/api/garages/{at}/builds", {"name": "Short", "family": "quad", "setups": [{"name": "a", "document": safe_bike()}]})
+        while not over.wait(0.05):
+            start = time.monotonic()
+            writer.ok("POST", f"/api/builds/{build['id']}/journal", {"kind": "note", "text": "Still here."})
+            waits.append(time.monotonic() - start)
+
+    thread = threading.Thread(target=save, daemon=True)
+    thread.start()
+    began = time.monotonic()
+    upload = reader.upload(content, "long.json")
+    sent = time.monotonic() - began
+    at = f"/api/garages/{garage}/imports"
+    job = reader.ok("POST", at, {"upload": upload})
+    while (found := reader.ok("GET", f"{at}/{job['id']}"))["state"] in ("waiting", "checking", "storing"):
+        time.sleep(0.2)
+    took = time.monotonic() - began - sent
+    over.set()
+    thread.join(30)
+    if found["state"] != "done":
+        return [f"the import ended {found['state']}: {found['error']}"]
+    start = time.monotonic()
+    out = json.loads(reader.raw("GET", f"/api/builds/{found['came_in']['builds'][0]['id']}/export", None, "application/json")[1])
+    print(
+        f"large: {len(content) / 1e6:.0f} MB sent in {sent:.1f} s, read in in {took:.1f} s, out again in {time.monotonic() - start:.1f} s; "
+        f"entries meanwhile: {shares(waits)}; memory of all processes {server.memory_mb():.0f} MB",
+        flush=True,
+    )
+    server.stop()
+    return [] if out == file else ["what went out is not what came in"]
+
+
 def read_only(server: Server) -> list[str]:
     """A folder and a file the server's user may only read: everything opens, each save says why not."""
     if os.geteuid() != 0:
@@ -441,9 +491,9 @@ def read_only(server: Server) -> list[str]:
 
 def main() -> int:
     """Each part on a server of its own."""
-    parts = sys.argv[1:] or ["kills", "restores", "users", "read_only"]
+    parts = sys.argv[1:] or ["kills", "restores", "large", "users", "read_only"]
     wrong: list[str] = []
-    for part, act in (("kills", kills), ("restores", restores), ("users", users), ("read_only", read_only)):
+    for part, act in (("kills", kills), ("restores", restores), ("large", large), ("users", users), ("read_only", read_only)):
         if part not in parts:
             continue
         with tempfile.TemporaryDirectory(prefix="gecko-soak-") as place:
