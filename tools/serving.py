@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 ROOT = Path(__file__).resolve().parent.parent
+MANY_THREADS = 20
 PASSWORD = "orchard-gate-7"
 
 
@@ -51,6 +52,15 @@ class Server:
         with contextlib.suppress(OSError):
             return [int(one) for one in Path(f"/proc/{pid}/task/{pid}/children").read_text(encoding="ascii").split()]
         return []
+
+    def web(self) -> list[int]:
+        """Those of its processes that answer requests: they have many threads."""
+        found = []
+        for pid in self.children():
+            with contextlib.suppress(OSError):
+                if len(os.listdir(f"/proc/{pid}/task")) > MANY_THREADS:
+                    found.append(pid)
+        return found
 
     def memory_mb(self) -> float:
         """What all its processes hold of memory together. [MB]"""

@@ -34,6 +34,8 @@ LARGE = (5000, 2000)
 USERS_S = float(os.environ.get("SOAK_USERS_S", "300"))
 RESTORES = int(os.environ.get("SOAK_RESTORES", "25"))
 WRITERS = 4
+WEB_SHARE = 0.06
+"""Of the kills of workers so many are of those that answer."""
 LIMIT_S = 0.5
 """95 % of saves are answered within so long. [s]"""
 
@@ -243,10 +245,13 @@ def kills(server: Server) -> list[str]:
     for round_ in range(max(SERVER_KILLS, 1)):
         until = WORKER_KILLS * (round_ + 1) // max(SERVER_KILLS, 1)
         while killed < until:
-            time.sleep(dice.uniform(0.05, 0.35))
-            if children := server.children():
+            time.sleep(dice.uniform(0.3, 1.3))
+            web = server.web()
+            # Those that answer are killed seldom: nothing is acknowledged without them.
+            others = [pid for pid in server.children() if pid not in web]
+            if chosen := web if dice.random() < WEB_SHARE else others:
                 with contextlib.suppress(ProcessLookupError):
-                    os.kill(dice.choice(children), 9)
+                    os.kill(dice.choice(chosen), 9)
                 killed += 1
         time.sleep(dice.uniform(0.0, 2.0))
         if round_ < SERVER_KILLS:
