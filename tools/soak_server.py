@@ -417,7 +417,7 @@ def large(server: Server) -> list[str]:
     first = file["setups"][0]["revisions"][0]
     file["setups"][0]["revisions"] = [{**first, "number": n + 1} for n in range(LARGE[0])]
     trial = {"setup": file["setups"][0]["key"], "revision": 1, "when": "2026-03-01T10:00:00Z", "passes": [{**PASSES[0], "direction": "out"}] * 10}
-    trial |= {"knob": 0.8, "surface": "lawn", "grade": 0.01, "volts_before_v": 40.5, "volts_after_v": 39.2, "motor_c": 55.0, "note": "Warm day."}
+    trial |= {"knob": 0.8, "surface": "short grass", "grade": 0.01, "volts_before_v": 40.5, "volts_after_v": 39.2, "motor_c": 55.0, "note": "Warm day."}
     file["trials"] = [trial] * LARGE[1]
     content = json.dumps(file).encode()
     over, waits = threading.Event(), list[float]()

@@ -2,19 +2,31 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from typing import NamedTuple
 
 import numpy as np
+from pydantic import ValidationError
 
 from gecko.analysis import Analysis
 from gecko.electric.bank import unit_volts_v
+from gecko.evaluation import Out
 from gecko.machine import Machine
 from gecko.motion.top_speed import top_speed
 from gecko.setup import Setup, load_setup
 
 
-@dataclass(frozen=True)
-class Prediction:
+class Conditions(NamedTuple):
+    """A setup as it was ridden, and how: knob mark (0…1 of duty), resting volts [V], surface and grade; None where nobody wrote it down."""
+
+    setup: Setup
+    knob: float | None = None
+    rest_v: float | None = None
+    surface: str | None = None
+    grade: float | None = None
+
+
+class Prediction(Out):
     """Predicted speed at the central values and its 5–95 % band. [m/s]"""
 
     speed_m_s: float
@@ -32,7 +44,7 @@ def charge_from_volts(machine: Machine, rest_v: float) -> float:
 def predict_trial(setup: Setup, *, knob: float | None = None, rest_v: float | None = None, surface: str | None = None, grade: float | None = None) -> Prediction | None:
     """Speed a trial should show: at its knob mark (0…1 of duty), resting volts [V], surface and grade.
 
-    Without resting volts half charge is taken; None while the setup cannot be computed. Without a controller the knob has
+    Without resting volts half charge is taken; None while the setup cannot be computed, or was ridden under conditions that cannot be. Without a controller the knob has
     no meaning and is left out.
     """
     document = setup.model_dump(mode="json")
@@ -42,7 +54,11 @@ def predict_trial(setup: Setup, *, knob: float | None = None, rest_v: float | No
         document["ground"]["grade"] = grade
     if knob is not None and document.get("controller") and document["controller"]["kind"] != "none":
         document["throttle"] = {**(document.get("throttle") or {}), "limiter_mark": knob}
-    changed = load_setup(document)
+    try:
+        changed = load_setup(document)
+    except ValidationError:
+        # Written down once, such as a surface nobody knows any more: there is nothing to predict, and nothing to stop for.
+        return None
     central, sampled = Analysis(changed), Analysis(changed, samples=True)
     if central.machine is None or sampled.machine is None:
         return None
@@ -50,4 +66,9 @@ def predict_trial(setup: Setup, *, knob: float | None = None, rest_v: float | No
     speed = float(top_speed(central.m, central.m.source(soc), central.motor, changed.ground.grade))
     spread = top_speed(sampled.m, sampled.m.source(np.full((1,), soc)), sampled.motor, changed.ground.grade)
     low, high = np.percentile(np.atleast_1d(spread), [5, 95])
-    return Prediction(speed, float(low), float(high))
+    return Prediction(speed_m_s=speed, low_m_s=float(low), high_m_s=float(high))
+
+
+def predict_trials(ridden: Sequence[Conditions]) -> list[Prediction | None]:
+    """What each of several trials should show [m/s]; None where its setup cannot be computed."""
+    return [predict_trial(one.setup, knob=one.knob, rest_v=one.rest_v, surface=one.surface, grade=one.grade) for one in ridden]

@@ -8,6 +8,7 @@ from dataclasses import asdict, dataclass, is_dataclass
 from typing import Any, Literal
 
 from gecko.arrangements import glance, offers
+from gecko.care.charging import charge_plans
 from gecko.context import Context
 from gecko.drive.compare import compare
 from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets
@@ -17,6 +18,7 @@ from gecko.hookup.plan import build_hookup
 from gecko.power.plan import power_plan
 from gecko.protection.plan import protect_plan
 from gecko.setup import Setup
+from gecko.trials.prediction import predict_trials
 
 Lane = Literal["now", "later"]
 """What somebody waits for with a finger on the key, and what follows a moment after."""
@@ -30,7 +32,7 @@ class Job:
     setup: Setup
     context: Context
     extra: Any = None
-    """What else the kind needs: the run of a wiring plan, the riders of a plan of driving, all the setups side by side."""
+    """What else the kind needs: the run of a wiring plan, the riders of a plan of driving, all the setups side by side, trials as they were ridden."""
     lane: Lane = "later"
 
     @property
@@ -47,13 +49,13 @@ def _plain(value: Any) -> Any:
     return asdict(value) if is_dataclass(value) and not isinstance(value, type) else value.model_dump_json()
 
 
-def _json(answer: Out | Sequence[Out] | None) -> str:
+def _json(answer: Out | Sequence[Out | None] | None) -> str:
     if answer is None:
         return "null"
-    return answer.model_dump_json() if isinstance(answer, Out) else "[" + ",".join(one.model_dump_json() for one in answer) + "]"
+    return answer.model_dump_json() if isinstance(answer, Out) else "[" + ",".join(map(_json, answer)) + "]"
 
 
-KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out] | None]] = {
+KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | None]] = {
     "evaluation": lambda setup, context, _: evaluate(setup, context),
     "ranges": lambda setup, context, _: ranges(setup, context),
     "fixes": lambda setup, context, _: fixes(setup, context),
@@ -64,6 +66,8 @@ KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out] | None]] = 
     "sprockets": lambda setup, context, _: drive_sprockets(setup, context),
     "hookup": lambda setup, context, _: build_hookup(setup, None if context.is_baseline else context.baseline),
     "offers": lambda setup, context, shelf: [glance(setup, "As found", context), *offers(setup, shelf)],
+    "charging": lambda setup, _context, _: charge_plans(setup, list(setup.chargers)),
+    "predictions": lambda _setup, _context, ridden: predict_trials(ridden),
     "compare": lambda _setup, _context, all_of_them: compare(all_of_them),
 }
 

@@ -9,7 +9,7 @@ from ninja import Field, Query, Router, Schema
 from pydantic import TypeAdapter, ValidationError
 
 from gecko.arrangements import Offer, Shelf, typical_setup
-from gecko.care.charging import ChargePlan, charge_plans
+from gecko.care.charging import ChargePlan
 from gecko.context import Context
 from gecko.drive.compare import CompareOut
 from gecko.drive.plan import ChangesOut, ChooserOut, DrivePlan
@@ -340,10 +340,9 @@ def judge_reading(request: HttpRequest, payload: JudgeIn) -> Judgement:  # noqa:
 
 
 @router.post("/charging", response={200: list[ChargePlan], 422: ErrorOut})
-def charging_of_draft(request: HttpRequest, payload: DraftIn) -> list[ChargePlan]:  # noqa: ARG001
+def charging_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:  # noqa: ARG001
     """Each charger of a draft against its packs."""
-    setup = services.read(payload.setup)
-    return charge_plans(setup, list(setup.chargers))
+    return _raw(services.answer_json(Job("charging", services.read(payload.setup), Context(), lane="now")))
 
 
 @router.post("/offers", response={200: OffersOut, 422: ErrorOut})

@@ -14,6 +14,7 @@ from gecko.context import Context
 from gecko.hookup.plan import Hookup
 from gecko.parts.rider import Rider
 from gecko.setup import Setup, load_setup
+from gecko.trials.prediction import Conditions, Prediction
 from server.compute.client import answer_to
 from server.compute.jobs import Job
 
@@ -51,6 +52,16 @@ def compare_json(setups: Sequence[tuple[str, Setup, Context]]) -> str:
 def hookup_of(setup: Setup, context: Context) -> Hookup | None:
     """The plan of the hookup; None while there are no packs."""
     return _HOOKUP.validate_json(answer_json(Job("hookup", setup, context, lane="now")))
+
+
+_PREDICTIONS: TypeAdapter[list[Prediction | None]] = TypeAdapter(list[Prediction | None])
+
+
+def predictions_of(ridden: Sequence[Conditions]) -> list[Prediction | None]:
+    """What trials should show, as they were ridden."""
+    if not ridden:
+        return []
+    return _PREDICTIONS.validate_json(answer_json(Job("predictions", ridden[0].setup, Context(), tuple(ridden), lane="now")))
 
 
 def read(document: dict[str, Any]) -> Setup:

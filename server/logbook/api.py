@@ -9,6 +9,8 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Field, Query, Router, Schema
 
+from gecko.parts.rider import Surface
+from gecko.trials.prediction import Prediction
 from server.builds.services import build_of, setup_of
 from server.builds.standing import refuse_ride
 from server.errors import ErrorOut, Refused, not_found
@@ -38,7 +40,7 @@ class TrialIn(Schema):
     setup_id: int
     passes: list[PassIn] = Field(min_length=1, max_length=40)
     knob: float | None = Field(default=None, gt=0, le=1)
-    surface: str = Field(default="", max_length=20)
+    surface: Surface | Literal[""] = ""
     grade: float | None = Field(default=None, ge=-0.5, le=1)
     volts_before_v: float | None = Field(default=None, gt=0, le=150)
     volts_after_v: float | None = Field(default=None, gt=0, le=150)
@@ -97,9 +99,12 @@ Skip = Annotated[int, Query(ge=0, le=1_000_000)]
 """So many of the newest are on pages before this one."""
 
 
-def trial_out(trial: Trial, baseline: list[Trial]) -> TrialOut:
-    """A trial as it is sent."""
-    predicted = services.prediction_for(trial)
+def trials_out(trials: list[Trial], baseline: list[Trial]) -> list[TrialOut]:
+    """Trials as they are sent, each with its prediction and its gain."""
+    return [_trial(trial, predicted, baseline) for trial, predicted in zip(trials, services.predictions_for(trials), strict=True)]
+
+
+def _trial(trial: Trial, predicted: Prediction | None, baseline: list[Trial]) -> TrialOut:
     gained = services.gain_over_baseline(trial, baseline)
     return TrialOut(
         id=trial.pk,
@@ -135,7 +140,7 @@ def trials(request: HttpRequest, build_id: int, skip: Skip = 0, limit: Annotated
     if skip == 0:
         there = {trial.pk for trial in page}
         page += [trial for trial in baseline if trial.pk not in there]
-    return [trial_out(trial, baseline) for trial in page[::-1]]
+    return trials_out(page[::-1], baseline)
 
 
 @router.post("/builds/{build_id}/trials", response={200: TrialOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut})
@@ -148,7 +153,7 @@ def add_trial(request: HttpRequest, build_id: int, payload: TrialIn) -> TrialOut
     refuse_ride(setup, confirmed=payload.confirmed)
     fields = payload.model_dump(exclude={"setup_id", "when", "confirmed"})
     trial = services.add_trial(setup, {**fields, "when": payload.when or timezone.now()}, sent_as(request))
-    return trial_out(trial, services.baseline_trials(build))
+    return trials_out([trial], services.baseline_trials(build))[0]
 
 
 @router.delete("/builds/{build_id}/trials/{trial_id}", response={204: None, 404: ErrorOut})

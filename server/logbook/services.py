@@ -2,19 +2,24 @@
 
 from __future__ import annotations
 
+import logging
 from datetime import datetime
 from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
-from gecko.setup import load_setup
-from gecko.trials.prediction import Prediction, predict_trial
+from gecko.errors import GeckoError
+from gecko.trials.prediction import Conditions, Prediction
 from gecko.trials.reduction import Pass, Reduced, gain, reduce_passes
 from server.builds.models import Build, Setup
-from server.builds.services import latest
+from server.builds.services import latest, readable
+from server.compute.client import ComputeFailed
+from server.engine.services import predictions_of
 from server.errors import Refused, not_found
 from server.logbook.models import JournalEntry, Trial
+
+log = logging.getLogger("server.logbook")
 
 
 def reduced(passes: list[dict[str, Any]]) -> Reduced:
@@ -35,9 +40,22 @@ def add_trial(setup: Setup, fields: dict[str, Any], sent_as: str | None = None) 
     )
 
 
-def prediction_for(trial: Trial) -> Prediction | None:
-    """What the model says for the trial's own conditions, with the setup as it was ridden."""
-    return predict_trial(load_setup(trial.revision.document), knob=trial.knob, rest_v=trial.volts_before_v, surface=trial.surface or None, grade=trial.grade)
+def _conditions(trial: Trial) -> Conditions | None:
+    """A trial as it was ridden; None where its setup cannot be read any more."""
+    setup = readable(trial.revision.document)
+    return Conditions(setup, trial.knob, trial.volts_before_v, trial.surface or None, trial.grade) if setup is not None else None
+
+
+def predictions_for(trials: list[Trial]) -> list[Prediction | None]:
+    """What the model says for each trial's own conditions, with the setup as it was ridden; None where it says nothing."""
+    ridden = [_conditions(trial) for trial in trials]
+    try:
+        found = iter(predictions_of([one for one in ridden if one is not None]))
+    except (ComputeFailed, GeckoError, Refused) as error:
+        # The list goes without them: what was measured is there all the same.
+        log.warning("trials of build %s cannot be predicted: %s", trials[0].build_id, error)
+        return [None] * len(trials)
+    return [next(found) if one is not None else None for one in ridden]
 
 
 MOST_BASELINE = 40

@@ -20,7 +20,7 @@ from server.compute.jobs import Job
 from server.engine.services import answer_json, evaluation_json, hookup_of
 from server.errors import ErrorOut
 from server.garage.services import IMPERIAL
-from server.logbook.api import TrialOut, trial_out
+from server.logbook.api import TrialOut, trials_out
 from server.logbook.services import baseline_trials, newest_trials
 from server.sharing import services
 from server.sharing.models import LookLink
@@ -125,7 +125,7 @@ def look(request: HttpRequest, payload: LookIn) -> HttpResponse:  # noqa: ARG001
         units={**IMPERIAL, **build.garage.units},
         expires=link.expires,
         holding=sorted(done_of(shown, steps_of(shown))),
-        trials=[trial_out(trial, baseline).model_copy(update={"note": ""}) for trial in newest_trials(build, 0, TRIALS)],
+        trials=[trial.model_copy(update={"note": ""}) for trial in trials_out(newest_trials(build, 0, TRIALS), baseline)],
     )
     text = rest.model_dump_json()[:-1] + "".join(f',"{name}":{value}' for name, value in raw.items()) + "}"
     return HttpResponse(text, content_type="application/json")

@@ -17,6 +17,7 @@ from server.access_log import OneLine
 from server.builds.models import Setup
 from server.compute.jobs import KINDS
 from server.errors import Refused
+from server.logbook.models import Trial
 from server.parsing import DEEPEST, depth_within, read_json
 from server.testing import HouseholdCase
 
@@ -77,6 +78,28 @@ class OneBadBuild(HouseholdCase):
         self.home.ok("POST", "/api/evaluate", {"setup": safe_bike(), "build_id": self.bad["id"]})
         self.home.ok("DELETE", f"/api/builds/{self.bad['id']}")
         self.assertNotIn(self.bad["id"], self.glances())
+
+    def test_a_trial_on_a_surface_nobody_knows_stops_no_list(self) -> None:
+        """It was kept once, of any name; now it is refused, and one that is there has no prediction."""
+        at, setup = f"/api/builds/{self.good['id']}", self.good["setups"][0]["id"]
+        trial = {"setup_id": setup, "passes": [{"distance_m": 30, "time_s": 8}], "surface": "short grass"}
+        self.home.ok("POST", f"{at}/trials", trial)
+        self.assertEqual(self.home.send("POST", f"{at}/trials", {**trial, "surface": "lawn"}).status_code, 422)
+        Trial.objects.create(
+            build_id=self.good["id"],
+            setup_id=setup,
+            revision=Trial.objects.get().revision,
+            passes=trial["passes"],
+            surface="lawn",
+            grade=7,
+            speed_m_s=4,
+            half_width_m_s=0.1,
+        )
+        found = self.home.ok("GET", f"{at}/trials")
+        self.assertEqual([one["predicted_m_s"] is not None for one in found], [True, False])
+        self.spoil(self.good, wheel={"diameter_m": {"value": 90, "basis": "assumed"}, "tyre": "pneumatic"})
+        Trial.objects.first().revision.setup.revisions.update(document={"motro": 1})
+        self.assertEqual([one["predicted_m_s"] for one in self.home.ok("GET", f"{at}/trials")], [None, None])
 
     def test_one_that_breaks_the_program_is_listed_with_a_reference_that_stands_in_the_log(self) -> None:
         self.spoil(self.bad, wheel={"diameter_m": {"value": 0.5, "basis": "assumed"}, "tyre": "pneumatic"})

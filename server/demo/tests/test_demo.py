@@ -9,7 +9,7 @@ from gecko.setup import load_setup
 from server.builds.models import Build
 from server.builds.services import builds_of, context_of
 from server.demo.load import load_demo
-from server.logbook.services import prediction_for
+from server.logbook.services import predictions_for
 
 
 class Demo(TestCase):
@@ -38,7 +38,7 @@ class Demo(TestCase):
     def test_trials_follow_from_the_model_with_scatter(self) -> None:
         for build in Build.objects.all():
             for trial in build.trials.all():
-                predicted = prediction_for(trial)
+                (predicted,) = predictions_for([trial])
                 assert predicted is not None
                 self.assertAlmostEqual(trial.speed_m_s / predicted.speed_m_s, 1.0, delta=0.08)
                 self.assertGreater(len({p["time_s"] for p in trial.passes}), 1)

@@ -3104,7 +3104,7 @@ export interface components {
              * Surface
              * @default
              */
-            surface: string;
+            surface: ("paving" | "packed dirt" | "short grass" | "long grass" | "deep sand") | "";
             /** Grade */
             grade?: number | null;
             /** Volts Before V */
