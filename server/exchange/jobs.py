@@ -21,7 +21,7 @@ from gecko.errors import GeckoError
 from server.errors import Refused, not_found
 from server.exchange import reading, storing
 from server.exchange.models import Import
-from server.exchange.reading import Bounded, Checked
+from server.exchange.reading import Bounded, Checked, LeftOut
 from server.exchange.shapes import GarageHead
 from server.garage.models import Garage
 from server.garage.services import update_garage
@@ -43,9 +43,6 @@ MOST_NOW = 2**20
 
 LONGEST_HERE = timedelta(minutes=10)
 """What a request reads in by itself and has not finished by then ended with its process."""
-
-MOST_TOLD = 10
-"""So many mistakes are told of each build that is left out."""
 
 PASSES = 2
 """A file is read through so often: checked and stored. One whose rows are in another order than ours is read once more."""
@@ -256,19 +253,19 @@ def _read_in(job: Import) -> None:
         def opened(name: str) -> Bounded:
             return Bounded(_open(path, archive, name), watch)
 
-        head = reading.check_garage(archive) if archive is not None else None
+        head, left_out = reading.check_garage(archive) if archive is not None else (None, [])
         names = [""] if head is None else head.builds
-        checked, left_out = _check_all(names, opened)
+        checked, bad = _check_all(names, opened)
         _enter(job, "storing")
         # The first in the file is the one last worked on: it is made last.
         for name, found in reversed(checked):
             storing.store_build(staging, job.user, found, lambda name=name: opened(name))  # type: ignore[misc]
         if head is not None:
             storing.store_surroundings(staging, job.garage, head)
-    _switch(job, job.garage, staging, head, left_out)
+    _switch(job, job.garage, staging, head, [*bad, *left_out])
 
 
-def _check_all(names: list[str], opened: Callable[[str], Bounded]) -> tuple[list[tuple[str, Checked]], list[dict[str, Any]]]:
+def _check_all(names: list[str], opened: Callable[[str], Bounded]) -> tuple[list[tuple[str, Checked]], list[LeftOut]]:
     """The builds of a file that can be read, and of those that cannot what is wrong with them: one bad build is one bad build. Raises Refused where
     there is no good one."""
     good, bad, first = [], [], None
@@ -278,7 +275,7 @@ def _check_all(names: list[str], opened: Callable[[str], Bounded]) -> tuple[list
         except Refused as refusal:
             if refusal.code != "import_invalid" or len(names) == 1:
                 raise
-            bad.append({"file": name, "message": refusal.message, "problems": refusal.problems[:MOST_TOLD]})
+            bad.append(LeftOut(name, refusal.message, refusal.problems[: reading.MOST_TOLD]))
             first = first or refusal
     if first is not None and not good:
         raise first
@@ -312,7 +309,7 @@ def _open(path: Path, archive: zipfile.ZipFile | None, name: str) -> IO[bytes]:
 
 
 @transaction.atomic
-def _switch(job: Import, target: Garage, staging: Garage, head: GarageHead | None, left_out: list[dict[str, Any]]) -> None:
+def _switch(job: Import, target: Garage, staging: Garage, head: GarageHead | None, left_out: list[LeftOut]) -> None:
     """Show in one step what was stored out of sight. Raises Stopped, and Refused where whoever began it may not change the garage any more."""
     if not Import.objects.filter(pk=job.pk, state="storing").update(state="done", share=1.0):
         raise Stopped
@@ -325,7 +322,7 @@ def _switch(job: Import, target: Garage, staging: Garage, head: GarageHead | Non
         "parts": staging.rack.update(garage=target),
         "members": [f"{one.name}, {one.role}" for one in head.members] if head is not None else [],
         "rules": False,
-        "left_out": left_out,
+        "left_out": [one._asdict() for one in left_out],
     }
     staging.builds.update(garage=target)
     if head is not None and empty:

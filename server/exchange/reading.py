@@ -38,6 +38,9 @@ MOST_ROW = 8 * 2**20
 MOST_HEAD = 800_000
 """Fields of a file beside its rows: far more than the fullest build has."""
 
+MOST_TOLD = 10
+"""So many mistakes are told of each thing that is left out of an archive."""
+
 TOLD = 100
 """So many mistakes are told; the rest is counted."""
 
@@ -277,8 +280,22 @@ def _check_references(head: BuildHead, numbers: _Numbers, wrong: Mistakes) -> No
             wrong.add(f"/journal/{k}/setup", f"There is no setup {key} in this file.")
 
 
-def check_garage(archive: zipfile.ZipFile) -> GarageHead:
-    """The head of a garage's archive, its riders and parts checked. Raises Refused with everything that is wrong and where."""
+class LeftOut(NamedTuple):
+    """What of an archive cannot be read, and why; the rest comes in."""
+
+    file: str
+    message: str
+    problems: list[dict[str, str]]
+
+    @classmethod
+    def of(cls, file: str, what: str, wrong: Mistakes) -> LeftOut:
+        """With the first of its mistakes."""
+        return cls(file, f"{what} cannot be read.", wrong.told[:MOST_TOLD])
+
+
+def check_garage(archive: zipfile.ZipFile) -> tuple[GarageHead, list[LeftOut]]:
+    """The head of a garage's archive with the riders and parts that can be read, and those that cannot. Raises Refused with what is wrong with the
+    head itself and where."""
     names = set(archive.namelist())
     if GARAGE_FILE not in names:
         raise Refused(f"This is not the archive of a garage: it has no {GARAGE_FILE}.", code="import_invalid", field="")
@@ -290,12 +307,6 @@ def check_garage(archive: zipfile.ZipFile) -> GarageHead:
     wrong = Mistakes()
     head = wrong.checked(GARAGE_FILE, GarageHead, value)
     if head is not None:
-        for k, rider in enumerate(head.riders):
-            found = wrong.checked(f"{GARAGE_FILE}/riders/{k}/document", Rider, rider.document)
-            if found is not None and not found.name.strip():
-                wrong.add(f"{GARAGE_FILE}/riders/{k}/document/name", "A rider needs a name.")
-        for k, part in enumerate(head.rack):
-            wrong.part(f"{GARAGE_FILE}/rack/{k}", part.kind, part.document)
         left = names - {GARAGE_FILE}
         for k, name in enumerate(head.builds):
             if name not in left:
@@ -303,7 +314,29 @@ def check_garage(archive: zipfile.ZipFile) -> GarageHead:
             left.discard(name)
     wrong.refuse()
     assert head is not None
-    return head
+    return _readable(head)
+
+
+def _readable(head: GarageHead) -> tuple[GarageHead, list[LeftOut]]:
+    """A head without the riders and parts that cannot be read, and these."""
+    riders, rack, left_out = [], [], []
+    for k, rider in enumerate(head.riders):
+        wrong, at = Mistakes(), f"{GARAGE_FILE}/riders/{k}"
+        found = wrong.checked(f"{at}/document", Rider, rider.document)
+        if found is not None and not found.name.strip():
+            wrong.add(f"{at}/document/name", "A rider needs a name.")
+        if wrong.count:
+            left_out.append(LeftOut.of(at, f"The rider {str(rider.document.get('name', ''))[:60] or k + 1}", wrong))
+        else:
+            riders.append(rider)
+    for k, part in enumerate(head.rack):
+        wrong, at = Mistakes(), f"{GARAGE_FILE}/rack/{k}"
+        wrong.part(at, part.kind, part.document)
+        if wrong.count:
+            left_out.append(LeftOut.of(at, f"The part {part.label or k + 1}", wrong))
+        else:
+            rack.append(part)
+    return head.model_copy(update={"riders": riders, "rack": rack}), left_out
 
 
 def is_archive(path: Path) -> bool:

@@ -94,9 +94,7 @@ class GarageFile(HouseholdCase):
             (archive(a=b"1"), ""),
             (spoilt(lambda f: f["garage.json"].update(version=3)), "/version"),
             (spoilt(lambda f: f["garage.json"]["builds"].append("builds/9.json")), "garage.json/builds/2"),
-            (spoilt(lambda f: f["garage.json"]["rack"][0].update(kind="unicorns")), "garage.json/rack/0"),
-            (spoilt(lambda f: f["garage.json"]["rack"][0]["document"].update(rating_a=-3)), "garage.json/rack/0/document/rating_a"),
-            (spoilt(lambda f: f["garage.json"]["riders"][0]["document"].update(name="")), "garage.json/riders/0/document/name"),
+            (spoilt(lambda f: f["garage.json"]["rack"][0].update(quantity=-1)), "garage.json/rack/0/quantity"),
             (spoilt(lambda f: [f[name]["setups"][0]["revisions"][0].update(number=0) for name in builds]), f"{builds[0]}/setups/0/revisions/0/number"),
         ]
         for content, field in cases:
@@ -106,19 +104,32 @@ class GarageFile(HouseholdCase):
         self.assertFalse(self.other.garage.builds.exists() or self.other.garage.rack.exists() or Upload.objects.exists())
         self.assertEqual(list(folder().iterdir()), [])
 
-    def test_one_bad_build_is_one_bad_build(self) -> None:
+    def test_one_bad_build_rider_or_part_is_one(self) -> None:
         """The others come in, and what is wrong with it is told."""
         files = files_of(self.file)
         bad = files["garage.json"]["builds"][0]
         files[bad]["setups"][0]["revisions"] = []
+        head = files["garage.json"]
+        head["rack"] += [{**head["rack"][0], "kind": "unicorns"}, {**head["rack"][0], "document": {"rating_a": -3}}]
+        head["riders"].append({"document": {"name": ""}})
         out = io.BytesIO()
         with zipfile.ZipFile(out, "w") as made:
             for name, content in files.items():
                 made.writestr(name, json.dumps(content))
         job = self.other.read_in(out.getvalue())
         self.assertEqual((job["state"], len(job["came_in"]["builds"]), self.other.garage.builds.count()), ("done", 1, 1))
-        (left,) = job["came_in"]["left_out"]
-        self.assertEqual((left["file"], left["problems"][0]["path"]), (bad, f"{bad}/setups/0/revisions"))
+        self.assertEqual((job["came_in"]["riders"], job["came_in"]["parts"]), (1, 1))
+        told = [(left["file"], left["problems"][0]["path"]) for left in job["came_in"]["left_out"]]
+        at = "garage.json"
+        self.assertEqual(
+            told,
+            [
+                (bad, f"{bad}/setups/0/revisions"),
+                (f"{at}/riders/1", f"{at}/riders/1/document/name"),
+                (f"{at}/rack/1", f"{at}/rack/1"),
+                (f"{at}/rack/2", f"{at}/rack/2/document/rating_a"),
+            ],
+        )
 
     def test_limits_are_told(self) -> None:
         with override_settings(MOST_IMPORT_MB=1):

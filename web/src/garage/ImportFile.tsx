@@ -145,7 +145,7 @@ function CameIn({ job, close }: { job: Import; close: () => void }) {
       </ul>
       {came.left_out.length > 0 && (
         <section className="mt-2 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2">
-          <p className="font-bold">Left out: {countWords(came.left_out.length, "build")} that could not be read.</p>
+          <p className="font-bold">Left out, because it could not be read:</p>
           <ul className="list-disc pl-5">
             {came.left_out.map((one) => (
               <li key={one.file}>
