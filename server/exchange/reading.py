@@ -135,15 +135,15 @@ class Bounded:
         self._since_row = 0
 
 
-def _opened(events: Iterator[tuple[str, str, Any]]) -> Iterator[tuple[str, str, Any, int]]:
-    """Events with their depth. Raises Refused for what is nested too deeply or is not JSON."""
+def _sane(events: Iterator[tuple[str, str, Any]]) -> Iterator[tuple[str, str, Any]]:
+    """The same events. Raises Refused for what is nested too deeply or is not JSON."""
     depth = 0
     try:
         for prefix, event, value in events:
             depth += event in ("start_map", "start_array")
             if depth > DEEPEST:
                 raise Refused("This cannot be read: it is nested too deeply.", code="import_invalid", field="")
-            yield prefix, event, value, depth
+            yield prefix, event, value
             depth -= event in ("end_map", "end_array")
     except (ijson.JSONError, UnicodeDecodeError) as error:
         raise Refused("This is not JSON, or a number in it is too large: choose a file exported from here.", code="import_invalid", field="") from error
@@ -157,7 +157,7 @@ def rows_of(file: Bounded, wanted: frozenset[str] = frozenset(ROWS)) -> Iterator
     head, item, inside = ijson.ObjectBuilder(), None, ""
     counts: dict[tuple[str, int], int] = {}
     setup, fields = -1, 0
-    for prefix, event, value, _ in _opened(ijson.parse(file, use_float=True)):
+    for prefix, event, value in _sane(ijson.parse(file, use_float=True)):
         if prefix == "setups.item" and event == "start_map":
             setup += 1
         if not inside and prefix in ROWS and event not in ("end_map", "end_array"):
