@@ -12,7 +12,7 @@ from django.http import HttpRequest
 from server.accounts.devices import confirm_password, sign_out_everywhere
 from server.accounts.guard import note
 from server.accounts.models import SecurityEvent
-from server.accounts.services import make_account
+from server.accounts.services import keeps_server, make_account
 from server.errors import Refused, not_found
 from server.garage.models import Garage, Membership
 from server.garage.roles import Role
@@ -108,7 +108,8 @@ def security_log(garage: Garage, owner: Any, skip: int, limit: int) -> list[Secu
 
 @transaction.atomic
 def remove_member(garage: Garage, request: HttpRequest, member_id: int) -> None:
-    """Take a member out; an account that belongs to no garage any more goes too, what it saved stays."""
+    """Take a member out; an account that belongs to no garage any more goes too, what it saved stays. Not that of whoever keeps the server: with it
+    the server would be the next one's."""
     owner = request.user
     owner_only(garage, owner)
     member = _member(garage, member_id)
@@ -117,5 +118,5 @@ def remove_member(garage: Garage, request: HttpRequest, member_id: int) -> None:
     user = member.user
     note(request, "taken out", user=user, text=f"by {owner.get_username()}")
     member.delete()
-    if not user.memberships.exists() and not user.is_staff:
+    if not user.memberships.exists() and not user.is_staff and not keeps_server(user):
         user.delete()

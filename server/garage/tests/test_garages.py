@@ -57,6 +57,17 @@ class SeveralGarages(HouseholdCase):
         self.assertEqual(self.leave(self.other, self.club["id"]).status_code, 204)
         self.assertEqual(self.leave(self.other, self.club["id"]).status_code, 404)
 
+    def test_whoever_keeps_the_server_keeps_it_when_taken_out_of_the_last_garage(self) -> None:
+        """As a guest of another's garage, its own left: the other may take it out, and does not come by the server that way."""
+        guest = Membership.objects.create(garage=self.other.garage, user=self.home.user, role="builder")
+        for garage in self.home.ok("GET", "/api/garages"):
+            if garage["id"] != self.other.garage.pk:
+                self.assertEqual(self.leave(self.home, garage["id"], garage["name"]).status_code, 204)
+        self.other.ok("DELETE", f"/api/garages/{self.other.garage.pk}/members/{guest.pk}")
+        self.assertEqual(self.home.ok("GET", "/api/garages"), [])
+        self.assertTrue(self.home.ok("GET", "/api/session")["keeps_server"])
+        self.assertFalse(self.other.ok("GET", "/api/session")["keeps_server"])
+
     def test_the_last_one_takes_it_along_and_says_so(self) -> None:
         build = self.home.build()
         self.home.ok("POST", f"/api/builds/{build['id']}/trials", {"setup_id": build["setups"][0]["id"], "passes": [{"distance_m": 30, "time_s": 8}]})
