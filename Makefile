@@ -85,6 +85,7 @@ check-api: setup
 	cd web && npx --no-install openapi-typescript ../server/openapi.json -o /tmp/gecko-schema.d.ts > /dev/null && diff -q /tmp/gecko-schema.d.ts src/api/schema.d.ts
 
 bench: web/dist/.ready
+	$(PY) tools/judged_rides.py
 	$(PY) tools/bench.py
 
 # Long random walks through every door; SOAK_EVALUATED and SOAK_EVERY_DOOR say how long.

@@ -45,8 +45,8 @@ class Aboard:
 class Analysis(Riding):
     """A setup and all that follows from it. Properties are computed on first use; SI units, as their names say."""
 
-    def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False, quick: bool = False, rides: Rides | None = None) -> None:
-        super().__init__(setup, context, samples=samples, quick=quick, rides=rides)
+    def __init__(self, setup: Setup, context: Context | None = None, *, samples: bool = False, rides: Rides | None = None) -> None:
+        super().__init__(setup, context, samples=samples, rides=rides)
         self._tables: dict[str, ChoiceTable] = {}
         self._cells: dict[str, ChoiceTable] = {}
 

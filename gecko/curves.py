@@ -69,12 +69,11 @@ def build_curves(a: Analysis) -> Curves:
         "level": curve(v, level),
         "grade": curve(v, resistance_n(vehicle, v, grade)),
     }
-    ride = a.ride
-    end = float(ride.run_time_s)
-    keep = ride.time_s <= end
+    line = a.ride.line
+    shown = np.unique(np.append(np.arange(0, len(line.time_s), 2), len(line.time_s) - 1))
     ride_curves = {
-        "volts": curve(ride.time_s[keep][::2], ride.controller_v[keep][::2]),
-        "charge": curve(ride.time_s[keep][::2], np.mean(np.stack(ride.soc), axis=0)[keep][::2]),
+        "volts": curve(line.time_s[shown], line.controller_v[shown]),
+        "charge": curve(line.time_s[shown], np.mean(np.stack(line.soc), axis=0)[shown]),
     }
     knob = curve(KNOBS, a.speeds.knob) if a.speeds.knob is not None else None
     return Curves(sag=sag, force=force, force_limits=_stretches(v, point.limit, push > grip), ride=ride_curves, knob=knob)

@@ -21,6 +21,7 @@ from gecko.evaluation import (
     BaselineOut,
     CheckedFix,
     Curves,
+    Ending,
     Evaluation,
     FindingFixes,
     GapOut,
@@ -36,6 +37,7 @@ from gecko.motion.top_speed import KNOBS
 from gecko.parts.pack import REST_FULL_PER_CELL_V, Pack, capacity_figure
 from gecko.protection.guard import guard_level_v
 from gecko.resolve import Resolved
+from gecko.ride.record import END_NAMES, Ride
 from gecko.riding import Rides
 from gecko.setup import Setup, load_setup
 from gecko.trail import build_trail, held_back
@@ -144,20 +146,21 @@ def _outcome(a: Analysis) -> Outcome:
         top_speed_grade_low_m_s=float(speeds.hill[2]),
         hill_grade_asked=a.setup.ground.hill_grade,
         limit_at_top=a.top_point.limit_name(),
-        aimed_speed_m_s=float(ride.first_speed_m_s),
+        aimed_speed_m_s=float(ride.fastest_m_s),
         run_time_s=float(ride.run_time_s),
         distance_m=float(ride.distance_m),
         ends_by=ride.ends_by,
-        wh_per_km=float(ride.energy_wh / ride.distance_m * 1000.0) if ride.distance_m > 1 else 0.0,
+        wh_per_km=float(ride.wh_per_km),
         hill_grade=float(a.hill.grade),
         hill_ends_by=a.hill.ends_by,
         peak_a=float(a.peak_a),
-        cruise_a=float(ride.pack_ah * 3600.0 / max(float(ride.run_time_s), 1e-9)),
+        cruise_a=float(ride.mean_a),
         rms_a=a.rms_a,
         stall_a=float(a.stall_point.pack_a),
         lowest_v=float(a.lowest_v),
         sag_v=float(a.peak_a * a.half.resistance_ohm),
         motor_20min_c=float(np.asarray(a.warm_c)),
+        winding_stop_s=float(ride.stop_s) if np.isfinite(ride.stop_s) else None,
         full_load_to_stop_s=full_load,
         stalled_to_stop_s=stalled,
         stop_m=float(a.stop.distance_m),
@@ -166,7 +169,7 @@ def _outcome(a: Analysis) -> Outcome:
         launch_rms_a=float(a.launch.rms_pack_a),
         starts_grade=float(a.starts_on.grade),
         slide_m_s=float(turn_speeds(a.m.vehicle)[1]),
-        course=a.setup.course.name if a.setup.course is not None else None,
+        course=a.course.name,
         wheelie_margin=None if wheelie is None else wheelie.margin,
         cap_m_s=a.resolved.cap_m_s,
         bases=_bases(a.resolved),
@@ -205,8 +208,8 @@ def ranges(setup: Setup, context: Context | None = None) -> Ranges:
         "motor_20min_c": a.warm_c,
         "stop_m": a.stop.distance_m,
         "distance_m": a.ride.distance_m,
-        "cruise_a": a.ride.pack_ah * 3600.0 / np.maximum(a.ride.run_time_s, 1e-9),
-        "wh_per_km": a.ride.energy_wh / np.maximum(a.ride.distance_m, 1.0) * 1000.0,
+        "cruise_a": a.ride.mean_a,
+        "wh_per_km": a.ride.wh_per_km,
         "stall_a": a.stall_point.pack_a,
         "sag_v": a.peak_a * a.half.resistance_ohm,
         "launch_s": a.launch.time_s[-1],
@@ -226,7 +229,23 @@ def ranges(setup: Setup, context: Context | None = None) -> Ranges:
     low_line = high_line = None
     if a.speeds.knob is not None:
         low_line, high_line = (curve(KNOBS, np.percentile(a.speeds.knob, p, axis=1)) for p in (5, 95))
-    return Ranges(outcomes=outcomes, widest=widest, knob_low=low_line, knob_high=high_line)
+    return Ranges(outcomes=outcomes, endings=_endings(a.ride), widest=widest, knob_low=low_line, knob_high=high_line)
+
+
+LEAST_ENDING = 0.02
+"""What ends fewer of the likely rides than this is not told. [1]"""
+
+
+def _endings(ride: Ride) -> list[Ending]:
+    """What ends the rides of the samples, the likeliest first."""
+    ends, times = np.atleast_1d(ride.ends), np.atleast_1d(ride.run_time_s)
+    found = []
+    for number in np.unique(ends):
+        share = float(np.mean(ends == number))
+        low, high = np.percentile(times[ends == number], [5, 95])
+        if share >= LEAST_ENDING:
+            found.append(Ending(ends_by=END_NAMES[int(number)], share=share, low_s=float(low), high_s=float(high)))
+    return sorted(found, key=lambda ending: -ending.share)
 
 
 def _margins(a: Analysis) -> Any:

@@ -193,6 +193,9 @@ class Outcome(Out):
     lowest_v: float
     sag_v: float
     motor_20min_c: float
+    """Hottest winding within 20 minutes of the ride, never more than the 155 °C at which it is over."""
+    winding_stop_s: float | None
+    """When on the ride the winding is at 155 °C; None where it never is."""
     full_load_to_stop_s: float | None
     stalled_to_stop_s: float | None
     stop_m: float
@@ -203,8 +206,8 @@ class Outcome(Out):
     """Grade it can start on from standing."""
     slide_m_s: float
     """Speed at which it slides in a turn of 3 m."""
-    course: str | None
-    """Name of the course, None for the steady ride."""
+    course: str
+    """Name of the course, or of the standard ride."""
     wheelie_margin: float | None
     cap_m_s: float | None
     bases: dict[str, Literal["measured", "nameplate", "assumed"]]
@@ -322,10 +325,21 @@ class Widens(Out):
     how: str
 
 
+class Ending(Out):
+    """One thing that ends the ride: in which share of the likely cases [1], and when, 5 to 95 % of those."""
+
+    ends_by: str
+    share: float
+    low_s: float
+    high_s: float
+
+
 class Ranges(Out):
     """5–95 % ranges of the outcomes from 200 samples, by outcome name, in SI."""
 
     outcomes: dict[str, Range]
+    endings: list[Ending] = []
+    """What ends the ride, the likeliest first: why its time may range so far."""
     widest: dict[str, list[Widens]] = {}
     """For each outcome the figures that widen its range most, at most two."""
     knob_low: Curve | None = None

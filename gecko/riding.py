@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -16,26 +15,24 @@ from gecko.electric.contacts import plug_stands_a
 from gecko.electric.motor import MotorConstants
 from gecko.electric.operating_point import UNDERVOLTAGE, OperatingPoint
 from gecko.figures import SAMPLES
-from gecko.heat.duty import flat_out, flat_out_temperatures, over_laps, stalled
-from gecko.heat.motor import WINDING_STOP_C, HeatRun
+from gecko.heat.duty import flat_out, flat_out_temperatures, stalled
+from gecko.heat.motor import HeatRun
 from gecko.machine import Machine
 from gecko.motion.forces import Stop, motor_a_for_force, resistance_n, stop, turn_speeds, wheel_force_n, wheelie_acceleration
 from gecko.motion.hill import Hill, hill
 from gecko.motion.launch import Launch, launch
 from gecko.motion.top_speed import CHARGES, SpeedSet, speed_set, top_speed
+from gecko.parts.course import Course, Segment
 from gecko.parts.pack import Pack
 from gecko.parts.vehicle import Brake
 from gecko.parts.wire import Lead
 from gecko.protection.ampacity import decision_row, derated_ampacity_a, size_of
-from gecko.quadrature import read_at
 from gecko.resolve import Resolved, resolve
-from gecko.ride.abreast import rides_abreast
 from gecko.ride.courses import Leg, legs_of
-from gecko.ride.cruise import cruise
 from gecko.ride.lap import Lap, stop_and_go_lap
-from gecko.ride.marched import course_ride
-from gecko.ride.record import Ride
-from gecko.ride.round import Rider
+from gecko.ride.march import COARSE, FINE, Fineness
+from gecko.ride.record import WARM_S, Ride
+from gecko.ride.rides import ride
 from gecko.setup import Bank, Setup
 
 _DUTIES = np.linspace(0.05, 1.0, 39)
@@ -43,12 +40,14 @@ _DUTIES = np.linspace(0.05, 1.0, 39)
 LAP_M = 60.0
 STAND_S = 8.0
 AIMED_SHARE = 0.8
-COURSE_S = 1200.0
-"""The course: lawn laps of 60 m with 8 s of standing; steady cruise at 80 % of the half-charge top speed; heat at 20 min."""
+STANDARD = "Standard ride"
+"""The ride of a setup without a course: round and round on its own ground and slope, 60 m at 80 % of the half-charge top speed, braking to a
+stop and standing for 8 s. Every figure that hangs on a ride is that of this one, on every screen. Source: this project's choice, for stop
+and go is what children do, and what asks most of fuse, wire and winding."""
 
 
-Rides = dict[tuple[Machine, tuple[Leg, ...], float], Ride]
-"""Rides over courses by what they hang on: machine, legs and brakes [m/s²]."""
+Rides = dict[tuple[Machine, tuple[Leg, ...], float, Fineness], Ride]
+"""Rides by what they hang on: machine, legs, brakes [m/s²] and the steps they were ridden in."""
 
 
 @dataclass(frozen=True)
@@ -70,15 +69,12 @@ class Riding:
         context: Context | None = None,
         *,
         samples: bool = False,
-        quick: bool = False,
         rides: Rides | None = None,
         count: int = SAMPLES,
     ) -> None:
-        """samples: `count` of them instead of the central values. quick: a course is ridden on fewer points, for changes that are only
-        compared with each other. rides: those known already; others are added."""
+        """samples: `count` of them instead of the central values. rides: those known already; others are added."""
         self._rides = rides
         self.setup = setup
-        self.quick = quick
         self.context = context or Context()
         self.samples = samples
         self.resolved: Resolved = resolve(setup, samples=samples, count=count)
@@ -201,15 +197,15 @@ class Riding:
         return float(np.mean(self.stop.deceleration_m_s2))
 
     @property
-    def rider(self) -> Rider:
-        """How closely its course is ridden."""
-        return Rider.samples(self.brake_m_s2) if self.samples else Rider.compared(self.brake_m_s2) if self.quick else Rider.fine(self.brake_m_s2)
+    def course(self) -> Course:
+        """The course it is ridden on: its own, or the standard ride on its ground."""
+        segment = Segment(length_m=LAP_M, grade=self.setup.ground.grade, share=AIMED_SHARE, stop_s=STAND_S)
+        return self.setup.course or Course(name=STANDARD, segments=[segment])
 
     @cached_property
     def legs(self) -> tuple[Leg, ...]:
         """The legs of its course."""
-        assert self.setup.course is not None
-        return legs_of(self.m, self.setup.course, self.setup.ground, self.resolved.tyre)
+        return legs_of(self.m, self.course, self.setup.ground, self.resolved.tyre)
 
     @cached_property
     def laps(self) -> Lap:
@@ -218,20 +214,19 @@ class Riding:
 
     @cached_property
     def ride(self) -> Ride:
-        """The course until something ends it; without one, steady cruise on the ground's slope."""
-        if self.setup.course is not None:
-            if self._rides is None:
-                return course_ride(self.m, self.legs, self.rider)
-            key = self.m, self.legs, self.brake_m_s2
-            if key not in self._rides:
-                self._rides[key] = course_ride(self.m, self.legs, self.rider)
-            return self._rides[key]
-        return cruise(self.m, self.aimed, self.setup.ground.grade, coarse=self.samples, knots_m_s=self.speeds.knots)
+        """The course, or the standard ride, until something ends it."""
+        fine = COARSE if self.samples else FINE
+        if self._rides is None:
+            return ride(self.m, self.legs, self.brake_m_s2, fine)
+        key = self.m, self.legs, self.brake_m_s2, fine
+        if key not in self._rides:
+            self._rides[key] = ride(self.m, self.legs, self.brake_m_s2, fine)
+        return self._rides[key]
 
-    @cached_property
+    @property
     def rms_a(self) -> float:
-        """RMS pack amps over the hottest ten minutes: the largest of cruise and laps. [A]"""
-        return float(max(self.ride.rms_pack_a, np.max(self.laps.rms_pack_a)))
+        """RMS pack amps over the hottest ten minutes of the ride. [A]"""
+        return float(self.ride.rms_pack_a)
 
     @cached_property
     def peak_a(self) -> Any:
@@ -257,28 +252,22 @@ class Riding:
 
     @cached_property
     def course_heat(self) -> HeatRun:
-        """Winding and case over 20 min of the course; without one, of lawn laps at half charge."""
-        if self.setup.course is not None and not self.samples:
-            ride = self.ride
-            until = min(COURSE_S, float(ride.run_time_s))
-            times = np.append(ride.time_s[ride.time_s < until], until)
-            winding, case = (np.interp(times, ride.time_s, trace) for trace in (ride.winding_c, ride.case_c))
-            return HeatRun(times, np.minimum(winding, WINDING_STOP_C), case)
-        laps = self.laps
-        return over_laps(self.m, laps.mean_square_motor_a2[1], laps.mean_omega[1], laps.air_w_per_k[1], COURSE_S)
+        """Winding, at its hottest from round to round, and case over 20 min of the ride."""
+        line = self.ride.line
+        until = min(WARM_S, float(self.ride.run_time_s))
+        times = np.append(line.time_s[line.time_s < until], until)
+        winding, case = (np.interp(times, line.time_s, trace) for trace in (line.winding_c, line.case_c))
+        return HeatRun(times, winding, case)
 
-    @cached_property
+    @property
     def warm_c(self) -> Any:
-        """Winding after twenty minutes of the course, or as the ride ends where that is sooner: laps of lawn where no course is set. [°C]"""
-        if self.setup.course is None:
-            return self.course_heat.winding_c[-1]
-        # A ride is over at 155 °C; what the line through its last two points says beyond that is no temperature.
-        return np.minimum(read_at(self.ride.winding_c, self.ride.time_s, np.minimum(self.ride.run_time_s, COURSE_S)), WINDING_STOP_C)
+        """Hottest winding within twenty minutes of the ride, or until it ends where that is sooner. [°C]"""
+        return self.ride.warm_c
 
     @cached_property
     def flat_out(self) -> HeatRun:
         """Winding and case at full throttle on the course's grade, s = 1 held."""
-        return flat_out(self.m, self.full, self.setup.ground.grade, COURSE_S, speeds_m_s=self.speeds.warm)
+        return flat_out(self.m, self.full, self.setup.ground.grade, WARM_S, speeds_m_s=self.speeds.warm)
 
     @cached_property
     def stalled(self) -> HeatRun:
@@ -362,16 +351,8 @@ class Riding:
 
     @cached_property
     def motor_rms_a(self) -> float:
-        """RMS amps of all motors together: the larger of laps and the first moment of the cruise. [A]"""
-        return float(max(np.sqrt(np.max(self.laps.mean_square_motor_a2)), np.max(self.ride.first.motor_a)))
-
-
-def ride_abreast(ridings: Sequence[Riding]) -> None:
-    """Do the rides of several machines that are compared with each other over their courses in one go."""
-    on_courses = [one for one in ridings if one.setup.course is not None and one.machine is not None]
-    rides = rides_abreast([one.m for one in on_courses], [one.legs for one in on_courses], [one.brake_m_s2 for one in on_courses])
-    for one, ride in zip(on_courses, rides, strict=True):
-        one.ride = ride
+        """RMS amps of all motors together over the hottest ten minutes of the ride. [A]"""
+        return float(self.ride.rms_motor_a)
 
 
 def bank_full_v(bank: Bank | None) -> float | None:

@@ -16,6 +16,8 @@ os.umask(0o077)
 with contextlib.suppress(PermissionError):
     # A folder of somebody else's may at least be read.
     VAR.chmod(0o700)
+# Rides are marched by compiled code, which is kept here: by processor kind, and by what it was compiled from.
+os.environ.setdefault("GECKO_COMPILED", str(VAR / "compiled"))
 
 
 def _secret_key() -> str:

@@ -29,9 +29,9 @@ from gecko.motion.forces import (
 from gecko.motion.hill import hill
 from gecko.motion.launch import Launch, launch
 from gecko.motion.top_speed import top_speed
-from gecko.ride.cruise import cruise
 from gecko.ride.lap import stop_and_go_lap
 from gecko.ride.record import Ride
+from gecko.ride.rides import Moment, steady_ride
 
 CHARGES = {"s=1": 1.0, "s=0.5": 0.5, "s=0.2": 0.2}
 
@@ -45,7 +45,7 @@ def solve_case(document: Mapping[str, Any]) -> dict[str, Any]:
     full_speed = level["s=1"]["speed_m_s"]
     full = machine.source(1.0)
     run = launch(machine, full, machine.motor_cool, 0.9 * full_speed)
-    ride = _cruise(case)
+    ride, first = _cruise(case)
     result = {
         "derived": _derived(case),
         "operating_points": _operating_points(case),
@@ -56,7 +56,7 @@ def solve_case(document: Mapping[str, Any]) -> dict[str, Any]:
         "hill": _hill(machine, full_speed),
         "stop": _stop(case, full_speed),
         "turn_radius_3_m": dict(zip(("tip_over_m_s", "slide_m_s"), turn_speeds(machine.vehicle), strict=True)),
-        "cruise": _cruise_result(ride),
+        "cruise": _cruise_result(case, ride, first),
         "stop_and_go_lap": _laps(case),
         "motor_heat": {
             "full_throttle_level": _heat(flat_out(machine, full)),
@@ -228,17 +228,19 @@ def _stop(case: Case, full_speed: float) -> dict[str, Any]:
     return found
 
 
-def _cruise(case: Case) -> Ride:
+def _cruise(case: Case) -> tuple[Ride, Moment]:
     course = case.inputs["course"]
     aimed = None if course["full_throttle"] else course["aimed_speed_m_s"]
-    return cruise(case.machine, aimed, course["grade"])
+    return steady_ride(case.machine, aimed, course["grade"])
 
 
-def _cruise_result(ride: Ride) -> dict[str, Any]:
-    seconds = float(ride.run_time_s)
-    ends = [max(float(ride.value_at_end(soc)), 0.0) for soc in ride.soc]
+def _cruise_result(case: Case, ride: Ride, first: Moment) -> dict[str, Any]:
+    seconds, line, drawn = float(ride.run_time_s), ride.line, first.pack_a - float(case.machine.control.idle_a)
+    duty = 1.0 if case.machine.control.kind == "none" else drawn / first.motor_a if first.motor_a > 0.0 else 0.0
+    ends = [max(float(charge[-1]), 0.0) for charge in line.soc]
+    point = OperatingPoint(first.motor_a, first.pack_a, first.controller_v, duty, first.limit)
     return {
-        "first_moment": {"speed_m_s": ride.first_speed_m_s, **_point(ride.first)},
+        "first_moment": {"speed_m_s": first.speed_m_s, **_point(point)},
         "run_time_s": seconds,
         "distance_m": ride.distance_m,
         "ends_by": ride.ends_by,
@@ -248,11 +250,11 @@ def _cruise_result(ride: Ride) -> dict[str, Any]:
         "mean_pack_a": ride.pack_ah * 3600.0 / seconds,
         "rms_pack_a_hottest_ten_minutes": ride.rms_pack_a,
         "soc_end_by_unit": ends,
-        "controller_volts_end_v": ride.value_at_end(ride.controller_v),
-        "winding_end_c": ride.value_at_end(ride.winding_c),
-        "winding_max_c": float(np.max(ride.winding_c[ride.time_s <= seconds])),
-        "case_end_c": ride.value_at_end(ride.case_c),
-        "time_to_130c_s": ride.reaches_winding(130.0),
+        "controller_volts_end_v": line.controller_v[-1],
+        "winding_end_c": line.winding_end_c[-1],
+        "winding_max_c": float(np.max(line.winding_c)),
+        "case_end_c": line.case_c[-1],
+        "time_to_130c_s": ride.caution_s if np.isfinite(ride.caution_s) else None,
     }
 
 

@@ -47,6 +47,10 @@ def heat(a: Analysis) -> Iterator[Trip]:
         return
     over = hot.share >= LIKELY
     where = f"over 20 min of the ride it reaches {q(course, 'temp')}" if course >= short else f"three minutes flat out bring it to {q(short, 'temp')}"
+    # Past the end there is no temperature to tell, only when it is reached.
+    ended = float(a.ride.stop_s) if course >= short else a.flat_out.reaches(WINDING_STOP_C) or math.inf
+    if ended < math.inf:
+        where = f"it is at {q(WINDING_STOP_C, 'temp')} after {seconds(ended)} {'of the ride' if course >= short else 'flat out'}"
     yield Trip(
         "stop" if over else "caution",
         "The winding gets too hot" if over else "The winding gets warm",

@@ -422,7 +422,7 @@ def guard_level(a: Analysis) -> Iterator[Trip]:
             place="low",
         )
     elif a.machine is not None and a.ride.ends_by == "guard":
-        left = float(np.mean(np.stack([a.ride.value_at_end(s) for s in a.ride.soc])))
+        left = float(np.mean([charge[-1] for charge in a.ride.line.soc]))
         if left > 0.25:
             yield Trip(
                 "caution",

@@ -160,7 +160,7 @@ def _rolls(a: Analysis) -> tuple[float, str] | None:
         down = [segment.grade for segment in course.segments if segment.grade < 0.0]
         if not down:
             return None
-        return float(a.ride.first_speed_m_s), f"On {course.name}, {-100 * min(down):.0f} % down,"
+        return float(a.ride.fastest_m_s), f"On {course.name}, {-100 * min(down):.0f} % down,"
     hill = a.setup.ground.hill_grade
     return (float(a.speeds.downhill[0]), f"Down the {100 * hill:.0f} % slope") if hill > 0 else None
 

@@ -74,15 +74,12 @@ class HeatOut(Out):
 
 def heat_out(a: Analysis) -> HeatOut:
     """Everything the heat section shows."""
-    ride, flat = a.ride, a.flat_out
-    keep = np.asarray(ride.time_s) <= float(ride.run_time_s) + 1e-6
-    # Where a single round is all there is, the trace still has its two ends.
-    keep[:2] = True
+    line, flat = a.ride.line, a.flat_out
     parts = [
         HotPart(
             name="Motor winding",
             limit_c=WINDING_STOP_C,
-            course_c=float(np.max(ride.winding_c[keep])),
+            course_c=float(np.max(line.winding_c)),
             flat_out_c=float(flat.winding_c[-1]) if flat.reaches(WINDING_STOP_C) is None else None,
             to_limit_s=flat.reaches(WINDING_STOP_C),
             basis="Two nodes, winding and case; from the plate's losses",
@@ -90,7 +87,7 @@ def heat_out(a: Analysis) -> HeatOut:
         HotPart(
             name="Motor case and magnets",
             limit_c=120.0,
-            course_c=float(np.max(ride.case_c[keep])),
+            course_c=float(np.max(line.case_c)),
             flat_out_c=float(flat.case_c[-1]),
             to_limit_s=None,
             basis="Ferrite magnets lose for good above 120 °C",
@@ -106,8 +103,8 @@ def heat_out(a: Analysis) -> HeatOut:
         days=[_day(a, air) for air in _airs(a.setup.ground.ambient_c)],
         flat_out_winding=curve(flat.time_s, flat.winding_c),
         flat_out_case=curve(flat.time_s, flat.case_c),
-        course_winding=curve(ride.time_s[keep], ride.winding_c[keep]),
-        course_case=curve(ride.time_s[keep], ride.case_c[keep]),
+        course_winding=curve(line.time_s, line.winding_c),
+        course_case=curve(line.time_s, line.case_c),
     )
 
 
@@ -117,7 +114,7 @@ def _controller(a: Analysis) -> HotPart:
     limit_a = a.bank_limit_a
     thermal: ControllerThermal = thermal_of(a.m.control, limit_a, a.nominal_v or 24.0, bool(control.enclosed))
     air = a.m.ambient_c
-    ride_w = controller_losses_w(a.m.control, float(a.ride.rms_pack_a), float(np.mean(a.ride.controller_v)))
+    ride_w = controller_losses_w(a.m.control, float(a.ride.rms_pack_a), float(np.mean(a.ride.line.controller_v)))
     top_w = controller_losses_w(a.m.control, float(a.top_point.pack_a), float(a.top_point.controller_v))
     settled = air + thermal.settles_k(top_w)
     return HotPart(
@@ -150,7 +147,7 @@ def _lead(a: Analysis, run: Run, name: str) -> HotPart:
 def _cool_down(a: Analysis) -> CoolDown:
     """Standing in still air with no current: the two nodes alone."""
     thermal, air = a.m.thermal, a.m.ambient_c
-    winding, case = (float(a.ride.value_at_end(np.asarray(trace))) for trace in (a.ride.winding_c, a.ride.case_c))
+    winding, case = float(a.ride.line.winding_end_c[-1]), float(a.ride.line.case_c[-1])
     w, c = step_two_nodes(winding - air, case - air, 0.0, 0.0, thermal, thermal.air_conductance(0.0) + 0.0 * _RESTS_S, _RESTS_S)
 
     def until(trace: NDArray[np.float64], level_k: float) -> float:
@@ -173,11 +170,11 @@ def _airs(own: float) -> list[float]:
 
 
 def _day(a: Analysis, ambient_c: float) -> DayOut:
-    other = a if ambient_c == a.setup.ground.ambient_c else Analysis(_on_a_day(a, ambient_c), Context(house=a.context.house), quick=True)
+    other = a if ambient_c == a.setup.ground.ambient_c else Analysis(_on_a_day(a, ambient_c), Context(house=a.context.house))
     ride = other.ride
     return DayOut(
         ambient_c=ambient_c,
-        winding_c=float(ride.value_at_end(np.asarray(ride.winding_c))),
+        winding_c=float(np.max(ride.line.winding_c)),
         run_time_s=float(ride.run_time_s),
         ends_by=ride.ends_by,
         full_load_to_stop_s=other.flat_out.reaches(WINDING_STOP_C),

@@ -15,7 +15,7 @@ from gecko.evaluation import Out
 from gecko.motion.chain import fit_chain, sprocket_radius_m
 from gecko.parts.drivetrain import Drivetrain
 from gecko.reference.tables import ChainSize, chain_size, chains
-from gecko.riding import Riding, ride_abreast
+from gecko.riding import Riding
 from gecko.setup import Setup
 
 Side = Literal["motor", "wheel", "wheel size", "as set up"]
@@ -84,8 +84,7 @@ def sprockets(a: Analysis) -> SprocketsOut:
             if diameter > 0.08:
                 other_wheel = wheel.model_copy(update={"diameter_m": wheel.diameter_m.model_copy(update={"value": diameter})})
                 offered.append((a.setup.model_copy(update={"wheel": other_wheel}), "wheel size", {"/wheel/diameter_m/value": diameter}))
-    ridings = [Riding(setup, Context(house=a.context.house), quick=True) for setup, _, _ in offered]
-    ride_abreast(ridings)
+    ridings = [Riding(setup, Context(house=a.context.house)) for setup, _, _ in offered]
     choices = [_of(a, riding, chain, side, patch) for riding, (_, side, patch) in zip(ridings, offered, strict=True)]
     return SprocketsOut(chain=chain.size if chain else None, pitch_m=chain.pitch_m if chain else None, choices=choices, why_none=why)
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -10,12 +9,8 @@ import numpy as np
 from gecko.curves import curve
 from gecko.electric.operating_point import LIMITS
 from gecko.evaluation import Curve, Out
-from gecko.ride.courses import Leg
-from gecko.ride.energy import PARTS
-from gecko.ride.marched import course_ride
-from gecko.ride.phase import Phase
-from gecko.ride.record import Ride
-from gecko.ride.round import Rider, ride_round
+from gecko.ride.record import PARTS
+from gecko.ride.rides import NAMES, one_round
 from gecko.riding import Riding
 
 
@@ -144,41 +139,43 @@ class RideOut(Out):
 
 def ride_out(a: Riding) -> RideOut:
     """The ride with its lines over time, one round at full, half and low charge, and where the energy goes."""
-    ride, course = a.ride, a.setup.course
-    end = float(ride.run_time_s)
-    keep = np.asarray(ride.time_s) < end
-    time = np.append(np.asarray(ride.time_s)[keep], end)
-
-    def line(values: Any) -> Curve:
-        return curve(time, np.interp(time, ride.time_s, np.broadcast_to(values, np.shape(ride.time_s))))
-
-    legs, steady = (a.legs, False) if course is not None else ((_steady_leg(a),), True)
-    split = course_ride(a.m, legs, Rider.fine(a.brake_m_s2, splits=True))
-    energy = np.zeros(len(PARTS)) if split.energy_j is None else np.asarray(split.energy_j) / 3600.0
+    ride, line = a.ride, a.ride.line
+    energy = np.asarray(ride.energy_j) / 3600.0
     given, took = _given_and_taken(energy)
     given = max(given, 1e-9)
-    charge = np.mean(np.stack(ride.soc), axis=0)
+
+    def over_time(values: Any) -> Curve:
+        return curve(line.time_s, values)
+
     return RideOut(
-        course=course.name if course is not None else "Steady",
-        run_time_s=end,
+        course=a.course.name,
+        run_time_s=float(ride.run_time_s),
         distance_m=float(ride.distance_m),
         ends_by=ride.ends_by,
-        rounds=None if ride.rounds is None else float(ride.value_at_end(np.asarray(ride.rounds))),
-        mean_a=float(ride.pack_ah * 3600.0 / max(end, 1e-9)),
-        wh_per_km=float(ride.energy_wh / ride.distance_m * 1000.0) if ride.distance_m > 1 else 0.0,
-        top_m_s=float(ride.first_speed_m_s),
-        mean_m_s=float(ride.distance_m) / max(end, 1e-9),
-        end_volts_v=float(ride.value_at_end(np.asarray(np.broadcast_to(ride.controller_v, np.shape(ride.time_s))))),
-        round_lines=[] if steady else _rounds(a, ride, legs),
-        charge=line(charge),
-        volts=line(ride.controller_v),
-        amps=line(ride.pack_a),
-        speed=line(ride.speed_m_s),
-        winding=line(ride.winding_c),
-        case=line(ride.case_c),
+        rounds=_rounds_ridden(a),
+        mean_a=float(ride.mean_a),
+        wh_per_km=float(ride.wh_per_km),
+        top_m_s=float(ride.fastest_m_s),
+        mean_m_s=float(ride.distance_m) / max(float(ride.run_time_s), 1e-9),
+        end_volts_v=float(line.controller_v[-1]),
+        round_lines=_rounds(a),
+        charge=over_time(np.mean(np.stack(line.soc), axis=0)),
+        volts=over_time(line.controller_v),
+        amps=over_time(line.pack_a),
+        speed=over_time(line.speed_m_s),
+        winding=over_time(line.winding_c),
+        case=over_time(line.case_c),
         energy=[EnergyPart(name=name, energy_wh=float(part), share=float(part) / given) for name, part in zip(PARTS[1:], energy[1:], strict=True)],
         balance=took / given if took > 0.0 else 1.0,
     )
+
+
+def _rounds_ridden(a: Riding) -> float:
+    """Rounds until the end, the last one by its way or, on a course of times, by its time. [1]"""
+    whole = float(a.ride.rounds)
+    if all(leg.length_m is not None for leg in a.legs):
+        return float(a.ride.distance_m) / sum(leg.length_m or 0.0 for leg in a.legs)
+    return whole
 
 
 def _given_and_taken(energy: Any) -> tuple[float, float]:
@@ -190,71 +187,41 @@ def _given_and_taken(energy: Any) -> tuple[float, float]:
     return float(-flows[flows < 0.0].sum()), float(flows[flows > 0.0].sum())
 
 
-STEADY_M = 400.0
+MOST_SHOWN = 400
+"""So many points of a round are shown at most. [1]"""
 
 
-def _steady_leg(a: Riding) -> Leg:
-    """The steady ride of a setup without a course, as rounds of one stretch. [m]"""
-    vehicle = a.m.vehicle
-    return Leg(STEADY_M, None, a.setup.ground.grade, vehicle.rolling_resistance, vehicle.friction, a.aimed, 1.0, False, None)
-
-
-def _rounds(a: Riding, ride: Ride, legs: Sequence[Leg]) -> list[RoundOut]:
+def _rounds(a: Riding) -> list[RoundOut]:
     """A later round at full, half and low charge, at the temperatures the ride has there."""
-    charge = np.min(np.stack(ride.soc), axis=0)
-    lowest = float(np.interp(float(ride.run_time_s), ride.time_s, charge))
+    line = a.ride.line
+    lowest = float(min(charge[-1] for charge in line.soc))
     levels = sorted({1.0, max(0.5, lowest), max(lowest, 0.02)}, reverse=True)
-    warm = [np.interp([-level for level in levels], -charge, np.broadcast_to(trace, charge.shape)) for trace in (ride.winding_c, ride.case_c)]
-    motor = a.m.motor.at(warm[0], warm[1])
-    source = a.m.source(np.array(levels))
-    rider = Rider.fine(a.brake_m_s2)
-    start = np.zeros(len(levels))
-    ridden = ride_round(a.m, source, [motor] * len(legs), legs, start, rider)
-    if legs[-1].stop_s is None:
-        ridden = ride_round(a.m, source, [motor] * len(legs), legs, ridden[-1][-1].speed_m_s[-1], rider)
-    phases = [phase for leg in ridden for phase in leg]
-    ohm = a.m.source_ohm(source)
+    least = np.min(np.stack(line.soc), axis=0)
     found = []
-    for column, level in enumerate(levels):
-        time = place = climb = 0.0
-        lines: dict[str, list[Any]] = {name: [] for name in ("time", "place", "speed", "pack", "motor", "volts", "power", "climb", "doing")}
-        for phase in phases:
-            if float(phase.time_s[-1, column]) <= 1e-9:
-                continue
-            keep = np.unique(np.append(np.arange(0, len(phase.time_s), 3), len(phase.time_s) - 1))
-            metres, pack = phase.distance_m[keep, column], phase.pack_a[keep, column]
-            volts = float(source.open_v[column]) - pack * float(np.broadcast_to(ohm, (len(levels),))[column])
-            lines["time"].extend((time + phase.time_s[keep, column]).tolist())
-            lines["place"].extend((place + metres).tolist())
-            lines["speed"].extend(phase.speed_m_s[keep, column].tolist())
-            lines["pack"].extend(pack.tolist())
-            lines["motor"].extend(phase.motor_a[keep, column].tolist())
-            lines["volts"].extend(volts.tolist())
-            lines["power"].extend((volts * pack).tolist())
-            lines["climb"].extend((climb + metres * phase.leg.grade).tolist())
-            lines["doing"].extend(_doing(phase, k, column) for k in keep.tolist())
-            time, place = time + float(phase.time_s[-1, column]), place + float(metres[-1])
-            climb += float(metres[-1]) * phase.leg.grade
-        names = ("time", "place", "speed", "pack", "motor", "volts", "power", "climb")
-        rounded = {name: [float(f"{value:.6g}") for value in lines[name]] for name in names}
+    for level in levels:
+        # The ride comes by this charge once; the other unit groups are where they are then.
+        at = float(np.interp(-level, -least, line.time_s))
+        soc = [float(np.clip(np.interp(at, line.time_s, charge), 0.02, 1.0)) for charge in line.soc]
+        winding, case = (float(np.interp(at, line.time_s, trace)) for trace in (line.winding_end_c, line.case_c))
+        points, count = one_round(a.m, a.legs, a.brake_m_s2, soc, winding, case)
+        shown = np.unique(np.linspace(0, count - 1, min(count, MOST_SHOWN)).astype(int))
         found.append(
             RoundOut(
                 charge=level,
-                time_s=rounded["time"],
-                place_m=rounded["place"],
-                speed_m_s=rounded["speed"],
-                pack_a=rounded["pack"],
-                motor_a=rounded["motor"],
-                volts_v=rounded["volts"],
-                power_w=rounded["power"],
-                climb_m=rounded["climb"],
-                doing=lines["doing"],
+                time_s=_told(points.time_s[shown]),
+                place_m=_told(points.place_m[shown]),
+                speed_m_s=_told(points.speed_m_s[shown]),
+                pack_a=_told(points.pack_a[shown]),
+                motor_a=_told(points.motor_a[shown]),
+                volts_v=_told(points.volts_v[shown]),
+                power_w=_told(points.volts_v[shown] * points.pack_a[shown]),
+                climb_m=_told(points.climb_m[shown]),
+                doing=[NAMES[int(points.doing[k])] or f"full throttle, {LIMITS[int(points.limit[k])]}" for k in shown],
             )
         )
     return found
 
 
-def _doing(phase: Phase, k: int, column: int) -> str:
-    if phase.kind != "throttle":
-        return {"hold": "holds its speed", "coast": "rolls", "brake": "brakes", "stand": "stands"}[phase.kind]
-    return f"full throttle, {LIMITS[int(phase.limit[k, column])]}"
+def _told(values: Any) -> list[float]:
+    """Values with six digits, as they go over the line, in their unit."""
+    return [float(f"{value:.6g}") for value in values]

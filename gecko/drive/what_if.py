@@ -11,7 +11,6 @@ from pydantic import ValidationError
 from gecko.analysis import Analysis
 from gecko.checks.together import row_beside
 from gecko.evaluation import HeldBack, Out, State
-from gecko.riding import ride_abreast
 from gecko.setup import Setup, load_setup
 from gecko.trail import build_trail
 from gecko.words import amps, q, seconds, volts
@@ -60,7 +59,7 @@ _Change = Callable[[dict[str, Any]], None]
 
 def what_ifs(a: Analysis) -> TriedOut:
     """Try every single change and say what holds the machine back."""
-    a = Analysis(a.setup, a.context, quick=True)
+    a = Analysis(a.setup, a.context)
     document = a.setup.model_dump(mode="json")
     others: list[tuple[Lever, str, str, dict[str, Any], Analysis]] = []
     for lever, label, detail, change in _levers(a):
@@ -71,10 +70,9 @@ def what_ifs(a: Analysis) -> TriedOut:
         except ValidationError:
             # A change that leads out of what a setup may be is none to try.
             continue
-        other = Analysis(setup, a.context, quick=True)
+        other = Analysis(setup, a.context)
         if other.machine is not None:
             others.append((lever, label, detail, copy, other))
-    ride_abreast([a, *(other for *_, other in others)])
     now = _headroom(a)
     tried = [_compared(a, other, lever, label, detail, copy, now) for lever, label, detail, copy, other in others]
     tried.sort(key=lambda one: -one.top_gain_m_s)
@@ -246,7 +244,7 @@ def _cost(best: Tried) -> str:
 
 def shared_limit(setups: list[tuple[str, Setup]]) -> str:
     """Where two setups come out alike, the limit they share; empty where none do. Each with its name."""
-    known = [(name, Analysis(setup, quick=True)) for name, setup in setups]
+    known = [(name, Analysis(setup)) for name, setup in setups]
     known = [(name, a) for name, a in known if a.machine is not None]
     for i, (first, a) in enumerate(known):
         for second, b in known[i + 1 :]:

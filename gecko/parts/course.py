@@ -10,6 +10,9 @@ from gecko.bounds import Within
 from gecko.figures import Part
 from gecko.parts.rider import Surface
 
+MOST_STRETCHES = 1000
+"""A course has at most so many. [1]"""
+
 
 class Segment(Part):
     """One stretch of a course. How fast: a share of the top speed, a speed, a throttle, or coasting."""
@@ -47,5 +50,5 @@ class Course(Part):
 
     name: str = Field(default="Own course", min_length=1, max_length=60)
     """What it is called."""
-    segments: list[Segment] = Field(min_length=1, max_length=60)
+    segments: list[Segment] = Field(min_length=1, max_length=MOST_STRETCHES)
     """Its stretches."""

@@ -91,11 +91,10 @@ def ride_shares(a: Riding) -> list[float]:
     bank = a.m.bank
     if len(bank.rows) == 1:
         return [1.0 / bank.rows[0].parallel_count]
-    ride = a.ride
-    riding = ride.time_s <= ride.run_time_s
-    source = a.m.source(tuple(np.clip(s[riding], 0.0, 1.0) for s in ride.soc))
-    pack = np.maximum(ride.pack_a[riding], 1e-6)
-    return [float(np.max(current / pack)) for current in source.row_currents(ride.pack_a[riding])]
+    line = a.ride.line
+    source = a.m.source(tuple(np.clip(charge, 0.0, 1.0) for charge in line.soc))
+    pack = np.maximum(line.pack_a, 1e-6)
+    return [float(np.max(current / pack)) for current in source.row_currents(line.pack_a)]
 
 
 def occupancies(a: Riding, first: Occupancy, *, every: bool = False) -> list[Occupancy]:

@@ -193,7 +193,7 @@ def _emptying(a: Analysis) -> Iterator[Emptying]:
     model = BankModel(tuple(RowModel(model_of(row).units, 1, row_path_ohm(row)) for row in bank.rows))
     places = [(r, u) for r, row in enumerate(bank.rows) for u in range(len(row.units))]
     amps = cruise_a(a)
-    if amps < LEAST_A or float(a.ride.first_speed_m_s) < LEAST_M_S:
+    if amps < LEAST_A or float(a.ride.fastest_m_s) < LEAST_M_S:
         # The controller never switches on, or the ride ends as it begins: a finding says so, and no pack is emptied by it.
         return
     guard = a.m.guard.volts_v + amps * float(a.m.path_ohm) if a.m.guard else None

@@ -35,7 +35,7 @@ def meter_table(a: Analysis) -> list[MeterLine]:
 
 def cruise_a(a: Analysis) -> float:
     """Mean amps of the steady cruise. [A]"""
-    return float(a.ride.pack_ah * 3600.0 / max(float(a.ride.run_time_s), 1e-9))
+    return float(a.ride.mean_a)
 
 
 def rebound_v(a: Analysis, level_v: float) -> float:

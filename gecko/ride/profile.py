@@ -11,24 +11,28 @@ from itertools import pairwise
 from typing import Any, NamedTuple
 
 import defusedxml.ElementTree
-import gpxpy
 import numpy as np
 from defusedxml import DefusedXmlException
 from numpy.typing import NDArray
 from pydantic import ValidationError
 
 from gecko.errors import GeckoError, field_problems
-from gecko.parts.course import Course, Segment
+from gecko.parts.course import MOST_STRETCHES, Course, Segment
 
-MOST_CHARACTERS = 3_000_000
-MOST_POINTS = 60_000
-MOST_SEGMENTS = 24
-"""Limits of a file: its size, its points, and the stretches a profile is drawn into."""
-CLOSE_M = 0.3
-"""A drawn profile keeps to the smoothed one within this height. [m]"""
+MOST_CHARACTERS = 20_000_000
+MOST_POINTS = 300_000
+"""Limits of a file: its size, and its points."""
+ENERGY_SHARE = SPEED_SHARE = 0.01
+"""A profile is drawn with as few stretches as keep within this of the energy it asks and of the fastest it lets roll. [1]"""
+FIRST_STRETCHES, MORE = 12, 1.4
+"""So many stretches are tried first, and then so many times more. [1]"""
+EARTH_M = 6_371_000.0
+"""Mean radius of the earth (IUGG). [m]"""
 SMOOTH_M = 15.0
 """GPS heights jump by metres: they are averaged over this way before and after. [m]"""
 STEEPEST = 0.5
+LONGEST_M = 20_000.0
+"""A stretch is not longer than this: a longer one becomes several. [m]"""
 _COLUMNS = ("surface", "grade", "length_m", "time_s", "share", "speed_m_s", "throttle", "coast", "stop_s")
 
 
@@ -63,22 +67,64 @@ def write_csv(course: Course) -> str:
 
 
 def _from_gpx(text: str, name: str) -> FromFile:
+    track = _Track()
     try:
-        # First by a reader that refuses entities and external parts; only what passes it is read as a track.
-        defusedxml.ElementTree.fromstring(text, forbid_dtd=True)
-        track = gpxpy.parse(text)
-    except (DefusedXmlException, ValueError, SyntaxError, gpxpy.gpx.GPXException) as failure:
+        track.read(text)
+    except (DefusedXmlException, ValueError, SyntaxError) as failure:
         raise GeckoError("This is no GPX track that can be read. Export it again as plain GPX 1.1, without a document type.", path="/file") from failure
-    points: list[Any] = [point for each in track.tracks for segment in each.segments for point in segment.points]
-    points = points or [point for route in track.routes for point in route.points]
+    points = track.points or track.route
     if len(points) > MOST_POINTS:
         raise GeckoError(f"This track has more than {MOST_POINTS} points. Cut it down to one round.", path="/file")
-    if not all(math.isfinite(point.latitude) and math.isfinite(point.longitude) for point in points):
+    places = np.array([(latitude, longitude) for latitude, longitude, _ in points], dtype=float).reshape(-1, 2)
+    if not np.isfinite(places).all():
         raise GeckoError("A point of this track has no place: its latitude or longitude is no number. Export it again.", path="/file")
-    ways = np.cumsum([0.0, *(after.distance_2d(before) or 0.0 for before, after in pairwise(points))])[: len(points)]
-    heights, said = _filled(ways, [point.elevation for point in points])
-    found = next((track_.name for track_ in track.tracks if track_.name), None) or name
-    return FromFile(_from_profile(list(zip(ways.tolist(), heights, strict=True)), found), said)
+    ways = _ways(places)
+    heights, said = _filled(ways, [height for _, _, height in points])
+    return FromFile(_from_profile(list(zip(ways.tolist(), heights, strict=True)), track.name or name), said)
+
+
+class _Track:
+    """A GPX file read as it comes, each point forgotten as soon as its numbers are taken: latitude, longitude, height or None."""
+
+    def __init__(self) -> None:
+        self.points: list[tuple[float, float, float | None]] = []
+        self.route: list[tuple[float, float, float | None]] = []
+        self.name = ""
+
+    def read(self, text: str) -> None:
+        """Take the points. Raises what the XML reader raises, ValueError for no numbers and for no GPX."""
+        inside: list[str] = []
+        for event, element in defusedxml.ElementTree.iterparse(io.BytesIO(text.encode()), events=("start", "end"), forbid_dtd=True):
+            kind = element.tag.rsplit("}", 1)[-1]
+            if event == "start":
+                inside.append(kind)
+                if inside[0] != "gpx":
+                    raise ValueError("no GPX")
+                continue
+            inside.pop()
+            if kind in ("trkpt", "rtept"):
+                height = next((child.text for child in element if child.tag.rsplit("}", 1)[-1] == "ele"), None)
+                found = float(element.get("lat", "nan")), float(element.get("lon", "nan")), float(height) if height and height.strip() else None
+                (self.points if kind == "trkpt" else self.route).append(found)
+                if len(self.points) > MOST_POINTS:
+                    return
+            elif kind == "name" and inside[-1:] == ["trk"] and not self.name:
+                self.name = (element.text or "").strip()
+            if kind not in ("ele", "name"):
+                element.clear()
+
+
+def _ways(places: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Way from the first of places (latitude and longitude [°]) to each, along great circles (haversine). [m]
+
+    >>> round(float(_ways(np.array([[0.0, 0.0], [0.0, 1.0]]))[1]))
+    111195
+    """
+    if len(places) < 2:
+        return np.zeros(len(places))
+    lat, lon = np.radians(places).T
+    half = np.sin(np.diff(lat) / 2.0) ** 2 + np.cos(lat[1:]) * np.cos(lat[:-1]) * np.sin(np.diff(lon) / 2.0) ** 2
+    return np.concatenate([[0.0], np.cumsum(2.0 * EARTH_M * np.arcsin(np.sqrt(np.minimum(half, 1.0))))])
 
 
 def _filled(ways: NDArray[np.float64], heights: Sequence[float | None]) -> tuple[list[float], tuple[str, ...]]:
@@ -163,7 +209,8 @@ def _from_profile(profile: Sequence[tuple[float, float]], name: str) -> Course:
     for (x0, y0), (x1, y1) in pairwise(kept):
         if x1 - x0 >= 1.0:
             grade = max(-STEEPEST, min(STEEPEST, (y1 - y0) / (x1 - x0)))
-            segments.append(Segment(grade=round(grade, 4), length_m=round(x1 - x0, 1)))
+            pieces = math.ceil((x1 - x0) / LONGEST_M)
+            segments.extend([Segment(grade=round(grade, 4), length_m=round((x1 - x0) / pieces, 1))] * pieces)
     return Course(name=name[:60] or "Own course", segments=segments)
 
 
@@ -186,19 +233,60 @@ def _smoothed(profile: Sequence[tuple[float, float]]) -> list[tuple[float, float
 
 
 def _drawn(points: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
-    """The points of a line that keeps to the profile: split where it is farthest off, again and again, until it is within
-    `CLOSE_M` or has `MOST_SEGMENTS` (after Douglas and Peucker 1973, with heights for distances). [m]"""
+    """The points of a line that keeps to the profile: split where it is farthest off, again and again (after Douglas and Peucker 1973, with
+    heights for distances), until what it asks for and how fast it lets roll are those of the profile. [m]"""
+    line = np.array(points)
+    ways, heights = line[:, 0], line[:, 1]
 
     def farthest(first: int, last: int) -> tuple[float, int, int, int]:
-        (x0, y0), (x1, y1) = points[first], points[last]
-        slope = (y1 - y0) / max(x1 - x0, 1e-9)
-        off, at = max(((abs(points[k][1] - y0 - slope * (points[k][0] - x0)), k) for k in range(first + 1, last)), default=(0.0, first))
-        return -off, at, first, last
+        slope = (heights[last] - heights[first]) / max(ways[last] - ways[first], 1e-9)
+        off = np.abs(heights[first : last + 1] - heights[first] - slope * (ways[first : last + 1] - ways[first]))
+        at = int(off.argmax())
+        return -float(off[at]), first + at, first, last
 
+    asked = _asks(ways, heights)
     keep, heap = {0, len(points) - 1}, [farthest(0, len(points) - 1)]
-    while heap and -heap[0][0] > CLOSE_M and len(keep) <= MOST_SEGMENTS:
+    wanted = FIRST_STRETCHES
+    while heap and -heap[0][0] > 1e-6 and len(keep) < MOST_STRETCHES:
         _, at, first, last = heapq.heappop(heap)
         keep.add(at)
         heapq.heappush(heap, farthest(first, at))
         heapq.heappush(heap, farthest(at, last))
+        if len(keep) > wanted:
+            kept = sorted(keep)
+            if _near(_asks(ways[kept], heights[kept]), asked):
+                break
+            wanted = max(int(len(keep) * MORE), len(keep) + 1)
     return [points[k] for k in sorted(keep)]
+
+
+_ROLLING = (0.015, 0.04)
+"""Rolling resistances by which a profile is weighed: paving, and between dirt and grass. [1]"""
+_LOSES_ALL = 0.15
+"""The slope on which a motor turns as much into heat as into work: losses go with the square of the push. [1]"""
+_BACK_PER_M = 0.004
+"""What the air takes of the square of the speed on each metre, `ρC_dA/m` of a child on a small bike. [1/m]"""
+
+
+def _asks(ways: NDArray[np.float64], heights: NDArray[np.float64]) -> NDArray[np.float64]:
+    """What a profile asks of whoever rides it: for each of `_ROLLING` the height a steady ride has to be lifted by where it must be pushed, with what
+    the motor loses, and the fastest it rolls, from 3 m/s, where it is never pushed but never falls below that. [m, m/s]"""
+    steps = np.diff(ways)
+    grades = np.diff(heights) / np.maximum(steps, 1e-9)
+    found = []
+    for rolling in _ROLLING:
+        pushed = np.maximum(grades + rolling, 0.0)
+        found.append(float(np.sum(pushed * (1.0 + pushed / _LOSES_ALL) * steps)))
+        square = fastest = 9.0
+        # On each stretch v² goes to its balance on an exponential: exact however long the stretch is.
+        for pulls, fading in zip((-2.0 * 9.81 * (grades + rolling) / _BACK_PER_M).tolist(), np.exp(-_BACK_PER_M * steps).tolist(), strict=True):
+            square = max(pulls + (square - pulls) * fading, 9.0)
+            fastest = max(fastest, square)
+        found.append(math.sqrt(fastest))
+    return np.array(found)
+
+
+def _near(drawn: NDArray[np.float64], whole: NDArray[np.float64]) -> bool:
+    """Whether a drawn profile asks what the whole one does."""
+    off = np.abs(drawn - whole) / np.maximum(whole, 1e-9)
+    return bool(np.all(off[::2] <= ENERGY_SHARE) and np.all(off[1::2] <= SPEED_SHARE))

@@ -1,14 +1,15 @@
-"""A ride from full charge until the first thing that ends it: its trace, its end, and the sums along it."""
+"""A ride from full charge until the first thing that ends it: its figures, its end, and its trace."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, fields
+from typing import Any
 
 import numpy as np
 
-from gecko.electric.operating_point import OperatingPoint
 from gecko.figures import Number
-from gecko.quadrature import cumulative, first_above, pick, read_at
+from gecko.ride.rig import Array
 
 END_NAMES = (
     "guard",
@@ -17,88 +18,116 @@ END_NAMES = (
     "unit empty",
     "winding 155 C",
     "pack protection trip",
-    "stands on a climb",
+    "does not get up",
+    "goes on for a day",
 )
-"""What can end a ride, by number."""
-FOLDBACK_S = 10.0
-"""Held below half the aimed speed by the low cut-off for so long, the ride is over. [s]"""
-HOTTEST_C = 400.0
-"""A ride in the tables may go on past 155 °C; there it is clamped, the event ends it before. [°C]"""
+"""What can end a ride, by the numbers of `ride.march`."""
+PARTS = (
+    "cells",
+    "packs",
+    "wires",
+    "controller",
+    "winding",
+    "motor drag",
+    "gears",
+    "spinning wheels",
+    "rolling",
+    "air",
+    "climbing",
+    "brakes",
+    "speed",
+)
+"""What the cells give, and what it goes into; climbing gives back downhill, speed when it slows. The rest sums to the first."""
+WARM_S = 1200.0
+"""How warm the winding gets is told after so long, or at the ride's end where that is sooner. [s]"""
+
+
+@dataclass(frozen=True)
+class Trace:
+    """A ride over time, in spans of whole rounds where those are short: the first point is the start.
+
+    time_s [s]; soc of each unit group [1]; mean speed [m/s] and pack amps [A]; lowest volts at controller and bank [V]; winding at its
+    hottest in the span, and as it ends, and case [°C]; rounds ridden [1].
+    """
+
+    time_s: Array
+    soc: tuple[Array, ...]
+    speed_m_s: Array
+    pack_a: Array
+    controller_v: Array
+    bank_v: Array
+    winding_c: Array
+    winding_end_c: Array
+    case_c: Array
+    rounds: Array
+
+    def hottest_c(self, until_s: float) -> float:
+        """Hottest winding until a time [s]. [°C]"""
+        before = self.time_s < until_s
+        return float(max(np.max(self.winding_c[before], initial=-np.inf), np.interp(until_s, self.time_s, self.winding_c)))
 
 
 @dataclass(frozen=True)
 class Ride:
-    """A ride: the first moment, the trace over time (first axis), and how it ends.
-
-    time_s [s]; soc of each unit group [1]; speed [m/s]; pack amps [A]; controller volts [V]; winding and case [°C].
+    """A ride's figures, of samples one entry each: seconds and number of what ends it, metres, amp-hours from the bank, watt-hours at the
+    controller, RMS amps of pack and motor over the hottest ten minutes, fastest, most amps of pack and motor, winding after `WARM_S`
+    [°C], when the winding passed 130 and 155 °C [s, infinity: never], rounds [1], and energy of each of `PARTS` [J] on the first axis.
     """
 
-    first: OperatingPoint
-    first_speed_m_s: Number
-    time_s: Number
-    soc: tuple[Number, ...]
-    speed_m_s: Number
-    pack_a: Number
-    controller_v: Number
-    bank_v: Number
-    winding_c: Number
-    case_c: Number
     run_time_s: Number
     ends: Number
     distance_m: Number
     pack_ah: Number
     energy_wh: Number
     rms_pack_a: Number
-    row_share: Number
-    rounds: Number | None = None
-    """On a course: rounds ridden at each point. [1]"""
-    winding_round_c: Number | None = None
-    """On a course: winding at each point as a round begins, where `winding_c` is the highest within it. [°C]"""
-    energy_j: Number | None = None
-    """On a course, where asked for: energy of each of `ride.energy.PARTS` until the end. [J]"""
+    rms_motor_a: Number
+    fastest_m_s: Number
+    most_pack_a: Number
+    most_motor_a: Number
+    warm_c: Number
+    caution_s: Number
+    stop_s: Number
+    rounds: Number
+    energy_j: Number
+    trace: Trace | None = None
+    """Of a single ride."""
 
     @property
     def ends_by(self) -> str:
         """What ends a single ride."""
-        return END_NAMES[int(np.asarray(self.ends).reshape(-1)[0])]
+        return END_NAMES[int(self.ends)]
 
-    def value_at_end(self, trace: Number) -> Number:
-        """A trace read at the ride's end, in its own unit."""
-        return read_at(trace, self.time_s, self.run_time_s)
+    @property
+    def line(self) -> Trace:
+        """The trace of a single ride."""
+        assert self.trace is not None
+        return self.trace
 
-    def reaches_winding(self, limit_c: float) -> float | None:
-        """Time the winding first reaches a temperature [°C] within the ride, or None. [s] For a single ride."""
-        time = first_above(self.winding_c, self.time_s, limit_c)
-        return float(time) if np.isfinite(time) and time <= self.run_time_s else None
+    @property
+    def mean_a(self) -> Number:
+        """Mean pack amps. [A]"""
+        return self.pack_ah * 3600.0 / np.maximum(self.run_time_s, 1e-9)
 
-
-def first_below(metric: Number, time_s: Number) -> Number:
-    """Time at which a metric first falls to zero, linear between points; inf when never. [s]"""
-    below = metric <= 0.0
-    any_below = below.any(axis=0)
-    if not np.any(any_below):
-        return np.full(below.shape[1:], np.inf)
-    index = np.maximum(below.argmax(axis=0), 1)
-    high, low, t_high, t_low = pick(metric, index), pick(metric, index - 1), pick(time_s, index), pick(time_s, index - 1)
-    gap = low - high
-    share = np.clip(np.where(gap > 0, low / np.where(gap > 0, gap, 1.0), 0.0), 0.0, 1.0)
-    time = t_low + share * (t_high - t_low)
-    return np.where(below[0], 0.0, np.where(any_below, time, np.inf))
+    @property
+    def wh_per_km(self) -> Number:
+        """Energy for each kilometre [Wh]; 0 where it does not move."""
+        return np.where(np.asarray(self.distance_m) > 1.0, self.energy_wh / np.maximum(self.distance_m, 1.0) * 1000.0, 0.0)[()]
 
 
-def until(values: Number, time_s: Number, end_s: Number) -> Number:
-    """Integral of a trace from 0 to the ride's end, in its unit times seconds."""
-    return read_at(cumulative(values, time_s), time_s, end_s)
+def as_one(rides: Sequence[Ride]) -> Ride:
+    """The rides of samples as one, whose figures are arrays in their units; traces are left behind."""
+    names = [field.name for field in fields(Ride) if field.name != "trace"]
+    together: dict[str, Any] = {name: np.stack([np.asarray(getattr(ride, name)) for ride in rides], axis=-1) for name in names}
+    return Ride(**together)
 
 
-def hottest_ten_minutes(total: Number, time: Number, end: Number) -> Number:
-    """Largest mean of the squared amps over 600 s, or over the whole ride when it is shorter, from their integral since the start [A²s]. [A²]
-
-    Samples take the last ten minutes, where the volts are lowest and the amps highest.
-    """
-    window = np.minimum(600.0, end)
-    if np.ndim(end) > 0:
-        return (read_at(total, time, end) - read_at(total, time, end - window)) / np.maximum(window, 1e-9)
-    stops = np.clip(np.append(time, end), window, end)
-    inside = np.interp(stops, time, total) - np.interp(stops - window, time, total)
-    return np.max(inside) / np.maximum(window, 1e-9)
+def hottest_mean(total: Array, time_s: Array, window_s: float = 600.0) -> float:
+    """Largest mean over `window_s` [s], or over the whole ride when it is shorter, of what sums up to `total`; time_s from zero [s]. In the unit of
+    the total over a second."""
+    end = float(time_s[-1])
+    window = min(window_s, end)
+    if window <= 0.0:
+        return 0.0
+    stops = np.clip(np.concatenate([time_s, time_s + window]), window, end)
+    inside = np.interp(stops, time_s, total) - np.interp(stops - window, time_s, total)
+    return float(np.max(inside)) / window

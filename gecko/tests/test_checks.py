@@ -160,8 +160,8 @@ PAIRS: dict[str, tuple[Setup, Setup]] = {
     ),
     "ride.road": (bike(), load_setup({})),
     "data.assumed": (
-        bike(rider={"age_years": 30, "cap_m_s": named(8.2)}, motor__speed_rpm=named(2700, "assumed")),
-        bike(rider={"age_years": 30, "cap_m_s": named(8.2)}),
+        bike(rider={"age_years": 30, "mass_kg": named(60), "cap_m_s": named(8.2)}, motor__speed_rpm=named(2700, "assumed")),
+        bike(rider={"age_years": 30, "mass_kg": named(60), "cap_m_s": named(8.2)}),
     ),
 }
 

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 from unittest import TestCase
 
 from gecko.errors import GeckoError
+from gecko.parts.course import Course, Segment
 from gecko.ride.courses import SHIPPED
-from gecko.ride.profile import MOST_SEGMENTS, read_course, write_csv
+from gecko.ride.profile import _smoothed, read_course, write_csv
+from gecko.riding import Riding
+from gecko.tests.machines import bike
 
 METRES_PER_DEGREE = 111_195.0
 """One degree of a great circle of the earth's mean radius, 6 371 km."""
@@ -38,11 +42,31 @@ class In(TestCase):
         dressed = read_course("way;height\n" + "\n".join(f"{way:.1f};{height:.4f}".replace(".", ",") for way, height in hill()), "p").course
         self.assertEqual([s.grade for s in plain.segments], [s.grade for s in dressed.segments])
 
-    def test_a_wild_profile_is_drawn_with_few_lines(self) -> None:
-        wild = [(float(way), 8 * math.sin(way / 37) + 3 * math.sin(way / 11)) for way in range(0, 4000, 3)]
+    def test_a_track_is_drawn_with_as_many_lines_as_its_ride_asks(self) -> None:
+        """Two thousand points of hills within hills: the drawn course asks a machine for what every point of it would, in energy and top speed;
+        a plain one takes few."""
+        wild = [(3.0 * k, 8 * math.sin(k / 37) + 3 * math.sin(k / 11) + 0.6 * math.sin(k / 4)) for k in range(2000)]
         course = read_course("\n".join(f"{way},{height}" for way, height in wild), "p").course
-        self.assertLessEqual(len(course.segments), MOST_SEGMENTS)
-        self.assertGreater(len(course.segments), 12)
+        smooth = _smoothed(wild)
+        every = Course(name="every point", segments=[Segment(grade=(y1 - y0) / (x1 - x0), length_m=x1 - x0) for (x0, y0), (x1, y1) in pairwise(smooth)][:1000])
+        half = sum(segment.length_m or 0 for segment in every.segments)
+        drawn, count = [], 0.0
+        for segment in course.segments:
+            if count < half:
+                drawn.append(segment)
+                count += segment.length_m or 0.0
+        rides = []
+        for segments in (every.segments, drawn):
+            riding = Riding(bike(course={"name": "p", "segments": [segment.model_dump() for segment in segments]}))
+            rides.append(riding.ride)
+        self.assertAlmostEqual(float(rides[1].wh_per_km) / float(rides[0].wh_per_km), 1.0, delta=0.025)
+        self.assertAlmostEqual(float(rides[1].fastest_m_s) / float(rides[0].fastest_m_s), 1.0, delta=0.025)
+        self.assertTrue(20 < len(course.segments) < 600, len(course.segments))
+        self.assertLess(len(read_course(gpx(hill()), "x").course.segments), 16)
+
+    def test_a_way_too_long_for_one_stretch_is_several(self) -> None:
+        course = read_course("0,0\n98000,49", "p").course
+        self.assertEqual(([s.length_m for s in course.segments], {s.grade for s in course.segments}), ([19_600.0] * 5, {0.0005}))
 
     def test_a_table_comes_back_as_it_went(self) -> None:
         for course in SHIPPED:
@@ -102,5 +126,5 @@ class Refused(TestCase):
         self.says("0,0\n50,1\n20,1\n", "must not go back")
         self.says("length_m,grade\n50,3\n", "rade")
         self.says("length_m,time_s\n50,3\n", "one of the two")
-        self.says("x" * 3_000_001, "larger than 3 MB")
-        self.says("\n".join(f"{n},0" for n in range(60_001)), "60000")
+        self.says("x" * 20_000_001, "larger than 20 MB")
+        self.says("\n".join(f"{n},0" for n in range(300_001)), "300000")

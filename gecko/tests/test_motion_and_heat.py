@@ -22,7 +22,7 @@ from gecko.motion.hill import motor_grade, traction_grade
 from gecko.motion.launch import launch
 from gecko.motion.top_speed import first_zero, top_speed
 from gecko.quadrature import mean_inverse
-from gecko.ride.cruise import cruise
+from gecko.ride.rides import steady_ride
 from gecko.tests.machines import bare_machine
 
 
@@ -215,18 +215,11 @@ class Rides(TestCase):
 
         guard.terminal = True  # type: ignore[attr-defined]
         found = solve_ivp(slope, (0, 40_000), [1.0, 25.0, 25.0], events=guard, rtol=1e-7, atol=1e-7, max_step=60.0)
-        ride = cruise(machine, aimed)
+        ride, _ = steady_ride(machine, aimed, 0.0)
         self.assertEqual(ride.ends_by, "guard")
         self.assertAlmostEqual(float(ride.run_time_s) / (found.t[-1] + 2.0), 1.0, delta=3e-3)
-        self.assertAlmostEqual(float(ride.value_at_end(ride.winding_c)), found.y[1][-1], delta=0.5)
+        self.assertAlmostEqual(float(ride.line.winding_end_c[-1]), found.y[1][-1], delta=0.5)
 
     def test_guard_below_the_cut_off_never_acts(self) -> None:
         machine = bare_machine(guard=GuardModel(27.0, 2.0))
-        self.assertNotEqual(cruise(machine, 5.0).ends_by, "guard")
-
-    def test_samples_and_centre_tell_the_same_story(self) -> None:
-        machine = bare_machine(guard=GuardModel(33.0, 2.0))
-        sampled = bare_machine(guard=GuardModel(33.0, 2.0), vehicle=replace(machine.vehicle, mass_kg=np.array([70.0, 80.0])))
-        centre, both = cruise(machine, 5.0), cruise(sampled, 5.0, coarse=True)
-        self.assertAlmostEqual(float(both.run_time_s[0]) / float(centre.run_time_s), 1.0, delta=0.01)
-        self.assertLess(float(both.run_time_s[1]), float(both.run_time_s[0]))
+        self.assertNotEqual(steady_ride(machine, 5.0, 0.0)[0].ends_by, "guard")

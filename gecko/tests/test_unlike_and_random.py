@@ -23,7 +23,7 @@ from gecko.motion.forces import resistance_n
 from gecko.parts.pack import Pack, charge_limit_a, default_resistance_ohm
 from gecko.reference.rows import source_of
 from gecko.reference.tables import contact, families, surface
-from gecko.ride.cruise import cruise
+from gecko.ride.rides import steady_ride
 from gecko.setup import load_setup
 from gecko.tests.machines import bare_machine, named, safe_bike
 
@@ -69,17 +69,17 @@ class UnlikeRows(TestCase):
 
         guard.terminal = True  # type: ignore[attr-defined]
         found = solve_ivp(slope, (0, 30_000), [1.0, 1.0, 1.0], events=guard, rtol=1e-7, atol=1e-8, max_step=30.0)
-        ride = cruise(machine, aimed)
+        ride, _ = steady_ride(machine, aimed, 0.0)
         self.assertEqual(ride.ends_by, "guard")
         self.assertAlmostEqual(float(ride.run_time_s) / (found.t[-1] + 2.0), 1.0, delta=5e-3)
-        for own, expected in zip(ride.soc, found.y[:, -1], strict=True):
-            self.assertAlmostEqual(float(ride.value_at_end(own)), expected, delta=5e-3)
+        for own, expected in zip(ride.line.soc, found.y[:, -1], strict=True):
+            self.assertAlmostEqual(float(own[-1]), expected, delta=5e-3)
 
     def test_the_smallest_unit_ends_a_ride_without_a_guard(self) -> None:
         machine = bare_machine(bank=UNLIKE, control=replace(bare_machine().control, undervoltage_v=None))
-        ride = cruise(machine, 5.0)
+        ride, _ = steady_ride(machine, 5.0, 0.0)
         self.assertEqual(ride.ends_by, "unit empty")
-        ends = [float(ride.value_at_end(s)) for s in ride.soc]
+        ends = [float(charge[-1]) for charge in ride.line.soc]
         self.assertAlmostEqual(min(ends), ends[2], places=9)
 
 

@@ -15,8 +15,10 @@ from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets
 from gecko.evaluate import evaluate, fixes, ranges
 from gecko.evaluation import Out
 from gecko.hookup.plan import build_hookup
+from gecko.parts.course import Course
 from gecko.power.plan import power_plan
 from gecko.protection.plan import protect_plan
+from gecko.ride.profile import read_course
 from gecko.setup import Setup
 from gecko.trials.prediction import predict_trials
 
@@ -55,6 +57,18 @@ def _json(answer: Out | Sequence[Out | None] | None) -> str:
     return answer.model_dump_json() if isinstance(answer, Out) else "[" + ",".join(map(_json, answer)) + "]"
 
 
+class CourseFileOut(Out):
+    """A course read from a file, and what had to be filled in."""
+
+    course: Course
+    said: list[str]
+
+
+def _course(text: str, name: str) -> CourseFileOut:
+    found = read_course(text, name)
+    return CourseFileOut(course=found.course, said=list(found.said))
+
+
 KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | None]] = {
     "evaluation": lambda setup, context, _: evaluate(setup, context),
     "ranges": lambda setup, context, _: ranges(setup, context),
@@ -69,6 +83,7 @@ KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | No
     "charging": lambda setup, _context, _: charge_plans(setup, list(setup.chargers)),
     "predictions": lambda _setup, _context, ridden: predict_trials(ridden),
     "compare": lambda _setup, _context, all_of_them: compare(all_of_them),
+    "course": lambda _setup, _context, file: _course(*file),
 }
 
 

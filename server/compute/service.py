@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import logging
 import multiprocessing
 import os
@@ -13,6 +14,7 @@ from dataclasses import dataclass, field
 from multiprocessing.connection import Connection, Listener
 from typing import Any
 
+from gecko.compiled import forget_older
 from server.compute.jobs import Job, Lane
 from server.compute.worker import READY, Answer, work
 
@@ -94,6 +96,11 @@ class Worker:
         other.close()
         self._ready = False
 
+    def wait(self) -> None:
+        """Wait until the process is ready, or has ended."""
+        with contextlib.suppress(EOFError, OSError):
+            self._ready = self._pipe.recv()[0] == READY
+
     def _serve(self) -> None:
         while (waiting := self._turns.take()) is not None:
             answer = self._do(waiting.job)
@@ -131,7 +138,11 @@ class Service:
     def __init__(self, budget_s: int, later: int = 0) -> None:
         """budget_s: processor time one job may take. later: workers for what may follow; 0, all cores but one."""
         self._lanes: dict[Lane, Turns] = {"now": Turns(), "later": Turns()}
-        self._workers = [Worker(self._lanes["now"], 0, budget_s)]
+        forget_older()
+        first = Worker(self._lanes["now"], 0, budget_s)
+        # On a new machine it compiles what rides are marched with; the others find that done.
+        first.wait()
+        self._workers = [first]
         for _ in range(later or max(1, (os.cpu_count() or 1) - 1)):
             self._workers.append(Worker(self._lanes["later"], LATER_NICENESS, budget_s))
         self._listener = Listener(family="AF_UNIX", authkey=bytes(multiprocessing.current_process().authkey))

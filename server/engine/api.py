@@ -30,14 +30,15 @@ from gecko.protection.plan import ProtectPlan
 from gecko.reference.catalogue import catalogue
 from gecko.reference.tables import families
 from gecko.ride.courses import SHIPPED
-from gecko.ride.profile import MOST_CHARACTERS, read_course, write_csv
+from gecko.ride.profile import MOST_CHARACTERS, write_csv
 from gecko.setup import Setup as SetupDocument
 from gecko.setup import json_schema
 from server.builds.services import baseline_of, build_of, context_of, setup_of, stock_of
-from server.compute.jobs import Job
+from server.compute.jobs import CourseFileOut, Job
 from server.engine import services
 from server.errors import ErrorOut, Refused
 from server.garage.services import house_of, riders_of
+from server.uploads import services as uploads
 
 router = Router(tags=["engine"])
 _OFFERS = TypeAdapter(list[Offer])
@@ -115,17 +116,11 @@ class CompareIn(Schema):
 
 
 class CourseFileIn(Schema):
-    """The text of a GPX or CSV file and what to call the course."""
+    """A GPX or CSV file, its text or the number of an upload, and what to call the course."""
 
     name: str = Field(default="Own course", max_length=60)
-    text: str = Field(max_length=MOST_CHARACTERS + 1)
-
-
-class CourseFileOut(Schema):
-    """A course read from a file, and what had to be filled in."""
-
-    course: dict[str, Any]
-    said: list[str]
+    text: str = Field(default="", max_length=MOST_CHARACTERS + 1)
+    upload: int | None = None
 
 
 class CourseIn(Schema):
@@ -270,11 +265,15 @@ def shipped_courses(request: HttpRequest) -> list[dict[str, Any]]:  # noqa: ARG0
     return [course.model_dump(mode="json") for course in SHIPPED]
 
 
-@router.post("/courses/read", response={200: CourseFileOut, 422: ErrorOut})
-def read_course_file(request: HttpRequest, payload: CourseFileIn) -> CourseFileOut:  # noqa: ARG001
+@router.post("/courses/read", response={200: CourseFileOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut})
+def read_course_file(request: HttpRequest, payload: CourseFileIn) -> HttpResponse:
     """A course from a GPX track, an elevation profile or a table of stretches, and what had to be filled in."""
-    found = read_course(payload.text, payload.name)
-    return CourseFileOut(course=found.course.model_dump(mode="json"), said=list(found.said))
+    text = payload.text
+    if payload.upload is not None:
+        upload = uploads.upload_of(request.user, payload.upload)
+        text = services.text_of(uploads.whole(upload))
+        uploads.be_rid_of(upload)
+    return _raw(services.course_json(text, payload.name))
 
 
 @router.post("/courses/csv", response={200: str, 422: ErrorOut})

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Sequence
+from pathlib import Path
 from typing import Any
 
 from django.core.cache import cache
@@ -11,8 +12,10 @@ from pydantic import TypeAdapter
 
 import gecko
 from gecko.context import Context
+from gecko.errors import GeckoError
 from gecko.hookup.plan import Hookup
 from gecko.parts.rider import Rider
+from gecko.ride.profile import MOST_CHARACTERS
 from gecko.setup import Setup, load_setup
 from gecko.trials.prediction import Conditions, Prediction
 from server.compute.client import answer_to
@@ -41,6 +44,22 @@ def evaluation_json(setup: Setup, context: Context) -> str:
 def drive_json(setup: Setup, context: Context, riders: Sequence[Rider]) -> str:
     """The plan of driving as JSON text, with these riders beside the setup's own."""
     return answer_json(Job("drive", setup, context, tuple(riders)))
+
+
+def course_json(text: str, name: str) -> str:
+    """A course read from the text of a file, as JSON text. Raises GeckoError with what to do about a file that cannot be read."""
+    return answer_json(Job("course", Setup(), Context(), (text, name)))
+
+
+def text_of(file: Path) -> str:
+    """The text of a file, in whichever of the usual two encodings it is. Raises GeckoError for one that is larger than a course may be."""
+    if file.stat().st_size > MOST_CHARACTERS:
+        raise GeckoError(f"This file is larger than {MOST_CHARACTERS // 1_000_000} MB. Cut the track down to one round.", path="/file")
+    content = file.read_bytes()
+    try:
+        return content.decode("utf-8")
+    except UnicodeDecodeError:
+        return content.decode("latin-1")
 
 
 def compare_json(setups: Sequence[tuple[str, Setup, Context]]) -> str:

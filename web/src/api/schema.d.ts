@@ -3600,8 +3600,16 @@ export interface components {
             lowest_v: number;
             /** Sag V */
             sag_v: number;
-            /** Motor 20Min C */
+            /**
+             * Motor 20Min C
+             * @description Hottest winding within 20 minutes of the ride, never more than the 155 °C at which it is over.
+             */
             motor_20min_c: number;
+            /**
+             * Winding Stop S
+             * @description When on the ride the winding is at 155 °C; None where it never is.
+             */
+            winding_stop_s: number | null;
             /** Full Load To Stop S */
             full_load_to_stop_s: number | null;
             /** Stalled To Stop S */
@@ -3626,9 +3634,9 @@ export interface components {
             slide_m_s: number;
             /**
              * Course
-             * @description Name of the course, None for the steady ride.
+             * @description Name of the course, or of the standard ride.
              */
-            course: string | null;
+            course: string;
             /** Wheelie Margin */
             wheelie_margin: number | null;
             /** Cap M S */
@@ -3723,6 +3731,20 @@ export interface components {
             is_baseline: boolean;
         };
         /**
+         * Ending
+         * @description One thing that ends the ride: in which share of the likely cases [1], and when, 5 to 95 % of those.
+         */
+        Ending: {
+            /** Ends By */
+            ends_by: string;
+            /** Share */
+            share: number;
+            /** Low S */
+            low_s: number;
+            /** High S */
+            high_s: number;
+        };
+        /**
          * Range
          * @description 5 %, median and 95 % of an outcome, in SI.
          */
@@ -3743,6 +3765,12 @@ export interface components {
             outcomes: {
                 [key: string]: components["schemas"]["Range"];
             };
+            /**
+             * Endings
+             * @description What ends the ride, the likeliest first: why its time may range so far.
+             * @default []
+             */
+            endings: components["schemas"]["Ending"][];
             /**
              * Widest
              * @description For each outcome the figures that widen its range most, at most two.
@@ -4990,20 +5018,87 @@ export interface components {
             };
         };
         /**
+         * Course
+         * @description Stretches ridden one after the other and round again, until something ends the ride.
+         */
+        Course: {
+            /**
+             * Name
+             * @description What it is called.
+             * @default Own course
+             */
+            name: string;
+            /**
+             * Segments
+             * @description Its stretches.
+             */
+            segments: components["schemas"]["Segment"][];
+        };
+        /**
          * CourseFileOut
          * @description A course read from a file, and what had to be filled in.
          */
         CourseFileOut: {
-            /** Course */
-            course: {
-                [key: string]: unknown;
-            };
+            course: components["schemas"]["Course"];
             /** Said */
             said: string[];
         };
         /**
+         * Segment
+         * @description One stretch of a course. How fast: a share of the top speed, a speed, a throttle, or coasting.
+         */
+        Segment: {
+            /**
+             * Surface
+             * @description What the wheels roll on. Empty: the ground of the setup.
+             */
+            surface?: ("paving" | "packed dirt" | "short grass" | "long grass" | "deep sand") | null;
+            /**
+             * Grade
+             * @description Slope: rise over run, 0.05 = 5 % up, negative is down.
+             * @default 0
+             */
+            grade: number;
+            /**
+             * Length M
+             * @description How long it is.
+             */
+            length_m?: number | null;
+            /**
+             * Time S
+             * @description How long it takes, where that is known instead of its length.
+             */
+            time_s?: number | null;
+            /**
+             * Share
+             * @description Aimed speed as a share of the level top speed there at half charge.
+             */
+            share?: number | null;
+            /**
+             * Speed M S
+             * @description Aimed speed.
+             */
+            speed_m_s?: number | null;
+            /**
+             * Throttle
+             * @description Throttle held, as a share of full duty.
+             */
+            throttle?: number | null;
+            /**
+             * Coast
+             * @description The throttle is let go.
+             * @default false
+             */
+            coast: boolean;
+            /**
+             * Stop S
+             * @description It ends in a stop of so many seconds. Empty: it rolls on.
+             */
+            stop_s?: number | null;
+        };
+        /**
          * CourseFileIn
-         * @description The text of a GPX or CSV file and what to call the course.
+         * @description A GPX or CSV file, its text or the number of an upload, and what to call the course.
          */
         CourseFileIn: {
             /**
@@ -5011,8 +5106,13 @@ export interface components {
              * @default Own course
              */
             name: string;
-            /** Text */
+            /**
+             * Text
+             * @default
+             */
             text: string;
+            /** Upload */
+            upload?: number | null;
         };
         /**
          * CourseIn
@@ -8851,6 +8951,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CourseFileOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -53,14 +53,31 @@ export function useOutcomeItems(evaluation: Evaluation | undefined, ranges: Rang
       ...(b ? { gain: `${gained >= 0 ? "+" : "−"}${speed(Math.abs(gained))}` } : {}),
     },
     {
-      ...item("run_time_s", o.course == null ? "Cruise run time" : o.course, "min", minutes, b?.run_time_s),
+      ...item("run_time_s", o.course, "min", minutes, b?.run_time_s),
       short: "Run time",
     },
     item("hill_grade", "Steepest hill", "%", percent, b?.hill_grade),
     item("peak_a", "Peak amps", "A", amps, b?.peak_a),
     item("lowest_v", "Lowest pack volts", "V", volts, b?.lowest_v),
-    item("motor_20min_c", "Motor at 20 min", units.temp, temp, b?.motor_20min_c),
+    o.winding_stop_s == null
+      ? item("motor_20min_c", "Motor at 20 min", units.temp, temp, b?.motor_20min_c)
+      : {
+          // Past its end a winding has no temperature to tell: only when it gets there.
+          name: "motor_20min_c",
+          label: `Motor ${temp(155)} ${units.temp} after`,
+          value: minutes(o.winding_stop_s),
+          unit: "min",
+          range: ending(ranges, "winding 155 C", minutes),
+          base: b ? `As found ${temp(b.motor_20min_c)} at 20 min` : "",
+        },
   ];
+}
+
+/** When the likely rides end by one thing, and in how many of ten, where that is not all of them. */
+function ending(ranges: Ranges | undefined, name: string, say: (v: number) => string): string {
+  const found = ranges?.endings?.find((one) => one.ends_by === name);
+  if (!found) return "";
+  return `${say(found.low_s)}–${say(found.high_s)}${found.share < 0.95 ? `, ${Math.max(1, Math.round(10 * found.share))} of 10 rides` : ""}`;
 }
 
 export const OutcomeBand = memo(function OutcomeBand({

@@ -28,6 +28,8 @@ afterEach(async () => {
   cleanup();
   // Imported late: it brings the client, which must find the request above.
   (await import("../lib/outbox")).startOver();
+  // Files share their modules: whose drafts these are must not come from another file's test.
+  (await import("../lib/drafts")).keepFor("");
   localStorage.clear();
   sessionStorage.clear();
 });

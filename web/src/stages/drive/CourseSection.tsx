@@ -1,8 +1,10 @@
 /** The course: one of those shipped, the setup's own stretches, or one read from a file; and out again as a table. */
 import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
+import { upload } from "../../lib/upload";
 import { NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { FilePick } from "../../ui/FilePick";
 import { Trouble } from "../../ui/Trouble";
@@ -14,7 +16,11 @@ const PACES = [
   ["throttle", "a throttle"],
   ["coast", "let it roll"],
 ] as const;
-const MOST = 60;
+const MOST = 1000;
+/** So many stretches are shown at once: a track has hundreds. */
+const SHOWN = 20;
+/** A file up to this size goes with the request; a larger one part by part. */
+const AT_ONCE = 1_000_000;
 
 const paceOf = (s: Doc) => (s.coast ? "coast" : s.throttle != null ? "throttle" : s.speed_m_s != null ? "speed_m_s" : "share");
 const START: Record<string, Doc> = {
@@ -26,6 +32,8 @@ const START: Record<string, Doc> = {
 
 export function CourseSection() {
   const { doc, edit } = useForm();
+  const [sent, setSent] = useState<number | null>(null);
+  const [shownTo, setShownTo] = useState(SHOWN);
   const shipped = useQuery({
     queryKey: ["courses"],
     queryFn: () => unwrap(client.GET("/api/courses")),
@@ -38,9 +46,15 @@ export function CourseSection() {
     mutationFn: async (file: File) =>
       unwrap(
         client.POST("/api/courses/read", {
-          body: { name: file.name.replace(/\.[^.]+$/, "").slice(0, 60) || "Own course", text: await file.text() },
+          body: {
+            name: file.name.replace(/\.[^.]+$/, "").slice(0, 60) || "Own course",
+            ...(file.size > AT_ONCE
+              ? { text: "", upload: await upload(file, setSent) }
+              : { text: await file.text(), upload: null }),
+          },
         }),
       ),
+    onSettled: () => setSent(null),
     onSuccess: (found) => edit("/course", found.course as unknown as Json),
   });
   const asTable = useMutation({
@@ -54,7 +68,7 @@ export function CourseSection() {
     <div className="relative grid gap-3">
       <div className="flex flex-wrap gap-1.5">
         <button type="button" className="btn" aria-pressed={!course} onClick={() => edit("/course", null)}>
-          Steady
+          Standard ride
         </button>
         {shipped.data?.map((c) => (
           <button
@@ -78,7 +92,11 @@ export function CourseSection() {
           busy={readFile.isPending}
           onFile={readFile.mutate}
         >
-          {readFile.isPending ? "Reading…" : "Read GPX or CSV"}
+          {!readFile.isPending
+            ? "Read GPX or CSV"
+            : sent !== null && sent < 1
+              ? `Sending ${Math.round(100 * sent)} %`
+              : "Reading…"}
         </FilePick>
         {course && (
           <button type="button" className="btn quiet" onClick={() => asTable.mutate()}>
@@ -94,8 +112,9 @@ export function CourseSection() {
       ))}
       {!course ? (
         <p className="text-ink2">
-          Steady: 80 % of the top speed on this ground's slope until something ends it. Choose a course to ride stretches, slopes
-          and stops.
+          Standard ride: round and round on this ground and slope, 60 m at 80 % of the top speed, a stop, 8 seconds of standing,
+          until something ends it. Every figure of run time, heat, fuse and wire is of this ride. Choose a course where yours is
+          another.
         </p>
       ) : (
         <details open={segments.length <= 3}>
@@ -106,7 +125,7 @@ export function CourseSection() {
             <TextField label="Name of the course" pointer="/course/name" />
           </div>
           <ol className="mt-2 grid gap-2">
-            {segments.map((s, i) => {
+            {segments.slice(0, shownTo).map((s, i) => {
               const at = `/course/segments/${i}`;
               const pace = paceOf(s);
               return (
@@ -158,6 +177,11 @@ export function CourseSection() {
               );
             })}
           </ol>
+          {segments.length > shownTo && (
+            <button type="button" className="btn quiet mt-2" onClick={() => setShownTo(shownTo + SHOWN)}>
+              Show {Math.min(SHOWN, segments.length - shownTo)} more of {segments.length}
+            </button>
+          )}
           <button
             type="button"
             className="btn mt-2"

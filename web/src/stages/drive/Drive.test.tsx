@@ -107,7 +107,7 @@ test("a round is gone through by time or place, with what the rider does there",
 });
 
 test("a steady ride has no rounds to choose", () => {
-  show(<RideSection ride={{ ...ride, course: "Steady", rounds: null, round_lines: [] }} />);
+  show(<RideSection ride={{ ...ride, course: "Standard ride", rounds: null, round_lines: [] }} />);
   expect(screen.queryByRole("button", { name: "one round" })).toBeNull();
   expect(screen.getByRole("slider", { name: "Minutes into the ride" })).toBeDefined();
 });
@@ -323,9 +323,25 @@ test("a course is chosen, changed, and read from a file", async () => {
   const file = screen.getByLabelText("Course file, GPX or CSV");
   await user.upload(file, new File(["0,0\n60,1"], "yard.csv", { type: "text/csv" }));
   await waitFor(() => expect(edits.at(-1)).toEqual(["/course", { ...LAWN, name: "yard" }]));
-  expect(asked.at(-1)?.body).toEqual({ name: "yard", text: "0,0\n60,1" });
+  expect(asked.at(-1)?.body).toEqual({ name: "yard", text: "0,0\n60,1", upload: null });
   await user.upload(file, new File([""], "none.csv", { type: "text/csv" }));
   expect(await screen.findByText("This file is empty.")).toBeDefined();
+
+  // A large one goes part by part, and the server is told which it is.
+  const long = formOf({ course: { ...LAWN, segments: Array.from({ length: 30 }, () => LAWN.segments[0]) } });
+  serve({
+    "POST /api/uploads": ({ body }) => ({ body: { id: 8, name: body.name, size: body.size, received: 0, most_part: 4_000_000 } }),
+    "PUT /api/uploads/8/parts/0": () => ({
+      body: { id: 8, name: "t", size: 1_000_001, received: 1_000_001, most_part: 4_000_000 },
+    }),
+    "POST /api/courses/read": ({ body }) => ({ body: { course: { ...LAWN, name: `${body.upload} ${body.text}` }, said: [] } }),
+  });
+  again(long.wrap(<CourseSection />));
+  await user.upload(screen.getByLabelText("Course file, GPX or CSV"), new File(["x".repeat(1_000_001)], "track.gpx"));
+  await waitFor(() => expect(long.edits.at(-1)).toEqual(["/course", { ...LAWN, name: "8 " }]));
+  expect(screen.getAllByLabelText("Pace")).toHaveLength(20);
+  await user.click(screen.getByRole("button", { name: "Show 10 more of 30" }));
+  expect(screen.getAllByLabelText("Pace")).toHaveLength(30);
 
   const own = formOf({ course: LAWN });
   again(own.wrap(<CourseSection />));
@@ -336,6 +352,6 @@ test("a course is chosen, changed, and read from a file", async () => {
   await user.click(screen.getByRole("button", { name: "One more stretch" }));
   const [, longer] = own.edits.at(-1) as unknown as [string, typeof LAWN];
   expect(longer.segments).toHaveLength(2);
-  await user.click(screen.getByRole("button", { name: "Steady" }));
+  await user.click(screen.getByRole("button", { name: "Standard ride" }));
   expect(own.edits.at(-1)).toEqual(["/course", null]);
 });

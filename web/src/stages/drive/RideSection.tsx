@@ -17,7 +17,8 @@ export const ENDS: Record<string, string> = {
   "unit empty": "a pack is empty",
   "winding 155 C": "the motor's winding is at its end",
   "pack protection trip": "the pack's own protection trips",
-  "stands on a climb": "it does not get up a slope, or through the ground there",
+  "does not get up": "it does not get up a slope, or through the ground there",
+  "goes on for a day": "nothing ends it within a day",
 };
 const COLOURS = [
   "var(--hot-deep)",

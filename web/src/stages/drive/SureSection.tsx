@@ -3,6 +3,7 @@ import type { Evaluation, Ranges } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, toShown, type UnitChoice, way, withUnit } from "../../lib/units";
 import { BasisGlyph } from "../../ui/Glyph";
+import { ENDS } from "./RideSection";
 
 const speed = (v: number, u: UnitChoice) => withUnit(v, "speed", u);
 const ROWS: [string, string, (value: number, units: UnitChoice) => string][] = [
@@ -59,6 +60,16 @@ export function SureSection({ evaluation, ranges }: { evaluation: Evaluation; ra
                 <span className="text-micro text-ink2">
                   {say(span.low, units)} – {say(span.high, units)}
                 </span>
+                {id === "run_time_s" && (ranges.endings?.length ?? 0) > 1 && (
+                  <span className="block text-micro text-ink2">
+                    {ranges.endings?.map((e) => (
+                      <span key={e.ends_by} className="block">
+                        {Math.max(1, Math.round(10 * e.share))} of 10: {ENDS[e.ends_by] ?? e.ends_by}, after {duration(e.low_s)}{" "}
+                        to {duration(e.high_s)}
+                      </span>
+                    ))}
+                  </span>
+                )}
               </span>
               <span className="text-small max-desk:col-span-2">
                 {widest.length === 0

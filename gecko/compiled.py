@@ -1,0 +1,50 @@
+"""Python compiled to machine code for what is stepped through millions of times: the ride in time.
+
+Kept between starts in a folder of its own, by processor kind (numba does that) and by the sources of all that is compiled: numba asks only
+the file a function stands in whether it has changed, not those it calls into.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import shutil
+from collections.abc import Callable
+from pathlib import Path
+from typing import TypeVar, cast
+
+import numba
+
+F = TypeVar("F", bound=Callable[..., object])
+
+_HERE = Path(__file__).resolve().parent
+_SOURCES = (_HERE / "compiled.py", *sorted((_HERE / "ride").glob("*.py")))
+FOLDER_NAME = "GECKO_COMPILED"
+"""The environment's name for the folder in which compiled code is kept; else it is the user's own cache."""
+
+
+def _folder() -> Path:
+    kept = os.environ.get(FOLDER_NAME) or Path(os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache") / "plucky-gecko"
+    written = hashlib.sha256(b"".join(path.read_bytes() for path in _SOURCES)).hexdigest()[:16]
+    return Path(kept) / written
+
+
+numba.config.CACHE_DIR = str(_folder())  # type: ignore[attr-defined]
+
+
+def compiled(function: F) -> F:
+    """A function of plain numbers, arrays and named tuples of them, compiled at its first call and kept. Other threads go on while it runs;
+    a division by zero gives infinity, as NumPy's does."""
+    try:
+        return cast(F, numba.njit(cache=True, nogil=True, error_model="numpy")(function))
+    except RuntimeError:
+        # Nowhere to keep it: each process compiles for itself.
+        return cast(F, numba.njit(nogil=True, error_model="numpy")(function))
+
+
+def forget_older() -> None:
+    """Remove what was compiled from other sources than today's."""
+    kept = Path(numba.config.CACHE_DIR)  # type: ignore[attr-defined]
+    for other in kept.parent.iterdir() if kept.parent.is_dir() else ():
+        if other != kept and len(other.name) == len(kept.name) and other.is_dir():
+            shutil.rmtree(other, ignore_errors=True)

@@ -1,0 +1,166 @@
+"""The one way to ride: a machine over a course, from full charge and a cold motor, until something ends it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import NamedTuple
+
+import numpy as np
+
+from gecko.figures import Number
+from gecko.machine import Machine
+from gecko.motion.top_speed import top_speed
+from gecko.ride import march as marching
+from gecko.ride.courses import Leg
+from gecko.ride.march import COARSE, FINE, Fineness, Marched, Points, Start, march, points
+from gecko.ride.record import WARM_S, Ride, Trace, as_one, hottest_mean
+from gecko.ride.rig import WALKING_M_S, Array, Legs, Rig, legs_as_numbers, rigs, samples_of
+
+ENDLESS_M = 1e9
+"""A leg so long is never ridden to its end. [m]"""
+AS_IT_FLOWS = -1.0
+"""Mean amps that say: lead gives its amp-hours by the amps of the moment. [A]"""
+_MOST_POINTS = 4000
+
+
+def ride(machine: Machine, legs: Sequence[Leg], brake_m_s2: Number, fine: Fineness | None = None) -> Ride:
+    """Ride a course's legs round and round from full charge and a cold motor until something ends it; units as in `Ride` [SI].
+
+    brake_m_s2: what the brakes give [m/s²]. A machine of samples, on the last axis, gives a ride of samples without a trace.
+    """
+    count, meant = samples_of(machine), meant_speeds(machine, legs)
+    found = []
+    for index, rig in enumerate(rigs(machine, brake_m_s2)):
+        numbers = legs_as_numbers(legs, meant, index)
+        found.append(_ridden(rig, numbers, fine or (COARSE if count else FINE)))
+    return as_one(found) if count else found[0]
+
+
+def steady_ride(machine: Machine, aimed_m_s: float | None, grade: float) -> tuple[Ride, Moment]:
+    """A ride that goes on without a stop at an aimed speed [m/s] (None: full throttle) on a grade, begun at that speed, and its first moment.
+
+    Lead gives its amp-hours by the amps of the moment: there is no lap to take a mean of.
+    """
+    vehicle = machine.vehicle
+    leg = Leg(ENDLESS_M, None, grade, vehicle.rolling_resistance, vehicle.friction, aimed_m_s, 1.0, False, None)
+    top = float(top_speed(machine, machine.source(1.0), machine.motor_cool, grade))
+    start = top if aimed_m_s is None else min(aimed_m_s, top)
+    rig = next(iter(rigs(machine, 1.0)))
+    # Steady means that the speed follows the balance at once: next to no inertia.
+    rig = rig._replace(car=rig.car._replace(rotating_share=-0.99))
+    # Half the speed it begins with is what a foldback is judged by; how slow it is does not matter here.
+    numbers = legs_as_numbers([leg], [start], 0)._replace(climb_m_s=np.zeros(1))
+    kept = points(1)
+    cold = Start(np.ones(rig.cells.in_series.size), 0.0, 0.0, start)
+    marched = march(rig.cells, rig.car, numbers, cold, np.inf, FINE, np.full(rig.cells.in_series.size, AS_IT_FLOWS), kept)
+    return _record(rig, marched, cold), Moment(start, float(kept.motor_a[0]), float(kept.pack_a[0]), float(kept.volts_v[0]), int(kept.limit[0]))
+
+
+class Moment(NamedTuple):
+    """A moment of a ride: speed [m/s], motor and pack amps, controller volts, number of the limit."""
+
+    speed_m_s: float
+    motor_a: float
+    pack_a: float
+    controller_v: float
+    limit: int
+
+
+def meant_speeds(machine: Machine, legs: Sequence[Leg]) -> list[Number]:
+    """The speed meant on each leg: the aimed one, else what the throttle gives there with full packs, at least half of what it gives on the
+    level; a walk where it coasts. [m/s]"""
+    if all(leg.aimed_m_s is not None or leg.coasts for leg in legs):
+        return [WALKING_M_S if leg.aimed_m_s is None else leg.aimed_m_s for leg in legs]
+    vehicle, source, motor = machine.vehicle, machine.source(1.0), machine.motor_cool
+    level = top_speed(machine, source, motor)
+    found: list[Number] = []
+    for leg in legs:
+        if leg.aimed_m_s is not None or leg.coasts:
+            found.append(WALKING_M_S if leg.aimed_m_s is None else leg.aimed_m_s)
+            continue
+        there = replace(
+            machine,
+            vehicle=replace(vehicle, rolling_resistance=leg.rolling, friction=leg.friction),
+            control=replace(machine.control, duty_max=machine.control.duty_max * leg.throttle),
+        )
+        found.append(np.maximum(top_speed(there, source, motor, leg.grade), level * leg.throttle / 2.0))
+    return found
+
+
+def one_round(machine: Machine, legs: Sequence[Leg], brake_m_s2: float, soc: Sequence[float], winding_c: float, case_c: float) -> tuple[Points, int]:
+    """Every step of one round at a charge of each unit group [1], the motor as warm as told [°C], and how many steps there are.
+
+    Where rounds roll on, it begins as fast as the one before it ended.
+    """
+    rig = next(iter(rigs(machine, brake_m_s2)))
+    numbers = legs_as_numbers(legs, meant_speeds(machine, legs), 0)
+    air, charge = machine.ambient_c, np.array(soc, dtype=float)
+    mean = np.full(charge.size, AS_IT_FLOWS)
+    speed = 0.0
+    if legs[-1].stop_s is None:
+        before = points(_MOST_POINTS)
+        done = march(rig.cells, rig.car, numbers, Start(charge, winding_c - air, case_c - air, 0.0), 1.0, FINE, mean, before)
+        speed = float(before.speed_m_s[max(min(done.points, _MOST_POINTS) - 1, 0)])
+    kept = points(_MOST_POINTS)
+    done = march(rig.cells, rig.car, numbers, Start(charge, winding_c - air, case_c - air, speed), 1.0, FINE, mean, kept)
+    return kept, min(done.points, _MOST_POINTS)
+
+
+def _ridden(rig: Rig, legs: Legs, fine: Fineness) -> Ride:
+    start = Start(np.ones(rig.cells.in_series.size), 0.0, 0.0, 0.0)
+    mean_a = np.zeros(rig.cells.in_series.size)
+    if np.any(rig.cells.peukert > 0.0):
+        # Lead gives its amp-hours by the mean amps of a round; those of the first one are known after it.
+        march(rig.cells, rig.car, legs, start, 1.0, fine, mean_a, points(0))
+    return _record(rig, march(rig.cells, rig.car, legs, start, np.inf, fine, mean_a, points(0)), start)
+
+
+def _record(rig: Rig, marched: Marched, start: Start) -> Ride:
+    """A ride's figures and trace from what the march came to."""
+    spans, air, end = marched.trace, rig.car.ambient_c, float(marched.time_s)
+    filled = marched.spans
+
+    def line(values: Array, first: float | None = None) -> Array:
+        """The values of the spans, from a first point on: like the first span where no other is given."""
+        return np.concatenate([values[:1] if first is None else [first], values[:filled]])
+
+    def total(values: Array) -> Array:
+        return np.concatenate([[0.0], np.cumsum(values[:filled])])
+
+    time = line(spans.time_s, 0.0)
+    long = np.maximum(np.diff(time), 1e-9)
+    trace = Trace(
+        time_s=time,
+        soc=tuple(line(spans.soc[:, u], float(start.soc[u])) for u in range(start.soc.size)),
+        speed_m_s=line(np.diff(line(spans.distance_m, 0.0)) / long),
+        pack_a=line(spans.pack_as[:filled] / long),
+        controller_v=line(spans.controller_v),
+        bank_v=line(spans.bank_v),
+        winding_c=line(spans.hottest_k, start.winding_k) + air,
+        winding_end_c=line(spans.winding_k, start.winding_k) + air,
+        case_c=line(spans.case_k, start.case_k) + air,
+        rounds=line(spans.rounds, 0.0),
+    )
+    return Ride(
+        run_time_s=end,
+        ends=marched.end,
+        distance_m=float(marched.distance_m),
+        pack_ah=float(marched.pack_as) / 3600.0,
+        energy_wh=float(marched.controller_j) / 3600.0,
+        rms_pack_a=hottest_mean(total(spans.pack_a2s), time) ** 0.5,
+        rms_motor_a=hottest_mean(total(spans.motor_a2s), time) ** 0.5,
+        fastest_m_s=float(marched.fastest_m_s),
+        most_pack_a=float(marched.most_pack_a),
+        most_motor_a=float(marched.most_motor_a),
+        warm_c=trace.hottest_c(min(WARM_S, end)),
+        caution_s=float(marched.caution_s),
+        stop_s=float(marched.stop_s),
+        rounds=float(marched.rounds),
+        energy_j=np.asarray(marched.energy_j),
+        trace=trace,
+    )
+
+
+NAMES = {marching.OPEN: "", marching.HOLD: "holds its speed", marching.ROLL: "rolls", marching.SLOW: "brakes", marching.STOP: "brakes", marching.STAND: "stands"}
+"""Words for what the rider does; with the throttle open it is the limit that says more."""

@@ -1,0 +1,100 @@
+"""Rides beside their judge: which ones, and how far apart the two are."""
+
+from __future__ import annotations
+
+import random
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from gecko.arrangements import typical_setup
+from gecko.electric.operating_point import ControllerModel
+from gecko.machine import Machine
+from gecko.parts.course import Course
+from gecko.reference.tables import families
+from gecko.ride.courses import SHIPPED, Leg
+from gecko.ride.rides import meant_speeds, ride
+from gecko.riding import Riding
+from gecko.setup import load_setup
+from gecko.tests.judge import Judge, random_legs, random_machine
+
+Rode = tuple[Machine, list[Leg], float]
+"""A machine, the legs it rides, and its brakes [m/s²]."""
+UNSHARP_S = 0.11
+"""Two steps of the judge: what comes nearer than this comes at the same time. [s]"""
+
+
+@dataclass(frozen=True)
+class Compared:
+    """A ride beside the judge's: how far off its run time is [1], and whether it ends by what the judge saw first, or within 2 % of it."""
+
+    off: float
+    same_end: bool
+    ends_by: str
+    run_time_s: float
+    judge_s: float
+    judge_ends: dict[str, float]
+
+
+def judged(rode: Rode, finer: float = 1.0) -> Compared:
+    """A ride and what the judge says of it; the judge is asked again in shorter steps before the two are called apart."""
+    machine, legs, brake = rode
+    found = ride(machine, legs, brake)
+    meant = [float(speed) for speed in meant_speeds(machine, legs)]
+    verdict = Judge(machine, legs, meant, brake, finer=finer).ride()
+    _, at = verdict.first
+    apart = abs(float(found.run_time_s) - at)
+    off = 0.0 if apart <= UNSHARP_S else float(found.run_time_s) / at - 1.0
+    near = verdict.close() | {end for end, when in verdict.ends.items() if when - at <= UNSHARP_S}
+    if finer < 4.0 and (abs(off) > 0.01 or found.ends_by not in near):
+        return judged(rode, 4.0 * finer)
+    return Compared(off, found.ends_by in near, found.ends_by, float(found.run_time_s), at, verdict.ends)
+
+
+LONGEST_S = 9000.0
+"""Rides that go on for longer are not judged: they take the judge minutes. [s]"""
+
+
+def random_ride(seed: int) -> Rode:
+    """A random machine on a random course that is over within `LONGEST_S`: the first of those the seed leads to."""
+    chance = random.Random(seed)
+    while True:
+        machine = random_machine(chance)
+        rode = machine, random_legs(chance, machine), chance.uniform(1.2, 5.0)
+        # Of those that never get going there are enough among the others.
+        if 11.0 < float(ride(*rode).run_time_s) < LONGEST_S or chance.random() < 0.02:
+            return rode
+
+
+def realistic_ride(seed: int, course: Course | None = None) -> Rode:
+    """A typical machine of a family with other packs, gears, riders and ground, on a shipped course or the one given."""
+    chance = random.Random(seed)
+    while True:
+        document: dict[str, Any] = typical_setup(chance.choice(sorted(families())), chance.choice([None, 24.0, 36.0, 48.0]))
+        chemistry = chance.choice(["li-ion", "li-ion", "lfp", "lead"])
+        cells = round(chance.choice([12, 24, 36, 48]) / {"li-ion": 3.6, "lfp": 3.2, "lead": 2.0}[chemistry])
+        unit = {"chemistry": chemistry, "cells_in_series": cells, "capacity_ah": {"value": chance.uniform(2, 12), "basis": "measured"}}
+        document["bank"] = {"rows": [{"units": [unit]}] * chance.randint(1, 2)}
+        document["ground"] = {"surface": chance.choice(["paving", "short grass", "packed dirt"]), "ambient_c": float(np.round(chance.uniform(-5, 35), 1))}
+        document["rider"] = {"age_years": chance.randint(4, 40)}
+        setup = load_setup(document).model_copy(update={"course": course or chance.choice(SHIPPED)})
+        riding = Riding(setup)
+        if riding.machine is not None and 11.0 < float(riding.ride.run_time_s) < LONGEST_S:
+            return riding.m, list(riding.legs), riding.brake_m_s2
+
+
+def moved_threshold(rode: Rode, share: float = 0.01) -> set[str]:
+    """What ends a ride whose thresholds of volts and amps are a share higher or lower. [1]"""
+    machine, legs, brake = rode
+    found = set()
+    for factor in (1.0 - share, 1.0 + share):
+        control = machine.control
+        changed: dict[str, Any] = {}
+        if machine.guard is not None:
+            changed["guard"] = type(machine.guard)(machine.guard.volts_v * factor, machine.guard.delay_s)
+        if control.undervoltage_v is not None:
+            changed["control"] = ControllerModel(**{**control.__dict__, "undervoltage_v": control.undervoltage_v * factor})
+        other = Machine(**{**machine.__dict__, **changed})
+        found.add(ride(other, legs, brake).ends_by)
+    return found

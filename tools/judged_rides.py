@@ -1,0 +1,67 @@
+"""Judges rides: random machines on random courses, realistic ones on shipped courses and on a track of 2 000 points, beside the slow march.
+
+Prints how far run times are off, what ends otherwise, and each ride that is far off. It judges nothing by exit code.
+"""
+
+from __future__ import annotations
+
+import math
+import multiprocessing
+import os
+import random
+import sys
+import time
+from pathlib import Path
+
+import numpy as np
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+
+from gecko.parts.course import Course  # noqa: E402
+from gecko.ride.profile import read_course  # noqa: E402
+from gecko.tests.judged import Compared, judged, moved_threshold, random_ride, realistic_ride  # noqa: E402
+
+RANDOM, REALISTIC, ON_THE_TRACK = 200, 100, 20
+
+
+def track() -> Course:
+    """Two thousand points of hills within hills, every 2 m."""
+    chance, noise, lines = random.Random(1), 0.0, []
+    for k in range(2000):
+        noise = 0.97 * noise + chance.gauss(0, 0.08)
+        lines.append(f"{2 * k},{9 * math.sin(k / 170) + 2 * math.sin(k / 31) + noise:.3f}")
+    return read_course("\n".join(lines), "Track of 2000 points").course
+
+
+def one(asked: tuple[str, int]) -> tuple[str, int, Compared, bool]:
+    """One ride beside its judge, and whether one per cent at a threshold ends it otherwise."""
+    kind, seed = asked
+    rode = random_ride(seed) if kind == "random" else realistic_ride(seed, track() if kind == "track" else None)
+    found = judged(rode)
+    return kind, seed, found, not found.same_end and len(moved_threshold(rode) | {found.ends_by}) > 1
+
+
+def main() -> None:
+    """Judge them all, on all cores."""
+    began = time.perf_counter()
+    work = [("random", seed) for seed in range(RANDOM)] + [("realistic", seed) for seed in range(REALISTIC)] + [("track", seed) for seed in range(ON_THE_TRACK)]
+    with multiprocessing.get_context("spawn").Pool(os.cpu_count()) as pool:
+        found = list(pool.imap_unordered(one, work, chunksize=2))
+    print(f"{len(found)} rides judged in {(time.perf_counter() - began) / 60:.1f} min; the track has {len(track().segments)} stretches")
+    for kind in ("random", "realistic", "track"):
+        own = [(seed, compared, edge) for name, seed, compared, edge in found if name == kind]
+        off = np.abs([compared.off for _, compared, _ in own])
+        ends = [seed for seed, compared, edge in own if not compared.same_end and not edge]
+        edges = [seed for seed, _, edge in own if edge]
+        print(
+            f"  {kind:<10} {len(own):4d}: run time off by {100 * np.median(off):.2f} % in the middle, {100 * np.quantile(off, 0.95):.2f} % at the 95th (2), "
+            f"{100 * off.max():.2f} % at worst (5); ends otherwise {ends}, on an edge {edges} (3 %)"
+        )
+        for seed, compared, _ in own:
+            if abs(compared.off) > 0.01 or not compared.same_end:
+                print(f"    {kind} {seed}: {100 * compared.off:+.2f} %, {compared.ends_by} after {compared.run_time_s:.1f} s; judge {compared.judge_ends}")
+
+
+if __name__ == "__main__":
+    main()
