@@ -44,9 +44,9 @@ class Machine:
         """The equivalent motor with winding and magnets at ambient."""
         return self.motor.at(self.ambient_c, self.ambient_c)
 
-    def source(self, soc: Number | tuple[Number, ...]) -> Source:
-        """The bank at a state of charge."""
-        return source_at(self.bank, soc, self.pack_c)
+    def source(self, soc: Number | tuple[Number, ...], held: bool = False) -> Source:
+        """The bank at a state of charge; held: its current flows for minutes."""
+        return source_at(self.bank, soc, self.pack_c, held)
 
     def source_ohm(self, source: Source) -> Number:
         """Bank plus path. [Ω]"""

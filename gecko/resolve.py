@@ -22,7 +22,7 @@ from gecko.motion.knob import LEAST_DUTY, KnobMap, fit_knob
 from gecko.motion.top_speed import KNOBS
 from gecko.parts.drivetrain import DriveKind
 from gecko.parts.motor import Motor
-from gecko.parts.pack import Pack, adapter_ohm, capacity_figure, resistance_figure
+from gecko.parts.pack import Pack, adapter_ohm, capacity_figure, held_factor, resistance_figure
 from gecko.parts.plug import Plug, Switch
 from gecko.parts.rider import Rider
 from gecko.parts.vehicle import Brake
@@ -128,6 +128,8 @@ def resolve(setup: Setup, *, samples: bool = False, seed: int = 20260101, count:
 class _Resolver:
     def __init__(self, setup: Setup, sampler: Sampler) -> None:
         self.setup, self.sampler = setup, sampler
+        # What has no field of its own is drawn apart, so that it moves none of the others.
+        self.apart = Sampler(sampler.count, seed=20260102)
         self.gaps: list[Gap] = []
         self.figures: dict[str, Figure] = {}
         self.drawn: dict[str, NDArray[np.float64]] = {}
@@ -279,6 +281,7 @@ class _Resolver:
         if pack.resistance_ohm is None:
             self.gaps.append(Gap(f"{path}/resistance_ohm", f"Pack resistance not entered: {resistance.value * 1000:.0f} mΩ assumed.", "assumed"))
         self.figures[f"{path}/resistance_ohm"] = resistance
+        more, seconds = held_factor(pack)
         return Unit(
             pack.chemistry,
             pack.cells_in_series,
@@ -292,6 +295,8 @@ class _Resolver:
             pack.trip_delay_s.value if pack.trip_delay_s else 1.0,
             pack.low_cut_off_v,
             pack.temp_c,
+            1.0 + self.apart.draw(more),
+            seconds,
         )
 
     def path(self) -> Number:

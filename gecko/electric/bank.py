@@ -5,6 +5,7 @@ The sample axis is always last; every other axis leads.
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,6 +13,9 @@ import numpy as np
 from gecko.constants import REFERENCE_C
 from gecko.figures import Number
 from gecko.reference.tables import cell_curve
+
+PULSE_S = 10.0
+"""A pack's resistance is that of a pulse of so long. [s]"""
 
 
 @dataclass(frozen=True)
@@ -31,6 +35,20 @@ class Unit:
     protection_low_v: Number | None = None
     temp_c: float | None = None
     """Its own temperature, where it is not that of all packs. [°C]"""
+    grows: Number = 1.0
+    """Resistance while current flows for minutes over that of a pulse of ten seconds, which `resistance_ohm` is. [1]"""
+    grows_s: float = 60.0
+    """Time constant of that growth. [s]"""
+
+    @property
+    def slow_share(self) -> Number:
+        """The part of `resistance_ohm` that comes with time, `(grows − 1)·e^(10 s/τ)`: after ten seconds both parts make what a pulse meets. [1]"""
+        return (self.grows - 1.0) * math.exp(PULSE_S / self.grows_s)
+
+    @property
+    def fast_share(self) -> Number:
+        """The part that is there at once. [1]"""
+        return 1.0 - self.slow_share * (1.0 - math.exp(-PULSE_S / self.grows_s))
 
     def at_c(self, packs_c: float) -> float:
         """Temperature in force among packs of `packs_c`. [°C]"""
@@ -100,10 +118,10 @@ def unit_volts_v(unit: Unit, soc: Number) -> Number:
     return unit.series_count * unit.cells_in_series * open_volts_per_cell(unit.chemistry, soc)
 
 
-def unit_ohm(unit: Unit, soc: Number, temp_c: float) -> Number:
-    """Resistance of a unit group at charge and temperature. [Ω]"""
+def unit_ohm(unit: Unit, soc: Number, temp_c: float, held: bool = False) -> Number:
+    """Resistance of a unit group at charge and temperature, of a pulse of ten seconds, or held for minutes. [Ω]"""
     factor = temperature_factor(unit.chemistry, unit.at_c(temp_c)) * low_charge_factor(soc)
-    return unit.series_count * unit.resistance_ohm * factor
+    return unit.series_count * unit.resistance_ohm * factor * (unit.grows if held else 1.0)
 
 
 @dataclass(frozen=True)
@@ -126,8 +144,8 @@ class Source:
         return tuple((e - volts) / r for e, r in zip(self.row_open_v, self.row_ohm, strict=True))
 
 
-def source_at(bank: BankModel, soc: Number | tuple[Number, ...], temp_c: float) -> Source:
-    """The bank as a source, at one state of charge for all units or one for each unit group.
+def source_at(bank: BankModel, soc: Number | tuple[Number, ...], temp_c: float, held: bool = False) -> Source:
+    """The bank as a source, at one state of charge for all units or one for each unit group; held: its current flows for minutes.
 
     Σ (E_k − V)/R_k = I, hence E = Σ(E_k/R_k)/Σ(1/R_k), R = 1/Σ(1/R_k).
     """
@@ -142,7 +160,7 @@ def source_at(bank: BankModel, soc: Number | tuple[Number, ...], temp_c: float) 
         ohms: Number = row.lead_ohm
         for unit in row.units:
             volts = volts + unit_volts_v(unit, each[index])
-            ohms = ohms + unit_ohm(unit, each[index], temp_c)
+            ohms = ohms + unit_ohm(unit, each[index], temp_c, held)
             index += 1
         row_e.append(volts)
         row_r.append(ohms)

@@ -50,7 +50,7 @@ def discharge(bank: BankModel, amps_a: float, start: Sequence[float], temp_c: fl
     charge = np.concatenate(path, axis=1)
     time = np.arange(charge.shape[1]) * step / amps_a * 3600.0
     inside = np.clip(charge, 0.0, 1.0)
-    source = source_at(bank, tuple(inside), temp_c)
+    source = source_at(bank, tuple(inside), temp_c, held=True)
     volts = np.asarray(source.volts(amps_a), dtype=float)
     rows = np.stack([np.broadcast_to(np.asarray(current, dtype=float), time.shape) for current in source.row_currents(amps_a)])
     ends = _events(bank, rows, charge, volts, temp_c, stop_v)
@@ -80,7 +80,7 @@ def _events(
             _add(found, ("empty", index), charge[index])
             if unit.protection_low_v is not None:
                 inside = np.clip(charge[index], 0.0, 1.0)
-                terminal = unit_volts_v(unit, inside) - own * unit_ohm(unit, inside, temp_c)
+                terminal = unit_volts_v(unit, inside) - own * unit_ohm(unit, inside, temp_c, held=True)
                 _add(found, ("low cut-off", index), terminal - unit.protection_low_v * unit.series_count)
             index += 1
     if stop_v is not None:

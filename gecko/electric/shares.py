@@ -16,7 +16,7 @@ _FACTOR = low_charge_factor(_GRID)
 class ShareMarch:
     """The units of a bank stacked on the first axis, samples on the last; tables make a step a handful of array calls.
 
-    `soc` has shape (units, samples); currents are in A, charges per Ah drawn from the bank [1/Ah].
+    Its current flows for minutes: resistances are the held ones. `soc` has shape (units, samples); currents are in A, charges per Ah drawn from the bank [1/Ah].
     """
 
     def __init__(self, bank: BankModel, temp_c: float, shape: tuple[int, ...]) -> None:
@@ -34,7 +34,7 @@ class ShareMarch:
         self._rise = np.diff(tables, axis=1, append=tables[:, -1:]).reshape(-1, 2)
         self._offset = np.array([chemistries.index(u.chemistry) * (_POINTS + 1) for u in units])[:, None]
         cells = np.broadcast_to(np.array([u.series_count * u.cells_in_series for u in units], dtype=float)[:, None], (len(units), *wide))
-        ohm = stack([u.series_count * u.resistance_ohm * temperature_factor(u.chemistry, u.at_c(temp_c)) for u in units])
+        ohm = stack([u.series_count * u.resistance_ohm * u.grows * temperature_factor(u.chemistry, u.at_c(temp_c)) for u in units])
         self._scale = np.stack((cells, ohm), axis=-1)
         self._lead = any(u.chemistry == "lead" for u in units)
         usable = stack([usable_ah(u, 0.0, temp_c) for u in units])

@@ -160,13 +160,24 @@ class Pack(Part):
 def default_resistance_ohm(pack: Pack) -> float:
     """Assumed inner resistance of a pack at 25 °C, mid charge. [Ω]
 
-    Source: this project's planning values; a 10 s pulse. Sag held for minutes is up to twice this, inside its spread.
+    Source: this project's planning values; a 10 s pulse. What current that flows for minutes meets beside it is `held_factor`.
     """
     n, capacity = pack.cells_in_series, float(pack.capacity_ah.value)
     if pack.chemistry == "lead":
         return (n / 6.0) * (0.20 / capacity + 0.004)
     per_cell = {"power": 0.050, "energy": 0.090}[pack.cell_kind] if pack.chemistry == "li-ion" else 0.060
     return n * per_cell / capacity + 0.010
+
+
+HELD: dict[str, tuple[float, float]] = {"power": (1.6, 50.0), "energy": (1.8, 80.0), "lfp": (1.4, 60.0), "lead": (1.3, 120.0)}
+"""Resistance while current flows for minutes over that of a 10 s pulse, and its time constant, by kind of cell [1, s]. Source: power and energy cells after
+discharges at 0.5 to 2 C computed with published parameters of such cells (gecko/tests/cells); LFP and lead are this project's planning values."""
+
+
+def held_factor(pack: Pack) -> tuple[Figure, float]:
+    """By how much of a 10 s pulse's resistance it grows while current flows for minutes [1], and the time constant of that [s]."""
+    grows, seconds = HELD[pack.cell_kind if pack.chemistry == "li-ion" else pack.chemistry]
+    return Figure(value=grows - 1.0, basis="assumed"), seconds
 
 
 AGED: dict[str, tuple[float, float]] = {"new": (1.0, 1.0), "unknown": (1.0, 1.0), "used": (0.92, 1.15), "worn": (0.80, 1.60)}

@@ -28,7 +28,7 @@ def meter_table(a: Analysis) -> list[MeterLine]:
     amps = cruise_a(a)
     lines = []
     for charge in CHARGES:
-        source = a.m.source(charge)
+        source = a.m.source(charge, held=True)
         lines.append(MeterLine(charge=charge, rest_v=float(source.open_v), cruise_v=float(source.volts(amps))))
     return lines
 
@@ -44,7 +44,7 @@ def rebound_v(a: Analysis, level_v: float) -> float:
     The charge is the one at which the cruise meets the set point; what it gains back is the current times the resistance to the guard.
     """
     charges = np.linspace(0.0, 1.0, 201)
-    source = a.m.source(charges)
+    source = a.m.source(charges, held=True)
     amps = cruise_a(a)
     seen = source.open_v - amps * a.m.source_ohm(source)
     return float(np.interp(np.interp(level_v, seen, charges), charges, source.open_v))
@@ -71,9 +71,9 @@ def set_points(a: Analysis, floor_v: float) -> list[SetPoint]:
     cells = max(sum(u.cells_in_series for u in row.units) for row in bank.rows)
     empty = min(sum(EMPTY_PER_CELL_V[u.chemistry] * u.cells_in_series for u in row.units) for row in bank.rows)
     charges = np.linspace(0.0, 1.0, 201)
-    source = a.m.source(charges)
-    ohm = a.m.source_ohm(source)
-    cruise, peak = source.open_v - cruise_a(a) * ohm, source.open_v - float(a.peak_a) * ohm
+    source, held = a.m.source(charges), a.m.source(charges, held=True)
+    cruise = source.open_v - cruise_a(a) * a.m.source_ohm(held)
+    peak = source.open_v - float(a.peak_a) * a.m.source_ohm(source)
     top = float(np.interp(0.35, charges, cruise))
     points = []
     for volts in np.linspace(0.92 * empty, max(top, 1.02 * empty), 9):

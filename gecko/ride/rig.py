@@ -37,7 +37,7 @@ class Cells(NamedTuple):
     in_series: Array
     """Cells in series of a unit group. [1]"""
     unit_ohm: Array
-    """Its ohms at its temperature, well charged: what a pulse of ten seconds meets. [Ω]"""
+    """Its ohms at its temperature, well charged, that are there at once. [Ω]"""
     slow_share: Array
     """The ohms that come on top when current flows for long, over `unit_ohm`, and the time constant they come with. [1, s]"""
     slow_s: Array
@@ -223,9 +223,11 @@ def _units(bank: BankModel, pack_c: float, index: int) -> dict[str, Any]:
     for unit in bank.units:
         lead = unit.chemistry == "lead"
         found["in_series"].append(float(unit.series_count * unit.cells_in_series))
-        found["unit_ohm"].append(unit.series_count * _one(unit.resistance_ohm, index) * temperature_factor(unit.chemistry, unit.at_c(pack_c)))
-        found["slow_share"].append(0.0)
-        found["slow_s"].append(1.0)
+        fast = _one(unit.fast_share, index)
+        ohm = unit.series_count * _one(unit.resistance_ohm, index) * temperature_factor(unit.chemistry, unit.at_c(pack_c))
+        found["unit_ohm"].append(fast * ohm)
+        found["slow_share"].append(_one(unit.slow_share, index) / fast)
+        found["slow_s"].append(unit.grows_s)
         found["steepest_v"].append(float(np.max(np.diff(_tables()[0][CHEMISTRIES.index(unit.chemistry)])) / (CHARGES[1] - CHARGES[0])))
         found["capacity_as"].append(3600.0 * _one(usable_ah(unit, 0.0, pack_c), index))
         found["twenty_hour_a"].append(_one(unit.capacity_ah, index) / 20.0)

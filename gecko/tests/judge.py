@@ -79,6 +79,7 @@ class Judge:
         self.units = [(r, unit) for r, row in enumerate(m.bank.rows) for unit in row.units]
         self.soc = [1.0] * len(self.units)
         self.mean_a = [0.0] * len(self.units)
+        self.used_v = [0.0] * len(self.units)
         v = m.vehicle
         self.turn = float(v.gear_ratio / v.wheel_radius_m)
         self.kg = float(v.mass_kg)
@@ -90,13 +91,23 @@ class Judge:
     def bank(self) -> tuple[float, float, list[tuple[float, float]]]:
         """Open volts, ohms with the path, and volts and ohms of each row."""
         m, rows = self.m, [[0.0, float(row.lead_ohm)] for row in self.m.bank.rows]
-        for (r, unit), s in zip(self.units, self.soc, strict=True):
-            cold = math.exp((0.010 if unit.chemistry == "lead" else 0.022) * (25.0 - m.pack_c))
-            rows[r][0] += unit.series_count * unit.cells_in_series * _at(unit.chemistry, s)
-            rows[r][1] += unit.series_count * float(unit.resistance_ohm) * cold * _at("low", s)
+        for u, (r, unit) in enumerate(self.units):
+            rows[r][0] += unit.series_count * unit.cells_in_series * _at(unit.chemistry, self.soc[u]) - self.used_v[u]
+            rows[r][1] += self.ohm(u) * (1.0 - self.slow(u) * (1.0 - math.exp(-10.0 / unit.grows_s)))
         siemens = sum(row.parallel_count / ohm for row, (_, ohm) in zip(m.bank.rows, rows, strict=True))
         volts = sum(row.parallel_count * v / ohm for row, (v, ohm) in zip(m.bank.rows, rows, strict=True)) / siemens
         return volts, 1.0 / siemens + max(float(m.path_ohm), 1e-6), [(v, ohm) for v, ohm in rows]
+
+    def ohm(self, u: int) -> float:
+        """Ohms a pulse of ten seconds meets in a unit group."""
+        unit = self.units[u][1]
+        cold = math.exp((0.010 if unit.chemistry == "lead" else 0.022) * (25.0 - self.m.pack_c))
+        return float(unit.series_count * unit.resistance_ohm) * cold * _at("low", self.soc[u])
+
+    def slow(self, u: int) -> float:
+        """The part of them that comes with time: so much that ten seconds of it and the rest are the whole."""
+        unit = self.units[u][1]
+        return (float(unit.grows) - 1.0) / math.exp(-10.0 / unit.grows_s)
 
     def motor(self) -> tuple[float, float]:
         """Winding's ohms and k."""
@@ -293,11 +304,9 @@ class Judge:
                     ended += ["does not get up"] if creep_s >= 10.0 else []
                     ended += ["winding 155 C"] if self.w + m.ambient_c >= m.ambient_c + (155.0 - m.ambient_c) * out_of else []
                     for u, (r, unit) in enumerate(self.units):
-                        cold = math.exp((0.010 if unit.chemistry == "lead" else 0.022) * (25.0 - m.pack_c))
                         if unit.protection_low_v is not None:
-                            inner = unit.series_count * (
-                                unit.cells_in_series * _at(unit.chemistry, self.soc[u]) - own[r] * float(unit.resistance_ohm) * cold * _at("low", self.soc[u])
-                            )
+                            fast = self.ohm(u) * (1.0 - self.slow(u) * (1.0 - math.exp(-10.0 / unit.grows_s)))
+                            inner = unit.series_count * unit.cells_in_series * _at(unit.chemistry, self.soc[u]) - self.used_v[u] - own[r] * fast
                             ended += ["pack protection low volts"] if inner <= unit.series_count * float(unit.protection_low_v) / out_of else []
                         over = unit.trip_a is not None and own[r] > float(unit.trip_a) * out_of
                         trip_s[u] = trip_s[u] + dt if over else 0.0
@@ -309,6 +318,7 @@ class Judge:
                         ah *= max(0.3, 1.0 - 0.006 * max(25.0 - m.pack_c, 0.0))
                         self.soc[u] = min(self.soc[u] - own[r] * dt / 3600.0 / ah, 1.0)
                         moved[u] += own[r] * dt
+                        self.used_v[u] += (own[r] * self.slow(u) * self.ohm(u) - self.used_v[u]) * dt / unit.grows_s
                         ended += ["unit empty"] if self.soc[u] <= 0.0 else []
                     for name in ended:
                         out.ends.setdefault(name, t + dt)
@@ -379,6 +389,8 @@ def random_machine(chance: random.Random) -> Machine:
             trip_a=chance.choice([None, None, ah * chance.uniform(4, 15)]),
             trip_delay_s=chance.choice([None, 0.2, 3.0]),
             protection_low_v=chance.choice([None, cells * {"li-ion": 2.7, "lfp": 2.2, "lead": 1.6}[chemistry]]),
+            grows=chance.choice([1.0, chance.uniform(1.1, 2.2)]),
+            grows_s=chance.uniform(20, 150),
         )
         rows.append(RowModel((unit,), chance.choice([1, 1, 2]), chance.uniform(0.002, 0.02)))
     direct = chance.random() < 0.2

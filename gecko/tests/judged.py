@@ -52,7 +52,7 @@ def judged(rode: Rode, finer: float = 1.0) -> Compared:
     return Compared(off, found.ends_by in near, found.ends_by, float(found.run_time_s), at, verdict.ends)
 
 
-LONGEST_S = 9000.0
+LONGEST_S = 5400.0
 """Rides that go on for longer are not judged: they take the judge minutes. [s]"""
 
 

@@ -101,7 +101,7 @@ class WhatMustNotMatter(TestCase):
             for course in SHIPPED:
                 riding = Riding(load_setup(typical_setup(family)).model_copy(update={"course": course}))
                 again = ride(riding.m, riding.legs, riding.brake_m_s2, finer)
-                self.assertAlmostEqual(float(again.run_time_s) / float(riding.ride.run_time_s), 1.0, delta=0.005, msg=family)
+                self.assertAlmostEqual(float(again.run_time_s) / float(riding.ride.run_time_s), 1.0, delta=0.01, msg=family)
 
     def test_samples_tell_the_same_story(self) -> None:
         """Samples are ridden in longer steps: three alike end together, within 2 % of the one by itself."""
@@ -213,7 +213,9 @@ class LevelSpeeds(TestCase):
             document["wheel"]["diameter_m"]["value"] *= chance.uniform(0.8, 1.25)
             document["course"] = {"name": "level", "segments": [{"length_m": 100, "throttle": 1.0}]}
             riding = Riding(load_setup(document))
-            judge = Judge(riding.m, riding.legs, meant_speeds(riding.m, riding.legs), 2.5)
+            # A top speed is that of a pulse.
+            rows = tuple(replace(row, units=tuple(replace(unit, grows=1.0) for unit in row.units)) for row in riding.m.bank.rows)
+            judge = Judge(replace(riding.m, bank=replace(riding.m.bank, rows=rows)), riding.legs, meant_speeds(riding.m, riding.legs), 2.5)
             leg, control = riding.legs[0], riding.m.control
 
             def pull(speed: float, judge: Judge = judge, leg: Leg = leg, duty: float = float(control.duty_max)) -> float:
