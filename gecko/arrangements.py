@@ -12,6 +12,7 @@ from gecko.checks.registry import run_checks
 from gecko.checks.together import row_fuse
 from gecko.context import Context
 from gecko.evaluation import Out
+from gecko.mending import mended
 from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, Chemistry, Pack
 from gecko.protection.fuse import fuse_rank
 from gecko.protection.guard import guard_level_v
@@ -157,6 +158,8 @@ class Offer(Out):
     shares: list[float | None]
     """Share of each station of its trail, for the ribbon."""
     states: list[str]
+    lacked: list[str] = []
+    """What was put in beside the packs, so that nothing stops the plan."""
     advice: str = ""
 
 
@@ -232,7 +235,7 @@ def _choose_fuse_and_wire(document: dict[str, Any]) -> None:
 def offers(baseline: Setup, shelf: list[Shelf]) -> list[Offer]:
     """Arrangements of the packs on the shelf that make sense with a baseline: volts from 0.7 to 2.2 times stock.
 
-    Each is a whole setup, evaluated; the best start (fewest stops, then longest run) is named so.
+    Each is a whole setup, evaluated; the best start is named so. It has no plan stop: what it lacked for that is in it, and told.
     """
     context = Context(baseline=baseline)
     base = Analysis(baseline, Context(is_baseline=True))
@@ -246,10 +249,32 @@ def offers(baseline: Setup, shelf: list[Shelf]) -> list[Offer]:
             for rows in range(1, min(kind.count // series, 4) + 1):
                 document = arrange(baseline, kind.pack, rows, series)
                 found.append(_offer(_name(rows, series), document, context, rows, series))
-    if found:
-        best = min(range(len(found)), key=lambda i: (len(found[i].stops), found[i].cautions, -(found[i].run_time_s or 0.0)))
-        found[best] = found[best].model_copy(update={"advice": "best start"})
-    return found[:12]
+    return _advised(found, context)[:12]
+
+
+LEAST_START_S = 600.0
+"""A start that rides for less is no best one. [s] This project's planning value."""
+
+
+def _advised(found: list[Offer], context: Context) -> list[Offer]:
+    """The offers with the best start named: one without plan stops that gets going, or else the one with the fewest, with what it lacks put in."""
+    order = sorted(range(len(found)), key=lambda i: (len(found[i].stops), found[i].cautions, -(found[i].run_time_s or 0.0)))
+    for i in order[:MOST_TRIED]:
+        offer = found[i]
+        if offer.stops:
+            road = mended(load_setup(offer.setup), context)
+            if road.left:
+                continue
+            offer = _offer(offer.name, road.setup.model_dump(mode="json"), context, offer.rows, offer.in_series)
+            offer = offer.model_copy(update={"lacked": list(road.labels)})
+        if (offer.run_time_s or 0.0) >= LEAST_START_S:
+            found[i] = offer.model_copy(update={"advice": "best start"})
+            break
+    return found
+
+
+MOST_TRIED = 3
+"""So many arrangements are mended at most to find a best start. [1]"""
 
 
 def glance(setup: Setup, name: str, context: Context) -> Offer:

@@ -37,6 +37,7 @@ from gecko.ride.courses import SHIPPED  # noqa: E402
 from gecko.setup import Setup, load_setup  # noqa: E402
 from gecko.tests.hazards import HAZARDS  # noqa: E402
 from gecko.tests.machines import bike, named, safe_bike  # noqa: E402
+from gecko.tests.roads import jobs  # noqa: E402
 from gecko.tests.test_hazards import found_by  # noqa: E402
 from gecko.tests.test_sane_and_unsafe import weighed  # noqa: E402
 from gecko.tests.unsafe import follow, unsafe  # noqa: E402
@@ -128,6 +129,9 @@ def peace() -> None:
     seen = sum(bool(found_by(hazard, hazard.bad)) for hazard in HAZARDS)
     silent = sum(not found_by(hazard, hazard.good) for hazard in HAZARDS)
     print(f"{len(HAZARDS)} hazards: found by their rule {100 * seen / len(HAZARDS):.1f} % (97), near twin silent {100 * silent / len(HAZARDS):.1f} %")
+    jobs_tried = [(job.name, job.road()) for job in jobs()]
+    stuck = [name for name, road in jobs_tried if road.left]
+    print(f"{len(jobs_tried)} usual jobs, first fixes followed: {len(stuck)} with plan stops left (0) {stuck}")
     ends = [follow(unsafe(random.Random(5000 + number))[0]) for number in range(roads)]
     mended = sum(not road.left for road in ends)
     over = sum(not road.left and road.after_m_s > 1.05 * road.cap_m_s for road in ends)

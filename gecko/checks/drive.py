@@ -5,11 +5,16 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+import numpy as np
+
 from gecko.analysis import Analysis
 from gecko.checks.edits import put, setting
 from gecko.checks.registry import Edit, Trip, rule
 from gecko.checks.together import knob_module
+from gecko.figures import Figure
 from gecko.motion.chain import ALLOWABLE_SHARE, sprocket_radius_m
+from gecko.motion.forces import wheel_force_n
+from gecko.parts.pack import Pack, default_resistance_ohm
 from gecko.reference.tables import chain_size
 
 
@@ -124,15 +129,22 @@ def side(a: Analysis) -> Iterator[Trip]:
 def stock_stall_nm(a: Analysis) -> float | None:
     """Torque of the stock machine at the wheels at standstill [N·m]: as found, or its own where it still runs on its stock volts.
 
-    Where neither is known, its own at the stock volts: a switched motor's torque goes with the volts.
+    Where neither is known, that of its motor at the stock volts, switched straight on where such machines are: what limits it now was not
+    there then.
     """
     if a.stock is not None:
         return float(a.stock.stall_wheel_nm)
     own = float(a.stall_wheel_nm)
-    stock_v = a.setup.stock.volts_v
-    if stock_v is None or a.nominal_v is None:
+    stock_v, family = a.setup.stock.volts_v, a.resolved.family
+    if stock_v is None or a.nominal_v is None or family is None:
         return own if a.context.is_baseline else None
-    return own * min(float(stock_v.value / a.nominal_v), 1.0)
+    if family.controller != "none":
+        return own * min(float(stock_v.value / a.nominal_v), 1.0)
+    capacity = a.setup.stock.capacity_ah
+    block = Pack(chemistry="lead", cells_in_series=max(round(stock_v.value / 2.0), 1), capacity_ah=capacity or Figure(value=family.capacity_ah))
+    source_ohm = default_resistance_ohm(block) + float(np.mean(a.m.path_ohm))
+    amps = stock_v.value / (float(np.mean(a.motor.loop_ohm)) + source_ohm)
+    return float(np.mean(wheel_force_n(a.m.vehicle, a.motor, amps, standing=True) * a.m.vehicle.wheel_radius_m))
 
 
 @rule("drive.gearbox", station="gearing", stage="drive", principle="Plastic gears stand about 2.5 times their stock stall torque.")

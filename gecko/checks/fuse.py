@@ -332,7 +332,7 @@ def fuse_nuisance(a: Analysis) -> Iterator[Trip]:
         if continuous > 1.0:
             because = f"The ride asks for {amps(run.amps_a)} on average; the {cell.fuse_words} carries {amps(run.amps_a / continuous)} for good."
         elif cell.fails("limit_110"):
-            because = f"On a long climb the controller sits at its limit, {amps(run.data.controller_limit_a or 0)} through this fuse; the {cell.fuse_words} does not carry that."
+            because = f"On a long climb {amps(run.data.reachable_a or 0)} can flow through this fuse; the {cell.fuse_words} does not carry that."
         elif launches >= 0.5:
             because = f"Ten launches at up to {amps(run.peak_a)} use up {100 * launches:.0f} % of the patience of the {cell.fuse_words}."
         elif cell.fails("selectivity"):

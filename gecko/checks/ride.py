@@ -214,7 +214,9 @@ def wheelie(a: Analysis) -> Iterator[Trip]:
     edits: list[Edit] = []
     if a.m.control.phase_limit_a is not None:
         spare = float(np.quantile(scale * a.sampled.lift_share, 0.78)) if a.sampled.lift_share is not None else central
-        for share in (found.share or found.margin, 1.0 / max(spare, 1e-6), 0.85 / max(spare, 1e-6)):
+        central_share = found.share or found.margin
+        # The last ones also where the limit in use is not what shapes the launch, so that a lower one does less than its share.
+        for share in (central_share, 1.0 / max(spare, 1e-6), 0.85 / max(spare, 1e-6), 0.8 * central_share, 0.65 * central_share):
             lower = float(int(float(strongest.stall_point.motor_a) * min(share, 1.0) * 0.97))
             if lower >= 2.0:
                 edits.append(Edit(f"Set the motor-side limit to {lower:.0f} A", put("controller/phase_limit_a", figure(lower))))

@@ -163,7 +163,7 @@ def row_fuse(a: Analysis) -> OfferedFuse | None:
     main = a.setup.main_fuse.rating_a if a.setup.main_fuse else 0.0
     load = max(a.row_worst[1]) if a.machine is not None else 10.0
     share = max(a.row_worst[0]) / max(float(a.peak_a), 1e-6) if a.machine is not None else 1.0 / rows
-    limit = (a.controller_limit_a or 0.0) * min(share, 1.0) / LIMIT_OVER_FUSE if a.machine is not None else 0.0
+    limit = (a.reachable_a or 0.0) * min(share, 1.0) / LIMIT_OVER_FUSE if a.machine is not None else 0.0
     launch = max(a.row_worst[0]) / 1.35 if a.machine is not None and not limit else 0.0
     full = a.full_v or 0.0
     fitting = [

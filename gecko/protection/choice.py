@@ -52,7 +52,7 @@ class ChoiceInput:
     """What the choice needs to know. Currents in A, volts in V, ohms in Ω, lengths in m, temperatures in °C."""
 
     continuous_a: float
-    controller_limit_a: float | None
+    reachable_a: float | None
     launch_a: NDArray[np.float64]
     launch_s: NDArray[np.float64]
     row: str
@@ -237,7 +237,7 @@ def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...], own: Size | 
     no = np.zeros_like(ones, dtype=bool)
     fails = {
         "continuous": (continuous > 1.0) | no,
-        "limit_110": (data.controller_limit_a > LIMIT_OVER_FUSE * ratings) | no if data.controller_limit_a is not None else no,
+        "limit_110": (data.reachable_a > LIMIT_OVER_FUSE * ratings) | no if data.reachable_a is not None else no,
         "nuisance": (nuisance >= 0.5) | no,
         "wire": worst >= 1.0,
         "parts": (ratings > data.least_part_a) | no if data.least_part_a is not None else no,

@@ -169,7 +169,7 @@ def _run(a: Analysis, run: Run) -> RunOut:
     if run.amps_a > stands:
         fails = ["ampacity", *fails]
     edits = best_edits(a, run) if fails else ()
-    limit = data.controller_limit_a
+    limit = data.reachable_a
 
     def bundled_a(wire: Size) -> float:
         return wire.table_a(data.row) * bundle_factor(wire.in_bundle(data.conductors))

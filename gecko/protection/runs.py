@@ -150,7 +150,7 @@ class _Builder:
             parts += [unit.adapter.rating_a.value for unit in row.units if unit.adapter and unit.adapter.rating_a]
             if row.fuse and row.fuse.holder_a:
                 parts.append(row.fuse.holder_a.value)
-            limit = a.controller_limit_a
+            limit = a.reachable_a
             for name, lead, own in (("lead", row.lead, row.fuse), ("link", row.link, None)):
                 if lead is None or (name == "link" and len(row.units) < 2):
                     continue
@@ -205,7 +205,7 @@ class _Builder:
         fuse, path = setup.main_fuse, float(a.m.path_ohm)
         fuse_r = fuse_ohm(fuse.rating_a) if fuse else 0.0
         peak, guard = float(a.peak_a), "main" if fuse else ""
-        launch = (a.rms_a, a.controller_limit_a, a.launch.pack_a, a.launch.time_s, a.least_part_a)
+        launch = (a.rms_a, a.reachable_a, a.launch.pack_a, a.launch.time_s, a.least_part_a)
         for name, kind, lead in (("Main lead", "main", setup.main_lead), ("Controller lead", "controller", setup.controller_lead)):
             if lead is None:
                 continue
@@ -217,8 +217,7 @@ class _Builder:
             direct = a.m.control.kind == "none"
             amps = a.rms_a if direct else a.motor_rms_a
             most = peak if direct else float(np.max(a.launch.motor_a))
-            limit = None if a.m.control.phase_limit_a is None else float(np.mean(a.m.control.phase_limit_a))
-            data = self.data(lead, self.whole, path - fuse_r, amps, limit, a.launch.pack_a if direct else a.launch.motor_a, a.launch.time_s, None)
+            data = self.data(lead, self.whole, path - fuse_r, amps, a.reachable_motor_a, a.launch.pack_a if direct else a.launch.motor_a, a.launch.time_s, None)
             after = "controller" if setup.controller_lead else "main"
             yield Run("motor", "motor", "Motor lead", "/motor_lead", lead, None, "/main_fuse", guard if direct else "", after, most, data)
 

@@ -86,7 +86,7 @@ def cell(data: ChoiceInput, fuse: OfferedFuse, awg: int) -> tuple[set[str], dict
     table, rated_c = AMPACITY[data.row][column], RATED_C[data.row]
     if data.continuous_a > 0.75 * fuse.rating_a * (1 - 0.0015 * max(0.0, data.air_c - 25)):
         failed.add("continuous")
-    if data.controller_limit_a is not None and data.controller_limit_a > 1.10 * fuse.rating_a:
+    if data.reachable_a is not None and data.reachable_a > 1.10 * fuse.rating_a:
         failed.add("limit_110")
     spent = 0.0
     amps, seconds = data.launch_a[::2], data.launch_s[::2]
@@ -138,7 +138,7 @@ def cell(data: ChoiceInput, fuse: OfferedFuse, awg: int) -> tuple[set[str], dict
 inputs = st.builds(
     lambda rms, limit, launch, row, conductors, air, length, part, cells, ohm, cold, other, trip, fuse: ChoiceInput(
         continuous_a=rms,
-        controller_limit_a=limit,
+        reachable_a=limit,
         launch_a=launch * np.linspace(1.0, 0.5, 11),
         launch_s=np.linspace(0.0, 4.0, 11),
         row=row,
@@ -244,7 +244,7 @@ class SecondTable(TestCase):
         fuse = OfferedFuse("blade", 58.0, 1000.0, 30.0)
         for change, condition in (
             ({"continuous_a": 22.6}, "continuous"),
-            ({"controller_limit_a": 33.1}, "limit_110"),
+            ({"reachable_a": 33.1}, "limit_110"),
             ({"least_part_a": 29.9}, "parts"),
             ({"full_v": 58.1}, "volts"),
             # Half the current each: past six times I²t is constant, so the times go as (15.5/15)² = 1.068 and (15.3/15)² = 1.040 against 1.05.

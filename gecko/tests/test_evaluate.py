@@ -345,6 +345,17 @@ class Arrangements(TestCase):
         self.assertTrue({(o.rows, o.in_series) for o in found} >= {(1, 1), (2, 1), (1, 2), (2, 2)})
         self.assertEqual(sum(o.advice == "best start" for o in found), 1)
 
+    def test_the_best_start_has_no_plan_stop_and_says_what_was_put_in(self) -> None:
+        """A 12 V car for a child of four on one tool pack: nothing meters its speed, so a knob module comes along, and a set mark with it."""
+        car = load_setup({**typical_setup("ride-on car", 12.0), "rider": {"age_years": 4}})
+        (best,) = [o for o in offers(car, [Shelf(Pack.model_validate(pack("pack-5s-5")), 2)]) if o.advice]
+        self.assertEqual(best.stops, [])
+        self.assertIn("Knob module", " ".join(best.lacked))
+        assert best.top_speed_m_s is not None and best.run_time_s is not None
+        self.assertTrue(0.6 < best.top_speed_m_s <= 1.4 and best.run_time_s > 600.0, (best.top_speed_m_s, best.run_time_s))
+        plan = evaluate(load_setup(best.setup), Context(baseline=car))
+        self.assertFalse([f.key for f in plan.findings if f.gate == "plan"])
+
     def test_an_arrangement_brings_its_own_protection(self) -> None:
         document = arrange(load_setup(typical_setup("ride-on car")), Pack.model_validate(pack("pack-5s-5")), 2, 1)
         self.assertTrue(all(row["fuse"] for row in document["bank"]["rows"]))

@@ -16,7 +16,7 @@ from gecko.reference.tables import offered_fuses
 
 BASE = ChoiceInput(
     continuous_a=12.0,
-    controller_limit_a=28.0,
+    reachable_a=28.0,
     launch_a=np.full(11, 28.0),
     launch_s=np.linspace(0, 5, 11),
     row="105",
@@ -104,7 +104,7 @@ class Choice(TestCase):
     def test_each_condition_moves_the_choice(self) -> None:
         for change in (
             {"continuous_a": 26.0},
-            {"controller_limit_a": 38.0},
+            {"reachable_a": 38.0},
             {"launch_a": np.full(11, 90.0)},
             {"air_c": 60.0},
             {"least_part_a": 25.0},

@@ -363,7 +363,8 @@ class Protection(Edges):
             fuse = fuse_for(rating, full)
             assert fuse is not None
             self.assertEqual((fuse.kind, fuse.dc_volts_v), (kind, volts))
-        self.assertIsNone(fuse_for(200, 42))
+        self.assertEqual(fuse_for(200, 42).kind, "cartridge")  # type: ignore[union-attr]
+        self.assertIsNone(fuse_for(500, 42))
         self.assertEqual(fuse_for(12, 105).rating_a, 15)  # type: ignore[union-attr]
 
     def test_one_row_needs_the_main_fuse_only(self) -> None:

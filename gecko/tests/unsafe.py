@@ -8,16 +8,13 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-import jsonpatch
-
 from gecko.analysis import Analysis
 from gecko.checks.registry import run_checks
-from gecko.evaluate import fixes
+from gecko.context import Context
+from gecko.mending import mended
 from gecko.setup import Setup, load_setup
 from gecko.tests.machines import put_in
 from gecko.tests.sane import Document, plate, sane
-
-MOST_FIXES = 12
 
 
 def _limit(d: Document) -> float:
@@ -103,38 +100,21 @@ class Road:
     had_too_few_volts: bool
 
 
-def follow(document: Document) -> Road:
+def follow(document: Document, context: Context | None = None) -> Road:
     """Take the first fix of the first plan stop that has one, again and again."""
-    setup = load_setup(document)
-    start = Analysis(setup)
-    labels: list[str] = []
-    low = any(f.finding.id == "pack.window.low" for f in run_checks(start))
-    for _ in range(MOST_FIXES):
-        stops = _plan_stops(setup)
-        if not stops:
-            break
-        offered = {found.key: found.fixes for found in fixes(setup)}
-        key = next((stop for stop in stops if offered.get(stop)), None)
-        if key is None:
-            break
-        fix = offered[key][0]
-        labels.append(f"{key}: {fix.label}")
-        setup = load_setup(jsonpatch.apply_patch(setup.model_dump(mode="json"), fix.patch))
-    end = Analysis(setup)
+    before = load_setup(document)
+    start, road = Analysis(before, context), mended(before, context)
+    end = Analysis(road.setup, context)
     return Road(
-        tuple(_plan_stops(setup)),
+        road.left,
         float(start.top) if start.machine is not None else 0.0,
         float(end.top) if end.machine is not None else 0.0,
         # A grown-up's cap is advice, and said as a caution.
         min((one.cap.speed_m_s for one in end.riders if not one.cap.advice), default=math.inf),
-        _gone(load_setup(document), setup),
-        tuple(labels),
-        low,
+        _gone(before, road.setup),
+        tuple(f"{key}: {label}" for key, label in road.steps),
+        any(f.finding.id == "pack.window.low" for f in run_checks(start)),
     )
-
-
-def _plan_stops(setup: Setup) -> list[str]:
-    return [f.finding.key for f in run_checks(Analysis(setup)) if f.finding.gate == "plan"]
 
 
 def _gone(before: Setup, after: Setup) -> tuple[str, ...]:

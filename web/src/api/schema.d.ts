@@ -5912,6 +5912,12 @@ export interface components {
             /** States */
             states: string[];
             /**
+             * Lacked
+             * @description What was put in beside the packs, so that nothing stops the plan.
+             * @default []
+             */
+            lacked: string[];
+            /**
              * Advice
              * @default
              */

@@ -40,6 +40,11 @@ export function Arrangement({
         <span>{offer.run_time_s == null ? "–" : duration(offer.run_time_s)}</span>
       </p>
       <SideRibbon stations={offer.shares.map((share, i) => ({ share, state: offer.states[i] ?? "unknown" }))} id={id} tall={44} />
+      {offer.lacked.length > 0 && (
+        <p className="mt-1 text-small">
+          <b>With what it lacks:</b> {offer.lacked.join("; ")}
+        </p>
+      )}
       <p className="mt-1 text-small" title={offer.stops.join(", ")}>
         <Glyph mark={offer.stops.length ? "stop" : offer.cautions ? "caution" : "fine"} size={13} quiet />{" "}
         {offer.stops.length

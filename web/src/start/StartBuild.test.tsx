@@ -37,6 +37,7 @@ const offer = (more: Partial<Offer> = {}): Offer => ({
   shares: [0.5],
   states: ["fine"],
   advice: "",
+  lacked: [],
   ...more,
 });
 const answers: Answers = {
@@ -58,7 +59,14 @@ const answers: Answers = {
       offers: (body.shelf as unknown[]).length
         ? [
             offer(),
-            offer({ name: "Two packs side by side", rows: 2, advice: "best start", stops: ["Rows without their own fuses"] }),
+            offer({
+              name: "Two packs side by side",
+              rows: 2,
+              advice: "best start",
+              lacked: ["Knob module of 20 A"],
+              stops: ["Rows without their own fuses"],
+              lacked: [],
+            }),
           ]
         : [],
     },
@@ -96,6 +104,7 @@ test("packs on the shelf bring arrangements; the best start is chosen already", 
   await user.type(await screen.findByLabelText("Name of the build"), "Puddle Hopper");
   await user.selectOptions(screen.getByLabelText("Add a pack"), "pack-5s-5");
   expect(await screen.findByText("· best start")).toBeDefined();
+  expect(screen.getByText(/Knob module of 20 A/)).toBeDefined();
   expect(screen.getByText("1 stop: Rows without their own fuses")).toBeDefined();
   const boxes = within(screen.getByRole("list", { name: "Arrangements, choose any" })).getAllByRole<HTMLInputElement>("checkbox");
   expect(boxes.map((b) => [b.checked, b.disabled])).toEqual([

@@ -1,0 +1,52 @@
+"""The road out of plan stops: the first fix of the first one that has one, again and again."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import jsonpatch
+
+from gecko.analysis import Analysis
+from gecko.checks.registry import run_checks
+from gecko.context import Context
+from gecko.evaluate import fixes
+from gecko.setup import Setup, load_setup
+
+MOST_FIXES = 12
+"""So many fixes are followed at most. [1]"""
+
+
+@dataclass(frozen=True)
+class Mended:
+    """A setup after the fixes, what they were for and called, and the keys of the plan stops that are left."""
+
+    setup: Setup
+    steps: tuple[tuple[str, str], ...]
+    left: tuple[str, ...]
+
+    @property
+    def labels(self) -> tuple[str, ...]:
+        """What was changed, step by step."""
+        return tuple(label for _, label in self.steps)
+
+
+def plan_stops(setup: Setup, context: Context | None = None) -> list[str]:
+    """Keys of the findings that hold up the plan."""
+    return [found.finding.key for found in run_checks(Analysis(setup, context)) if found.finding.gate == "plan"]
+
+
+def mended(setup: Setup, context: Context | None = None) -> Mended:
+    """Follow first fixes until no plan stop is left, or none that has a fix."""
+    steps: list[tuple[str, str]] = []
+    stops = plan_stops(setup, context)
+    while stops and len(steps) < MOST_FIXES:
+        for stop in stops:
+            offered = next((found.fixes for found in fixes(setup, context, only=stop)), [])
+            if offered:
+                break
+        else:
+            break
+        steps.append((stop, offered[0].label))
+        setup = load_setup(jsonpatch.apply_patch(setup.model_dump(mode="json"), offered[0].patch))
+        stops = plan_stops(setup, context)
+    return Mended(setup, tuple(steps), tuple(stops))
