@@ -328,7 +328,7 @@ test("a course is chosen, changed, and read from a file", async () => {
   expect(await screen.findByText("This file is empty.")).toBeDefined();
 
   // A large one goes part by part, and the server is told which it is.
-  const long = formOf({ course: { ...LAWN, segments: Array.from({ length: 30 }, () => LAWN.segments[0]) } });
+  const long = formOf({ course: { ...LAWN, segments: Array.from({ length: 30 }, () => ({ ...LAWN.segments[0] })) } });
   serve({
     "POST /api/uploads": ({ body }) => ({ body: { id: 8, name: body.name, size: body.size, received: 0, most_part: 4_000_000 } }),
     "PUT /api/uploads/8/parts/0": () => ({
