@@ -46,8 +46,12 @@ def main() -> None:
     """Judge them all, on all cores."""
     began = time.perf_counter()
     work = [("random", seed) for seed in range(RANDOM)] + [("realistic", seed) for seed in range(REALISTIC)] + [("track", seed) for seed in range(ON_THE_TRACK)]
+    found: list[tuple[str, int, Compared, bool]] = []
     with multiprocessing.get_context("spawn").Pool(os.cpu_count()) as pool:
-        found = list(pool.imap_unordered(one, work, chunksize=2))
+        for done in pool.imap_unordered(one, work):
+            found.append(done)
+            print(f"\r{len(found)} of {len(work)} judged", end="", file=sys.stderr, flush=True)
+    print(file=sys.stderr)
     print(f"{len(found)} rides judged in {(time.perf_counter() - began) / 60:.1f} min; the track has {len(track().segments)} stretches")
     for kind in ("random", "realistic", "track"):
         own = [(seed, compared, edge) for name, seed, compared, edge in found if name == kind]

@@ -86,6 +86,8 @@ class Stock(Part):
     packs_kg: Annotated[Figure, Within("stock.packs_kg")] | None = None
     """Mass of the packs that are in the machine's mass: what the packs of this setup weigh more or less comes on top. Empty: it was
     weighed with these packs."""
+    top_speed_m_s: Annotated[Figure, Within("stock.top_speed_m_s")] | None = None
+    """How fast it went as bought, about. Empty: nobody remembers."""
     also_did: list[SideJob] = Field(default=[], max_length=7)
     """What the parts that were replaced did beside what they are named for."""
     notes: str = Field(default="", max_length=500)

@@ -18,6 +18,7 @@ from gecko.hookup.plan import build_hookup
 from gecko.parts.course import Course
 from gecko.power.plan import power_plan
 from gecko.protection.plan import protect_plan
+from gecko.remembered import remembered
 from gecko.ride.profile import read_course
 from gecko.setup import Setup
 from gecko.trials.prediction import predict_trials
@@ -69,6 +70,18 @@ def _course(text: str, name: str) -> CourseFileOut:
     return CourseFileOut(course=found.course, said=list(found.said))
 
 
+class RememberedOut(Out):
+    """A setup whose assumed figures go a remembered speed, and what was moved."""
+
+    setup: dict[str, Any]
+    said: str
+
+
+def _remembered(setup: Setup, speed_m_s: float) -> RememberedOut:
+    found = remembered(setup, speed_m_s)
+    return RememberedOut(setup=found.setup.model_dump(mode="json"), said=found.said)
+
+
 KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | None]] = {
     "evaluation": lambda setup, context, _: evaluate(setup, context),
     "ranges": lambda setup, context, _: ranges(setup, context),
@@ -83,6 +96,7 @@ KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | No
     "charging": lambda setup, _context, _: charge_plans(setup, list(setup.chargers)),
     "predictions": lambda _setup, _context, ridden: predict_trials(ridden),
     "compare": lambda _setup, _context, all_of_them: compare(all_of_them),
+    "remembered": lambda setup, _context, speed_m_s: _remembered(setup, speed_m_s),
     "course": lambda _setup, _context, file: _course(*file),
 }
 

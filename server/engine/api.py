@@ -34,7 +34,7 @@ from gecko.ride.profile import MOST_CHARACTERS, write_csv
 from gecko.setup import Setup as SetupDocument
 from gecko.setup import json_schema
 from server.builds.services import baseline_of, build_of, context_of, setup_of, stock_of
-from server.compute.jobs import CourseFileOut, Job
+from server.compute.jobs import CourseFileOut, Job, RememberedOut
 from server.engine import services
 from server.errors import ErrorOut, Refused
 from server.garage.services import house_of, riders_of
@@ -79,6 +79,13 @@ class ShelfIn(Schema):
 
     pack: dict[str, Any]
     count: int = Field(ge=1, le=12)
+
+
+class RememberedIn(Schema):
+    """A machine as found, and how fast it went as bought. [m/s]"""
+
+    setup: dict[str, Any]
+    speed_m_s: float = Field(gt=0, le=40, allow_inf_nan=False)
 
 
 class OffersIn(Schema):
@@ -351,6 +358,12 @@ def offers_for(request: HttpRequest, payload: OffersIn) -> OffersOut:  # noqa: A
     shelf = [Shelf(Pack.model_validate(entry.pack), entry.count) for entry in payload.shelf]
     found, *others = _OFFERS.validate_json(services.answer_json(Job("offers", baseline, Context(is_baseline=True), shelf)))
     return OffersOut(baseline=found, offers=others)
+
+
+@router.post("/remembered", response={200: RememberedOut, 422: ErrorOut})
+def remembered_speed(request: HttpRequest, payload: RememberedIn) -> HttpResponse:  # noqa: ARG001
+    """A machine as found whose assumed figures go the speed somebody remembers."""
+    return _raw(services.answer_json(Job("remembered", services.read(payload.setup), Context(), payload.speed_m_s, lane="now")))
 
 
 @router.get("/typical/{family}", response={200: dict[str, Any], 404: ErrorOut, 422: ErrorOut})

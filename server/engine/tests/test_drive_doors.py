@@ -59,6 +59,14 @@ class Drive(HouseholdCase):
         self.assertAlmostEqual(sum(segment["length_m"] for segment in found["course"]["segments"]), 119_998, delta=50)
         self.assertEqual(self.home.send("POST", "/api/courses/read", {"name": "track", "upload": upload}).status_code, 404)
 
+    def test_a_remembered_speed(self) -> None:
+        car = self.home.ok("GET", "/api/typical/ride-on%20car")
+        found = self.home.ok("POST", "/api/remembered", {"setup": car, "speed_m_s": 1.7})
+        again = self.home.ok("POST", "/api/evaluate", {"setup": found["setup"]})
+        self.assertAlmostEqual(again["outcome"]["top_speed_half_m_s"], 1.7, delta=0.02)
+        self.assertEqual(self.home.send("POST", "/api/remembered", {"setup": car, "speed_m_s": 35}).status_code, 422)
+        self.assertEqual(self.home.send("POST", "/api/remembered", {"setup": {}, "speed_m_s": 1}).status_code, 422)
+
     def test_nobody_compares_what_is_not_his(self) -> None:
         ids = [setup["id"] for setup in self.build()["setups"]]
         self.assertEqual(self.other.send("POST", "/api/compare", {"setup_ids": ids}).status_code, 404)

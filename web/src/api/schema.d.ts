@@ -1425,6 +1425,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/remembered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remembered Speed
+         * @description A machine as found whose assumed figures go the speed somebody remembers.
+         */
+        post: operations["server_engine_api_remembered_speed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/typical/{family}": {
         parameters: {
             query?: never;
@@ -5957,6 +5977,30 @@ export interface components {
             count: number;
         };
         /**
+         * RememberedOut
+         * @description A setup whose assumed figures go a remembered speed, and what was moved.
+         */
+        RememberedOut: {
+            /** Setup */
+            setup: {
+                [key: string]: unknown;
+            };
+            /** Said */
+            said: string;
+        };
+        /**
+         * RememberedIn
+         * @description A machine as found, and how fast it went as bought. [m/s]
+         */
+        RememberedIn: {
+            /** Setup */
+            setup: {
+                [key: string]: unknown;
+            };
+            /** Speed M S */
+            speed_m_s: number;
+        };
+        /**
          * PartOut
          * @description A ship-with part.
          */
@@ -9338,6 +9382,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OffersOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_remembered_speed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RememberedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RememberedOut"];
                 };
             };
             /** @description Unprocessable Entity */

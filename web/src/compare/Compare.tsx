@@ -6,7 +6,7 @@ import { type Build, type Comparison, client, unwrap } from "../api/client";
 import { Header } from "../app/Header";
 import { useInGarageOf } from "../lib/garage";
 import { useSettings } from "../lib/settings";
-import { duration, plainNumber, sentence, toShown, type UnitChoice, unitOf, way, withUnit } from "../lib/units";
+import { duration, energyPerWay, plainNumber, sentence, toShown, type UnitChoice, unitOf, way, withUnit } from "../lib/units";
 import { Glyph } from "../ui/Glyph";
 import { Wide } from "../ui/Table";
 import { Trouble } from "../ui/Trouble";
@@ -23,7 +23,7 @@ const SAY: Record<Row["kind"], (value: number, units: UnitChoice) => string> = {
   amps: (v) => `${plainNumber(v, v < 10 ? 1 : 0)} A`,
   volts: (v) => `${v.toFixed(1)} V`,
   temp: (v, u) => `${Math.round(toShown(v, u.temp))} ${u.temp}`,
-  wh_per_km: (v) => `${plainNumber(v, 1)} Wh/km`,
+  wh_per_km: (v, u) => energyPerWay(v, u),
   plain: (v) => v.toFixed(1),
 };
 

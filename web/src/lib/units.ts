@@ -86,6 +86,10 @@ export function way(metres: number, units: UnitChoice): string {
   return `${plainNumber(metres / size, metres / size < 10 ? 2 : 1)} ${name}`;
 }
 
+/** Energy for each mile or kilometre, as ways are told. */
+export const energyPerWay = (whPerKm: number, units: UnitChoice) =>
+  units.length === "ft" ? `${plainNumber(whPerKm * 1.609344, 1)} Wh per mile` : `${plainNumber(whPerKm, 1)} Wh per km`;
+
 /** A difference of temperatures. */
 export const rise = (kelvin: number, units: UnitChoice) =>
   units.temp === "°F" ? `${(kelvin * 1.8).toFixed(0)} °F` : `${kelvin.toFixed(0)} °C`;

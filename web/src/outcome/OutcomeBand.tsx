@@ -54,6 +54,8 @@ export function useOutcomeItems(evaluation: Evaluation | undefined, ranges: Rang
     },
     {
       ...item("run_time_s", o.course, "min", minutes, b?.run_time_s),
+      // Where rides may end by more than one thing, the range is that of the likeliest: all together would reach from one to the other.
+      ...((ranges?.endings?.[0]?.share ?? 1) < 0.95 && { range: ending(ranges, ranges?.endings?.[0]?.ends_by ?? "", minutes) }),
       short: "Run time",
     },
     item("hill_grade", "Steepest hill", "%", percent, b?.hill_grade),

@@ -119,6 +119,26 @@ test("packs on the shelf bring arrangements; the best start is chosen already", 
   expect(kept()).toBeNull();
 });
 
+test("a remembered speed moves what was assumed; what is typed stays, and what it says is told", async () => {
+  const { user } = page({
+    "POST /api/remembered": ({ body }) =>
+      Number(body.speed_m_s) < 5
+        ? {
+            body: {
+              setup: { ...(body.setup as Doc), marker: "recalled" },
+              said: "The motor's speed is taken as 0.90 times the typical one.",
+            },
+          }
+        : { status: 422, body: { code: "invalid", message: "Check the speed's unit, and the volts on the labels." } },
+  });
+  await user.type(await screen.findByLabelText("As bought it does about"), "4");
+  expect(await screen.findByText(/0.90 times the typical one/)).toBeDefined();
+  await user.click(screen.getByRole("button", { name: /^Open the build/ }));
+  await waitFor(() => expect(made()?.setups[0]?.document).toMatchObject({ marker: "recalled" }));
+  await user.type(screen.getByLabelText("As bought it does about"), "0");
+  expect(await screen.findByText(/Check the speed's unit/)).toBeDefined();
+});
+
 test("the count on the shelf goes up, down and away", async () => {
   const { user } = page();
   await screen.findByRole("option", { name: "5-cell tool pack, 5 Ah" });

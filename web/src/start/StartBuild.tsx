@@ -87,9 +87,20 @@ export function StartBuild() {
   useEffect(() => {
     if (doc) sessionStorage.setItem(KEPT, JSON.stringify({ family, doc, name, shelf, typed }));
   }, [family, doc, name, shelf, typed]);
-  const plan = usePlan(doc ?? {}, undefined, true);
+  // What is typed stays as it is; what was assumed is moved so that the machine goes as fast as somebody remembers.
+  const settled = useSettled(doc, 250);
+  const speed = read(settled ?? {}, "/stock/top_speed_m_s") as number | undefined;
+  const recalled = useQuery({
+    queryKey: ["remembered", settled],
+    queryFn: () => unwrap(client.POST("/api/remembered", { body: { setup: settled ?? {}, speed_m_s: speed ?? 0 } })),
+    enabled: settled !== null && speed !== undefined && speed > 0,
+    placeholderData: (old) => old,
+    retry: false,
+  });
+  const machine = speed !== undefined && recalled.data ? (recalled.data.setup as Doc) : doc;
+  const plan = usePlan(machine ?? {}, undefined, true);
   const packs = parts.packs ?? [];
-  const asked = useSettled({ baseline: doc, shelf }, 250);
+  const asked = useSettled({ baseline: machine, shelf }, 250);
   const offers = useQuery({
     queryKey: ["offers", asked, packs.length],
     queryFn: () =>
@@ -116,7 +127,7 @@ export function StartBuild() {
     mutationFn: () => {
       const names = new Set<string>(["As found"]);
       const setups = [
-        { name: "As found", document: doc ?? {} },
+        { name: "As found", document: machine ?? {} },
         ...picked.map((o) => {
           let label = o.name;
           for (let n = 2; names.has(label); n++) label = `${o.name} (${n})`;
@@ -275,6 +286,7 @@ export function StartBuild() {
                   <NumberField label="Wheel across" pointer="/wheel/diameter_m" kind="small" />
                   {!direct && <NumberField label="Controller limit" pointer="/controller/battery_limit_a" unit="A" />}
                   <NumberField label="Fuse as found" pointer="/main_fuse/rating_a" unit="A" plain />
+                  <NumberField label="As bought it does about" pointer="/stock/top_speed_m_s" kind="speed" plain />
                   <TextField label="Rider" pointer="/rider/name" />
                   <NumberField label="Rider's age" pointer="/rider/age_years" unit="years" plain />
                   <SelectField
@@ -284,6 +296,16 @@ export function StartBuild() {
                   />
                 </div>
               </FormProvider>
+            )}
+            {speed !== undefined && recalled.data && !recalled.error && (
+              <p role="status" className="mt-3 border-l-4 border-leaf pl-3 text-ink2">
+                {recalled.data.said}
+              </p>
+            )}
+            {recalled.error instanceof Failed && (
+              <p role="alert" className="mt-3 border-l-4 border-hot pl-3">
+                {recalled.error.error.message}
+              </p>
             )}
           </section>
           <aside className="border-l border-line bg-paper p-5 max-wide:border-t max-wide:border-l-0" aria-label="On your shelf">

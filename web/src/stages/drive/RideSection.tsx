@@ -2,7 +2,7 @@
 import { useState } from "react";
 import type { DrivePlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { duration, plainNumber, toShown, way, withUnit } from "../../lib/units";
+import { duration, energyPerWay, plainNumber, toShown, way, withUnit } from "../../lib/units";
 import { Segmented } from "../../ui/Field";
 import { Scrubbed } from "../../ui/Scrubbed";
 import { Block } from "../Heading";
@@ -101,7 +101,7 @@ export function RideSection({ ride }: { ride: Ride }) {
         <b>{ride.course}</b>: {duration(ride.run_time_s)}, {way(ride.distance_m, units)}
         {ride.rounds == null ? "" : `, ${plainNumber(ride.rounds, ride.rounds < 10 ? 1 : 0)} rounds`}; it ends because{" "}
         {ENDS[ride.ends_by] ?? ride.ends_by}. {withUnit(ride.mean_m_s, "speed", units)} on average, {amps(ride.mean_a)},{" "}
-        {plainNumber(ride.wh_per_km, 1)} Wh per km, {volts(ride.end_volts_v)} at the end.
+        {energyPerWay(ride.wh_per_km, units)}, {volts(ride.end_volts_v)} at the end.
       </p>
       {Math.abs(higher) > NOTABLE_M && (
         <p className="text-small">
