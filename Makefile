@@ -3,6 +3,8 @@ SHELL := /bin/bash
 PORT ?= 8000
 PY := .venv/bin/python
 LOCK = .venv/bin/pip-compile -q --upgrade --generate-hashes --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-header
+# Compiled once for all that runs here, by what it was compiled from.
+export GECKO_COMPILED ?= $(CURDIR)/var/compiled
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
 .PHONY: demo run backup restore test lint types format bench soak screenshots api-types check-api build setup lock password clean
@@ -30,12 +32,14 @@ build: web/dist/.ready
 
 # The demo garage on this machine only, its user signed in.
 demo: web/dist/.ready
+	$(PY) -m gecko warm
 	GECKO_DEMO=1 GECKO_VAR=var/demo $(PY) manage.py migrate -v 0
 	GECKO_DEMO=1 GECKO_VAR=var/demo $(PY) manage.py load_demo
 	GECKO_DEMO=1 GECKO_VAR=var/demo $(PY) manage.py serve --port $(PORT)
 
 # For real use: an empty database, the first visit makes the account. LAN=1 lets the phone in the garage reach it.
 run: web/dist/.ready
+	$(PY) -m gecko warm
 	$(PY) manage.py migrate -v 0
 ifeq ($(LAN),1)
 	GECKO_HOST=0.0.0.0 GECKO_LAN_CODE=$$($(PY) -c 'import secrets; print(secrets.randbelow(900000) + 100000)') $(PY) manage.py serve --port $(PORT)
@@ -56,6 +60,7 @@ password: .venv/.ready
 
 test: web/dist/.ready | /usr/bin/chromium
 	cd web && npx --no-install vitest run --silent
+	$(PY) -m gecko warm
 	$(PY) -W error::DeprecationWarning:gecko -W error::DeprecationWarning:server manage.py test gecko server e2e --parallel 2
 
 lint: setup

@@ -1,4 +1,4 @@
-"""Command line: `python -m gecko evaluate|case|schema|parts`. Needs no server and no Django."""
+"""Command line: `python -m gecko evaluate|case|schema|parts|warm`. Needs no server and no Django."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from gecko.arrangements import typical_setup
 from gecko.cases.solve import solve_case
 from gecko.errors import field_problems
 from gecko.evaluate import evaluate, fixes, ranges
@@ -79,6 +80,7 @@ def main(argv: list[str] | None = None) -> int:
     case.add_argument("file")
     commands.add_parser("schema", help="print the JSON Schema of the Setup document")
     commands.add_parser("parts", help="print the ship-with parts")
+    commands.add_parser("warm", help="compile what rides are marched with, and keep it")
     args = parser.parse_args(argv)
     try:
         if args.command == "evaluate":
@@ -87,6 +89,9 @@ def main(argv: list[str] | None = None) -> int:
             _print_json(solve_case(_read(args.file)))
         elif args.command == "schema":
             _print_json(json_schema())
+        elif args.command == "warm":
+            print("Compiling what rides are marched with: some twenty seconds once, then none.", flush=True)
+            evaluate(load_setup(typical_setup("ride-on car")))
         else:
             _print_json(catalogue())
     except (OSError, json.JSONDecodeError) as error:

@@ -220,16 +220,16 @@ def _least_sum(bank: BankModel, name: str) -> Number | None:
         least: Number | None = None
         for unit in row.units:
             value = getattr(unit, name)
-            if value is None:
-                return None
-            least = value if least is None else np.minimum(least, value)
-        assert least is not None
+            if value is not None:
+                least = value if least is None else np.minimum(least, value)
+        if least is None:
+            return None
         total = total + row.parallel_count * least
     return total
 
 
 def bank_limits(bank: BankModel) -> BankLimits:
-    """Limits of the bank: in a row the least unit limits, rows add. [A]"""
+    """Limits of the bank: in a row the least unit that states one limits, rows add; none where a row has no unit that does. [A]"""
     delays = [unit.trip_delay_s if unit.trip_delay_s is not None else 1.0 for unit in bank.units]
     return BankLimits(_least_sum(bank, "continuous_a"), _least_sum(bank, "peak_10s_a"), _least_sum(bank, "trip_a"), min(delays))
 

@@ -142,8 +142,8 @@ class _Builder:
             members = tuple(r for r, k in enumerate(kinds) if k == kind)
             first = members[0]
             row, model = bank.rows[first], a.m.bank.rows[kind]
-            trips = [unit.trip_a for unit in model.units]
-            trip = None if any(t is None for t in trips) else float(min(float(t) for t in trips if t is not None))
+            # The first of a string to open opens it all.
+            trip = min((float(unit.trip_a) for unit in model.units if unit.trip_a is not None), default=None)
             fault = _fault(a, BankModel((RowModel(model.units),)), trip)
             share = peaks[first] / bank_peak
             parts = [plug_stands_a(plug) for plug in row.plugs]

@@ -22,7 +22,7 @@ from gecko.machine import GuardModel, Machine
 from gecko.motion.forces import VehicleModel
 from gecko.ride.courses import Leg
 
-MOVING_S, RESTING_S = 0.05, 0.25
+MOVING_S, RESTING_S = 0.1, 0.5
 """Steps while the speed changes, and while it is held or the machine stands. [s]"""
 CURVES = {
     "li-ion": "0 3.00 .05 3.30 .1 3.42 .2 3.54 .3 3.61 .4 3.66 .5 3.72 .6 3.80 .7 3.89 .8 3.98 .9 4.07 .95 4.13 1 4.19",
@@ -142,11 +142,11 @@ class Judge:
             return 2 if inner - bank * rs < cut else 0
 
         low, high = 0.0, inner / loop + 1.0
-        while high - low > 1e-7 * high:
+        while high - low > 1e-6 * high:
             middle = (low + high) / 2.0
             low, high = (low, middle) if breaks(middle) else (middle, high)
         bank = self.drawn(inner, rs, low * (k * omega + loop * low) / float(ctl.efficiency))
-        return low, bank + float(ctl.idle_a), breaks(high * (1 + 1e-6)) == 2
+        return low, bank + float(ctl.idle_a), breaks(high * (1 + 1e-5)) == 2
 
     def push(self, i: float) -> float:
         """Newtons at the ground."""

@@ -21,7 +21,7 @@ from gecko.tests.judge import Judge, random_legs, random_machine
 
 Rode = tuple[Machine, list[Leg], float]
 """A machine, the legs it rides, and its brakes [m/s²]."""
-UNSHARP_S = 0.11
+UNSHARP_S = 0.21
 """Two steps of the judge: what comes nearer than this comes at the same time. [s]"""
 
 
@@ -52,7 +52,7 @@ def judged(rode: Rode, finer: float = 1.0) -> Compared:
     return Compared(off, found.ends_by in near, found.ends_by, float(found.run_time_s), at, verdict.ends)
 
 
-LONGEST_S = 5400.0
+LONGEST_S = 3000.0
 """Rides that go on for longer are not judged: they take the judge minutes. [s]"""
 
 

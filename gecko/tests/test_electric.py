@@ -55,6 +55,13 @@ class BankAlgebra(TestCase):
         self.assertEqual(rated_ah(bank), 15.0)
         self.assertEqual(bank_limits(bank).continuous_a, 90.0)
 
+    def test_a_mixed_string_keeps_the_limits_that_are_stated(self) -> None:
+        """Packs of 30 A and of nobody knows what in one row: 30 A; a row beside it of which nothing is known leaves the bank's unknown."""
+        stated, silent = Unit("li-ion", 5, 5.0, 0.06, continuous_a=30.0, trip_a=60.0), Unit("li-ion", 5, 5.0, 0.06)
+        mixed = BankModel((RowModel((stated, silent), 2),))
+        self.assertEqual((bank_limits(mixed).continuous_a, bank_limits(mixed).trip_a, bank_limits(mixed).peak_10s_a), (60.0, 120.0, None))
+        self.assertIsNone(bank_limits(BankModel((*mixed.rows, RowModel((silent, silent))))).continuous_a)
+
     def test_unlike_rows_share_by_their_resistance(self) -> None:
         """Two rows of equal volts, 60 and 250 mΩ: 10 A split 250:60, by hand 8.06452 and 1.93548 A."""
         bank = BankModel((RowModel((Unit("li-ion", 5, 5, 0.06),)), RowModel((Unit("li-ion", 5, 2, 0.25),))))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gzip
 import math
 from typing import Any
 
@@ -91,3 +92,15 @@ class Drive(HouseholdCase):
             answer = self.home.send("POST", "/api/courses/read", {"name": "n", "text": text})
             self.assertEqual(answer.status_code, 422, text[:20])
             self.assertTrue(answer.json()["message"])
+
+
+class Compressed(HouseholdCase):
+    def test_answers_are_compressed_for_who_takes_it(self) -> None:
+        body = {"setup": safe_bike()}
+        plain = self.home.send("POST", "/api/drive", body)
+        small = self.home.send("POST", "/api/drive", body, headers={"Accept-Encoding": "gzip"})
+        self.assertEqual((plain.get("Content-Encoding"), small.get("Content-Encoding")), (None, "gzip"))
+        self.assertEqual(gzip.decompress(small.content), plain.content)
+        self.assertLess(len(small.content), 0.3 * len(plain.content))
+        table = self.home.send("POST", "/api/courses/csv", {"course": SHIPPED[0].model_dump(mode="json")}, headers={"Accept-Encoding": "gzip"})
+        self.assertIsNone(table.get("Content-Encoding"))
