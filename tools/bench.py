@@ -43,6 +43,7 @@ from gecko.tests.test_sane_and_unsafe import weighed  # noqa: E402
 from gecko.tests.unsafe import follow, unsafe  # noqa: E402
 from server.demo import machines  # noqa: E402
 from tools.browser import launch  # noqa: E402
+from tools.judged_rides import track  # noqa: E402
 from tools.screenshots import free_port  # noqa: E402
 
 Measure = tuple[str, str, Callable[[int], object], int]
@@ -52,6 +53,14 @@ ROUNDS = 6
 """The machine has faster and slower phases of a few seconds; every measure gets its share of them."""
 
 
+def yardstick() -> float:
+    """Processor time of adding 1.0 a million times: by it figures of different machines and phases can be held together. [ms]"""
+    used, total = time.process_time(), 0.0
+    for _ in range(1_000_000):
+        total += 1.0
+    return (time.process_time() - used) * 1e3
+
+
 def timed(*measures: Measure, elsewhere: bool = False) -> None:
     """Print median and 95th percentile of each measure in ms, its runs spread over rounds that take turns.
 
@@ -59,18 +68,23 @@ def timed(*measures: Measure, elsewhere: bool = False) -> None:
     done elsewhere, by a server, goes by the clock.
     """
     samples: list[list[tuple[float, float]]] = [[] for _ in measures]
+    sticks: list[float] = []
     for _, _, work, _ in measures:
         work(-1)
     for turn in range(ROUNDS):
+        sticks.append(yardstick())
         for (_, _, work, runs), found in zip(measures, samples, strict=True):
             for i in range(turn * runs // ROUNDS, (turn + 1) * runs // ROUNDS):
                 began, used = time.perf_counter(), time.process_time()
                 work(i)
                 found.append(((time.process_time() - used) * 1e3, (time.perf_counter() - began) * 1e3))
+    stick = statistics.median(sticks)
+    print(f"yardstick {stick:.0f} ms; figures in brackets are so many of it")
     for (name, budget, _, runs), found in zip(measures, samples, strict=True):
         own, clock = (sorted(column) for column in zip(*found, strict=True))
         spent, beside = (clock, "") if elsewhere else (own, f"   by the clock {statistics.median(clock):7.1f} / {clock[int(0.95 * runs)]:7.1f} ms")
-        print(f"{name:<46} median {statistics.median(spent):7.1f} ms   95 % {spent[int(0.95 * runs)]:7.1f} ms   budget {budget}{beside}")
+        middle, late = statistics.median(spent), spent[int(0.95 * runs)]
+        print(f"{name:<46} median {middle:7.1f} ms ({middle / stick:.2f})   95 % {late:7.1f} ms ({late / stick:.2f})   budget {budget}{beside}")
 
 
 def unlike_bank() -> Setup:
@@ -97,7 +111,10 @@ def core() -> None:
     n = len(setups)
     mixed = unlike_bank()
     long_ride = bike(course=SHIPPED[0].model_dump(), motor__power_w=named(600), bank__rows__0__units__0__capacity_ah=named(34))
+    on_a_track = bike(course=track().model_dump(), motor__power_w=named(600))
     timed(
+        ("evaluate, a track of 2 000 points", "3 yardsticks", lambda _i: evaluate(on_a_track), 60),
+        ("ranges, a track of 2 000 points", "-", lambda _i: ranges(on_a_track), 6),
         ("evaluate, demo setups", "15 / 30 ms", lambda i: evaluate(*setups[i % n]), 24 * n),
         ("ranges, 200 samples", "150 ms", lambda i: ranges(*setups[i % n]), 6 * n),
         ("checked fixes of all findings", "300 ms", lambda i: fixes(*setups[i % n]), 6 * n),

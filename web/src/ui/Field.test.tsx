@@ -174,8 +174,8 @@ test("help opens on its question mark", async () => {
       <NumberField label="Other" pointer="/b" />
     </FormProvider>,
   );
-  expect(screen.queryByRole("button", { name: "What is Other?" })).toBeNull();
-  await user.click(screen.getByRole("button", { name: "What is Rating?" }));
+  expect(screen.queryByRole("button", { name: "Help with: Other" })).toBeNull();
+  await user.click(screen.getByRole("button", { name: "Help with: Rating" }));
   expect(screen.getByText("Amps printed on it.")).toBeDefined();
 });
 

@@ -32,7 +32,7 @@ function Help({ text, label }: { text: string; label: string }) {
     <Popover.Root>
       <Popover.Trigger
         className="noprint ml-1 inline-grid size-[18px] place-items-center rounded-full border border-strong text-micro text-ink3"
-        aria-label={`What is ${label}?`}
+        aria-label={`Help with: ${label}`}
       >
         ?
       </Popover.Trigger>
