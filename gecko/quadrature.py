@@ -49,15 +49,6 @@ def cumulative(values: Number, time_s: Number) -> Number:
     return running_sum((values[1:] + values[:-1]) / 2.0 * np.diff(time_s, axis=0))
 
 
-def read_at(trace: Number, time_s: Number, at_s: Number) -> Number:
-    """A trace at a time [s], linear between its points, in its own unit."""
-    index = np.clip((time_s < at_s).sum(axis=0), 1, time_s.shape[0] - 1)
-    t0, t1 = pick(time_s, index - 1), pick(time_s, index)
-    y0, y1 = pick(trace, index - 1), pick(trace, index)
-    share = np.maximum((at_s - t0) / np.where(t1 > t0, t1 - t0, 1.0), 0.0)
-    return y0 + share * (y1 - y0)
-
-
 def _slope(trace: Number, time_s: Number, index: Number) -> Number:
     """Slope of a trace at a point, in its unit per second, by the parabola through it and its neighbours; at the ends by the first or last three points."""
     at = np.clip(index, 1, len(time_s) - 2)

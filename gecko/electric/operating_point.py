@@ -180,22 +180,3 @@ def slipping_pack_a(open_v: Number, source_ohm: Number, control: ControllerModel
     if control.undervoltage_v is not None:
         drawn = np.minimum(drawn, np.maximum(inner - control.undervoltage_v, 0.0) / source_ohm)
     return drawn + control.idle_a
-
-
-def braking_motor_a(open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number, most_a: Number) -> tuple[Number, Number]:
-    """Motor and bank amps of regeneration at motor speed omega [rad/s], both at or below zero apart from the idle current. [A]
-
-    The controller takes what brings `regen_a` to the bank: `η(e·I − R·I²) = regen·V`, `V = E + regen·R_s`, at most the motor's best
-    `I = e/2R`, and at most `most_a` [A], what the wanted braking needs. Source: energy balance of the converter.
-    """
-    idle = 0.0 * omega + control.idle_a
-    if control.kind == "none" or control.regen_a is None:
-        return 0.0 * omega, idle
-    back, ohm = np.maximum(motor.k_v_s * omega, 0.0), motor.loop_ohm
-    wanted_w = control.regen_a * (open_v + control.regen_a * source_ohm) / control.efficiency
-    motor_a = (back - np.sqrt(np.maximum(back * back - 4.0 * ohm * wanted_w, 0.0))) / (2.0 * ohm)
-    motor_a = np.minimum(motor_a, np.maximum(most_a, 0.0))
-    given = control.efficiency * motor_a * (back - ohm * motor_a)
-    # V = E + I·R_s with I·V = given.
-    into = (np.sqrt(open_v * open_v + 4.0 * source_ohm * given) - open_v) / (2.0 * source_ohm)
-    return -motor_a, idle - into

@@ -149,7 +149,11 @@ def part_throttle(car: Car, at: Supply, motor: Warm, omega: float, motor_a: floa
 
 @compiled
 def let_go(car: Car, at: Supply, motor: Warm, omega: float, most_a: float) -> Drive:
-    """The throttle released: regeneration, where there is any, with at most so many motor amps [A]; see `operating_point.braking_motor_a`."""
+    """The throttle released: regeneration, where there is any, with at most so many motor amps [A].
+
+    The controller takes what brings `regen_a` to the bank: `η(e·I − R·I²) = regen·V`, `V = E + regen·R_s`, at most the motor's best `I = e/2R`, and
+    at most what the wanted braking needs. Source: energy balance of the converter.
+    """
     if car.direct or car.regen_a <= 0.0:
         return Drive(0.0, car.idle_a, omega, THROTTLE)
     back = max(motor.k_v_s * omega, 0.0)
