@@ -20,7 +20,7 @@ sys.path.insert(0, str(ROOT))
 
 from gecko.parts.course import Course  # noqa: E402
 from gecko.ride.profile import read_course  # noqa: E402
-from gecko.tests.judged import Compared, judged, moved_threshold, random_ride, realistic_ride  # noqa: E402
+from gecko.tests.judged import Compared, judged, on_an_edge, random_ride, realistic_ride  # noqa: E402
 
 RANDOM, REALISTIC, ON_THE_TRACK = 200, 100, 20
 
@@ -39,7 +39,7 @@ def one(asked: tuple[str, int]) -> tuple[str, int, Compared, bool]:
     kind, seed = asked
     rode = random_ride(seed) if kind == "random" else realistic_ride(seed, track() if kind == "track" else None)
     found = judged(rode)
-    return kind, seed, found, not found.same_end and len(moved_threshold(rode) | {found.ends_by}) > 1
+    return kind, seed, found, (abs(found.off) > 0.02 or not found.same_end) and on_an_edge(rode, found)
 
 
 def main() -> None:
@@ -55,7 +55,7 @@ def main() -> None:
     print(f"{len(found)} rides judged in {(time.perf_counter() - began) / 60:.1f} min; the track has {len(track().segments)} stretches")
     for kind in ("random", "realistic", "track"):
         own = [(seed, compared, edge) for name, seed, compared, edge in found if name == kind]
-        off = np.abs([compared.off for _, compared, _ in own])
+        off = np.abs([compared.off for _, compared, edge in own if not edge])
         ends = [seed for seed, compared, edge in own if not compared.same_end and not edge]
         edges = [seed for seed, _, edge in own if edge]
         print(

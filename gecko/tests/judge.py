@@ -287,6 +287,10 @@ class Judge:
                         dt = v / -a
                     if stands is None and timed:
                         dt = min(dt, max(room, 1e-9))
+                    if stands is None and leg.stop_s is not None and not stopping and v > 0.0:
+                        # Braking begins where it must, not a step later.
+                        still = room - needs if timed else (room - needs) / v
+                        dt = min(dt, max(still, 1e-3))
                     way = v * dt + a * dt * dt / 2
                     volts = e - bank * rs
                     inside = e - bank * (rs - max(float(m.path_ohm), 1e-6))
@@ -348,8 +352,9 @@ class Judge:
                             break
                         continue
                     room -= dt if timed else way
-                    braked = leg.stop_s is not None and a < 0 and v == 0.0 and room <= max(needs, 1e-6) + 0.1
-                    if leg.stop_s is not None and (braked or room <= 1e-9):
+                    # Where ground and gears alone hold more than the brakes it stands a little early; nobody starts anew for that.
+                    braked = stopping and v == 0.0
+                    if leg.stop_s is not None and (braked or (room <= 1e-9 and not stopping)):
                         v, stands = 0.0, float(leg.stop_s)
                         if stands <= 1e-9:
                             break

@@ -84,10 +84,10 @@ def realistic_ride(seed: int, course: Course | None = None) -> Rode:
             return riding.m, list(riding.legs), riding.brake_m_s2
 
 
-def moved_threshold(rode: Rode, share: float = 0.01) -> set[str]:
-    """What ends a ride whose thresholds of volts and amps are a share higher or lower. [1]"""
+def on_an_edge(rode: Rode, compared: Compared, share: float = 0.01) -> bool:
+    """Whether a ride that is far from its judge's comes there when its thresholds of volts are a share higher or lower. [1]"""
     machine, legs, brake = rode
-    found = set()
+    found = []
     for factor in (1.0 - share, 1.0 + share):
         control = machine.control
         changed: dict[str, Any] = {}
@@ -96,5 +96,7 @@ def moved_threshold(rode: Rode, share: float = 0.01) -> set[str]:
         if control.undervoltage_v is not None:
             changed["control"] = ControllerModel(**{**control.__dict__, "undervoltage_v": control.undervoltage_v * factor})
         other = Machine(**{**machine.__dict__, **changed})
-        found.add(ride(other, legs, brake).ends_by)
-    return found
+        found.append(ride(other, legs, brake))
+    times = [compared.run_time_s, *(float(one.run_time_s) for one in found)]
+    reached = 0.98 * min(times) <= compared.judge_s <= 1.02 * max(times)
+    return reached and (compared.same_end or bool({one.ends_by for one in found} & compared.judge_ends.keys()))
