@@ -285,12 +285,12 @@ class Judge:
                         dt = (1.0 - v) / a
                     if a < 0 and v + a * dt < 0:
                         dt = v / -a
-                    if stands is None and timed:
+                    if stands is None and timed and not stopping:
                         dt = min(dt, max(room, 1e-9))
                     if stands is None and leg.stop_s is not None and not stopping and v > 0.0:
                         # Braking begins where it must, not a step later.
                         still = room - needs if timed else (room - needs) / v
-                        dt = min(dt, max(still, 1e-3))
+                        dt = min(dt, max(still, 0.02))
                     way = v * dt + a * dt * dt / 2
                     volts = e - bank * rs
                     inside = e - bank * (rs - max(float(m.path_ohm), 1e-6))
