@@ -199,8 +199,9 @@ class Riding:
     @property
     def course(self) -> Course:
         """The course it is ridden on: its own, or the standard ride on its ground."""
-        segment = Segment(length_m=LAP_M, grade=self.setup.ground.grade, share=AIMED_SHARE, stop_s=STAND_S)
-        return self.setup.course or Course(name=STANDARD, segments=[segment])
+        # A ground may be steeper than what is taken as a stretch of a course.
+        segment = Segment.model_construct(length_m=LAP_M, grade=self.setup.ground.grade, share=AIMED_SHARE, stop_s=STAND_S)
+        return self.setup.course or Course.model_construct(name=STANDARD, segments=[segment])
 
     @cached_property
     def legs(self) -> tuple[Leg, ...]:

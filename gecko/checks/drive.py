@@ -138,6 +138,8 @@ def stock_stall_nm(a: Analysis) -> float | None:
     stock_v, family = a.setup.stock.volts_v, a.resolved.family
     if stock_v is None or a.nominal_v is None or family is None:
         return own if a.context.is_baseline else None
+    if a.m.control.kind == "none" and a.nominal_v <= 1.02 * stock_v.value:
+        return own
     if family.controller != "none":
         return own * min(float(stock_v.value / a.nominal_v), 1.0)
     capacity = a.setup.stock.capacity_ah
