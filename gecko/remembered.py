@@ -6,6 +6,7 @@ from itertools import pairwise
 from typing import Any, NamedTuple
 
 import numpy as np
+from pydantic import ValidationError
 from scipy.optimize import brentq
 
 from gecko.errors import GeckoError
@@ -54,7 +55,12 @@ def remembered(setup: Setup, speed_m_s: float) -> Remembered:
         return load_setup(document)
 
     def off(log_factor: float) -> float:
-        return float(Riding(with_factor(float(np.exp(log_factor)))).speeds.course[1]) - speed_m_s
+        try:
+            riding = Riding(with_factor(float(np.exp(log_factor))))
+        except ValidationError:
+            # More than any such figure can be.
+            return float("nan")
+        return float(riding.speeds.course[1]) - speed_m_s
 
     # From the typical one outward: far too fast a motor has no push left, and gives a low speed once more.
     steps = np.linspace(0.0, float(np.log(FURTHEST)), 8)

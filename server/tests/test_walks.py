@@ -16,7 +16,15 @@ from server.testing import HouseholdCase
 def through_every_door(setup: Setup, around: Context) -> None:
     """Compute everything there is of a setup. Raises what the core has no sentence for."""
     ridden = (Conditions(setup), Conditions(setup, knob=0.4, rest_v=20.0, surface="long grass", grade=0.1))
-    extras = {"protect": "main", "drive": (), "offers": (), "compare": (("a", setup, around), ("b", setup, around)), "predictions": ridden}
+    extras: dict[str, object] = {
+        "protect": "main",
+        "drive": (),
+        "offers": (),
+        "compare": (("a", setup, around), ("b", setup, around)),
+        "predictions": ridden,
+        "remembered": 1.8,
+    }
+    extras["course"] = ("0,0\n60,1", "yard")
     for kind in KINDS:
         try:
             compute(Job(kind, setup, around, extras.get(kind)))
