@@ -81,6 +81,8 @@ test("differences in their own unit", () => {
   expect(difference("temp", 10, IMPERIAL)).toBe("+18");
   expect(difference("temp", 10, METRIC)).toBe("+10");
   expect(difference("grade", 0.031, METRIC)).toBe("+3");
+  expect(difference("wh_per_km", -7.15, IMPERIAL)).toBe("−11.5");
+  expect(difference("wh_per_km", -7.15, METRIC)).toMatch(/^−7.[12]$/);
   expect(difference("time", -600, METRIC)).toBe("−10 min");
   expect(difference("plain", 0.0001, METRIC)).toBe("same");
   expect(difference("length", 1500, METRIC)).toBe("+1.5 km");

@@ -42,7 +42,9 @@ export function difference(kind: Row["kind"], value: number, units: UnitChoice):
             ? toShown(size, unitOf(kind, units)).toFixed(1)
             : kind === "grade"
               ? `${Math.round(100 * size)}`
-              : plainNumber(size, size < 10 ? 1 : 0);
+              : kind === "wh_per_km"
+                ? energyPerWay(size, units).split(" ")[0] || ""
+                : plainNumber(size, size < 10 ? 1 : 0);
   return /^[0.]+( s)?$/.test(text) ? "same" : `${sign}${text}`;
 }
 
