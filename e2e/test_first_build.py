@@ -156,7 +156,7 @@ class WholeTrail(BrowserCase):
         self.expected_statuses = {422}
         self.open_garage()
         page.get_by_role("link", name="Start a build").first.click()
-        page.get_by_role("button", name=re.compile("Small dirt bike")).click()
+        page.get_by_role("button", name="Dirt bike").click()
         page.get_by_role("button", name=re.compile("^Open the build")).click()
         expect(page.get_by_role("heading", name="Survey", exact=True)).to_be_visible()
         page.get_by_role("link", name=re.compile("drive", re.I)).first.click()
@@ -272,13 +272,14 @@ class WholeTrail(BrowserCase):
         page = self.page
         self.open_garage()
         page.get_by_role("link", name="Start a build").first.click()
-        page.get_by_role("button", name=re.compile("Small dirt bike")).click()
+        page.get_by_role("button", name="Dirt bike").click()
         baseline = page.get_by_role("list", name="Arrangements, choose any").get_by_role("listitem").first
         expect(baseline).to_contain_text("mph")
         slow = float(re.search(r"([\d.]+) mph", baseline.inner_text()).group(1))  # type: ignore[union-attr]
         page.get_by_role("textbox", name="Battery volts").fill("36")
+        page.get_by_role("button", name=re.compile("^Look through all")).click()
         expect(page.get_by_role("textbox", name="Motor volts")).to_have_value("36")
-        expect(page.get_by_label("What is known")).to_contain_text("36 V, 9 Ah")
+        expect(page.get_by_label("What is taken as typical")).to_contain_text("9 Ah")
         expect(baseline).not_to_contain_text(f"{slow} mph")
         page.get_by_role("button", name=re.compile("^Open the build")).click()
         expect(page.get_by_role("heading", name="Survey", exact=True)).to_be_visible()

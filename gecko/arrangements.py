@@ -17,6 +17,7 @@ from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL
 from gecko.protection.fuse import fuse_rank
 from gecko.protection.guard import guard_level_v
 from gecko.reference.tables import families, offered_fuses
+from gecko.parts.vehicle import Stock
 from gecko.setup import Setup, load_setup
 from gecko.trail import build_trail
 
@@ -161,19 +162,34 @@ class Offer(Out):
     lacked: list[str] = []
     """What was put in beside the packs, so that nothing stops the plan."""
     advice: str = ""
+    says: str = ""
+    """What it is like beside the machine as found, in a sentence."""
 
 
 _WORDS = {1: "One", 2: "Two", 3: "Three", 4: "Four", 5: "Five", 6: "Six", 7: "Seven", 8: "Eight"}
 
 
-def _name(rows: int, series: int) -> str:
+def _name(rows: int, series: int, which: str = "") -> str:
+    """An arrangement in words. which: what tells its packs from the other kinds on the shelf, such as "5-cell "."""
     if rows == 1 and series == 1:
-        return "One pack"
+        return f"One {which}pack"
     if series == 1:
-        return f"{_WORDS.get(rows, rows)} packs side by side"
+        return f"{_WORDS.get(rows, rows)} {which}packs side by side"
     if rows == 1:
-        return f"{_WORDS.get(series, series)} packs in a row"
-    return f"{_WORDS.get(rows * series, rows * series)} packs, {str(_WORDS.get(rows, rows)).lower()} rows"
+        return f"{_WORDS.get(series, series)} {which}packs in a row"
+    return f"{_WORDS.get(rows * series, rows * series)} {which}packs, {str(_WORDS.get(rows, rows)).lower()} rows"
+
+
+def _which(pack: Pack, shelf: list[Shelf]) -> str:
+    """What tells a kind of pack from the others on the shelf, in a word or two; empty where there is no other kind."""
+    others = [other.pack for other in shelf if other.pack != pack]
+    if not others:
+        return ""
+    chemistry = {"li-ion": "", "lfp": "LFP ", "lead": "lead ", "nimh": "nickel "}.get(pack.chemistry, "")
+    cells = f"{pack.cells_in_series}-cell {chemistry}"
+    if all((other.cells_in_series, other.chemistry) != (pack.cells_in_series, pack.chemistry) for other in others):
+        return cells
+    return f"{pack.capacity_ah.value:g} Ah {cells}"
 
 
 def beside_found(document: dict[str, Any], found: Setup) -> dict[str, Any]:
@@ -232,14 +248,25 @@ def _choose_fuse_and_wire(document: dict[str, Any]) -> None:
         merged(document, "/main_lead", as_size(table.sizes[best[1]]))
 
 
-def offers(baseline: Setup, shelf: list[Shelf]) -> list[Offer]:
+def bare_frame(machine: Setup) -> Setup:
+    """The same machine before anything electric is on it: a frame that had an engine, or nothing. No stock electrics are made up for it."""
+    document = machine.model_dump(mode="json")
+    electric = ("bank", "main_fuse", "main_lead", "controller_lead", "motor_lead", "controller", "throttle", "motor", "drivetrain", "guard")
+    document |= dict.fromkeys((*electric, "cut_off", "pedal_switch", "key_switch", "contactor"))
+    return load_setup({**document, "plugs": [], "stock": {}})
+
+
+def offers(baseline: Setup, shelf: list[Shelf], *, bare: bool = False) -> list[Offer]:
     """Arrangements of the packs on the shelf that make sense with a baseline: volts from 0.7 to 2.2 times stock.
 
     Each is a whole setup, evaluated; the best start is named so. It has no plan stop: what it lacked for that is in it, and told.
+    bare: the electric parts of `baseline` are a kit that is to go onto a machine without any.
     """
-    context = Context(baseline=baseline)
     base = Analysis(baseline, Context(is_baseline=True))
     stock = base.nominal_v or (baseline.stock.volts_v.value if baseline.stock.volts_v else 12.0)
+    context = Context(baseline=bare_frame(baseline) if bare else baseline)
+    if bare:
+        baseline = baseline.model_copy(update={"stock": Stock(), "bank": None})
     found: list[Offer] = []
     for kind in shelf:
         for series in range(1, min(kind.count, 6) + 1):
@@ -248,7 +275,7 @@ def offers(baseline: Setup, shelf: list[Shelf]) -> list[Offer]:
                 continue
             for rows in range(1, min(kind.count // series, 4) + 1):
                 document = arrange(baseline, kind.pack, rows, series)
-                found.append(_offer(_name(rows, series), document, context, rows, series))
+                found.append(_offer(_name(rows, series, _which(kind.pack, shelf)), document, context, rows, series))
     return _advised(found, context)[:12]
 
 
@@ -262,12 +289,8 @@ def _advised(found: list[Offer], context: Context) -> list[Offer]:
     for i in order[:MOST_TRIED]:
         offer = found[i]
         if offer.stops:
-            road = mended(load_setup(offer.setup), context)
-            if road.left:
-                continue
-            offer = _offer(offer.name, road.setup.model_dump(mode="json"), context, offer.rows, offer.in_series)
-            offer = offer.model_copy(update={"lacked": list(road.labels)})
-        if (offer.run_time_s or 0.0) >= LEAST_START_S:
+            offer = completed(load_setup(offer.setup), offer.name, context)
+        if not offer.stops and (offer.run_time_s or 0.0) >= LEAST_START_S:
             found[i] = offer.model_copy(update={"advice": "best start"})
             break
     return found
@@ -275,6 +298,12 @@ def _advised(found: list[Offer], context: Context) -> list[Offer]:
 
 MOST_TRIED = 3
 """So many arrangements are mended at most to find a best start. [1]"""
+
+
+def completed(setup: Setup, name: str, context: Context) -> Offer:
+    """A setup with what it lacks put in, by first fixes, at a glance. Its stops are those that no fix takes away."""
+    road = mended(setup, context)
+    return glance(road.setup, name, context).model_copy(update={"lacked": list(road.labels)})
 
 
 def glance(setup: Setup, name: str, context: Context) -> Offer:
@@ -300,4 +329,21 @@ def _offer(name: str, document: dict[str, Any], context: Context, rows: int, ser
         cautions=sum(f.severity == "caution" for f in findings),
         shares=[s.share for s in stations],
         states=[s.state for s in stations],
+        says=_says(analysis),
     )
+
+
+def _says(a: Analysis) -> str:
+    """Speed and run time beside the machine as found; the machine as found says what it is there for."""
+    if a.context.is_baseline:
+        return "Ride it once like this: every gain is measured against it." if a.machine is not None else "Nothing electric is on it yet."
+    if a.machine is None or a.baseline is None:
+        return ""
+    faster = float(a.top) / max(float(a.baseline.top), 1e-9)
+    longer = float(a.ride.run_time_s) / max(float(a.baseline.ride.run_time_s), 1.0)
+    return f"{_times(faster, 'fast')}, and rides {_times(longer, 'long').lower()}."
+
+
+def _times(share: float, word: str) -> str:
+    """How many times as fast or long, in words; a twentieth more or less is the same."""
+    return f"As {word} as it was" if 0.95 <= share <= 1.05 else f"{share:.1f} times as {word} as it was"

@@ -344,24 +344,6 @@ class Riding:
         return 20.0 if limit is None else float(np.mean(limit))
 
     @cached_property
-    def reachable_a(self) -> float | None:
-        """Amps the bank can be asked for as long as somebody climbs with the throttle open; None without a controller. [A]
-
-        The label's limits, or less where motor, packs and the mode or mark in use cannot draw so much at any speed.
-        """
-        control = self.m.control
-        if control.kind == "none":
-            return None
-        drawn = self.m.full(self.full, self.motor, np.linspace(0.0, max(float(self.level_top), 0.05), 40)).pack_a
-        held = [limit for limit in (control.battery_limit_a, control.phase_limit_a) if limit is not None]
-        return min([float(np.max(drawn)), *(float(np.mean(limit)) for limit in held)])
-
-    @cached_property
-    def reachable_motor_a(self) -> float | None:
-        """The same of the motor's amps: those of a wheel that is held. None without a controller. [A]"""
-        return None if self.m.control.kind == "none" else float(self.stall_point.motor_a)
-
-    @cached_property
     def motor_rms_a(self) -> float:
         """RMS amps of all motors together over the hottest ten minutes of the ride. [A]"""
         return float(self.ride.rms_motor_a)

@@ -95,9 +95,9 @@ def shoot(base: str, names: list[str], folder: Path) -> None:
             page.wait_for_load_state("networkidle")
             if name == "start":
                 page.get_by_label("Name of the build").fill("Marigold")
-                page.get_by_role("textbox", name="Rider's age").fill("6")
-                page.get_by_label("Add a pack").select_option(label="5-cell tool pack, 5 Ah")
-                page.wait_for_timeout(1500)
+                page.get_by_role("button", name="24 V").click()
+                page.get_by_role("checkbox", name="Pip").check()
+                page.wait_for_timeout(6000)
             page.wait_for_load_state("networkidle")
             page.wait_for_timeout(1200)
             if view[2] == "protect":

@@ -124,7 +124,7 @@ def _limiter_needed(a: Analysis) -> bool:
     throttle = a.setup.throttle
     if throttle is None or throttle.limiter_mark is None or a.machine is None or not _metered(a):
         return False
-    return any(a.unlimited_top_m_s * one.mass_factor > one.cap.speed_m_s * 1.005 for one in a.riders)
+    return any(float(a.unlimited.top) * one.mass_factor > one.cap.speed_m_s * 1.005 for one in a.riders)
 
 
 SLOPE = 0.02
@@ -296,7 +296,7 @@ QUESTIONS: tuple[Question, ...] = (
         why="Turned up, it goes faster than the cap of whoever rides.",
         places=_one("/throttle/limiter_reachable", lambda a: _limiter_needed(a) and a.setup.throttle is not None and a.setup.throttle.limiter_reachable is not True),
         title="Nobody can tell who reaches the limiter",
-        because=lambda a: f"Turned up, it goes {q(a.unlimited_top_m_s, 'speed')}.",
+        because=lambda a: f"Turned up, it goes {q(float(a.unlimited.top), 'speed')}.",
         instruction="Put the limiter where the rider cannot reach it: under the seat, behind a screwed cover.",
         yes=False,
         no=True,

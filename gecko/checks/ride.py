@@ -112,7 +112,7 @@ def _reach(a: Analysis) -> Iterator[Trip]:
     throttle = a.setup.throttle
     if throttle is None or throttle.limiter_mark is None or throttle.limiter_reachable is not True:
         return
-    open_top = a.unlimited_top_m_s
+    open_top = float(a.unlimited.top)
     needed = [one for one in a.riders if open_top * one.mass_factor > one.cap.speed_m_s * 1.005]
     if not needed:
         return

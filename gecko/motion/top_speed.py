@@ -17,9 +17,6 @@ from gecko.quadrature import pick
 CHARGES = np.array([1.0, 0.5, 0.2])
 """States of charge at which speeds are told: full, half, low. [1]"""
 
-KNOTS = np.array([1.0, 0.6, 0.3, 0.15, 0.1, 0.07, 0.05, 0.035, 0.025, 0.015, 0.0])
-"""States of charge between which a ride's full-throttle speed is first interpolated; closer where the volts bend. [1]"""
-
 KNOBS = np.linspace(0.1, 1.0, 10)
 """Marks of the knob at which speeds are predicted: 1 to 10 of 10, as shares of the duty. [1]"""
 
@@ -73,14 +70,13 @@ def top_speed(machine: Machine, source: Source, motor: MotorConstants, grade: Nu
 @dataclass(frozen=True)
 class SpeedSet:
     """Full-throttle speeds [m/s], with a cool motor unless said; first axis: `CHARGES` on the course's grade, up the hill and on the
-    level, full charge down the hill, `KNOTS` on the course's grade, full charge there with a warm motor (as many as temperatures
+    level, full charge down the hill, full charge on the course's grade with a warm motor (as many as temperatures
     were given), `KNOBS` at half charge on the level (None without a controller)."""
 
     course: Number
     hill: Number
     downhill: Number
     level: Number
-    knots: Number
     warm: Number
     knob: Number | None
 
@@ -97,7 +93,6 @@ def speed_set(machine: Machine, grade: float, hill_grade: float, warm_c: Sequenc
         (CHARGES, hill_grade),
         (CHARGES[:1], -hill_grade),
         (flat, 0.0),
-        (KNOTS, grade),
         (np.ones(len(warm_c)), grade),
         (np.full(marks.shape, 0.5), 0.0),
     ]
@@ -115,5 +110,5 @@ def speed_set(machine: Machine, grade: float, hill_grade: float, warm_c: Sequenc
         temperatures[:, len(duty) - len(marks) - len(warm_c) : len(duty) - len(marks)] = np.array(warm_c).T.reshape((2, *column))
         motor = machine.motor.at(*temperatures)
     speeds = top_speed(dialled, machine.source(charge), motor, grades)
-    course, hill, downhill, level, knots, warm, knob = np.split(speeds, np.cumsum([len(charges) for charges, _ in parts])[:-1])
-    return SpeedSet(course, hill, downhill, level if len(level) else course, knots, warm, knob if len(marks) else None)
+    course, hill, downhill, level, warm, knob = np.split(speeds, np.cumsum([len(charges) for charges, _ in parts])[:-1])
+    return SpeedSet(course, hill, downhill, level if len(level) else course, warm, knob if len(marks) else None)

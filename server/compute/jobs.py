@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass, is_dataclass
 from typing import Any, Literal
 
-from gecko.arrangements import glance, offers
+from gecko.arrangements import Offer, Shelf, bare_frame, completed, glance, offers
 from gecko.care.charging import charge_plans
 from gecko.context import Context
 from gecko.drive.compare import compare
@@ -82,6 +82,12 @@ def _remembered(setup: Setup, speed_m_s: float) -> RememberedOut:
     return RememberedOut(setup=found.setup.model_dump(mode="json"), said=found.said)
 
 
+def _offers(setup: Setup, context: Context, asked: tuple[list[Shelf], bool]) -> list[Offer]:
+    """The machine as found, and the arrangements of the packs on the shelf; whether its electric parts are yet to come."""
+    shelf, bare = asked
+    return [glance(bare_frame(setup) if bare else setup, "As found", context), *offers(setup, shelf, bare=bare)]
+
+
 KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | None]] = {
     "evaluation": lambda setup, context, _: evaluate(setup, context),
     "ranges": lambda setup, context, _: ranges(setup, context),
@@ -92,7 +98,8 @@ KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | No
     "changes": lambda setup, context, _: drive_changes(setup, context),
     "sprockets": lambda setup, context, _: drive_sprockets(setup, context),
     "hookup": lambda setup, context, _: build_hookup(setup, None if context.is_baseline else context.baseline),
-    "offers": lambda setup, context, shelf: [glance(setup, "As found", context), *offers(setup, shelf)],
+    "offers": _offers,
+    "completed": lambda setup, context, name: completed(setup, name, context),
     "charging": lambda setup, _context, _: charge_plans(setup, list(setup.chargers)),
     "predictions": lambda _setup, _context, ridden: predict_trials(ridden),
     "compare": lambda _setup, _context, all_of_them: compare(all_of_them),

@@ -93,6 +93,16 @@ class OffersIn(Schema):
 
     baseline: dict[str, Any]
     shelf: list[ShelfIn] = Field(max_length=6)
+    bare: bool = False
+    """Nothing electric is on the machine yet: its parts here are what is to go onto it."""
+
+
+class CompletedIn(Schema):
+    """An arrangement with stops, and the machine it is for."""
+
+    setup: dict[str, Any]
+    name: str = Field(default="", max_length=120)
+    baseline: dict[str, Any]
 
 
 class OffersOut(Schema):
@@ -356,8 +366,15 @@ def offers_for(request: HttpRequest, payload: OffersIn) -> OffersOut:  # noqa: A
     """Arrangements of the packs on the shelf beside a baseline."""
     baseline = services.read(payload.baseline)
     shelf = [Shelf(Pack.model_validate(entry.pack), entry.count) for entry in payload.shelf]
-    found, *others = _OFFERS.validate_json(services.answer_json(Job("offers", baseline, Context(is_baseline=True), shelf)))
+    found, *others = _OFFERS.validate_json(services.answer_json(Job("offers", baseline, Context(is_baseline=True), (shelf, payload.bare))))
     return OffersOut(baseline=found, offers=others)
+
+
+@router.post("/completed", response={200: Offer, 422: ErrorOut})
+def completed_arrangement(request: HttpRequest, payload: CompletedIn) -> HttpResponse:  # noqa: ARG001
+    """An arrangement with what it lacks put in, at a glance; its stops are those that nothing on offer takes away."""
+    context = Context(baseline=services.read(payload.baseline))
+    return _raw(services.answer_json(Job("completed", services.read(payload.setup), context, payload.name)))
 
 
 @router.post("/remembered", response={200: RememberedOut, 422: ErrorOut})

@@ -19,7 +19,8 @@ def through_every_door(setup: Setup, around: Context) -> None:
     extras: dict[str, object] = {
         "protect": "main",
         "drive": (),
-        "offers": (),
+        "offers": ([], False),
+        "completed": "Mended",
         "compare": (("a", setup, around), ("b", setup, around)),
         "predictions": ridden,
         "remembered": 1.8,

@@ -1425,6 +1425,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/completed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Completed Arrangement
+         * @description An arrangement with what it lacks put in, at a glance; its stops are those that nothing on offer takes away.
+         */
+        post: operations["server_engine_api_completed_arrangement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/remembered": {
         parameters: {
             query?: never;
@@ -5942,6 +5962,12 @@ export interface components {
              * @default
              */
             advice: string;
+            /**
+             * Says
+             * @description What it is like beside the machine as found, in a sentence.
+             * @default
+             */
+            says: string;
         };
         /**
          * OffersOut
@@ -5963,6 +5989,11 @@ export interface components {
             };
             /** Shelf */
             shelf: components["schemas"]["ShelfIn"][];
+            /**
+             * Bare
+             * @default false
+             */
+            bare: boolean;
         };
         /**
          * ShelfIn
@@ -5975,6 +6006,25 @@ export interface components {
             };
             /** Count */
             count: number;
+        };
+        /**
+         * CompletedIn
+         * @description An arrangement with stops, and the machine it is for.
+         */
+        CompletedIn: {
+            /** Setup */
+            setup: {
+                [key: string]: unknown;
+            };
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Baseline */
+            baseline: {
+                [key: string]: unknown;
+            };
         };
         /**
          * RememberedOut
@@ -9382,6 +9432,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OffersOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_completed_arrangement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompletedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offer"];
                 };
             };
             /** @description Unprocessable Entity */

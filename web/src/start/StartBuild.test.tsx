@@ -38,6 +38,7 @@ const offer = (more: Partial<Offer> = {}): Offer => ({
   states: ["fine"],
   advice: "",
   lacked: [],
+  says: "",
   ...more,
 });
 const answers: Answers = {
@@ -46,6 +47,7 @@ const answers: Answers = {
   "GET /api/typical/small%20dirt%20bike": ({ query }) => ({
     body: typical("small dirt bike", Number(query.get("volts") ?? 24), Number(query.get("watts") ?? 60)),
   }),
+  "GET /api/garages/1": () => ({ body: { builds: [], riders: [], rack: [] } }),
   "GET /api/parts": () => ({
     body: { packs: [{ id: "pack-5s-5", label: "5-cell tool pack, 5 Ah", part: { cells_in_series: 5 } }] },
   }),
@@ -77,6 +79,8 @@ const page = (more: Answers = {}) => {
   asked = serve({ ...answers, ...more });
   return show(<StartBuild />, "/start");
 };
+const unfold = async (user: ReturnType<typeof page>["user"]) =>
+  user.click(await screen.findByRole("button", { name: /^Look through all/ }));
 const kept = () =>
   JSON.parse(sessionStorage.getItem("gecko-start") ?? "null") as { doc: Doc; name: string; shelf: unknown[] } | null;
 const made = () =>
@@ -102,19 +106,19 @@ test("packs on the shelf bring arrangements; the best start is chosen already", 
   const { user } = page();
   await user.type(await screen.findByLabelText("Name of the build"), "Puddle Hopper");
   await user.selectOptions(screen.getByLabelText("Add a pack"), "pack-5s-5");
-  expect(await screen.findByText("· best start")).toBeDefined();
+  expect(await screen.findByText("Best start")).toBeDefined();
   expect(screen.getByText("With what it lacks:").parentElement?.textContent).toContain("Knob module of 20 A");
-  expect(screen.getByText("1 stop: Rows without their own fuses")).toBeDefined();
+  expect(screen.getByText("Rows without their own fuses")).toBeDefined();
   const boxes = within(screen.getByRole("list", { name: "Arrangements, choose any" })).getAllByRole<HTMLInputElement>("checkbox");
   expect(boxes.map((b) => [b.checked, b.disabled])).toEqual([
     [true, true],
-    [false, false],
     [true, false],
+    [false, false],
   ]);
-  await user.click(boxes[1] as HTMLElement);
+  await user.click(boxes[2] as HTMLElement);
   await user.click(screen.getByRole("button", { name: "Open Puddle Hopper with 3 setups" }));
   await waitFor(() => expect(made()).toBeDefined());
-  expect(made().setups.map((s) => s.name)).toEqual(["As found", "One pack", "Two packs side by side"]);
+  expect(made().setups.map((s) => s.name)).toEqual(["As found", "Two packs side by side", "One pack"]);
   await waitFor(() => expect(screen.getByLabelText("address").textContent).toBe("/builds/2/setups/22/power"));
   expect(kept()).toBeNull();
 });
@@ -152,7 +156,8 @@ test("the count on the shelf goes up, down and away", async () => {
 test("another family starts from its own typical machine and keeps the rider", async () => {
   const { user } = page();
   await user.type(await screen.findByLabelText("Rider"), "Ada");
-  await user.click(screen.getByRole("button", { name: /Small dirt bike/ }));
+  await user.click(screen.getByRole("button", { name: "Dirt bike" }));
+  await unfold(user);
   expect(await screen.findByLabelText("Wheel teeth")).toBeDefined();
   expect(screen.queryByLabelText("Gear ratio")).toBeNull();
   expect(screen.getByLabelText("Controller limit")).toBeDefined();
@@ -163,7 +168,8 @@ const units = () => read(kept()?.doc, "/bank/rows/0/units") as unknown[];
 
 test("stock volts bring the battery that has them, and what was made for them", async () => {
   const { user } = page();
-  await user.click(await screen.findByRole("button", { name: /Small dirt bike/ }));
+  await user.click(await screen.findByRole("button", { name: "Dirt bike" }));
+  await unfold(user);
   const limit = await screen.findByLabelText("Controller limit");
   await user.clear(limit);
   await user.type(limit, "25");
@@ -183,7 +189,8 @@ test("stock volts bring the battery that has them, and what was made for them", 
 
 test("watts bring the fuse the factory laid for them, unless one was read; what nobody typed says assumed", async () => {
   const { user } = page();
-  await user.click(await screen.findByRole("button", { name: /Small dirt bike/ }));
+  await user.click(await screen.findByRole("button", { name: "Dirt bike" }));
+  await unfold(user);
   const fuse = await screen.findByLabelText<HTMLInputElement>("Fuse as found");
   const field = within(fuse.closest(".min-w-0") as HTMLElement);
   expect(field.getAllByText("assumed").length).toBeGreaterThan(0);
@@ -221,6 +228,7 @@ test("a late answer for volts typed over is not taken", async () => {
 
 test("stock amp-hours are the packs' own", async () => {
   const { user } = page();
+  await unfold(user);
   const capacity = await screen.findByLabelText("Battery capacity");
   await user.clear(capacity);
   await user.type(capacity, "7,2");
@@ -230,12 +238,14 @@ test("stock amp-hours are the packs' own", async () => {
 test("what was entered is still there after a reload", async () => {
   const { user, unmount } = page();
   await user.type(await screen.findByLabelText("Name of the build"), "Bramble Two");
+  await unfold(user);
   const wheel = screen.getByLabelText("Wheel across");
   await user.clear(wheel);
   await user.type(wheel, "12");
   unmount();
   page();
   expect((await screen.findByLabelText<HTMLInputElement>("Name of the build")).value).toBe("Bramble Two");
+  await unfold(user);
   expect(screen.getByLabelText<HTMLInputElement>("Wheel across").value).toBe("12");
 });
 
@@ -260,4 +270,70 @@ test("a build that could not be made loses nothing", async () => {
   await user.click(await screen.findByRole("button", { name: /^Open Thistle Two/ }));
   expect((await screen.findByText("The server answered 500. Try again.")).getAttribute("role")).toBe("alert");
   expect(kept()?.name).toBe("Thistle Two");
+});
+
+const shed: Answers = {
+  "GET /api/garages/1": () => ({
+    body: {
+      builds: [],
+      riders: [
+        { id: 1, name: "Pip", document: { age_years: 6, mass_kg: figure(22) } },
+        { id: 2, name: "Odette", document: { age_years: 10 } },
+      ],
+      rack: [{ id: 9, kind: "packs", label: "Garden pack", document: { cells_in_series: 7 }, quantity: 3 }],
+    },
+  }),
+};
+
+test("what is on the rack lies on the shelf already, and riders of the garage take one tap each", async () => {
+  const { user } = page(shed);
+  expect(await screen.findByText("Garden pack")).toBeDefined();
+  await waitFor(() =>
+    expect(asked.filter((a) => a.path === "/api/offers").at(-1)?.body.shelf).toEqual([
+      { pack: { cells_in_series: 7 }, count: 3 },
+    ]),
+  );
+  await user.click(screen.getByRole("checkbox", { name: /^Pip/ }));
+  await user.click(screen.getByRole("checkbox", { name: /^Odette/ }));
+  expect(read(kept()?.doc, "/rider/name")).toBe("Pip");
+  expect(read(kept()?.doc, "/also/0/age_years")).toBe(10);
+  await user.click(screen.getByRole("checkbox", { name: /^Pip/ }));
+  expect(read(kept()?.doc, "/rider/name")).toBe("Odette");
+  await user.click(screen.getByRole("button", { name: "+ Somebody else, too" }));
+  await user.type(screen.getByLabelText("Also rides"), "Rafe");
+  expect(read(kept()?.doc, "/also/0/name")).toBe("Rafe");
+});
+
+test("an arrangement with stops is planned with what it lacks in one press", async () => {
+  const { user } = page({
+    "POST /api/completed": ({ body }) => ({
+      body: offer({
+        name: String(body.name),
+        setup: { version: 1, marker: "whole" },
+        lacked: ["Knob module of 20 A"],
+        stops: [],
+      }),
+    }),
+    "POST /api/offers": () => ({
+      body: { baseline: offer({ name: "As found" }), offers: [offer({ stops: ["Pedal straight to motor", "No guard"] })] },
+    }),
+  });
+  expect(await screen.findByText("Pedal straight to motor, and 1 more")).toBeDefined();
+  await user.click(screen.getByRole("button", { name: "Plan it with what it lacks" }));
+  expect((await screen.findByText("With what it lacks:")).parentElement?.textContent).toContain("Knob module of 20 A");
+  await user.click(screen.getByRole("button", { name: /with 2 setups$/ }));
+  await waitFor(() => expect(made()?.setups[1]?.document).toMatchObject({ marker: "whole" }));
+});
+
+test("a bare frame has no electric stock: what is made has none either", async () => {
+  const { user } = page({
+    "POST /api/offers": ({ body }) => ({
+      body: { baseline: offer({ name: "As found", setup: { version: 1, marker: body.bare ? "bare" : "electric" } }), offers: [] },
+    }),
+  });
+  await user.click(await screen.findByRole("checkbox", { name: /^Nothing electric on it yet/ }));
+  expect(screen.queryByLabelText("As bought it does about")).toBeNull();
+  await waitFor(() => expect(asked.filter((a) => a.path === "/api/offers").at(-1)?.body.bare).toBe(true));
+  await user.click(screen.getByRole("button", { name: /^Open the build/ }));
+  await waitFor(() => expect(made()?.setups[0]?.document).toMatchObject({ marker: "bare" }));
 });

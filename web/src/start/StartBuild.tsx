@@ -1,11 +1,10 @@
-/** Start a build: family, the labels that are easy to find, rider and ground; then the packs on the shelf and what they make. */
+/** Start a build: which machine, which packs, who rides; the rest is typical. Below, what the packs make of the machine. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, Failed, type Offer, unwrap } from "../api/client";
 import { Header } from "../app/Header";
 import { Shortcuts } from "../app/Shortcuts";
-import { MachineDrawing } from "../garage/MachineDrawing";
 import { useGarage } from "../lib/garage";
 import { useParts } from "../lib/parts";
 import { type Doc, type Json, read, write } from "../lib/pointer";
@@ -13,22 +12,15 @@ import { useSettings } from "../lib/settings";
 import { sentence } from "../lib/units";
 import { useHelp } from "../lib/useHelp";
 import { usePlan, useSettled } from "../lib/usePlan";
-import { FormProvider, NumberField, SelectField, TextField } from "../ui/Field";
-import { PickPart } from "../ui/PickPart";
+import { FormProvider } from "../ui/Field";
+import { BasisGlyph } from "../ui/Glyph";
+import type { ShipWithPart } from "../ui/PickPart";
 import { Trouble } from "../ui/Trouble";
 import { Arrangement } from "./Arrangement";
+import { Machine, Question, Riders, Shelf } from "./Columns";
+import { FAMILIES, MOSTLY_BARE } from "./families";
 import { KEPT, kept, type ShelfEntry } from "./kept";
-import { Tags } from "./Tags";
-
-const FAMILIES = [
-  ["ride-on car", "Ride-on car", "pedal, two small motors"],
-  ["small dirt bike", "Small dirt bike", "throttle, chain"],
-  ["quad", "Quad", "key, three speeds"],
-  ["scooter", "Scooter", "hub motor, display"],
-  ["kart", "Kart", "nothing electric yet"],
-  ["mini bike", "Mini bike", "brushless, chain"],
-  ["transplant", "Transplant", "any body, geared axle"],
-] as const;
+import { Rest } from "./Rest";
 
 /** What on a stock machine is made for its volts and its motor's watts. */
 const MADE_FOR_LABELS = [
@@ -56,6 +48,8 @@ const labels = (doc: Doc): Labels => ({
 /** Plain numbers of the typical machine, which carry no basis of their own. */
 const PREFILLED = ["/drivetrain/motor_teeth", "/drivetrain/wheel_teeth", "/main_fuse/rating_a"];
 
+const MOST_KINDS = 6;
+
 export function StartBuild() {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
@@ -67,7 +61,10 @@ export function StartBuild() {
   const [family, setFamily] = useState(first?.family ?? "ride-on car");
   const [doc, setDoc] = useState<Doc | null>(first?.doc ?? null);
   const [name, setName] = useState(first?.name ?? "");
-  const [shelf, setShelf] = useState<ShelfEntry[]>(first?.shelf ?? []);
+  // Nobody touched it yet: what is on the garage's rack lies on it.
+  const [ownShelf, setShelf] = useState<ShelfEntry[] | null>(first?.shelf ?? null);
+  const [bare, setBare] = useState(first?.bare ?? false);
+  const [finished, setFinished] = useState<Record<string, Offer>>({});
   const [chosen, setChosen] = useState<Record<string, boolean>>({});
   const [typed, setTyped] = useState<string[]>(first?.typed ?? []);
   const typical = useQuery({
@@ -79,14 +76,15 @@ export function StartBuild() {
     if (!typical.data) return;
     if (!doc || read(doc, "/vehicle/family") !== family) {
       const rider = doc ? (read(doc, "/rider") ?? null) : null;
-      setDoc({ ...(typical.data as Doc), rider });
+      const also = doc ? (read(doc, "/also") ?? []) : [];
+      setDoc({ ...(typical.data as Doc), rider, also });
       setChosen({});
       setTyped([]);
     }
   }, [typical.data, family, doc]);
   useEffect(() => {
-    if (doc) sessionStorage.setItem(KEPT, JSON.stringify({ family, doc, name, shelf, typed }));
-  }, [family, doc, name, shelf, typed]);
+    if (doc) sessionStorage.setItem(KEPT, JSON.stringify({ family, doc, name, shelf: ownShelf, typed, bare }));
+  }, [family, doc, name, ownShelf, typed, bare]);
   // What is typed stays as it is; what was assumed is moved so that the machine goes as fast as somebody remembers.
   const settled = useSettled(doc, 250);
   const speed = read(settled ?? {}, "/stock/top_speed_m_s") as number | undefined;
@@ -99,8 +97,27 @@ export function StartBuild() {
   });
   const machine = speed !== undefined && recalled.data ? (recalled.data.setup as Doc) : doc;
   const plan = usePlan(machine ?? {}, undefined, true);
-  const packs = parts.packs ?? [];
-  const asked = useSettled({ baseline: machine, shelf }, 250);
+  const overview = useQuery({
+    queryKey: ["garage", garage?.id],
+    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garage?.id ?? 0 } } })),
+    enabled: garage !== undefined,
+  });
+  const rack = useMemo(
+    () => (overview.data?.rack ?? []).filter((part) => part.kind === "packs" && part.quantity > 0),
+    [overview.data],
+  );
+  const packs = useMemo<(ShipWithPart & { own?: boolean })[]>(
+    () => [
+      ...rack.map((part) => ({ id: `rack-${part.id}`, label: part.label, part: part.document, own: true })),
+      ...(parts.packs ?? []),
+    ],
+    [rack, parts.packs],
+  );
+  const shelf = useMemo(
+    () => ownShelf ?? rack.slice(0, MOST_KINDS).map((part) => ({ id: `rack-${part.id}`, count: Math.min(part.quantity, 12) })),
+    [ownShelf, rack],
+  );
+  const asked = useSettled({ baseline: machine, shelf, bare }, 250);
   const offers = useQuery({
     queryKey: ["offers", asked, packs.length],
     queryFn: () =>
@@ -108,6 +125,7 @@ export function StartBuild() {
         client.POST("/api/offers", {
           body: {
             baseline: asked.baseline ?? {},
+            bare: asked.bare,
             shelf: asked.shelf.flatMap((s) => {
               const p = packs.find((x) => x.id === s.id);
               return p ? [{ pack: p.part, count: s.count }] : [];
@@ -119,15 +137,21 @@ export function StartBuild() {
     placeholderData: (old) => old,
     retry: false,
   });
-  const list = offers.data?.offers ?? [];
-  const keyOf = (o: Offer) => `${o.name} ${o.top_speed_m_s?.toFixed(2)}`;
+  const offered = useMemo(
+    () => [...(offers.data?.offers ?? [])].sort((a, b) => Number(b.advice !== "") - Number(a.advice !== "")),
+    [offers.data],
+  );
+  const keyOf = (o: Offer) => `${o.name} ${o.rows} ${o.in_series}`;
+  // Planned with what it lacks, as long as it is the same arrangement of the same machine.
+  const wholeOf = (o: Offer) => finished[JSON.stringify(o.setup)];
+  const list = offered.map((o) => wholeOf(o) ?? o);
   const isChosen = (o: Offer) => chosen[keyOf(o)] ?? o.advice !== "";
   const picked = list.filter(isChosen);
   const make = useMutation({
     mutationFn: () => {
       const names = new Set<string>(["As found"]);
       const setups = [
-        { name: "As found", document: machine ?? {} },
+        { name: "As found", document: (bare ? offers.data?.baseline.setup : undefined) ?? machine ?? {} },
         ...picked.map((o) => {
           let label = o.name;
           for (let n = 2; names.has(label); n++) label = `${o.name} (${n})`;
@@ -150,6 +174,10 @@ export function StartBuild() {
     },
   });
   const assumed = {};
+  const chooseFamily = (next: string) => {
+    setFamily(next);
+    setBare(MOSTLY_BARE.includes(next));
+  };
   const edit = (pointer: string, value: Json) => setDoc((now) => (now ? write(now, pointer, value) : now));
   const atLabels = useMutation({
     mutationFn: ({ volts, watts }: Labels) =>
@@ -202,7 +230,12 @@ export function StartBuild() {
     assumed,
   };
   const direct = read(doc ?? {}, "/controller/kind") === "none";
-  const chain = read(doc ?? {}, "/drivetrain/kind") === "chain";
+  const people = [read(doc ?? {}, "/rider"), ...((read(doc ?? {}, "/also") as Json[] | null | undefined) ?? [])].filter(
+    (one): one is Doc => one != null && typeof one === "object" && Boolean((one as Doc).name || (one as Doc).age_years),
+  );
+  const words = FAMILIES.find(([f]) => f === family)?.[1] ?? "";
+  const volts = labels(doc ?? {}).volts;
+  const known = shelf.reduce((all, one) => all + one.count, 0);
   return (
     <Shortcuts actions={{}}>
       <div className="flex min-h-full flex-col">
@@ -219,155 +252,83 @@ export function StartBuild() {
             }
           />
         </div>
-        <fieldset
-          className="flex min-w-0 overflow-x-auto border-y-[1.5px] border-ink bg-sunk"
-          aria-label="What kind of machine is it?"
-        >
-          {FAMILIES.map(([value, words, line]) => (
-            <button
-              type="button"
-              key={value}
-              aria-pressed={family === value}
-              onClick={() => setFamily(value)}
-              className={`flex min-w-[150px] flex-1 items-center gap-2 border-l border-strong px-2 py-2 text-left first:border-l-0 ${family === value ? "bg-ink text-onink" : ""}`}
-            >
-              <span className="rounded bg-card p-0.5">
-                <MachineDrawing family={value} width={56} />
-              </span>
-              <span>
-                <b className="block font-head leading-4">{words}</b>
-                <span className="block text-micro leading-[13px]">{line}</span>
-              </span>
-            </button>
-          ))}
-        </fieldset>
-        <main className="grid flex-1 grid-cols-[minmax(0,1fr)_330px] max-wide:grid-cols-1">
-          <section className="bg-card p-5 max-desk:p-4">
-            <div className="mb-3 flex flex-wrap items-baseline gap-3">
-              <h1 className="text-[26px]">What have you got?</h1>
-              <p className="flex-1 text-ink2 max-desk:basis-full">
-                Fill in what you can read. Skip the rest: a typical figure steps in, marked assumed.
-              </p>
-            </div>
-            <div className="mb-4 grid justify-items-center gap-2 rounded-xl border border-line bg-paper p-3">
-              <MachineDrawing family={family} width={160} />
-              {doc && <Tags doc={doc} />}
-            </div>
-            {doc && (
-              <FormProvider value={form}>
-                <div className="grid grid-cols-[repeat(auto-fill,minmax(165px,1fr))] items-end gap-3">
-                  <div>
-                    <label htmlFor="build-name" className="mb-1 block text-small font-bold text-ink2">
-                      Name of the build
-                    </label>
-                    <input
-                      id="build-name"
-                      className="input"
-                      value={name}
-                      maxLength={60}
-                      placeholder="Such as Marigold"
-                      onChange={(e) => setName(e.target.value)}
-                    />
-                  </div>
-                  <NumberField label="Battery volts" pointer="/stock/volts_v" unit="V" />
-                  <NumberField label="Battery capacity" pointer="/stock/capacity_ah" unit="Ah" />
-                  <NumberField label="Motor watts, each" pointer="/motor/power_w" unit="W" />
-                  <NumberField label="Motor volts" pointer="/motor/volts_v" unit="V" />
-                  {chain ? (
-                    <>
-                      <NumberField label="Motor teeth" pointer="/drivetrain/motor_teeth" plain whole />
-                      <NumberField label="Wheel teeth" pointer="/drivetrain/wheel_teeth" plain whole />
-                    </>
-                  ) : (
-                    read(doc, "/drivetrain/kind") !== "hub" && (
-                      <NumberField label="Gear ratio" pointer="/drivetrain/ratio" unit=": 1" />
-                    )
-                  )}
-                  <NumberField label="Wheel across" pointer="/wheel/diameter_m" kind="small" />
-                  {!direct && <NumberField label="Controller limit" pointer="/controller/battery_limit_a" unit="A" />}
-                  <NumberField label="Fuse as found" pointer="/main_fuse/rating_a" unit="A" plain />
-                  <NumberField label="As bought it does about" pointer="/stock/top_speed_m_s" kind="speed" plain />
-                  <TextField label="Rider" pointer="/rider/name" />
-                  <NumberField label="Rider's age" pointer="/rider/age_years" unit="years" plain />
-                  <SelectField
-                    label="Where it is ridden"
-                    pointer="/ground/surface"
-                    options={["paving", "packed dirt", "short grass", "long grass", "deep sand"].map((s) => [s, s] as const)}
-                  />
-                </div>
-              </FormProvider>
-            )}
-            {speed !== undefined && recalled.data && !recalled.error && (
-              <p role="status" className="mt-3 border-l-4 border-leaf pl-3 text-ink2">
-                {recalled.data.said}
-              </p>
-            )}
-            {recalled.error instanceof Failed && (
-              <p role="alert" className="mt-3 border-l-4 border-hot pl-3">
-                {recalled.error.error.message}
-              </p>
-            )}
-          </section>
-          <aside className="border-l border-line bg-paper p-5 max-wide:border-t max-wide:border-l-0" aria-label="On your shelf">
-            <h2 className="text-[21px]">On your shelf</h2>
-            <p className="mb-2 text-ink2">Which packs do you own, or may you borrow?</p>
-            <ul>
-              {shelf.map((s, i) => (
-                <li key={s.id} className="flex items-center gap-2 border-b border-line py-1.5">
-                  <span className="min-w-0 flex-1">{packs.find((p) => p.id === s.id)?.label}</span>
-                  <button
-                    type="button"
-                    className="btn !min-h-8 !px-2.5"
-                    aria-label="One less"
-                    onClick={() =>
-                      setShelf(shelf.flatMap((x, k) => (k !== i ? [x] : x.count > 1 ? [{ ...x, count: x.count - 1 }] : [])))
-                    }
-                  >
-                    −
-                  </button>
-                  <b className="w-5 text-center">{s.count}</b>
-                  <button
-                    type="button"
-                    className="btn !min-h-8 !px-2.5"
-                    aria-label="One more"
-                    onClick={() => setShelf(shelf.map((x, k) => (k === i ? { ...x, count: Math.min(x.count + 1, 12) } : x)))}
-                  >
-                    +
-                  </button>
-                </li>
-              ))}
-            </ul>
-            <PickPart
-              label="Add a pack"
-              className="mt-3 block"
-              parts={packs}
-              onPick={(_part, id) => setShelf([...shelf.filter((s) => s.id !== id), { id, count: 2 }])}
-            />
-            <p className="mt-3 border-l-4 border-leaf pl-3 text-ink2">
-              <b className="text-ink">Same five cells.</b> “20 V max” is read fresh off the charger, 18 V is the middle. Full is
-              21.0 V, and that is what parts must stand.
-            </p>
-          </aside>
-        </main>
-        <section className="border-t-[1.5px] border-ink bg-paper" aria-label="Arrangements">
+        <h1 className="sr-only">Start a build</h1>
+        {doc && (
+          <FormProvider value={form}>
+            <main className="grid grid-cols-[1.15fr_1fr_1fr] border-t-[1.5px] border-ink max-wide:grid-cols-1">
+              <Question
+                number={1}
+                title="Which machine?"
+                said={bare ? `${words}, to be made electric` : `${words}, ${volts ?? "?"} V`}
+                answered
+              >
+                <Machine family={family} onFamily={chooseFamily} bare={bare} onBare={setBare} />
+                {speed !== undefined && recalled.data && !recalled.error && (
+                  <p role="status" className="border-l-4 border-leaf pl-3 text-small text-ink2">
+                    {recalled.data.said}
+                  </p>
+                )}
+                {recalled.error instanceof Failed && (
+                  <p role="alert" className="border-l-4 border-hot pl-3">
+                    {recalled.error.error.message}
+                  </p>
+                )}
+              </Question>
+              <Question number={2} title="Which packs?" said={known ? `${known} to try` : "none yet"} answered={known > 0}>
+                <Shelf shelf={shelf} packs={packs} onShelf={setShelf} />
+              </Question>
+              <Question
+                number={3}
+                title="Who rides?"
+                said={
+                  people.length
+                    ? people.map((one) => one.name || `${one.age_years} years`).join(", ")
+                    : "nobody entered: taken for the youngest likely"
+                }
+                answered={people.length > 0}
+              >
+                <Riders riders={overview.data?.riders ?? []} cap={plan.evaluation?.outcome?.cap_m_s} />
+              </Question>
+            </main>
+            <Rest doc={doc} direct={direct} />
+          </FormProvider>
+        )}
+        <section className="flex flex-1 flex-col border-t-[1.5px] border-ink bg-paper" aria-label="Arrangements">
           {(plan.problems.length > 0 || offers.error || atLabels.error) && (
             <p role="alert" className="bg-hottint px-4 py-2 font-semibold text-hottext">
               {(plan.problems[0] && sentence(plan.problems[0].message, units)) ??
                 (offers.error instanceof Failed ? offers.error.error.message : "The arrangements cannot be computed just now.")}
             </p>
           )}
-          <div className="grid grid-cols-[minmax(0,1fr)_250px] max-desk:grid-cols-1">
-            <ul className="flex overflow-x-auto" aria-label="Arrangements, choose any">
-              {offers.data && <Arrangement offer={offers.data.baseline} base checked onToggle={() => {}} />}
-              {list.map((o) => (
+          <div className="grid flex-1 grid-cols-[minmax(0,1fr)_250px] max-desk:grid-cols-1">
+            <ul className="flex min-h-[248px] overflow-x-auto" aria-label="Arrangements, choose any">
+              {offers.data && (
                 <Arrangement
-                  key={keyOf(o)}
-                  offer={o}
-                  base={false}
-                  checked={isChosen(o)}
-                  onToggle={() => setChosen({ ...chosen, [keyOf(o)]: !isChosen(o) })}
+                  offer={offers.data.baseline}
+                  base
+                  checked
+                  onToggle={() => {}}
+                  baseline={offers.data.baseline.setup as Doc}
+                  onCompleted={() => {}}
                 />
-              ))}
+              )}
+              {offered.map((plain) => {
+                const o = wholeOf(plain) ?? plain;
+                return (
+                  <Arrangement
+                    key={keyOf(plain)}
+                    offer={o}
+                    base={false}
+                    checked={isChosen(o)}
+                    onToggle={() => setChosen({ ...chosen, [keyOf(o)]: !isChosen(o) })}
+                    baseline={(offers.data?.baseline.setup ?? {}) as Doc}
+                    onCompleted={(whole) => {
+                      setFinished({ ...finished, [JSON.stringify(plain.setup)]: whole });
+                      if (whole.stops.length === 0) setChosen({ ...chosen, [keyOf(o)]: true });
+                    }}
+                  />
+                );
+              })}
               {shelf.length > 0 && offers.data && list.length === 0 && (
                 <li className="p-4 text-ink2">
                   These packs make no volts near what this machine was built for. Add more of them, or other ones.
@@ -380,6 +341,19 @@ export function StartBuild() {
               )}
             </ul>
             <div className="grid content-center gap-2 border-l border-ink p-4 max-desk:border-t max-desk:border-l-0">
+              <div>
+                <label htmlFor="build-name" className="mb-1 block text-small font-bold text-ink2">
+                  Name of the build
+                </label>
+                <input
+                  id="build-name"
+                  className="input"
+                  value={name}
+                  maxLength={60}
+                  placeholder="Such as Marigold"
+                  onChange={(e) => setName(e.target.value)}
+                />
+              </div>
               <button
                 type="button"
                 className="btn go min-h-12"
@@ -389,7 +363,10 @@ export function StartBuild() {
                 Open {name.trim() || "the build"} with {picked.length + 1} {picked.length ? "setups" : "setup"}
               </button>
               <Trouble error={make.error} otherwise="That did not work. Nothing is lost; try again." className="" />
-              <p className="text-small text-ink2">Ranges are wide while figures are typical. Survey narrows them.</p>
+              <p className="text-small text-ink2">
+                Figures marked <BasisGlyph basis="assumed" /> are typical, so ranges are wide. The first timed ride narrows them
+                most.
+              </p>
             </div>
           </div>
         </section>

@@ -5,7 +5,7 @@ export const KEPT = "gecko-start";
 
 export type ShelfEntry = { id: string; count: number };
 
-type Kept = { family: string; doc: Doc; name: string; shelf: ShelfEntry[]; typed?: string[] };
+type Kept = { family: string; doc: Doc; name: string; shelf: ShelfEntry[] | null; typed?: string[]; bare?: boolean };
 
 export function kept(): Kept | null {
   try {

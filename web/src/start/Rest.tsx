@@ -1,0 +1,82 @@
+/** What nobody has to type: the rest is typical of its kind, shown in a line, and unfolded where somebody knows better. */
+import { useState } from "react";
+import { type Doc, read } from "../lib/pointer";
+import { useSettings } from "../lib/settings";
+import { withUnit } from "../lib/units";
+import { NumberField } from "../ui/Field";
+import { BasisGlyph } from "../ui/Glyph";
+
+type Basis = "measured" | "nameplate" | "assumed";
+
+function Tag({ text, basis }: { text: string; basis: Basis }) {
+  return (
+    <li className={`flex items-center gap-1 whitespace-nowrap ${basis === "assumed" ? "text-ink2 italic" : "font-semibold"}`}>
+      <BasisGlyph basis={basis} /> {text}
+    </li>
+  );
+}
+
+export function Rest({ doc, direct }: { doc: Doc; direct: boolean }) {
+  const [open, setOpen] = useState(false);
+  const { units } = useSettings();
+  const chain = read(doc, "/drivetrain/kind") === "chain";
+  const hub = read(doc, "/drivetrain/kind") === "hub";
+  const tag = (pointer: string, say: (v: number) => string) => {
+    const one = read(doc, pointer) as { value?: number; basis?: Basis } | number | null | undefined;
+    const value = typeof one === "number" ? one : one?.value;
+    if (value === undefined) return null;
+    return <Tag key={pointer} text={say(value)} basis={typeof one === "number" ? "assumed" : (one?.basis ?? "assumed")} />;
+  };
+  const fields = [
+    <NumberField key="ah" label="Battery capacity" pointer="/stock/capacity_ah" unit="Ah" />,
+    <NumberField key="mv" label="Motor volts" pointer="/motor/volts_v" unit="V" />,
+    ...(chain
+      ? [
+          <NumberField key="mt" label="Motor teeth" pointer="/drivetrain/motor_teeth" plain whole />,
+          <NumberField key="wt" label="Wheel teeth" pointer="/drivetrain/wheel_teeth" plain whole />,
+        ]
+      : hub
+        ? []
+        : [<NumberField key="r" label="Gear ratio" pointer="/drivetrain/ratio" unit=": 1" />]),
+    <NumberField key="w" label="Wheel across" pointer="/wheel/diameter_m" kind="small" />,
+    <NumberField key="m" label="Machine's mass" pointer="/vehicle/mass_kg" kind="mass" />,
+    ...(direct
+      ? []
+      : [
+          <NumberField key="l" label="Controller limit" pointer="/controller/battery_limit_a" unit="A" />,
+          <NumberField key="p" label="Motor-side limit" pointer="/controller/phase_limit_a" unit="A" />,
+        ]),
+    <NumberField key="f" label="Fuse as found" pointer="/main_fuse/rating_a" unit="A" plain />,
+  ];
+  return (
+    <section className="border-t border-strong bg-paper" aria-label="The rest">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-5 py-2 max-desk:px-4">
+        <b className="font-head">The rest is typical of its kind</b>
+        <ul
+          className="flex min-w-0 flex-1 flex-wrap gap-x-4 max-desk:basis-full gap-y-0.5 text-small"
+          aria-label="What is taken as typical"
+        >
+          {tag("/motor/power_w", (v) => `${read(doc, "/motor/count") === 2 ? "two motors, " : "motor, "}${v} W`)}
+          {chain
+            ? tag("/drivetrain/wheel_teeth", (v) => `${read(doc, "/drivetrain/motor_teeth")} and ${v} teeth`)
+            : tag("/drivetrain/ratio", (v) => `gears ${v}:1`)}
+          {tag("/wheel/diameter_m", (v) => `wheels ${withUnit(v, "small", units)}`)}
+          {tag("/main_lead/awg", (v) => `wire ${v} AWG`)}
+          {tag("/main_fuse/rating_a", (v) => `fuse ${v} A`)}
+          {tag("/stock/capacity_ah", (v) => `${v} Ah`)}
+        </ul>
+        <button type="button" className="btn" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open ? "Fold it away" : `Look through all ${fields.length}`}
+        </button>
+      </div>
+      {open && (
+        <div className="px-5 pb-3 max-desk:px-4">
+          <p className="mb-2 text-small text-ink2">
+            Fill in what you can read. Skip the rest: a typical figure steps in, marked assumed.
+          </p>
+          <div className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-3">{fields}</div>
+        </div>
+      )}
+    </section>
+  );
+}
