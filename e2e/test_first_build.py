@@ -188,7 +188,7 @@ class WholeTrail(BrowserCase):
         phone.goto(page.url)
         expect(phone.get_by_role("heading", name="Survey", exact=True)).to_be_visible()
         elsewhere.set_offline(True)
-        for name, value in (("Stock capacity", "7"), ("Wheelbase", "3")):
+        for name, value in (("Stock capacity", "7"), ("Wheelbase", "36")):
             phone.get_by_role("textbox", name=name).fill(value)
         expect(phone.locator('[data-save="offline"]').first).to_be_attached()
         for name, value in (("Stock capacity", "9"), ("Parts added", "5")):
@@ -202,13 +202,13 @@ class WholeTrail(BrowserCase):
         expect(phone.locator('[data-save="saved"]').first).to_be_attached()
         page.reload()
         for window in (phone, page):
-            for name, value in (("Stock capacity", "7"), ("Wheelbase", "3"), ("Parts added", "5")):
+            for name, value in (("Stock capacity", "7"), ("Wheelbase", "36"), ("Parts added", "5")):
                 expect(window.get_by_role("textbox", name=name)).to_have_value(value)
         # Another field each, nobody is asked.
-        page.get_by_role("textbox", name="Track").fill("2.5")
+        page.get_by_role("textbox", name="Track").fill("24")
         self.saved()
-        phone.get_by_role("textbox", name="Height of mass").fill("1.5")
-        expect(phone.get_by_role("textbox", name="Track")).to_have_value("2.5")
+        phone.get_by_role("textbox", name="Height of mass").fill("18")
+        expect(phone.get_by_role("textbox", name="Track")).to_have_value("24")
         expect(phone.get_by_role("dialog")).to_have_count(0)
 
     def test_a_lost_connection_keeps_the_edit_and_saves_it_later(self) -> None:

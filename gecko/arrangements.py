@@ -14,10 +14,10 @@ from gecko.context import Context
 from gecko.evaluation import Out
 from gecko.mending import mended
 from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, Chemistry, Pack
+from gecko.parts.vehicle import Stock
 from gecko.protection.fuse import fuse_rank
 from gecko.protection.guard import guard_level_v
 from gecko.reference.tables import families, offered_fuses
-from gecko.parts.vehicle import Stock
 from gecko.setup import Setup, load_setup
 from gecko.trail import build_trail
 
@@ -341,9 +341,6 @@ def _says(a: Analysis) -> str:
         return ""
     faster = float(a.top) / max(float(a.baseline.top), 1e-9)
     longer = float(a.ride.run_time_s) / max(float(a.baseline.ride.run_time_s), 1.0)
-    return f"{_times(faster, 'fast')}, and rides {_times(longer, 'long').lower()}."
-
-
-def _times(share: float, word: str) -> str:
-    """How many times as fast or long, in words; a twentieth more or less is the same."""
-    return f"As {word} as it was" if 0.95 <= share <= 1.05 else f"{share:.1f} times as {word} as it was"
+    fast, long = (f"{share:.1f} times as" if abs(share - 1.0) > 0.05 else "as" for share in (faster, longer))
+    sentence = f"{fast} fast as it was, and rides {long} long."
+    return sentence[0].upper() + sentence[1:]

@@ -23,11 +23,13 @@ from gecko.evaluation import (
     Curves,
     Ending,
     Evaluation,
+    Finding,
     FindingFixes,
     GapOut,
     Outcome,
     Range,
     Ranges,
+    Stage,
     Widens,
 )
 from gecko.heat.motor import WINDING_STOP_C
@@ -40,6 +42,7 @@ from gecko.resolve import Resolved
 from gecko.ride.record import END_NAMES, Ride
 from gecko.riding import Rides
 from gecko.setup import Setup, load_setup
+from gecko.standing import ratio
 from gecko.trail import build_trail, held_back
 
 Basis = Literal["measured", "nameplate", "assumed"]
@@ -52,7 +55,7 @@ def evaluate(setup: Setup, context: Context | None = None) -> Evaluation:
     True
     """
     a = Analysis(setup, context)
-    findings = [found.finding for found in run_checks(a)]
+    findings = by_weight([found.finding for found in run_checks(a)])
     stations, weak = build_trail(a, findings)
     gaps = [GapOut(path=g.path, message=g.message, kind=g.kind) for g in a.resolved.gaps]
     return Evaluation(
@@ -67,8 +70,50 @@ def evaluate(setup: Setup, context: Context | None = None) -> Evaluation:
         curves=build_curves(a) if a.machine is not None else Curves(),
         choice=build_choice(a),
         survey=list(survey(a)),
+        openings=openings(findings),
         ready=a.machine is not None and not any(f.gate in ("plan", "power") for f in findings) and not any(g.kind == "missing" for g in gaps),
     )
+
+
+_HURTS: tuple[Stage, ...] = ("drive", "protect", "power", "hookup", "prove", "survey", "care")
+"""Cautions in the order in which they can hurt: who rides first, then fire, then the packs. This project's choice."""
+
+
+def by_weight(findings: list[Finding]) -> list[Finding]:
+    """The same findings with the cautions that matter most before the others: by what they can hurt, then by how far they are over."""
+    return sorted(findings, key=lambda f: (_HURTS.index(f.stage), -ratio(f.asked, f.stands)) if f.severity == "caution" else (-1, 0.0))
+
+
+_NOTHING: dict[Stage, str] = {
+    "power": "These packs stand what is asked of them: nothing to do here.",
+    "protect": "Fuse and wire fit each other, the load and a short: nothing to do here.",
+    "drive": "Speed, stopping and heat are within their limits: nothing to do here.",
+}
+
+
+def _mid(sentence: str) -> str:
+    """A sentence as it goes on after a colon."""
+    return sentence if sentence[:2].isupper() else sentence[:1].lower() + sentence[1:]
+
+
+def openings(findings: list[Finding]) -> dict[Stage, str]:
+    """What to do at each of the planning stages, in one sentence."""
+    found: dict[Stage, str] = {}
+    for stage, nothing in _NOTHING.items():
+        here = [f for f in findings if f.stage == stage]
+        stops = [f for f in here if f.gate == "plan"]
+        later = [f for f in here if f.gate in ("power", "ride")]
+        cautions = [f for f in here if f.severity == "caution"]
+        if stops:
+            more = f" {len(stops) - 1} more after it." if len(stops) > 1 else ""
+            found[stage] = f"First: {_mid(stops[0].instruction)}{more}"
+        elif later:
+            found[stage] = f"Nothing stops the plan here. Before {'the first power' if later[0].gate == 'power' else 'the first ride'}: {_mid(later[0].instruction)}"
+        elif cautions:
+            found[stage] = f"Nothing stops it here. Mind: {_mid(cautions[0].instruction)}"
+        else:
+            found[stage] = nothing
+    return found
 
 
 def _bank(a: Analysis) -> BankOut | None:

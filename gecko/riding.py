@@ -344,6 +344,53 @@ class Riding:
         return 20.0 if limit is None else float(np.mean(limit))
 
     @cached_property
+    def strongest(self) -> tuple[Riding, str]:
+        """The setup in the strongest mode the rider can choose, and words for it where that is another than the one in use."""
+        control = self.setup.controller
+        if control is None or not control.modes or control.modes_locked:
+            return self, ""
+        best = max(control.modes, key=lambda mode: (mode.current, mode.duty))
+        used = next((mode for mode in control.modes if mode.name == control.mode), None)
+        if used is None or (used.current, used.duty) >= (best.current, best.duty):
+            return self, ""
+        other = Riding(self.setup.model_copy(update={"controller": control.model_copy(update={"mode": best.name})}), self.context)
+        return other, f" in mode {best.name}, which the rider can choose,"
+
+    @cached_property
+    def unlimited(self) -> Riding:
+        """The setup with the limiter turned right up, in the strongest mode the rider can choose."""
+        strongest = self.strongest[0]
+        throttle = strongest.setup.throttle
+        if throttle is None or throttle.limiter_mark is None:
+            return strongest
+        return Riding(strongest.setup.model_copy(update={"throttle": throttle.model_copy(update={"limiter_mark": None})}), self.context)
+
+    @cached_property
+    def hardest(self) -> Riding:
+        """The setup as hard as its rider can drive it: the strongest mode he can choose, and no limiter unless it is known to be out of reach."""
+        throttle = self.setup.throttle
+        return self.strongest[0] if throttle is not None and throttle.limiter_reachable is False else self.unlimited
+
+    @cached_property
+    def reachable_a(self) -> float | None:
+        """Amps the bank can be asked for as long as somebody climbs with the throttle open; None without a controller. [A]
+
+        The label's limits, or less where motor and packs cannot draw so much at any speed, in whatever mode and mark the rider can choose.
+        """
+        own = self.hardest
+        control = own.m.control
+        if control.kind == "none":
+            return None
+        drawn = own.m.full(own.full, own.motor, np.linspace(0.0, max(float(own.level_top), 0.05), 40)).pack_a
+        held = [limit for limit in (control.battery_limit_a, control.phase_limit_a) if limit is not None]
+        return min([float(np.max(drawn)), *(float(np.mean(limit)) for limit in held)])
+
+    @cached_property
+    def reachable_motor_a(self) -> float | None:
+        """The same of the motor's amps: those of a wheel that is held. None without a controller. [A]"""
+        return None if self.m.control.kind == "none" else float(self.hardest.stall_point.motor_a)
+
+    @cached_property
     def motor_rms_a(self) -> float:
         """RMS amps of all motors together over the hottest ten minutes of the ride. [A]"""
         return float(self.ride.rms_motor_a)

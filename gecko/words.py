@@ -46,6 +46,8 @@ def plain(sentence: str) -> str:
         value, kind = float(match.group(1)), match.group(2)
         if kind == "speed":
             return f"{to_mph(value):.1f} mph"
+        if kind == "length" and abs(value) < 2.0:
+            return f"{100.0 * value:.0f} cm"
         unit = {"length": "m", "mass": "kg", "temp": "°C", "awg": "AWG"}[kind]
         digits = 1 if kind == "length" and value < 20 else 0
         return f"{value:.{digits}f} {unit}"

@@ -2,25 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 from pydantic import ValidationError
 
 from gecko.analysis import Analysis
-from gecko.checks.together import row_beside
+from gecko.drive.levers import Lever, Rung, copied, ladders
 from gecko.evaluation import HeldBack, Out, State
 from gecko.setup import Setup, load_setup
 from gecko.trail import build_trail
-from gecko.words import amps, q, seconds, volts
-
-Lever = Literal["volts", "rows", "controller amps", "motor", "teeth", "wheel", "mass", "limiter"]
+from gecko.words import q, seconds
 
 NOTHING = 0.015
 """A change of less than this share counts as none. [1]"""
-MOST_FULL_V = 100.0
-"""More volts than this are not proposed as a change to try. [V]"""
 
 
 class Tried(Out):
@@ -54,50 +49,42 @@ class TriedOut(Out):
     held_back: HeldBack
 
 
-_Change = Callable[[dict[str, Any]], None]
-
-
 def what_ifs(a: Analysis) -> TriedOut:
     """Try every single change and say what holds the machine back."""
     a = Analysis(a.setup, a.context)
-    document = a.setup.model_dump(mode="json")
-    others: list[tuple[Lever, str, str, dict[str, Any], Analysis]] = []
-    for lever, label, detail, change in _levers(a):
-        copy = _copied(document)
-        change(copy)
-        try:
-            setup = load_setup(copy)
-        except ValidationError:
-            # A change that leads out of what a setup may be is none to try.
-            continue
-        other = Analysis(setup, a.context)
-        if other.machine is not None:
-            others.append((lever, label, detail, copy, other))
-    now = _headroom(a)
-    tried = [_compared(a, other, lever, label, detail, copy, now) for lever, label, detail, copy, other in others]
+    others = [(ladder[0], changed(a, *ladder[:1])) for ladder in ladders(a) if ladder]
+    now = headroom(a)
+    tried = [_compared(a, other, rung, now) for rung, other in others if other is not None]
     tried.sort(key=lambda one: -one.top_gain_m_s)
     return TriedOut(changes=tried, held_back=_sentence(a, tried))
 
 
-def _copied(value: Any) -> Any:
-    """A copy of what JSON can hold; `copy.deepcopy` takes ten times as long."""
-    if isinstance(value, dict):
-        return {key: _copied(part) for key, part in value.items()}
-    return [_copied(part) for part in value] if isinstance(value, list) else value
+def changed(a: Analysis, *rungs: Rung) -> Analysis | None:
+    """The machine after these changes; None where they lead out of what a setup may be, or it does not move any more."""
+    document = copied(a.setup.model_dump(mode="json"))
+    try:
+        for rung in rungs:
+            rung.change(document)
+        setup = load_setup(document)
+    except ValidationError:
+        return None
+    other = Analysis(setup, a.context)
+    return other if other.machine is not None else None
 
 
-def _headroom(a: Analysis) -> dict[str, tuple[str, float]]:
+def headroom(a: Analysis) -> dict[str, tuple[str, float]]:
+    """Name and share (asks over stands) of every station but grip and rider, by its id. [1]"""
     stations, _ = build_trail(a, [])
     return {s.id: (s.name, s.share) for s in stations if s.share is not None and s.id not in ("wheels", "rider")}
 
 
-def _compared(a: Analysis, other: Analysis, lever: Lever, label: str, detail: str, document: dict[str, Any], now: dict[str, tuple[str, float]]) -> Tried:
-    then = _headroom(other)
+def _compared(a: Analysis, other: Analysis, rung: Rung, now: dict[str, tuple[str, float]]) -> Tried:
+    then = headroom(other)
     worst = max(then, key=lambda key: then[key][1]) if then else ""
     return Tried(
-        lever=lever,
-        label=label,
-        detail=detail,
+        lever=rung.lever,
+        label=rung.label,
+        detail=rung.detail,
         top_speed_m_s=float(other.top),
         top_gain_m_s=float(other.top - a.top),
         launch_gain_s=float(other.launch.time_s[-1] - a.launch.time_s[-1]),
@@ -109,76 +96,8 @@ def _compared(a: Analysis, other: Analysis, lever: Lever, label: str, detail: st
         worst_station=then[worst][0] if worst else "",
         worst_share=then[worst][1] if worst else 0.0,
         worst_before=now.get(worst, ("", 0.0))[1],
-        document=document,
+        document=other.setup.model_dump(mode="json"),
     )
-
-
-def _levers(a: Analysis) -> Iterator[tuple[Lever, str, str, _Change]]:
-    setup = a.setup
-    bank, control, motor = setup.bank, setup.controller, setup.motor
-    throttle, drive, wheel = setup.throttle, setup.drivetrain, setup.wheel
-    assert bank is not None and control is not None and motor is not None
-    step = bank.rows[0].units[-1].full_v
-    if (a.full_v or 0.0) + step <= MOST_FULL_V and max(len(row.units) for row in bank.rows) < 10:
-        yield "volts", "One more pack in series", f"{volts((a.full_v or 0.0) + step)} full instead of {volts(a.full_v or 0.0)}", _one_more_in_series
-    if len(bank.rows) < 8:
-        yield "rows", "One more row beside", f"{len(bank.rows) + 1} rows instead of {len(bank.rows)}", row_beside(a).change
-    if control.kind != "none":
-        limit = a.m.control.battery_limit_a
-        phase = a.m.control.phase_limit_a
-        if limit is not None and phase is not None:
-            yield "controller amps", "A quarter more controller amps", f"{amps(1.25 * float(limit))} instead of {amps(float(limit))}", _amps(a, 1.25)
-    yield "motor", "The next larger motor", "half as many watts again, for the same volts and speed", _larger_motor(a)
-    yield "teeth", *_taller(a, drive)
-    size = a.resolved.figures.get("/wheel/diameter_m")
-    if wheel is not None and size is not None:
-        yield "wheel", "A wheel one tenth larger", f"{q(1.1 * size.value, 'length')} across", lambda d: d["wheel"]["diameter_m"].update(value=round(1.1 * size.value, 4))
-    mass = a.resolved.figures.get("/vehicle/mass_kg")
-    if mass is not None:
-        lighter = min(5.0, 0.15 * mass.value)
-        yield "mass", f"{q(lighter, 'mass')} less", "off machine or packs", lambda d: d["vehicle"].update(mass_kg={"value": mass.value - lighter, "basis": mass.basis})
-    if throttle is not None and throttle.limiter_mark is not None and throttle.limiter_mark < 0.999:
-        yield "limiter", "No limiter", f"instead of mark {10 * throttle.limiter_mark:.1f} of 10", lambda d: d["throttle"].update(limiter_mark=None)
-
-
-def _one_more_in_series(document: dict[str, Any]) -> None:
-    for row in document["bank"]["rows"]:
-        row["units"].append(_copied(row["units"][-1]))
-
-
-def _amps(a: Analysis, factor: float) -> _Change:
-    control = a.setup.controller
-    share = next((mode.current for mode in control.modes if mode.name == control.mode), 1.0) if control is not None else 1.0
-    limits = {"battery_limit_a": float(a.m.control.battery_limit_a or 0.0), "phase_limit_a": float(a.m.control.phase_limit_a or 0.0)}
-
-    def change(document: dict[str, Any]) -> None:
-        for name, limit in limits.items():
-            document["controller"][name] = {"value": round(limit / share * factor, 1), "basis": "nameplate"}
-
-    return change
-
-
-def _larger_motor(a: Analysis) -> _Change:
-    power = a.resolved.figures["/motor/power_w"].value
-
-    def change(document: dict[str, Any]) -> None:
-        # What was measured on the old motor does not hold for the new one.
-        document["motor"].update(power_w={"value": round(1.5 * power), "basis": "assumed"}, resistance_ohm=None, stall_a=None, no_load_a=None, mass_kg=None)
-
-    return change
-
-
-def _taller(a: Analysis, drive: Any) -> tuple[str, str, _Change]:
-    if drive is not None and drive.motor_teeth and drive.wheel_teeth and drive.ratio is None:
-        more = drive.motor_teeth + 1
-        return "One tooth more at the motor", f"{more}:{drive.wheel_teeth}", lambda d: d["drivetrain"].update(motor_teeth=more)
-    ratio = float(a.m.vehicle.gear_ratio) / 1.1
-
-    def change(document: dict[str, Any]) -> None:
-        document["drivetrain"] = {**(document.get("drivetrain") or {"kind": "hub" if ratio < 1.05 else "chain"}), "ratio": {"value": round(ratio, 3), "basis": "assumed"}}
-        document["drivetrain"].update(motor_teeth=None, wheel_teeth=None)
-
-    return "Gearing one tenth taller", f"{ratio:.3g}:1", change
 
 
 _LEVER_TITLES: dict[Lever, str] = {

@@ -13,6 +13,7 @@ from gecko.analysis import Analysis
 from gecko.context import Context
 from gecko.drive.compare import compare
 from gecko.drive.gears import GearOut, gears
+from gecko.drive.goals import GoalOut, reach
 from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets
 from gecko.drive.riders import rider_out
 from gecko.drive.sprockets import sprockets
@@ -189,6 +190,52 @@ class Riders(TestCase):
         self.assertEqual((slow.mark, slow.line), (None, "no limit needed"))
         fast = rider_out(Riding(ride_on(bank__rows=[{"units": [{"cells_in_series": 10, "capacity_ah": named(5)}]}])), Rider(name="B", age_years=3))
         self.assertIn("nothing on this machine limits it", fast.line)
+
+
+class Goals(TestCase):
+    def found(self, kind: str, value: float, **edits: Any) -> GoalOut:
+        goal = reach(bike(**edits), kind, value)  # type: ignore[arg-type]
+        assert goal is not None
+        return goal
+
+    def test_what_is_offered_reaches_it_when_it_is_put_in(self) -> None:
+        """Each way's own document, computed apart from the search, is as fast, as long and as steep as it says."""
+        for kind, value, read in (("speed", 7.9, "top"), ("time", 5400.0, "run_time_s"), ("hill", 0.28, "grade")):
+            for way in self.found(kind, value).ways:
+                with self.subTest(kind, way=way.label):
+                    other = Analysis(load_setup(way.document))
+                    got = {"top": other.top, "run_time_s": other.ride.run_time_s, "grade": other.hill.grade}[read]
+                    self.assertGreaterEqual(float(got), value)
+
+    def test_the_smallest_step_that_reaches_it(self) -> None:
+        """Twelve teeth do 7.11 m/s; speed goes about with the teeth, so 7.9 m/s ask for 12 · 7.9 / 7.11 = 13.3: two teeth more."""
+        ways = self.found("speed", 7.9).ways
+        self.assertIn("2 teeth more at the motor", [way.label for way in ways])
+        self.assertEqual(ways, sorted(ways, key=lambda way: (len(way.stops), way.share)))
+
+    def test_reached_already_and_out_of_reach_are_said(self) -> None:
+        self.assertTrue(self.found("speed", 5.0).reached)
+        far = self.found("speed", 25.0)
+        self.assertEqual(far.ways, [])
+        self.assertIn("comes nearest", far.sentence)
+
+    def test_a_hub_has_no_teeth_to_change_and_no_wheel_but_its_own(self) -> None:
+        hub = {"drivetrain": {"kind": "hub"}, "motor__kind": "hub", "motor__speed_rpm": named(600.0)}
+        for kind, value in (("speed", 9.0), ("hill", 0.4), ("time", 20_000.0)):
+            levers = {lever for way in self.found(kind, value, **hub).ways for lever in way.levers}
+            self.assertFalse(levers & {"teeth", "wheel"}, levers)
+        self.assertFalse({one.lever for one in what_ifs(Analysis(bike(**hub))).changes} & {"teeth", "wheel"})
+
+    def test_more_packs_weigh_more(self) -> None:
+        """A row beside is a pack of the same mass more to carry."""
+        a = Analysis(bike())
+        beside = next(one for one in what_ifs(a).changes if one.lever == "rows")
+        other = Analysis(load_setup(beside.document))
+        assert a.setup.bank is not None
+        self.assertAlmostEqual(other.resolved.total_mass_kg - a.resolved.total_mass_kg, a.setup.bank.weighs_kg, places=2)
+
+    def test_nothing_moves_no_goal(self) -> None:
+        self.assertIsNone(reach(load_setup({}), "speed", 5.0))
 
 
 class ChangesTried(TestCase):

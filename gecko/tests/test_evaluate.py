@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from gecko.analysis import Analysis
-from gecko.arrangements import Shelf, arrange, offers, stock_battery, typical_setup
+from gecko.arrangements import Shelf, arrange, bare_frame, completed, offers, stock_battery, typical_setup
 from gecko.checks.looks import survey
 from gecko.checks.registry import run_checks
 from gecko.context import Context
@@ -394,3 +394,61 @@ class Arrangements(TestCase):
         cells = {entry["part"]["cells_in_series"] for entry in parts["packs"]}
         self.assertLessEqual({5, 10, 15, 20}, cells)
         self.assertTrue(all(parts[kind] for kind in ("motors", "controllers", "fuses", "plugs", "wires", "wheels", "gearboxes", "chargers")))
+
+
+class Openings(TestCase):
+    def test_the_first_stop_says_what_to_do_at_its_stage(self) -> None:
+        found = evaluate(bike(main_fuse=None))
+        self.assertTrue(found.openings["protect"].startswith("First: "), found.openings)
+        stop = next(f for f in found.findings if f.stage == "protect" and f.gate == "plan")
+        self.assertIn(stop.instruction[1:], found.openings["protect"])
+
+    def test_a_sound_stage_says_that_there_is_nothing_to_do(self) -> None:
+        found = evaluate(load_setup(safe_bike()))
+        for stage, said in found.openings.items():
+            here = [f for f in found.findings if f.stage == stage]
+            self.assertEqual("nothing to do here" in said, not any(f.gate or f.severity == "caution" for f in here), said)
+            self.assertEqual(said.startswith("First"), any(f.gate == "plan" for f in here), said)
+
+    def test_cautions_stand_in_the_order_in_which_they_hurt(self) -> None:
+        found = evaluate(ride_on(bank={"rows": [{"units": [{"chemistry": "li-ion", "cells_in_series": 5, "capacity_ah": named(5.0)}]}]}))
+        order = ("drive", "protect", "power", "hookup", "prove", "survey", "care")
+        places = [order.index(f.stage) for f in found.findings if f.severity == "caution"]
+        self.assertGreater(len(places), 2)
+        self.assertEqual(places, sorted(places))
+
+
+class OnAShelf(TestCase):
+    def test_a_bare_frame_has_no_electric_stock_and_its_kit_is_compared_with_nothing(self) -> None:
+        kit = load_setup(typical_setup("kart", 60, 2000))
+        frame = bare_frame(kit)
+        self.assertIsNone(frame.bank)
+        self.assertIsNone(frame.motor)
+        self.assertIsNone(frame.stock.volts_v)
+        self.assertEqual(evaluate(frame).outcome, None)
+        own = Pack(cells_in_series=17, capacity_ah=named(24.0), cell_kind="energy", guard_in_tool=False, protection_low_v=named(47.0))
+        offer = offers(kit, [Shelf(own, 1)], bare=True)[0]
+        made = load_setup(offer.setup)
+        self.assertIsNone(made.stock.volts_v)
+        self.assertEqual(offer.says, "")
+        self.assertIsNotNone(made.motor)
+        self.assertEqual(offer.stops, [])
+
+    def test_packs_of_several_kinds_are_told_apart_by_name(self) -> None:
+        car = load_setup(typical_setup("ride-on car"))
+        small, tall = (Pack(cells_in_series=cells, capacity_ah=named(5.0)) for cells in (5, 7))
+        names = {offer.name for offer in offers(car, [Shelf(small, 1), Shelf(tall, 1)])}
+        self.assertEqual(names, {"One 5-cell pack", "One 7-cell pack"})
+        large = Pack(cells_in_series=5, capacity_ah=named(9.0))
+        names = {offer.name for offer in offers(car, [Shelf(small, 1), Shelf(large, 1)])}
+        self.assertEqual(names, {"One 5 Ah 5-cell pack", "One 9 Ah 5-cell pack"})
+
+    def test_an_arrangement_with_stops_is_planned_with_what_it_lacks(self) -> None:
+        """A pedal car on a seven-cell pack is too fast and has no guard: what comes out has no plan stop, and says what was put in."""
+        car = load_setup({**typical_setup("ride-on car"), "rider": {"age_years": 5}})
+        offer = offers(car, [Shelf(Pack(cells_in_series=7, capacity_ah=named(5.0)), 3)])
+        stopped = next(one for one in offer if one.stops)
+        whole = completed(load_setup(stopped.setup), stopped.name, Context(baseline=car))
+        self.assertEqual(whole.stops, [])
+        self.assertTrue(whole.lacked)
+        self.assertEqual([f.title for f in evaluate(load_setup(whole.setup), Context(baseline=car)).findings if f.gate == "plan"], [])

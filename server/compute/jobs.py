@@ -11,6 +11,7 @@ from gecko.arrangements import Offer, Shelf, bare_frame, completed, glance, offe
 from gecko.care.charging import charge_plans
 from gecko.context import Context
 from gecko.drive.compare import compare
+from gecko.drive.goals import reach
 from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets
 from gecko.evaluate import evaluate, fixes, ranges
 from gecko.evaluation import Out
@@ -96,6 +97,7 @@ KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | No
     "protect": protect_plan,
     "drive": drive_plan,
     "changes": lambda setup, context, _: drive_changes(setup, context),
+    "goal": lambda setup, context, asked: reach(setup, *asked, context),
     "sprockets": lambda setup, context, _: drive_sprockets(setup, context),
     "hookup": lambda setup, context, _: build_hookup(setup, None if context.is_baseline else context.baseline),
     "offers": _offers,

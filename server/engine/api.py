@@ -12,6 +12,7 @@ from gecko.arrangements import Offer, Shelf, typical_setup
 from gecko.care.charging import ChargePlan
 from gecko.context import Context
 from gecko.drive.compare import CompareOut
+from gecko.drive.goals import GoalKind, GoalOut
 from gecko.drive.plan import ChangesOut, ChooserOut, DrivePlan
 from gecko.errors import field_problems
 from gecko.evaluation import Evaluation, FindingFixes, Ranges
@@ -60,6 +61,13 @@ class MeterIn(Schema):
     red: str
     black: str
     situation: dict[str, Any] = {}
+
+
+class GoalIn(DraftIn):
+    """A draft, and what it shall reach: a speed [m/s], a time of riding [s], or a grade (rise over run) [1]."""
+
+    kind: GoalKind
+    value: float = Field(gt=0, le=360_000, allow_inf_nan=False)
 
 
 class TableIn(Schema):
@@ -243,6 +251,12 @@ def drive_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
     """Driving at depth: launch, ride, heat, gears, hill, stop, turn, and every rider of the garage."""
     riders = riders_of(build_of(request.user, payload.build_id).garage) if payload.build_id is not None else []
     return _raw(services.drive_json(services.read(payload.setup), _context(request, payload), riders))
+
+
+@router.post("/drive/goal", response={200: GoalOut | None, 422: ErrorOut})
+def goal_of_draft(request: HttpRequest, payload: GoalIn) -> HttpResponse:
+    """What brings a draft to a speed, a time of riding or a hill; null while it does not move."""
+    return _raw(_answer("goal", request, payload, (payload.kind, payload.value)))
 
 
 @router.post("/drive/changes", response={200: ChangesOut, 422: ErrorOut})

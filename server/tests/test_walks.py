@@ -21,6 +21,7 @@ def through_every_door(setup: Setup, around: Context) -> None:
         "drive": (),
         "offers": ([], False),
         "completed": "Mended",
+        "goal": ("speed", 6.0),
         "compare": (("a", setup, around), ("b", setup, around)),
         "predictions": ridden,
         "remembered": 1.8,

@@ -33,6 +33,7 @@ export type PowerPlan = Schemas["PowerPlan"];
 export type ProtectPlan = Schemas["ProtectPlan"];
 export type DrivePlan = Schemas["DrivePlan"];
 export type Changes = Schemas["ChangesOut"];
+export type Goal = Schemas["GoalOut"];
 export type Chooser = Schemas["ChooserOut"];
 export type Tried = Schemas["Tried"];
 export type Sprocket = Schemas["SprocketOut"];

@@ -1105,6 +1105,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drive/goal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Goal Of Draft
+         * @description What brings a draft to a speed, a time of riding or a hill; null while it does not move.
+         */
+        post: operations["server_engine_api_goal_of_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drive/changes": {
         parameters: {
             query?: never;
@@ -3467,6 +3487,14 @@ export interface components {
              * @default []
              */
             survey: components["schemas"]["Asked"][];
+            /**
+             * Openings
+             * @description What to do at a stage, in one sentence: its first stop's way out, else what to look at, else that there is nothing to do.
+             * @default {}
+             */
+            openings: {
+                [key: string]: string;
+            };
         };
         /**
          * Finding
@@ -4781,6 +4809,97 @@ export interface components {
             slides_m_s: number;
             /** Tips M S */
             tips_m_s: number | null;
+        };
+        /**
+         * GoalOut
+         * @description How far a machine is from a goal, in a sentence, and what reaches it: what adds no stop first, then by headroom.
+         */
+        GoalOut: {
+            /** Now */
+            now: number;
+            /** Reached */
+            reached: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Ways */
+            ways: components["schemas"]["Way"][];
+        };
+        /**
+         * Way
+         * @description A change, or two together, that reach the goal, and the machine then; SI.
+         */
+        Way: {
+            /** Levers */
+            levers: ("volts" | "rows" | "controller amps" | "motor" | "teeth" | "wheel" | "mass" | "limiter")[];
+            /** Label */
+            label: string;
+            /** Detail */
+            detail: string;
+            /** Top Speed M S */
+            top_speed_m_s: number;
+            /** Run Time S */
+            run_time_s: number;
+            /** Hill Grade */
+            hill_grade: number;
+            /** Peak A */
+            peak_a: number;
+            /**
+             * Warm C
+             * @description Winding at its hottest within twenty minutes of the ride. [°C]
+             */
+            warm_c: number;
+            /**
+             * Winding Stop S
+             * @description When it is at its end, where it comes to that. [s]
+             */
+            winding_stop_s: number | null;
+            /**
+             * Breaks First
+             * @description The station with the least headroom then.
+             */
+            breaks_first: string;
+            /**
+             * Share
+             * @description What is asked of it over what it stands. [1]
+             */
+            share: number;
+            /**
+             * Stops
+             * @description Titles of what would stop the plan then and does not now.
+             */
+            stops: string[];
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * GoalIn
+         * @description A draft, and what it shall reach: a speed [m/s], a time of riding [s], or a grade (rise over run) [1].
+         */
+        GoalIn: {
+            /** Setup */
+            setup: {
+                [key: string]: unknown;
+            };
+            /** Build Id */
+            build_id?: number | null;
+            /** Baseline */
+            baseline?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Is Baseline
+             * @default false
+             */
+            is_baseline: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "speed" | "time" | "hill";
+            /** Value */
+            value: number;
         };
         /**
          * ChangesOut
@@ -8888,6 +9007,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrivePlan"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_goal_of_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoalIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoalOut"] | null;
                 };
             };
             /** @description Unprocessable Entity */

@@ -2,11 +2,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { type Build, type Comparison, client, unwrap } from "../api/client";
+import { type Build, type Comparison, client, type SetupRow, unwrap } from "../api/client";
 import { Header } from "../app/Header";
 import { useInGarageOf } from "../lib/garage";
+import type { Doc } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { duration, energyPerWay, plainNumber, sentence, toShown, type UnitChoice, unitOf, way, withUnit } from "../lib/units";
+import { type Asked, GoalForm, useGoal } from "../stages/drive/Goal";
 import { Glyph } from "../ui/Glyph";
 import { Wide } from "../ui/Table";
 import { Trouble } from "../ui/Trouble";
@@ -141,6 +143,43 @@ function Chooser({ build, chosen, set }: { build: Build; chosen: number[]; set: 
         );
       })}
     </fieldset>
+  );
+}
+
+/** How each of the setups stands to a goal, and its gentlest way there. */
+function Goals({ build, chosen, names }: { build: Build | undefined; chosen: number[]; names: string[] }) {
+  const [goal, setGoal] = useState<Asked>();
+  const rows = chosen.flatMap((id) => build?.setups.filter((s) => s.id === id) ?? []);
+  return (
+    <section className="card p-3" aria-label="A goal">
+      <h2 className="mb-2 text-[15px]">It should go…</h2>
+      <GoalForm onGoal={setGoal} label="Goal" />
+      {goal && build && (
+        <ul className="mt-2 grid gap-2">
+          {rows.map((row, i) => (
+            <Nearness key={row.id} build={build} row={row} goal={goal} index={i} name={names[i] ?? row.name} />
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function Nearness({ build, row, goal, index, name }: { build: Build; row: SetupRow; goal: Asked; index: number; name: string }) {
+  const { units } = useSettings();
+  const { found, error } = useGoal({ doc: row.document as Doc, buildId: build.id, isBaseline: row.is_baseline }, goal);
+  return (
+    <li className="border-t border-line pt-1.5">
+      <p>
+        <Dot index={index} /> <b>{name}</b>{" "}
+        {found && (
+          <Glyph mark={found.reached ? "fine" : found.ways.some((w) => !w.stops.length) ? "open" : "stop"} size={13} quiet />
+        )}
+      </p>
+      <p className="text-small text-ink2">
+        {error ? "This setup cannot be computed." : found ? sentence(found.sentence, units) : "Trying what reaches it…"}
+      </p>
+    </li>
   );
 }
 
@@ -289,6 +328,7 @@ export function Compare() {
               </label>
             </div>
             <div className="grid content-start gap-4">
+              <Goals build={build.data} chosen={chosen} names={c.setups.map((s) => s.name)} />
               <ul className="grid gap-3">
                 {c.setups.map((s, i) => (
                   <li key={s.name} className="card p-3" style={{ borderLeft: `5px solid ${COLOURS[i]}` }}>

@@ -33,12 +33,27 @@ function page(more: Partial<Parameters<typeof Findings>[0]> = {}) {
 }
 const article = (title: string) => within(screen.getByRole("heading", { name: title }).closest("article") as HTMLElement);
 
-test("each finding says its weight in a word, not by colour alone, and its numbers in the reader's units", () => {
-  page();
+test("each finding says its weight in a word, not by colour alone, and its numbers in the reader's units", async () => {
+  const { user } = page();
+  await user.click(screen.getByText("1 note"));
   expect(article(stop.title).getByText("Stop")).toBeDefined();
   expect(article(caution.title).getByText("Caution")).toBeDefined();
   expect(article(note.title).getByText("Note")).toBeDefined();
   expect(article(stop.title).getByText("A short draws 10.0 mph.")).toBeDefined();
+});
+
+test("the three cautions that matter come first, the rest is folded by stage", async () => {
+  const cautions = Array.from({ length: 5 }, (_, i) =>
+    findingOf({ ...caution, key: `c${i}`, title: `Caution ${i}`, stage: i === 4 ? "care" : "power" }),
+  );
+  const { user } = page({ findings: [...cautions, note] });
+  expect(screen.queryByRole("heading", { name: "Caution 2" })).not.toBeNull();
+  expect(screen.queryByRole("heading", { name: "Caution 3" })).toBeNull();
+  await user.click(screen.getByText("2 more cautions, 1 note"));
+  expect(
+    within(screen.getByRole("region", { name: "Less pressing, care" })).getByRole("heading", { name: "Caution 4" }),
+  ).toBeDefined();
+  expect(screen.getByRole("heading", { name: note.title })).toBeDefined();
 });
 
 test("nothing found is said", () => {

@@ -19,6 +19,13 @@ const LOOK = {
 
 const KINDS = ["stop", "look", "caution", "note"] as const;
 
+const FIRST = 3;
+const STAGES = ["survey", "power", "protect", "drive", "hookup", "prove", "care"] as const;
+const wordsFor = (findings: Finding[], kind: string, word: string) => {
+  const n = findings.filter((f) => f.severity === kind).length;
+  return n ? `${n} ${word}${n === 1 ? "" : "s"}` : "";
+};
+
 interface Props {
   findings: Finding[];
   fixes: FindingFixes[];
@@ -102,7 +109,95 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ["build"] }),
   });
   const ordered = KINDS.flatMap((kind) => findings.filter((f) => lookOf(f) === kind));
+  // A wall of cautions is read by nobody: the three that matter first, the rest folded by stage.
+  const first = ordered.filter((f) => f.severity === "caution").slice(0, FIRST);
+  const always = (f: Finding) => f.severity === "stop" || first.includes(f);
+  const folded = ordered.filter((f) => !always(f));
+  const [unfolded, setUnfolded] = useState(false);
   const count = (kind: (typeof KINDS)[number]) => findings.filter((f) => lookOf(f) === kind).length;
+  const card = (finding: Finding) => {
+    const kind = lookOf(finding);
+    const look = LOOK[kind];
+    const checked = fixes.find((f) => f.key === finding.key)?.fixes ?? [];
+    const said = finding.severity === "stop" ? row.overrules.find((o) => o.finding === finding.key) : undefined;
+    const held = said && !said.fallen;
+    const answers = finding.answers ?? [];
+    return (
+      <article
+        key={finding.key}
+        id={`finding-${finding.key}`}
+        className={`rounded-[7px] px-2.5 pt-2 pb-2.5 ${look.box}`}
+        tabIndex={-1}
+      >
+        <div className={`flex items-center gap-1.5 text-[11.5px] leading-4 ${look.tone}`}>
+          <Glyph mark={kind === "look" ? "open" : kind} size={13} quiet />{" "}
+          <b>{held ? (said.kind === "observed" ? "Looked at" : "Overruled") : look.word}</b>
+          {!held && kind === "look" && finding.gate && <span>before {GATE_WORDS[finding.gate]}</span>}
+          {finding.as_found && <span>as found</span>}
+          <span className="ml-auto">{finding.stage}</span>
+        </div>
+        <h3 className="my-[3px] text-[14.5px] leading-[1.15]">{sentence(finding.title, units)}</h3>
+        <p className="text-[12.5px] leading-[1.34] text-ink2">{sentence(finding.because, units)}</p>
+        {(checked.length === 0 || kind === "look") && answers.length === 0 && finding.severity !== "note" && (
+          <p className="mt-1 text-[12.5px] leading-[1.34] font-semibold">{sentence(finding.instruction, units)}</p>
+        )}
+        {said && (
+          <p className="mt-1 text-[12.5px]">
+            <i>“{said.reason}”</i> {said.by && <span className="text-ink2">{said.by}</span>}
+            {said.fallen && (
+              <b className="block text-hottext">It no longer covers this: the numbers rose since. Say it again, or mend it.</b>
+            )}
+          </p>
+        )}
+        {answers.length > 0 && !held && (
+          <div className="mt-2">
+            <Answers answers={answers} label={finding.title} onPick={(a) => onFix(a.patch, `${finding.title} ${a.label}`)} />
+          </div>
+        )}
+        <div className="mt-2 flex flex-wrap gap-1.5">
+          {checked.map((fix, i) => (
+            <button
+              key={fix.label}
+              type="button"
+              className={`btn !min-h-[30px] !px-2 !py-[3px] !text-[12.5px] max-desk:!min-h-11 ${i === 0 && finding.severity === "stop" ? "hot" : ""}`}
+              onClick={() => onFix(fix.patch, fix.label)}
+            >
+              <span>
+                {sentence(fix.label, units)} <Priced price={fix.price} />
+              </span>
+            </button>
+          ))}
+          {finding.observable && !held && saved && (
+            <button
+              type="button"
+              className="btn !min-h-[30px] !px-2 !py-[3px] !text-[12.5px] max-desk:!min-h-11"
+              onClick={() => setSaying({ finding, kind: "observed" })}
+            >
+              Looked at…
+            </button>
+          )}
+          {finding.severity === "stop" && !held && saved && (
+            <button
+              type="button"
+              className="px-1 text-small text-ink2 underline underline-offset-2"
+              onClick={() => setSaying({ finding, kind: "overruled" })}
+            >
+              Overrule…
+            </button>
+          )}
+          {said && (
+            <button
+              type="button"
+              className="px-1 text-small text-ink2 underline underline-offset-2"
+              onClick={() => takeBack.mutate(finding.key)}
+            >
+              Take it back
+            </button>
+          )}
+        </div>
+      </article>
+    );
+  };
   return (
     <section className="find flex min-h-0 flex-col border-l border-line bg-paper pt-2" aria-label="Findings">
       <div className="flex h-[27px] flex-none items-center justify-between px-3.5">
@@ -120,100 +215,35 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
         </span>
       </div>
       <div className="flex min-h-0 flex-1 flex-col gap-2 overflow-auto px-3 pb-3" tabIndex={-1} data-findings>
-        {findings.length === 0 && (
+        {folded.length === ordered.length && (
           <p className="rounded-lg border border-leaf bg-leaftint p-3">
             <Glyph mark="fine" /> Nothing to mend here.
           </p>
         )}
-        {ordered.map((finding) => {
-          const kind = lookOf(finding);
-          const look = LOOK[kind];
-          const checked = fixes.find((f) => f.key === finding.key)?.fixes ?? [];
-          const said = finding.severity === "stop" ? row.overrules.find((o) => o.finding === finding.key) : undefined;
-          const held = said && !said.fallen;
-          const answers = finding.answers ?? [];
-          return (
-            <article
-              key={finding.key}
-              id={`finding-${finding.key}`}
-              className={`rounded-[7px] px-2.5 pt-2 pb-2.5 ${look.box}`}
-              tabIndex={-1}
-            >
-              <div className={`flex items-center gap-1.5 text-[11.5px] leading-4 ${look.tone}`}>
-                <Glyph mark={kind === "look" ? "open" : kind} size={13} quiet />{" "}
-                <b>{held ? (said.kind === "observed" ? "Looked at" : "Overruled") : look.word}</b>
-                {!held && kind === "look" && finding.gate && <span>before {GATE_WORDS[finding.gate]}</span>}
-                {finding.as_found && <span>as found</span>}
-                <span className="ml-auto">{finding.stage}</span>
-              </div>
-              <h3 className="my-[3px] text-[14.5px] leading-[1.15]">{sentence(finding.title, units)}</h3>
-              <p className="text-[12.5px] leading-[1.34] text-ink2">{sentence(finding.because, units)}</p>
-              {(checked.length === 0 || kind === "look") && answers.length === 0 && finding.severity !== "note" && (
-                <p className="mt-1 text-[12.5px] leading-[1.34] font-semibold">{sentence(finding.instruction, units)}</p>
-              )}
-              {said && (
-                <p className="mt-1 text-[12.5px]">
-                  <i>“{said.reason}”</i> {said.by && <span className="text-ink2">{said.by}</span>}
-                  {said.fallen && (
-                    <b className="block text-hottext">
-                      It no longer covers this: the numbers rose since. Say it again, or mend it.
-                    </b>
-                  )}
-                </p>
-              )}
-              {answers.length > 0 && !held && (
-                <div className="mt-2">
-                  <Answers
-                    answers={answers}
-                    label={finding.title}
-                    onPick={(a) => onFix(a.patch, `${finding.title} ${a.label}`)}
-                  />
-                </div>
-              )}
-              <div className="mt-2 flex flex-wrap gap-1.5">
-                {checked.map((fix, i) => (
-                  <button
-                    key={fix.label}
-                    type="button"
-                    className={`btn !min-h-[30px] !px-2 !py-[3px] !text-[12.5px] max-desk:!min-h-11 ${i === 0 && finding.severity === "stop" ? "hot" : ""}`}
-                    onClick={() => onFix(fix.patch, fix.label)}
-                  >
-                    <span>
-                      {sentence(fix.label, units)} <Priced price={fix.price} />
-                    </span>
-                  </button>
-                ))}
-                {finding.observable && !held && saved && (
-                  <button
-                    type="button"
-                    className="btn !min-h-[30px] !px-2 !py-[3px] !text-[12.5px] max-desk:!min-h-11"
-                    onClick={() => setSaying({ finding, kind: "observed" })}
-                  >
-                    Looked at…
-                  </button>
-                )}
-                {finding.severity === "stop" && !held && saved && (
-                  <button
-                    type="button"
-                    className="px-1 text-small text-ink2 underline underline-offset-2"
-                    onClick={() => setSaying({ finding, kind: "overruled" })}
-                  >
-                    Overrule…
-                  </button>
-                )}
-                {said && (
-                  <button
-                    type="button"
-                    className="px-1 text-small text-ink2 underline underline-offset-2"
-                    onClick={() => takeBack.mutate(finding.key)}
-                  >
-                    Take it back
-                  </button>
-                )}
-              </div>
-            </article>
-          );
-        })}
+        {ordered.filter(always).map(card)}
+        {folded.length > 0 && (
+          <details
+            className="rounded-lg border border-line bg-card px-2.5 py-2"
+            open={unfolded}
+            onToggle={(e) => setUnfolded(e.currentTarget.open)}
+          >
+            <summary className="font-head text-[14px] font-bold">
+              {[wordsFor(folded, "caution", "more caution"), wordsFor(folded, "note", "note")].filter(Boolean).join(", ")}
+            </summary>
+            {unfolded &&
+              STAGES.flatMap((stage) => {
+                const here = folded.filter((f) => f.stage === stage);
+                return here.length
+                  ? [
+                      <section key={stage} className="mt-2 grid gap-2" aria-label={`Less pressing, ${stage}`}>
+                        <h3 className="text-small font-bold text-ink2 capitalize">{stage}</h3>
+                        {here.map(card)}
+                      </section>,
+                    ]
+                  : [];
+              })}
+          </details>
+        )}
       </div>
       {saying && <SayDialog row={row} saying={saying} close={() => setSaying(null)} />}
     </section>

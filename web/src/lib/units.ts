@@ -1,5 +1,5 @@
 /** Numbers for people: SI inside, converted here and nowhere else. */
-export type Kind = "speed" | "length" | "mass" | "temp" | "small" | "grade" | "farad" | "plain";
+export type Kind = "speed" | "length" | "span" | "mass" | "temp" | "small" | "grade" | "farad" | "plain";
 export type UnitChoice = { speed: string; length: string; mass: string; temp: string; wire: string; small: string };
 
 export const IMPERIAL: UnitChoice = { speed: "mph", length: "ft", mass: "lb", temp: "°F", wire: "AWG", small: "in" };
@@ -17,6 +17,7 @@ const SCALES: Record<string, Scale> = {
   "°C": { factor: 1, offset: 0, digits: 0 },
   in: { factor: 1 / 0.0254, digits: 1 },
   mm: { factor: 1000, digits: 0 },
+  cm: { factor: 100, digits: 0 },
   "%": { factor: 100, digits: 0 },
   µF: { factor: 1e6, digits: 0 },
 };
@@ -34,8 +35,19 @@ const MM2: Record<number, string> = {
   2: "34",
 };
 
+/** A span is a length one measures with a folding rule: a wheelbase, a lead. */
 export const unitOf = (kind: Kind, units: UnitChoice, own = "") =>
-  kind === "plain" ? own : kind === "grade" ? "%" : kind === "farad" ? "µF" : units[kind];
+  kind === "plain"
+    ? own
+    : kind === "grade"
+      ? "%"
+      : kind === "farad"
+        ? "µF"
+        : kind === "span"
+          ? units.length === "ft"
+            ? "in"
+            : "cm"
+          : units[kind];
 
 export function toShown(value: number, unit: string): number {
   const scale = SCALES[unit];
@@ -60,7 +72,11 @@ export function shown(value: number, kind: Kind, units: UnitChoice, digits?: num
   return toShown(value, unit).toFixed(digits ?? SCALES[unit]?.digits ?? 1);
 }
 
-export const withUnit = (value: number, kind: Kind, units: UnitChoice) => `${shown(value, kind, units)} ${unitOf(kind, units)}`;
+/** Lengths under two metres are told in inches or centimetres, as one measures them. */
+export function withUnit(value: number, kind: Kind, units: UnitChoice): string {
+  const told = kind === "length" && Math.abs(value) < 2 ? "span" : kind;
+  return `${shown(value, told, units)} ${unitOf(told, units)}`;
+}
 
 export const wire = (awg: number, units: UnitChoice) => (units.wire === "AWG" ? `${awg} AWG` : `${MM2[awg] ?? "?"} mm²`);
 
@@ -132,7 +148,6 @@ export function sentence(text: string, units: UnitChoice): string {
   return text.replace(TOKEN, (_all, number: string, kind: string) => {
     const value = Number(number);
     if (kind === "awg") return wire(value, units);
-    if (kind === "length" && value < 0.45) return withUnit(value, "small", units);
     return withUnit(value, kind as Kind, units);
   });
 }

@@ -20,13 +20,18 @@ export interface Of {
 }
 
 const KEPT = { staleTime: Number.POSITIVE_INFINITY, retry: false, placeholderData: keepPreviousData } as const;
-const draft = ({ doc, buildId, isBaseline }: Of) => ({ setup: doc, build_id: buildId, is_baseline: isBaseline, baseline: null });
+export const draftOf = ({ doc, buildId, isBaseline }: Of) => ({
+  setup: doc,
+  build_id: buildId,
+  is_baseline: isBaseline,
+  baseline: null,
+});
 
 export function usePowerPlan(of: Of): { plan: PowerPlan | undefined; busy: boolean; error: Error | null } {
   const doc = useSettled(of.doc, 300);
   const { data, isFetching, error } = useQuery({
     queryKey: ["power", of.buildId, of.isBaseline, doc],
-    queryFn: ({ signal }) => unwrap(client.POST("/api/power", { body: draft({ ...of, doc }), signal })),
+    queryFn: ({ signal }) => unwrap(client.POST("/api/power", { body: draftOf({ ...of, doc }), signal })),
     ...KEPT,
   });
   return { plan: data, busy: isFetching, error };
@@ -36,7 +41,7 @@ export function useProtectPlan(of: Of, run: string): { plan: ProtectPlan | undef
   const doc = useSettled(of.doc, 300);
   const { data, isFetching, error } = useQuery({
     queryKey: ["protect", of.buildId, of.isBaseline, run, doc],
-    queryFn: ({ signal }) => unwrap(client.POST("/api/protect", { body: { ...draft({ ...of, doc }), run }, signal })),
+    queryFn: ({ signal }) => unwrap(client.POST("/api/protect", { body: { ...draftOf({ ...of, doc }), run }, signal })),
     ...KEPT,
   });
   return { plan: data, busy: isFetching, error };
@@ -46,7 +51,7 @@ export function useDrivePlan(of: Of): { plan: DrivePlan | undefined; busy: boole
   const doc = useSettled(of.doc, 300);
   const { data, isFetching, error } = useQuery({
     queryKey: ["drive", of.buildId, of.isBaseline, doc],
-    queryFn: ({ signal }) => unwrap(client.POST("/api/drive", { body: draft({ ...of, doc }), signal })),
+    queryFn: ({ signal }) => unwrap(client.POST("/api/drive", { body: draftOf({ ...of, doc }), signal })),
     ...KEPT,
   });
   return { plan: data, busy: isFetching, error };
@@ -57,7 +62,7 @@ export function useSprockets(of: Of, enabled: boolean): { sprockets: Chooser["sp
   const doc = useSettled(of.doc, 300);
   const { data, error } = useQuery({
     queryKey: ["sprockets", of.buildId, of.isBaseline, doc],
-    queryFn: ({ signal }) => unwrap(client.POST("/api/drive/sprockets", { body: draft({ ...of, doc }), signal })),
+    queryFn: ({ signal }) => unwrap(client.POST("/api/drive/sprockets", { body: draftOf({ ...of, doc }), signal })),
     enabled,
     ...KEPT,
   });
@@ -69,7 +74,7 @@ export function useDriveChanges(of: Of, enabled = true): { changes: Changes | un
   const doc = useSettled(of.doc, 1000);
   const { data, isFetching, error, isPlaceholderData } = useQuery({
     queryKey: ["drive changes", of.buildId, of.isBaseline, doc],
-    queryFn: ({ signal }) => unwrap(client.POST("/api/drive/changes", { body: draft({ ...of, doc }), signal })),
+    queryFn: ({ signal }) => unwrap(client.POST("/api/drive/changes", { body: draftOf({ ...of, doc }), signal })),
     enabled,
     ...KEPT,
   });
@@ -80,7 +85,7 @@ export function useDriveChanges(of: Of, enabled = true): { changes: Changes | un
 export function useWhatIf(of: Of, other: Doc | undefined): Evaluation | undefined {
   const { data } = useQuery({
     queryKey: ["evaluation", of.buildId, of.isBaseline, other],
-    queryFn: ({ signal }) => unwrap(client.POST("/api/evaluate", { body: draft({ ...of, doc: other as Doc }), signal })),
+    queryFn: ({ signal }) => unwrap(client.POST("/api/evaluate", { body: draftOf({ ...of, doc: other as Doc }), signal })),
     enabled: other !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,

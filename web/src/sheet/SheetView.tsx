@@ -4,7 +4,7 @@ import type { Build, Evaluation, Hookup, RackPart, Ranges, SetupRow, Standing, W
 import { OpenList } from "../findings/OpenList";
 import type { Doc } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
-import { plainNumber, sentence, sizeWords, withUnit } from "../lib/units";
+import { plainNumber, sentence, shown, sizeWords, unitOf } from "../lib/units";
 import { useOutcomeItems } from "../outcome/OutcomeBand";
 import { expects } from "../stages/hookup/expects";
 import { askedOf } from "../trail/Trail";
@@ -45,7 +45,9 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
     const buy = Math.max(n.count - onMachine - onRack, 0);
     return { ...n, onMachine: Math.min(onMachine, n.count), onRack: Math.min(onRack, Math.max(n.count - onMachine, 0)), buy };
   });
-  const amount = (v: number, unit: string) => (unit === "m" ? withUnit(v, "length", units) : String(Math.ceil(v)));
+  // Wire is sold by the foot or the metre, however short the piece.
+  const amount = (v: number, unit: string) =>
+    unit === "m" ? `${shown(v, "length", units)} ${unitOf("length", units)}` : String(Math.ceil(v));
   const stops = evaluation?.findings.filter((f) => f.severity === "stop") ?? [];
   const done = new Map(row.ticks.filter((t) => !data.lost.has(t.step)).map((t) => [t.step, t]));
   return (

@@ -1,4 +1,10 @@
 import type { ReactNode } from "react";
+import type { Evaluation } from "../api/client";
+import { sentence, type UnitChoice } from "../lib/units";
+
+/** What to do at a stage, in the core's own sentence; empty while nothing is known. */
+export const opening = (evaluation: Evaluation | undefined, stage: "power" | "protect" | "drive", units: UnitChoice): string =>
+  sentence(evaluation?.openings?.[stage] ?? "", units);
 
 export function Heading({ title, line, aside }: { title: string; line: string; aside?: ReactNode }) {
   return (

@@ -21,7 +21,7 @@ export function LeadFields({ path }: { path: string }) {
       ) : (
         <SelectField label="Wire" pointer={`${path}/awg`} options={wireOptions(units)} />
       )}
-      <NumberField label="Length one way" pointer={`${path}/length_m`} kind="length" />
+      <NumberField label="Length one way" pointer={`${path}/length_m`} kind="span" />
       <SelectField
         label="Insulation"
         pointer={`${path}/insulation`}
@@ -80,7 +80,7 @@ export function FuseFields({ path }: { path: string }) {
           ["unknown", "not known"],
         ]}
       />
-      <NumberField label="From the packs" pointer={`${path}/distance_m`} kind="length" />
+      <NumberField label="From the packs" pointer={`${path}/distance_m`} kind="span" />
       <NumberField label="Holder stands" pointer={`${path}/holder_a`} unit="A" />
       <NumberField label="Holder's DC volts" pointer={`${path}/holder_v`} unit="V" />
     </Grid>

@@ -59,7 +59,7 @@ export function Arrangement({
           <PackPicture rows={offer.rows} series={offer.in_series} cells={cells} />
         </div>
       )}
-      <p className="mt-1 flex gap-5 font-head text-[24px] font-bold whitespace-nowrap">
+      <p className="mt-1 flex flex-wrap gap-x-4 font-head text-[21px] font-bold whitespace-nowrap">
         <span>{offer.top_speed_m_s == null ? "–" : withUnit(offer.top_speed_m_s, "speed", units)}</span>
         <span>{offer.run_time_s == null ? "–" : duration(offer.run_time_s)}</span>
       </p>

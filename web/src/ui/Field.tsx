@@ -85,6 +85,16 @@ export function Labelled({
 
 const NEXT: Record<Basis, Basis> = { measured: "nameplate", nameplate: "assumed", assumed: "measured" };
 
+/** A number in its field: what was typed as it was typed, what is assumed with no more digits than it deserves. */
+function written(number: number, unit: string, guess: boolean): string {
+  const value = toShown(number, unit);
+  const most = Math.abs(value) < 1 ? 3 : 2;
+  const near = guess ? 2e-3 * Math.abs(value) : 1e-7 * Math.abs(value);
+  for (let digits = 0; digits < most; digits++)
+    if (Math.abs(Number(value.toFixed(digits)) - value) <= near) return plainNumber(value, digits);
+  return plainNumber(value, most);
+}
+
 interface NumberProps {
   label: string;
   pointer: string;
@@ -106,7 +116,7 @@ export function NumberField({ label, pointer, kind = "plain", unit = "", plain =
   const figure = value !== null && typeof value === "object" && !Array.isArray(value) ? value : null;
   const number = plain ? (typeof value === "number" ? value : null) : typeof figure?.value === "number" ? figure.value : null;
   const basis = (figure?.basis as Basis | undefined) ?? "assumed";
-  const asText = number === null ? "" : plainNumber(toShown(number, shownUnit), Math.abs(toShown(number, shownUnit)) < 1 ? 3 : 2);
+  const asText = number === null ? "" : written(number, shownUnit, !plain && basis === "assumed");
   const [text, setText] = useState(asText);
   const [trouble, setTrouble] = useState<string>();
   useEffect(() => {

@@ -8,7 +8,7 @@ test("a path and what stands there, as one reads them", () => {
   expect(placeWords("/bank/rows/0/units/1/capacity_ah")).toBe("bank, rows 1, units 2, capacity");
   expect(placeWords("/main_fuse/rating_a")).toBe("main fuse, rating");
   const figure = { value: 0.5, basis: "measured" };
-  expect(valueWords(figure, "/main_lead/length_m", METRIC)).toBe("0.50 m, measured");
+  expect(valueWords(figure, "/main_lead/length_m", METRIC)).toBe("50 cm, measured");
   expect(valueWords({ value: 4, basis: "nameplate" }, "/bank/rows/0/units/0/capacity_ah", IMPERIAL)).toBe("4 Ah, nameplate");
   expect(valueWords(25, "/main_fuse/rating_a", IMPERIAL)).toBe("25 A");
   expect(valueWords(8.9408, "/rider/cap_m_s", IMPERIAL)).toBe("20.0 mph");

@@ -13,11 +13,12 @@ import { Glyph } from "../../ui/Glyph";
 import { Trouble } from "../../ui/Trouble";
 import { type Change, WhatIf } from "../../ui/WhatIf";
 import type { StageProps } from "../../workspace/Workspace";
-import { Block, Heading } from "../Heading";
+import { Block, Heading, opening } from "../Heading";
 import { ChangesSection } from "./ChangesSection";
 import { CourseSection } from "./CourseSection";
 import { ControllerFields, GearingFields, MotorFields, RiderFields } from "./Fields";
 import { GearsSection } from "./GearsSection";
+import { GoalSection } from "./Goal";
 import { HeatSection } from "./HeatSection";
 import { Knob } from "./Knob";
 import { LaunchSection } from "./LaunchSection";
@@ -77,10 +78,25 @@ export function Drive({ build, row, draft, plan }: StageProps) {
   const known = deep.plan?.known ? deep.plan : undefined;
   return (
     <>
-      <Heading title="Drive" line="What pushes, what holds back, and what gets hot." />
+      <Heading title="Drive" line={opening(evaluation, "drive", units) || "What pushes, what holds back, and what gets hot."} />
+      {change && (
+        <WhatIf
+          of={of}
+          now={evaluation}
+          change={change}
+          apply={() => {
+            draft.replace(change.doc, sentence(change.label, units).slice(0, 70));
+            setChange(undefined);
+          }}
+          leave={() => setChange(undefined)}
+        />
+      )}
       {evaluation && o ? (
         <div className="grid grid-cols-[minmax(0,1.5fr)_minmax(210px,1fr)] gap-5 max-desk:grid-cols-1">
-          <PushPlot evaluation={evaluation} />
+          <div className="grid content-start gap-4">
+            <PushPlot evaluation={evaluation} />
+            <GoalSection of={of} tryOut={setChange} />
+          </div>
           <div className="grid content-start gap-3">
             <div className="card bg-paper p-3">
               <p className="flex justify-between">
@@ -159,18 +175,6 @@ export function Drive({ build, row, draft, plan }: StageProps) {
           <div className="mb-3 max-w-full overflow-x-auto [&_button]:whitespace-nowrap [&_fieldset]:w-max [&_fieldset]:max-w-none">
             <Segmented label="More about driving" value={more} options={MORE} onChange={setMore} />
           </div>
-          {change && (
-            <WhatIf
-              of={of}
-              now={evaluation}
-              change={change}
-              apply={() => {
-                draft.replace(change.doc, sentence(change.label, units).slice(0, 70));
-                setChange(undefined);
-              }}
-              leave={() => setChange(undefined)}
-            />
-          )}
           <Trouble error={deep.error ?? changes.error ?? chooser.error} />
           {more === "sure" ? (
             <SureSection evaluation={evaluation} ranges={plan.ranges} />

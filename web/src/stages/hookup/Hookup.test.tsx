@@ -364,7 +364,7 @@ test("all wires as a list, in the reader's units", async () => {
     "minus",
     "black to blue",
     "12 AWG",
-    "1.0 ft",
+    "12.0 in",
     "crimped",
   ]);
 });

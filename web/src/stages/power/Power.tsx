@@ -2,6 +2,7 @@
 import { type ReactNode, useState } from "react";
 import { useParts } from "../../lib/parts";
 import { type Doc, type Json, write } from "../../lib/pointer";
+import { useSettings } from "../../lib/settings";
 import { plainNumber } from "../../lib/units";
 import { usePowerPlan } from "../../lib/useDeepPlan";
 import { useParam } from "../../lib/useParam";
@@ -11,7 +12,7 @@ import { type Basis, BasisGlyph } from "../../ui/Glyph";
 import { PickPart } from "../../ui/PickPart";
 import { Trouble } from "../../ui/Trouble";
 import type { StageProps } from "../../workspace/Workspace";
-import { Block, Heading } from "../Heading";
+import { Block, Heading, opening } from "../Heading";
 import { BayFit } from "./BayFit";
 import { BenchDrawing } from "./BenchDrawing";
 import { asBank, Board } from "./Board";
@@ -68,6 +69,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
   const [open, setOpen] = useState(false);
   const [asked, setMore] = useParam("more", MORE[0][0]);
   const more = MORE.find(([key]) => key === asked)?.[0] ?? MORE[0][0];
+  const { units } = useSettings();
   const unit = rows[0]?.units[0];
   const series = Math.max(...rows.map((r) => r.units.length), 0);
   const alike = rows.every(
@@ -87,7 +89,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
     <>
       <Heading
         title="Power"
-        line="Which packs, how many, and how they are joined."
+        line={opening(evaluation, "power", units) || "Which packs, how many, and how they are joined."}
         aside={
           <span className="flex gap-3 text-small text-ink2">
             {(["measured", "nameplate", "assumed"] as const).map((b) => (

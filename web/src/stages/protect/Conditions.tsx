@@ -12,14 +12,18 @@ export const Conditions = memo(function Conditions({ choice }: { choice: Choice 
     ["best", choice.best],
   ] as const;
   const lines: [string, string, (n: Record<string, number>) => string][] = [
-    ["Load", "continuous", (n) => `${Math.round(100 * n.continuous_over_limit!)} %`],
-    ["Launch", "nuisance", (n) => `${Math.round(100 * Math.min(n.nuisance_sum!, 99))} of 50 %`],
-    ["Wire", "wire", (n) => `${plainNumber(n.derated_ampacity_a!, 0)} A stands`],
-    ["Short", "withstand", (n) => `${plainNumber(n.prospective_a!, 0)} A, ${plainNumber(100 * n.i2t_over_withstand!, 0)} %`],
-    ["Breaks", "breaking", (n) => `${plainNumber(n.near_fault_a!, 0)} A`],
-    ["Cold", "cold_short", (n) => `${plainNumber(n.prospective_20_percent_coldest_a!, 0)} A`],
-    ["Volts", "volts", (n) => `${Math.round(100 * n.full_volts_over_fuse_volts!)} %`],
-    ["Drop", "drop", (n) => `${plainNumber(100 * n.drop_share_at_continuous_a!, 1)} %`],
+    ["Carries the ride", "continuous", (n) => `${Math.round(100 * n.continuous_over_limit!)} % used`],
+    ["Outlasts launches", "nuisance", (n) => `${Math.round(100 * Math.min(n.nuisance_sum!, 99))} of 50 %`],
+    ["Spares the wire", "wire", (n) => `stands ${plainNumber(n.derated_ampacity_a!, 0)} A`],
+    [
+      "Wire outlasts a short",
+      "withstand",
+      (n) => `${plainNumber(n.prospective_a!, 0)} A, ${plainNumber(100 * n.i2t_over_withstand!, 0)} %`,
+    ],
+    ["Breaks a short", "breaking", (n) => `${plainNumber(n.near_fault_a!, 0)} A`],
+    ["Opens on a cold day", "cold_short", (n) => `${plainNumber(n.prospective_20_percent_coldest_a!, 0)} A`],
+    ["Stands the volts", "volts", (n) => `${Math.round(100 * n.full_volts_over_fuse_volts!)} %`],
+    ["Lost in the lead", "drop", (n) => `${plainNumber(100 * n.drop_share_at_continuous_a!, 1)} %`],
   ];
   return (
     <table className="w-full text-small">

@@ -59,8 +59,8 @@ test("a cell says what fits and why not, in words", () => {
   page();
   expect(screen.getByRole("button", { name: "30 A × 10 AWG: fits every condition" }).textContent).toBe("best");
   const bad = screen.getByRole("button", { name: /^30 A × 12 AWG: the wire is too hot before it opens; a short damages/ });
-  expect(bad.textContent).toBe("wire +1");
-  expect(screen.getByRole("button", { name: "20 A × 12 AWG: it cannot carry the ride for good" }).textContent).toBe("load");
+  expect(bad.textContent).toBe("too thin");
+  expect(screen.getByRole("button", { name: "20 A × 12 AWG: it cannot carry the ride for good" }).textContent).toBe("too small");
 });
 
 test("the gauges shown hold the chosen one and the best", () => {

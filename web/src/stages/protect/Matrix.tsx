@@ -6,24 +6,24 @@ import { plainNumber, sameSize, sizeWords, type WireSize } from "../../lib/units
 import { Glyph } from "../../ui/Glyph";
 
 export const WHY: Record<string, { word: string; line: string; small: boolean }> = {
-  continuous: { word: "load", line: "it cannot carry the ride for good", small: true },
-  limit_110: { word: "climb", line: "it does not carry the controller's limit on a long climb", small: true },
-  nuisance: { word: "launch", line: "ten launches may open it", small: true },
-  wire: { word: "wire", line: "the wire is too hot before it opens", small: false },
-  parts: { word: "parts", line: "it is larger than a plug, switch or holder behind it", small: false },
-  breaking: { word: "breaks", line: "a dead short is more than it can break", small: false },
-  withstand: { word: "short", line: "a short damages the wire before it opens", small: false },
-  cold_short: { word: "cold", line: "on a cold day a weak short would not open it", small: false },
-  volts: { word: "volts", line: "its DC volts are under full charge", small: false },
-  drop: { word: "drop", line: "over 10 % of the volts are lost in the lead", small: false },
-  selectivity: { word: "order", line: "a row's own fuse opens before it", small: true },
-  ampacity: { word: "thin", line: "the wire does not stand the ride's amps", small: false },
+  continuous: { word: "too small", line: "it cannot carry the ride for good", small: true },
+  limit_110: { word: "too small", line: "it does not carry the controller's limit on a long climb", small: true },
+  nuisance: { word: "may blow", line: "ten launches may open it", small: true },
+  wire: { word: "too thin", line: "the wire is too hot before it opens", small: false },
+  parts: { word: "over a part", line: "it is larger than a plug, switch or holder behind it", small: false },
+  breaking: { word: "can't break", line: "a dead short is more than it can break", small: false },
+  withstand: { word: "too thin", line: "a short damages the wire before it opens", small: false },
+  cold_short: { word: "stays shut", line: "on a cold day a weak short would not open it", small: false },
+  volts: { word: "would arc", line: "its DC volts are under full charge", small: false },
+  drop: { word: "loses volts", line: "over 10 % of the volts are lost in the lead", small: false },
+  selectivity: { word: "wrong order", line: "a row's own fuse opens before it", small: true },
+  ampacity: { word: "too thin", line: "the wire does not stand the ride's amps", small: false },
 };
 
 export function Matrix({ choice, pick }: { choice: Choice; pick: (row: Choice["rows"][number], size: WireSize) => void }) {
   const { units } = useSettings();
   const [told, setTold] = useState(
-    "Each cell says the first condition that fails. Choose a cell to see what that fuse and wire change.",
+    "Each cell says what is wrong with that fuse on that wire. Choose one to see what it changes.",
   );
   const { sizes } = choice;
   const marked = [choice.best?.size, choice.chosen?.size].flatMap((size) =>
@@ -85,11 +85,7 @@ export function Matrix({ choice, pick }: { choice: Choice; pick: (row: Choice["r
                           className={`flex h-[26px] w-full items-center justify-center gap-1 rounded-[5px] px-1 whitespace-nowrap max-desk:h-9 ${best ? "bg-leafdeep font-bold text-onleaf" : fits ? "bg-leaftint" : small ? "bg-ambertint" : "bg-hottint"} ${at(choice.chosen) ? "outline-[2.5px] outline-focus" : ""}`}
                         >
                           <Glyph mark={fits ? "fits" : small ? "caution" : "stop"} size={11} quiet />
-                          {best
-                            ? "best"
-                            : fits
-                              ? "fits"
-                              : `${why?.word}${cell.fails.length > 1 ? ` +${cell.fails.length - 1}` : ""}`}
+                          {best ? "best" : fits ? "fits" : why?.word}
                         </button>
                       </td>
                     );

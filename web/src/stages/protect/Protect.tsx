@@ -10,7 +10,7 @@ import { CheckField, NumberField, SelectField } from "../../ui/Field";
 import { Trouble } from "../../ui/Trouble";
 import { type Change, WhatIf } from "../../ui/WhatIf";
 import type { StageProps } from "../../workspace/Workspace";
-import { Block, Grid, Heading } from "../Heading";
+import { Block, Grid, Heading, opening } from "../Heading";
 import { rowsOf } from "../power/rows";
 import { Accessories } from "./Accessories";
 import { Conditions } from "./Conditions";
@@ -108,7 +108,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
     <>
       <Heading
         title="Protect"
-        line="The fuse must open before the wire is too hot."
+        line={opening(plan.evaluation, "protect", units) || "The fuse must open before the wire is too hot."}
         aside={
           best ? (
             <button
@@ -137,7 +137,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
       <Trouble error={deep.error} />
       {shown ? (
         <>
-          <div className="grid grid-cols-[minmax(0,2.2fr)_minmax(0,1fr)] gap-5 max-wide:grid-cols-1">
+          <div className="grid grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)] gap-5 max-wide:grid-cols-1">
             <Matrix choice={shown} pick={pick} />
             <div className="grid content-start gap-2">
               <Conditions choice={shown} />

@@ -70,9 +70,9 @@ export function Survey({ build, row, draft, plan, apply }: StageProps) {
           <Grid>
             <SelectField label="Family" pointer="/vehicle/family" options={FAMILIES} />
             <NumberField label="Mass as found, packs in" pointer="/vehicle/mass_kg" kind="mass" />
-            <NumberField label="Wheelbase" pointer="/vehicle/wheelbase_m" kind="length" />
-            <NumberField label="Track" pointer="/vehicle/track_m" kind="length" />
-            <NumberField label="Height of mass" pointer="/vehicle/com_height_m" kind="length" />
+            <NumberField label="Wheelbase" pointer="/vehicle/wheelbase_m" kind="span" />
+            <NumberField label="Track" pointer="/vehicle/track_m" kind="span" />
+            <NumberField label="Height of mass" pointer="/vehicle/com_height_m" kind="span" />
             <SelectField
               label="Brake"
               pointer="/vehicle/brake"
