@@ -20,12 +20,13 @@ from gecko.machine import GuardModel, Machine
 from gecko.motion.forces import VehicleModel
 from gecko.motion.knob import LEAST_DUTY, KnobMap, fit_knob
 from gecko.motion.top_speed import KNOBS
+from gecko.motion.weight import RIDER_OVER_MACHINE_M, SEAT_SHARE, STANDING_M, Centre, Mass, ahead_by_axles, centre_of
 from gecko.parts.drivetrain import DriveKind
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack, adapter_ohm, capacity_figure, held_factor, resistance_figure
 from gecko.parts.plug import Plug, Switch
 from gecko.parts.rider import Rider
-from gecko.parts.vehicle import Brake
+from gecko.parts.vehicle import Brake, Vehicle
 from gecko.parts.wire import Lead
 from gecko.reference.tables import FamilyDefaults, families, surface, typical_mass_kg
 from gecko.setup import Row, Setup
@@ -111,6 +112,11 @@ def rider_kg(rider: Rider | None, family: str | None) -> float:
 
 LEAST_FRAME = 0.4
 """A machine without its packs weighs at least this share of what it weighs with them. [1] Source: this project's planning value."""
+
+LEAST_MACHINE_KG = 3.0
+"""No machine weighs less without its rider. [kg]"""
+AHEAD_SHARES = (0.02, 0.9)
+"""The weight sits between these shares of the wheelbase ahead of the rear axle: what lies beyond falls over at a standstill. [1]"""
 
 _OWN = {"label", "resting_v", "charge", "own_charger", "bypass_link", "length_m", "width_m", "height_m", "mass_kg"}
 
@@ -404,10 +410,14 @@ class _Resolver:
             self.sampler.draw(control.regen_a) if control.regen_a else None,
         )
 
-    def vehicle(self, family: FamilyDefaults, rider_kg: Number) -> tuple[VehicleModel, Brake]:
+    def machine_kg(self, machine: Vehicle, family: FamilyDefaults) -> Number:
+        """Mass of the machine with its packs and all that was added, without its rider. [kg]"""
+        front, rear = machine.front_axle_kg, machine.rear_axle_kg
+        if machine.mass_kg is None and front is not None and rear is not None:
+            # Weighed as it is, with the rider aboard.
+            alone = max(front.value + rear.value - self.figures["/rider/mass_kg"].value, LEAST_MACHINE_KG)
+            return self.draw("/vehicle/mass_kg", Figure(value=alone, basis=front.basis), None, "Machine's mass")
         setup = self.setup
-        machine = setup.vehicle
-        assert machine is not None
         mass = self.draw("/vehicle/mass_kg", machine.mass_kg, family.mass_kg, "Machine's mass")
         if machine.extra_mass_kg is not None:
             mass = mass + self.draw("/vehicle/extra_mass_kg", machine.extra_mass_kg, None, "Added mass")
@@ -415,6 +425,44 @@ class _Resolver:
             came_with = self.draw("/stock/packs_kg", setup.stock.packs_kg, None, "Packs it came with")
             # A frame is left, whatever is said of its old packs.
             mass = np.maximum(mass + setup.bank.weighs_kg - came_with, LEAST_FRAME * mass)
+        return mass
+
+    def centre(self, machine: Vehicle, family: FamilyDefaults, wheelbase: Number) -> Centre:
+        """Where the weight sits with the rider aboard: entered, from two axle weights, or put together from frame, packs and rider. [m]"""
+        usual = self.usual_centre(machine, family)
+        height = self.draw("/vehicle/com_height_m", machine.com_height_m, float(usual.height_m), "Centre of mass height")
+        front, rear = machine.front_axle_kg, machine.rear_axle_kg
+        if machine.com_ahead_of_rear_m is None and front is not None and rear is not None:
+            drawn = (self.draw("/vehicle/front_axle_kg", front, None, "Front axle"), self.draw("/vehicle/rear_axle_kg", rear, None, "Rear axle"))
+            return Centre(ahead_by_axles(wheelbase, *drawn), height)
+        return Centre(self.draw("/vehicle/com_ahead_of_rear_m", machine.com_ahead_of_rear_m, float(usual.ahead_m), "Centre of mass"), height)
+
+    def usual_centre(self, machine: Vehicle, family: FamilyDefaults) -> Centre:
+        """Centre of mass from wheelbase, kind of machine, seat, posture, and the packs where they lie. [m]
+
+        The family's table holds for its typical machine with its typical rider; of the two the rider's own middle is higher.
+        """
+        setup, rider = self.setup, self.setup.rider
+        length = self.figures["/vehicle/wheelbase_m"].value
+        usual_rider = typical_mass_kg(age_to_carry(None, family.family))
+        ahead = family.com_ahead_of_rear_m / family.wheelbase_m * length
+        low = family.com_height_m - RIDER_OVER_MACHINE_M * usual_rider / (family.mass_kg + usual_rider)
+        stands = STANDING_M if rider is not None and rider.standing and family.family != "scooter" else 0.0
+        rider_mass = sum(self.figures[path].value for path in ("/rider/mass_kg", "/passenger/mass_kg") if path in self.figures)
+        seat = SEAT_SHARE.get(machine.seat, ahead / length) * length if machine.seat is not None else ahead
+        aboard = Mass(rider_mass, seat, low + RIDER_OVER_MACHINE_M + stands)
+        packs = setup.bank.weighs_kg if setup.bank is not None else 0.0
+        frame = max(self.figures["/vehicle/mass_kg"].value - packs, LEAST_MACHINE_KG)
+        bay = machine.bay
+        place = ahead if bay is None or bay.ahead_of_rear_m is None else bay.ahead_of_rear_m
+        level = low if bay is None or bay.floor_m is None else bay.floor_m + bay.height_m.value / 2.0
+        return centre_of([Mass(frame, ahead, low), Mass(packs, place, level), aboard])
+
+    def vehicle(self, family: FamilyDefaults, rider_kg: Number) -> tuple[VehicleModel, Brake]:
+        setup = self.setup
+        machine = setup.vehicle
+        assert machine is not None
+        mass = self.machine_kg(machine, family)
         adult = age_to_carry(setup.rider, family.family) >= CHILD_YEARS
         drag = family.drag_adult_m2 if adult else family.drag_child_m2
         if setup.rider is not None and setup.rider.standing:
@@ -440,18 +488,11 @@ class _Resolver:
         else:
             ratio = self.draw("/drivetrain/ratio", drive.ratio if drive else None, family.ratio, "Gear ratio")
         eta = self.efficiency("/drivetrain/efficiency", drive.efficiency if drive else None, GEAR_EFFICIENCY[kind], "Gear efficiency")
-        draws = {
-            name: self.draw(f"/vehicle/{name}", getattr(machine, name), getattr(family, name), words)
-            for name, words in (
-                ("wheelbase_m", "Wheelbase"),
-                ("com_ahead_of_rear_m", "Centre of mass"),
-                ("com_height_m", "Centre of mass height"),
-            )
-        }
+        wheelbase = self.draw("/vehicle/wheelbase_m", machine.wheelbase_m, family.wheelbase_m, "Wheelbase")
+        ahead, height = self.centre(machine, family, wheelbase)
         track: Number | None = None
         if machine.track_m is not None or family.track_m is not None:
             track = self.draw("/vehicle/track_m", machine.track_m, family.track_m, "Track")
-        ahead = np.minimum(draws["com_ahead_of_rear_m"], 0.9 * draws["wheelbase_m"])
         brake: Brake = machine.brake or family.brake  # type: ignore[assignment]
         model = VehicleModel(
             ratio,
@@ -462,9 +503,9 @@ class _Resolver:
             crr,
             mu,
             machine.driven_axle,
-            draws["wheelbase_m"],
-            ahead,
-            draws["com_height_m"],
+            wheelbase,
+            np.clip(ahead, AHEAD_SHARES[0] * wheelbase, AHEAD_SHARES[1] * wheelbase),
+            height,
             track,
             0.10 if kind == "plastic gearbox" else 0.05,
         )

@@ -199,6 +199,14 @@ def maker(a: Analysis) -> Iterator[Trip]:
         )
 
 
+def weigh_words(a: Analysis) -> str:
+    """What to weigh where a guess of the weight's place decides; empty where it was weighed."""
+    figure = a.resolved.figures.get("/vehicle/com_ahead_of_rear_m")
+    if figure is None or figure.basis != "assumed":
+        return ""
+    return " Where the weight sits is a guess: weigh what either axle carries with the rider aboard, and the height of the middle."
+
+
 @rule("ride.wheelie", station="wheels", stage="drive", principle="A launch must not lift the front.")
 def wheelie(a: Analysis) -> Iterator[Trip]:
     strongest, mode = a.strongest
@@ -228,7 +236,7 @@ def wheelie(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         lifts.severity,
         "A launch lifts the front wheel",
-        f"Full throttle{mode} gives {largest:.1f} m/s²; above {found.lifts_m_s2:.1f} m/s² the front comes up.{share_words} {likely_words(lifts.share)}",
+        f"Full throttle{mode} gives {largest:.1f} m/s²; above {found.lifts_m_s2:.1f} m/s² the front comes up.{share_words} {likely_words(lifts.share)}{weigh_words(a)}",
         "Soften the start, limit the motor's amps, or gear it longer. A grown-up who wants it says so with name and reason.",
         "/controller/phase_limit_a",
         tuple(edits),

@@ -13,6 +13,7 @@ from gecko.parts.hookup import SideJob
 
 Family = Literal["ride-on car", "small dirt bike", "quad", "scooter", "kart", "mini bike", "transplant"]
 Brake = Literal["gearbox drag", "drum or band", "rim", "disc"]
+Seat = Literal["between the axles", "over the rear axle", "behind the rear axle", "over the front axle"]
 
 
 class Vehicle(Part):
@@ -44,6 +45,12 @@ class Vehicle(Part):
     """Centre of mass ahead of the rear contact, rider aboard."""
     com_height_m: Annotated[Figure, Within("vehicle.com_height_m")] | None = None
     """Height of the centre of mass, rider aboard."""
+    front_axle_kg: Annotated[Figure, Within("vehicle.front_axle_kg")] | None = None
+    """What the front axle carries on level ground, packs in and rider aboard. With the rear one it says where the weight sits."""
+    rear_axle_kg: Annotated[Figure, Within("vehicle.rear_axle_kg")] | None = None
+    """What the rear axle carries, packs in and rider aboard."""
+    seat: Seat | None = None
+    """Where the rider sits. Empty: as its kind of machine usually has it."""
     track_m: Annotated[Figure, Within("vehicle.track_m")] | None = None
     """Distance between left and right wheels."""
     drag_area_m2: Annotated[Figure, Within("vehicle.drag_area_m2")] | None = None

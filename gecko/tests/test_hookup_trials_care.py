@@ -16,6 +16,8 @@ from pathlib import Path
 from random import Random
 from unittest import TestCase
 
+import numpy as np
+
 import gecko
 from gecko.__main__ import main
 from gecko.care.charging import charge_hours, charge_plans
@@ -107,15 +109,37 @@ class Trials(TestCase):
         """30 m in 6.0, 6.2 out and 5.0, 5.2 back. Means 4.9194 and 5.8846, so 5.4020 m/s.
 
         Pooled s: out 5.0000, 4.8387; back 6.0000, 5.7692: squares 0.013007 + 0.026627 over 2 = 0.019817, s = 0.14077.
-        t(2) = 4.3027: 4.3027·0.14077/2 = 0.30285. Timing: 1.96·0.2·5.4020/(5.6·2) = 0.18907. Together 0.35703.
+        t(2) = 4.3027: 4.3027·0.14077/2 = 0.30285. The timing error is within the scatter.
         """
         found = reduce_passes([Pass(30, 6.0), Pass(30, 6.2), Pass(30, 5.0, "back"), Pass(30, 5.2, "back")])
         self.assertAlmostEqual(found.speed_m_s, 5.40199, places=4)
-        self.assertAlmostEqual(found.half_width_m_s, 0.35703, places=4)
+        self.assertAlmostEqual(found.half_width_m_s, 0.30285, places=4)
 
     def test_one_pass_takes_three_percent(self) -> None:
         """One pass of 30 m in 6 s: 5 m/s; scatter 1.96·0.15 = 0.294, timing 1.96·0.2·5/6 = 0.32667; together 0.43949."""
         self.assertAlmostEqual(reduce_passes([Pass(30, 6.0)]).half_width_m_s, 0.43949, places=4)
+
+    def test_intervals_hold_what_they_promise(self) -> None:
+        """4 000 rides each, true speed 5 m/s over 30 m, 3 % of the ride's own scatter and 0.2 s of the hand: 95 % of the intervals hold it.
+
+        Judged by drawing, not by the formula. A share of 0.95 of 4 000 is known to 0.0034; three of those are allowed.
+        """
+        random = np.random.default_rng(7)
+        for counts in ((1, 0), (1, 1), (2, 2), (3, 2), (5, 5)):
+            held = 0
+            for _ in range(4000):
+                passes = [
+                    Pass(30.0, float(30.0 / (5.0 * (1.0 + 0.03 * random.standard_normal())) + 0.2 * random.standard_normal()), way)
+                    for way, count in zip(("out", "back"), counts, strict=True)
+                    for _ in range(count)
+                ]
+                found = reduce_passes(passes)
+                held += abs(found.speed_m_s - 5.0) <= found.half_width_m_s
+            with self.subTest(counts):
+                self.assertAlmostEqual(held / 4000, 0.95, delta=0.0105)
+
+    def test_passes_that_read_alike_are_not_known_exactly(self) -> None:
+        self.assertGreater(reduce_passes([Pass(30, 6.0), Pass(30, 6.0)]).half_width_m_s, 0.1)
 
     def test_gain_with_its_interval(self) -> None:
         """6 ± 0.3 over 4 ± 0.2: 1.5, relative √(0.05² + 0.05²) = 7.07 %."""

@@ -13,6 +13,7 @@ from scipy.optimize import brentq
 
 from gecko.electric.bank import BankModel, RowModel, Unit
 from gecko.electric.motor import MotorConstants
+from gecko.evaluate import evaluate
 from gecko.heat.duty import flat_out
 from gecko.heat.motor import MotorThermal, heat_run, step_two_nodes, thermal_from_plate
 from gecko.heat.wire import seconds_to_insulation
@@ -23,7 +24,9 @@ from gecko.motion.launch import launch
 from gecko.motion.top_speed import first_zero, top_speed
 from gecko.quadrature import mean_inverse
 from gecko.ride.rides import steady_ride
-from gecko.tests.machines import bare_machine
+from gecko.riding import Riding
+from gecko.setup import Setup
+from gecko.tests.machines import bare_machine, bike, named
 
 
 class Forces(TestCase):
@@ -223,3 +226,63 @@ class Rides(TestCase):
     def test_guard_below_the_cut_off_never_acts(self) -> None:
         machine = bare_machine(guard=GuardModel(27.0, 2.0))
         self.assertNotEqual(steady_ride(machine, 5.0, 0.0)[0].ends_by, "guard")
+
+
+class FrontsThatLift(TestCase):
+    """Two made-up machines known to lift, worked out by hand from force and moments."""
+
+    def lifted(self, setup: Setup) -> tuple[Riding, float, float]:
+        riding = Riding(setup)
+        assert riding.wheelie is not None
+        return riding, riding.wheelie.lifts_m_s2, riding.wheelie.lifts_m_s2 / riding.wheelie.margin
+
+    def test_a_pocket_bike_of_60_v_at_180_a_motor_side(self) -> None:
+        """kv 75 rpm/V is 0.12732 V·s; (180 − 2) A make 22.66 N·m, at ratio 8, 0.95 and 0.2 m of wheel 861.2 N. Less 110 kg·9.81·0.015 of
+        rolling, over 110·1.05 kg: 7.32 m/s². 45 and 65 kg on the axles, 0.95 m: b = 0.3886 m, h = 0.62 m: it lifts from 9.81·b/h = 6.15 m/s² on."""
+        setup = bike(
+            vehicle={
+                "family": "mini bike",
+                "wheelbase_m": named(0.95),
+                "com_height_m": named(0.62),
+                "front_axle_kg": named(45, "measured"),
+                "rear_axle_kg": named(65, "measured"),
+                "brake": "disc",
+            },
+            bank__rows=[{"units": [{"cells_in_series": 17, "capacity_ah": named(24), "cell_kind": "power", "guard_in_tool": False}]}],
+            controller={"kind": "brushless", "nominal_v": named(60), "battery_limit_a": named(80), "phase_limit_a": named(180), "undervoltage_v": named(48)},
+            motor={
+                "kind": "brushless mid",
+                "volts_v": named(60),
+                "power_w": named(2000),
+                "kv_rpm_per_v": named(75),
+                "no_load_a": named(2),
+                "resistance_ohm": named(0.03),
+            },
+            drivetrain={"kind": "chain", "ratio": named(8), "efficiency": named(0.95)},
+            wheel={"diameter_m": named(0.4), "tyre": "pneumatic"},
+            ground={"rolling_resistance": 0.015, "friction": 0.9},
+            rider={"name": "Kit", "age_years": 16, "mass_kg": named(60)},
+        )
+        _, lifts, launch = self.lifted(setup)
+        self.assertAlmostEqual(lifts, 6.149, places=2)
+        self.assertAlmostEqual(launch, 7.32, delta=0.05)
+        self.assertIn("ride.wheelie", [f.id for f in evaluate(setup).findings if f.gate == "plan"])
+
+    def test_a_short_cart_of_24_v_with_its_driver_over_the_axle(self) -> None:
+        """b = 0.1217 m as in `test_resolve`, h = 0.45 m: from 9.81·0.1217/0.45 = 2.65 m/s² on. k = 60/(2π·120) = 0.0796 V·s; at 60 A, less 1 A,
+        4.69 N·m; at ratio 20, 0.65 and 0.13 m of wheel 469 N, less 115·9.81·0.02 = 22.6 N over 115·1.05 kg: 3.70 m/s²."""
+        setup = bike(
+            vehicle={"family": "transplant", "seat": "over the rear axle", "brake": "disc"},
+            bank__rows=[{"units": [{"cells_in_series": 8, "chemistry": "lfp", "capacity_ah": named(30), "guard_in_tool": False}]}],
+            controller={"kind": "brushed", "nominal_v": named(24), "battery_limit_a": named(50), "phase_limit_a": named(60), "undervoltage_v": named(20)},
+            motor={"kind": "brushed", "volts_v": named(24), "power_w": named(600), "kv_rpm_per_v": named(120), "no_load_a": named(1), "resistance_ohm": named(0.05)},
+            drivetrain={"kind": "worm transaxle", "ratio": named(20), "efficiency": named(0.65)},
+            wheel={"diameter_m": named(0.26), "tyre": "pneumatic"},
+            ground={"rolling_resistance": 0.02, "friction": 0.9},
+            rider={"name": "Kit", "age_years": 30, "mass_kg": named(75)},
+        )
+        _, lifts, launch = self.lifted(setup)
+        self.assertAlmostEqual(lifts, 2.654, delta=0.02)
+        self.assertAlmostEqual(launch, 3.70, delta=0.05)
+        (found,) = [f for f in evaluate(setup).findings if f.id == "ride.wheelie"]
+        self.assertIn("weigh what either axle carries", found.because)

@@ -9,6 +9,7 @@ import numpy as np
 
 from gecko.figures import SAMPLES
 from gecko.machine import Machine
+from gecko.reference.tables import families
 from gecko.resolve import BRAKE_M_S2, GEAR_EFFICIENCY, Resolved, resolve
 from gecko.setup import Setup, load_setup
 from gecko.tests.machines import bike, named, ride_on
@@ -223,6 +224,43 @@ class Rolling(TestCase):
     def test_the_centre_of_mass_stays_between_the_axles(self) -> None:
         long = machine(bike(vehicle={"family": "small dirt bike", "wheelbase_m": named(0.4), "com_ahead_of_rear_m": named(0.5)}))
         self.assertAlmostEqual(float(long.vehicle.com_ahead_of_rear_m), 0.36)
+
+    def test_two_axle_weights_say_where_the_weight_sits_and_what_it_weighs(self) -> None:
+        """45 kg in front and 65 kg behind on 0.95 m: 0.95·45/110 = 0.3886 m ahead; 110 kg with a rider of 60 kg are 50 kg of machine."""
+        weighed = {"family": "mini bike", "wheelbase_m": named(0.95), "front_axle_kg": named(45, "measured"), "rear_axle_kg": named(65, "measured")}
+        found = resolve(bike(vehicle=weighed, rider={"mass_kg": named(60)}))
+        assert found.machine is not None
+        self.assertAlmostEqual(float(found.machine.vehicle.com_ahead_of_rear_m), 0.38864, places=5)
+        self.assertAlmostEqual(float(found.machine.vehicle.mass_kg), 110.0)
+        self.assertFalse([gap for gap in found.gaps if "com_ahead" in gap.path or gap.path == "/vehicle/mass_kg"])
+        drawn = resolve(bike(vehicle=weighed, rider={"mass_kg": named(60)}), samples=True)
+        assert drawn.machine is not None
+        # Two readings of 2 % each, the wheelbase of 8 %.
+        self.assertLess(float(np.std(drawn.machine.vehicle.com_ahead_of_rear_m)), 0.1 * 0.38864)
+
+    def test_the_typical_machine_with_its_typical_rider_sits_as_the_table_says(self) -> None:
+        """With the family's own mass, wheelbase and oldest likely rider the masses put together give the table's centre back."""
+        for family in families().values():
+            with self.subTest(family.family):
+                own = resolve(bike(vehicle={"family": family.family}, rider=None)).machine
+                assert own is not None
+                self.assertAlmostEqual(float(own.vehicle.com_height_m), family.com_height_m, places=6)
+                self.assertAlmostEqual(float(own.vehicle.com_ahead_of_rear_m), family.com_ahead_of_rear_m, places=6)
+
+    def test_a_seat_over_the_axle_and_packs_in_front_move_the_weight(self) -> None:
+        """Yard cart, 0.8 m, 40 kg of it, adult of 75 kg over the axle: only the frame's 40 kg at 0.35 m are ahead: 40·0.35/115 = 0.1217 m.
+
+        Its packs (here 0.8 kg by their cells) moved to 0.75 m bring 0.8·0.40/115 more.
+        """
+        cart = {"family": "transplant", "seat": "over the rear axle"}
+        grown = {"age_years": 30, "mass_kg": named(75)}
+        own = resolve(bike(vehicle=cart, rider=grown))
+        assert own.machine is not None and own.setup.bank is not None
+        self.assertAlmostEqual(float(own.machine.vehicle.com_ahead_of_rear_m), 40 * 0.35 / 115, places=6)
+        bay = {"length_m": named(0.3), "width_m": named(0.3), "height_m": named(0.2), "ahead_of_rear_m": 0.75, "floor_m": 0.2}
+        ahead = resolve(bike(vehicle={**cart, "bay": bay}, rider=grown)).machine
+        assert ahead is not None
+        self.assertAlmostEqual(float(ahead.vehicle.com_ahead_of_rear_m), (40 * 0.35 + own.setup.bank.weighs_kg * 0.40) / 115, places=6)
 
     def test_two_wheels_have_no_track(self) -> None:
         self.assertIsNone(machine(bike()).vehicle.track_m)

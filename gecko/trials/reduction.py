@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import sqrt
+from math import hypot, sqrt
 
 from scipy.stats import t as student
 
@@ -14,7 +14,10 @@ TIMING_S = 0.2
 """One standard deviation of a hand-stopped time. [s] Source: this project's planning value."""
 
 FEW_SPREAD = 0.03
-"""Relative scatter taken when there are too few passes to see it. [1]"""
+"""Relative scatter of the ride itself, taken when there are too few passes to see it. [1]"""
+
+READ_S = 0.03
+"""What rounding to a tenth of a second leaves unknown, one standard deviation: passes that look alike are no better known. [s]"""
 
 
 @dataclass(frozen=True)
@@ -38,8 +41,8 @@ class Reduced:
 def reduce_passes(passes: Sequence[Pass]) -> Reduced:
     """Mean of timed passes with its 95 % interval; both ways, each direction weighs half.
 
-    `half-width² = (t_{95,ν}·s/√n)² + (1.96·0.2 s·v̄/(t̄·√n))²`, s pooled within each direction, ν its degrees of freedom;
-    fewer than two passes in every direction: s = 3 % of v̄ and 1.96. Source: Student's t; docs/model.md.
+    `half-width = t_{95,ν}·s/√n`, s pooled within each direction, ν its degrees of freedom: the timing error is within what the passes scatter.
+    Fewer than two passes in every direction: `1.96·√((3 % of v̄)² + (0.2 s·v̄/t̄)²)/√n`, both from experience. Source: Student's t.
     Raises GeckoError without passes, or for a pass without length or time.
     """
     if not passes:
@@ -54,17 +57,15 @@ def reduce_passes(passes: Sequence[Pass]) -> Reduced:
     speed = sum(means) / len(means)
     n = len(passes)
     freedom = sum(len(group) - 1 for group in groups.values())
+    mean_time = sum(one.time_s for one in passes) / n
     if freedom > 0:
         squares = sum((v - mean) ** 2 for group, mean in zip(groups.values(), means, strict=True) for v in group)
-        spread, factor = sqrt(squares / freedom), float(student.ppf(0.975, freedom))
+        spread, factor = max(sqrt(squares / freedom), READ_S * speed / mean_time), float(student.ppf(0.975, freedom))
     else:
-        spread, factor = FEW_SPREAD * speed, 1.96
+        spread, factor = speed * hypot(FEW_SPREAD, TIMING_S / mean_time), 1.96
     # Directions weigh half each, so unequal counts count as fewer passes.
     effective = len(groups) ** 2 / sum(1.0 / len(group) for group in groups.values())
-    mean_time = sum(one.time_s for one in passes) / n
-    scatter = factor * spread / sqrt(effective)
-    timing = 1.96 * TIMING_S * speed / (mean_time * sqrt(effective))
-    return Reduced(speed, sqrt(scatter**2 + timing**2), n)
+    return Reduced(speed, factor * spread / sqrt(effective), n)
 
 
 def gain(new: Reduced, base: Reduced) -> tuple[float, float]:

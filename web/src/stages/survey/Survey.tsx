@@ -73,6 +73,15 @@ export function Survey({ build, row, draft, plan, apply }: StageProps) {
             <NumberField label="Wheelbase" pointer="/vehicle/wheelbase_m" kind="span" />
             <NumberField label="Track" pointer="/vehicle/track_m" kind="span" />
             <NumberField label="Height of mass" pointer="/vehicle/com_height_m" kind="span" />
+            <NumberField label="Front axle carries, rider on" pointer="/vehicle/front_axle_kg" kind="mass" />
+            <NumberField label="Rear axle carries, rider on" pointer="/vehicle/rear_axle_kg" kind="mass" />
+            <SelectField
+              label="Rider sits"
+              pointer="/vehicle/seat"
+              options={["between the axles", "over the rear axle", "behind the rear axle", "over the front axle"].map(
+                (s) => [s, s] as const,
+              )}
+            />
             <SelectField
               label="Brake"
               pointer="/vehicle/brake"
