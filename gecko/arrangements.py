@@ -13,7 +13,8 @@ from gecko.checks.together import row_fuse
 from gecko.context import Context
 from gecko.evaluation import Out
 from gecko.mending import mended
-from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, Chemistry, Pack
+from gecko.parts.controller import usual_limit_a
+from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, Chemistry, Pack, default_resistance_ohm
 from gecko.parts.vehicle import Stock
 from gecko.protection.fuse import fuse_rank
 from gecko.protection.guard import guard_level_v
@@ -27,10 +28,11 @@ def _assumed(value: float) -> dict[str, Any]:
     return figure(value, "assumed")
 
 
-def stock_battery(chemistry: Chemistry, volts_v: float, capacity_ah: float) -> list[dict[str, Any]]:
+def stock_battery(chemistry: Chemistry, volts_v: float, capacity_ah: float, asked_a: float = 0.0) -> list[dict[str, Any]]:
     """The packs a stock battery of these volts [V] and this capacity [Ah] most likely is, in series, every number assumed.
 
-    Lead comes in blocks of 12 V, below 10 V in one of 6 V; lithium as one pack with its own protection.
+    Lead comes in blocks of 12 V, below 10 V in one of 6 V; lithium as one pack with its own protection, of power cells where its controller
+    asks for more than energy cells give. asked_a: by that controller [A].
     """
 
     if chemistry == "lead":
@@ -39,20 +41,35 @@ def stock_battery(chemistry: Chemistry, volts_v: float, capacity_ah: float) -> l
         return [one] * min(max(round(volts_v / block), 1), 8)
     per_cell = NOMINAL_PER_CELL_V[chemistry]
     cells = min(max(round(volts_v / per_cell), 1), 28)
+    cell_kind, steady, peak, trips = ("energy", 2.0, 3.5, 4.5) if asked_a <= ENERGY_C * capacity_ah else ("power", 5.0, 8.0, 10.0)
     return [
         {
             "label": f"{cells}-cell pack",
             "chemistry": chemistry,
             "cells_in_series": cells,
-            "cell_kind": "energy",
+            "cell_kind": cell_kind,
             "capacity_ah": _assumed(capacity_ah),
-            "continuous_a": _assumed(2.0 * capacity_ah),
-            "peak_10s_a": _assumed(3.5 * capacity_ah),
-            "trip_a": _assumed(4.5 * capacity_ah),
+            "continuous_a": _assumed(steady * capacity_ah),
+            "peak_10s_a": _assumed(peak * capacity_ah),
+            "trip_a": _assumed(trips * capacity_ah),
             "protection_low_v": _assumed(EMPTY_PER_CELL_V[chemistry] * cells),
             "guard_in_tool": False,
         }
     ]
+
+
+ENERGY_C, POWER_C = 3.0, 6.0
+"""What left the factory asks its own pack of energy cells for no more amps than so many times its amp-hours, one of power cells for so many.
+[1/h] This project's planning values."""
+
+
+def usual_capacity_ah(family_ah: float, chemistry: Chemistry, asked_a: float) -> float:
+    """Amp-hours of the battery a machine left the factory with: its family's, or as many as its controller needs. [Ah]
+
+    >>> usual_capacity_ah(20.0, "li-ion", 33.0), usual_capacity_ah(9.0, "li-ion", 290.0)
+    (20.0, 49.0)
+    """
+    return max(family_ah, round_up(asked_a / (ENERGY_C if chemistry == "lead" else POWER_C), 1))
 
 
 def _bought(rating_a: float, full_v: float, short_a: float = 0.0) -> dict[str, Any]:
@@ -67,33 +84,40 @@ def _stock_switch(rated_a: float, full_v: float) -> dict[str, Any]:
     return {"kind": "switch", "rating_a": _assumed(max(40.0, round_up(3.0 * rated_a, 10))), "dc_volts_v": _assumed(max(30.0, round_up(full_v, 10)))}
 
 
-_STOCK_LEADS = ((15.0, 14), (25.0, 12), (40.0, 10), (60.0, 6), (80.0, 4))
-"""Up to which fuse [A] a factory lays which gauge (AWG), so that the fuse guards it. This project's planning values."""
+_STOCK_FUSES = (15.0, 20.0, 25.0, 30.0, 40.0, 60.0, 80.0, 100.0, 125.0, 150.0, 200.0, 250.0, 300.0, 350.0, 400.0)
+_STOCK_LEADS = ((15.0, 14, 1), (25.0, 12, 1), (40.0, 10, 1), (60.0, 6, 1), (80.0, 4, 1), (125.0, 2, 1), (250.0, 2, 2), (350.0, 2, 3))
+"""Fuses [A], and up to which of them a factory lays which gauge (AWG) how many times, so that the fuse guards it. This project's planning
+values."""
 
-_SHORT_A_PER_AH = 36.0
-"""What a lead block pushes through a short, for each of its amp-hours. [A/Ah] This project's planning value: 35 Ah give about 1.2 kA."""
+_STOCK_PLUGS = ((20.0, "spade 6.3"), (60.0, "two-pole 60"), (90.0, "two-pole 90"))
+"""Up to which fuse [A] a factory fits which plug. This project's planning values."""
+
+
+def _short_a(units: list[dict[str, Any]]) -> float:
+    """What packs in series push through a dead short at their terminals. [A]"""
+    packs = [Pack.model_validate(unit) for unit in units]
+    return sum(pack.full_v for pack in packs) / sum(default_resistance_ohm(pack) for pack in packs)
 
 
 def typical_setup(family: str, volts_v: float | None = None, power_w: float | None = None) -> dict[str, Any]:
     """The commonest machine of a family as a Setup document, every number assumed; at other stock volts [V] and motor watts [W, each] where known.
 
-    Battery, motor, controller, fuse, lead and switch are then made for those, as they are on a machine that left the factory
-    with them. Raises KeyError for no such family.
+    Battery, motor, fuse, lead and switch are then made for those, as they are on a machine that left the factory with them; what is left
+    open, as the controller's limits, follows the motor's plate. Raises KeyError for no such family.
     """
     f = families()[family]
     stock = f.volts_v if volts_v is None else volts_v
 
     chemistry: Chemistry = "lead" if family in ("ride-on car", "small dirt bike", "quad", "transplant") else "li-ion"
-    units = stock_battery(chemistry, stock, f.capacity_ah)
-    full = FULL_PER_CELL_V[chemistry] * sum(unit["cells_in_series"] for unit in units)
     direct = f.controller == "none"
     each_w = f.power_w if power_w is None else power_w
     watts = each_w * f.motors
-    limit = round_up(1.6 * watts / stock, 1)
-    if chemistry != "lead":
-        # What left the factory asks its own pack for no more than that gives for ten seconds.
-        limit = min(limit, 3.0 * f.capacity_ah)
-    fuse = next((r for r in (15.0, 20.0, 25.0, 30.0, 40.0, 60.0, 80.0) if r >= limit), 80.0)
+    limit = usual_limit_a(watts, stock)
+    capacity = usual_capacity_ah(f.capacity_ah, chemistry, limit)
+    units = stock_battery(chemistry, stock, capacity, limit)
+    full = FULL_PER_CELL_V[chemistry] * sum(unit["cells_in_series"] for unit in units)
+    fuse = next((r for r in _STOCK_FUSES if r >= limit), _STOCK_FUSES[-1])
+    lead, strands = next(((awg, strands) for most, awg, strands in _STOCK_LEADS if fuse <= most), (2, 4))
     motor: dict[str, Any] = {
         "kind": f.motor,
         "count": f.motors,
@@ -110,20 +134,18 @@ def typical_setup(family: str, volts_v: float | None = None, power_w: float | No
     return {
         "version": 1,
         "vehicle": {"family": family, "driven_axle": f.driven, "brake": f.brake},
-        "stock": {"volts_v": _assumed(stock), "capacity_ah": _assumed(f.capacity_ah), "fuse_a": _assumed(fuse)},
+        "stock": {"volts_v": _assumed(stock), "capacity_ah": _assumed(capacity), "fuse_a": _assumed(fuse)},
         "bank": {"rows": [{"units": units}]},
-        "main_fuse": {**_bought(fuse, full, _SHORT_A_PER_AH * f.capacity_ah if chemistry == "lead" else 0.0), "side": "unknown"},
-        "main_lead": {"awg": next(awg for most, awg in _STOCK_LEADS if fuse <= most), "length_m": _assumed(0.8), "insulation": "105", "bundle_conductors": 2},
-        "plugs": [{"kind": "spade 6.3" if direct and fuse <= 20 else "two-pole 60", "poles": 4}],
-        "cut_off": None,
+        "main_fuse": {**_bought(fuse, full, _short_a(units)), "side": "unknown"},
+        "main_lead": {"awg": lead, "strands": strands, "length_m": _assumed(0.8), "insulation": "105", "bundle_conductors": 2},
+        # Above what plugs stand a factory bolts its lugs down.
+        "plugs": [{"kind": kind, "poles": 4} for most, kind in _STOCK_PLUGS if fuse <= most and (direct or kind != "spade 6.3")][:1],
+        "cut_off": None if fuse <= _STOCK_PLUGS[-1][0] else _stock_switch(watts / stock, full),
         "pedal_switch": _stock_switch(watts / stock, full) if direct else None,
         "controller": {"kind": "none"}
         if direct
         else {
             "kind": f.controller,
-            "nominal_v": _assumed(stock),
-            "battery_limit_a": _assumed(limit),
-            "undervoltage_v": _assumed(round(0.85 * stock, 1)),
             "throttle": "hall",
         },
         "throttle": {

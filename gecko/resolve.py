@@ -21,6 +21,7 @@ from gecko.motion.forces import VehicleModel
 from gecko.motion.knob import LEAST_DUTY, KnobMap, fit_knob
 from gecko.motion.top_speed import KNOBS
 from gecko.motion.weight import RIDER_OVER_MACHINE_M, SEAT_SHARE, STANDING_M, Centre, Mass, ahead_by_axles, centre_of
+from gecko.parts.controller import IDLE_A, MOTOR_SIDE_RATIO, MOTOR_SIDE_SPREAD, usual_limit_a
 from gecko.parts.drivetrain import DriveKind
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack, adapter_ohm, capacity_figure, held_factor, resistance_figure
@@ -143,11 +144,11 @@ class _Resolver:
     def missing(self, path: str, message: str) -> None:
         self.gaps.append(Gap(path, message, "missing"))
 
-    def figure(self, path: str, given: Figure | None, typical: float | None, words: str) -> Figure:
-        """The given figure or the typical one; the latter is noted as a gap that was filled."""
+    def figure(self, path: str, given: Figure | None, typical: float | None, words: str, spread: float | None = None) -> Figure:
+        """The given figure or the typical one, with its own spread where that is another than usual; the latter is noted as a gap that was filled."""
         if given is None:
             assert typical is not None
-            given = assumed(typical)
+            given = Figure(value=typical, basis="assumed", spread=spread)
             self.gaps.append(Gap(path, f"{words} not entered: {typical:.3g} assumed.", "assumed"))
         self.figures[path] = given
         return given
@@ -391,8 +392,9 @@ class _Resolver:
         plate_v = (motor.volts_v.value if motor and motor.volts_v else None) or 36.0
         nominal = self.figure("/controller/nominal_v", control.nominal_v, plate_v, "Controller volts")
         plate_w = (motor.power_w.value if motor and motor.power_w else 350.0) * (motor.count if motor else 1)
-        battery = self.figure("/controller/battery_limit_a", control.battery_limit_a, 1.6 * plate_w / plate_v, "Controller amp limit")
-        phase = self.figure("/controller/phase_limit_a", control.phase_limit_a, 1.5 * battery.value, "Motor-side amp limit")
+        battery = self.figure("/controller/battery_limit_a", control.battery_limit_a, usual_limit_a(plate_w, plate_v), "Controller amp limit")
+        ratio = MOTOR_SIDE_RATIO[control.kind]
+        phase = self.figure("/controller/phase_limit_a", control.phase_limit_a, ratio * battery.value, "Motor-side amp limit", MOTOR_SIDE_SPREAD)
         low = self.figure("/controller/undervoltage_v", control.undervoltage_v, 0.85 * nominal.value, "Low cut-off")
         self.figure("/controller/max_v", control.max_v, 1.25 * nominal.value, "Controller's most volts")
         loss = 0.97 if control.kind == "brushed" else 0.95
@@ -405,7 +407,7 @@ class _Resolver:
             current * self.noted("/controller/phase_limit_a", self.sampler.draw(phase)),
             current * self.noted("/controller/battery_limit_a", self.sampler.draw(battery)),
             low.value,
-            control.idle_a.value if control.idle_a else 0.05,
+            control.idle_a.value if control.idle_a else IDLE_A,
             control.ramp_s.value if control.ramp_s else 0.0,
             self.sampler.draw(control.regen_a) if control.regen_a else None,
         )

@@ -8,8 +8,7 @@ from gecko.analysis import Analysis
 from gecko.checks.edits import put, setting
 from gecko.checks.registry import Edit, Trip, rule
 from gecko.checks.together import knob_module
-from gecko.protection.precharge import CAPACITOR_OHM
-from gecko.protection.precharge import precharge as plan_precharge
+from gecko.protection.precharge import precharge_of, resistor_words
 from gecko.words import amps, q, volts
 
 
@@ -78,10 +77,10 @@ LEAST_LIMIT_A = 2.0
 
 @rule("ctl.limit", station="controller", stage="drive", principle="The controller's limit is what motor, pack, fuse and wire must stand.")
 def limit(a: Analysis) -> Iterator[Trip]:
-    held = a.m.control.battery_limit_a
-    if held is None:
+    # What it can really draw; its label alone says nothing of what this motor takes.
+    held_a = a.reachable_a
+    if a.m.control.battery_limit_a is None or held_a is None:
         return
-    held_a = float(held)
     weakest: list[tuple[float, str]] = []
     if a.limits.peak_10s_a is not None:
         weakest.append((float(a.limits.peak_10s_a), "the packs for ten seconds"))
@@ -96,11 +95,46 @@ def limit(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         "caution",
         "The controller may ask too much",
-        f"Its limit is {amps(held_a)}; {who} stand {amps(least)}.",
+        f"It can draw {amps(held_a)}; {who} stand {amps(least)}.",
         "Set the controller lower, or strengthen what stands behind it.",
         "/controller/battery_limit_a",
         (Edit(f"Set the controller to {int(least)} A", put("controller/battery_limit_a", setting(float(int(least))))),) if least >= LEAST_LIMIT_A else (),
     )
+
+
+SMALL = 0.85
+"""Below this share of a motor's plate watts a controller is worth a word. [1] This project's planning value."""
+
+
+@rule("ctl.matches", station="controller", stage="drive", principle="The smaller of controller and motor sets what the wheel gets.")
+def matches(a: Analysis) -> Iterator[Trip]:
+    """A controller below its motor's plate, and packs below their controller: neither hurts, but what was paid for is not used."""
+    limit, motor = a.resolved.figures.get("/controller/battery_limit_a"), a.resolved.motor
+    plate = a.resolved.figures.get("/motor/power_w")
+    if limit is None or motor is None or plate is None or a.m.control.battery_limit_a is None:
+        return
+    held = float(a.m.control.battery_limit_a)
+    asks = plate.value * motor.count / a.resolved.figures["/motor/efficiency"].value
+    gives = held * (a.nominal_v or 0.0)
+    if gives < SMALL * asks and limit.basis != "assumed":
+        yield Trip(
+            "note",
+            "The controller is smaller than its motor",
+            f"At {volts(a.nominal_v or 0.0)} its {amps(held)} are {gives:.0f} W; the motor's plate takes {asks:.0f} W. It will pull less than its plate says.",
+            "Fit a controller of the motor's size where that pull is wanted; otherwise it is easy on packs and motor.",
+            "/controller/battery_limit_a",
+            place="plate",
+        )
+    packs = a.limits.continuous_a
+    if packs is not None and float(packs) < SMALL * held and a.rms_a <= float(packs):
+        yield Trip(
+            "note",
+            "The packs are smaller than their controller",
+            f"The controller may draw {amps(held)}; the packs give {amps(float(packs))} for long. On this ride they are asked for {amps(a.rms_a)}, so they stand it.",
+            "On longer climbs set the controller lower, or add a row.",
+            "/controller/battery_limit_a",
+            place="packs",
+        )
 
 
 @rule("ctl.precharge", station="controller", stage="protect", principle="Empty capacitors draw a spark when plugged in.", needs="bank")
@@ -108,13 +142,14 @@ def precharge(a: Analysis) -> Iterator[Trip]:
     control, full = a.setup.controller, a.full_v
     if control is None or control.kind == "none" or control.precharge or full is None or full <= 36.0:
         return
-    ohm = float(a.m.source_ohm(a.full)) + CAPACITOR_OHM if a.machine is not None else 0.1
-    found = plan_precharge(control, a.bank_limit_a, full, ohm)
+    found = precharge_of(a)
+    if found is None:
+        return
     yield Trip(
         "caution" if full > 50 else "note",
         "Plugging in will spark",
         f"Its capacitors draw up to {amps(found.spark_a)} for an instant from {volts(full)}, {found.energy_j:.1f} J; each time it eats the plug's contacts.",
-        f"Connect through a resistor first ({found.resistor_ohm:g} Ω, {found.rated_w:g} W, {max(2.0 * found.seconds_s, 1.0):.0f} s), or accept the spark on a plug made for it.",
+        f"Connect through a {resistor_words(found)} first, or accept the spark on a plug made for it.",
         "/controller/precharge",
         (Edit("Add a pre-charge path", put("controller/precharge", True)),),
     )

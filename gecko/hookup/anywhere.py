@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import Field
 
@@ -10,8 +10,8 @@ from gecko.errors import GeckoError
 from gecko.evaluation import Out
 from gecko.figures import Part
 from gecko.hookup.netlist import build_wiring
-from gecko.hookup.readings import METER_LEADS_OHM, NOT_A_SHORT_OHM, Direction, State, derivable, meter_doubt_v, ohms, volts
-from gecko.hookup.wiring import words
+from gecko.hookup.readings import METER_LEADS_OHM, NOT_A_SHORT_OHM, Direction, State, derivable, least_ohm, meter_doubt_v, ohms, runs, volts
+from gecko.hookup.wiring import Wiring, words
 from gecko.setup import Setup
 
 CONTINUES_OHM = 30.0
@@ -85,9 +85,15 @@ def shown(setup: Setup, situation: Situation, red: str, black: str) -> Shown:
     switches = situation.model_dump(exclude={"packs", "rows_out", "row_fuses"})
     ends = {"red_on": words(wiring, red), "black_on": words(wiring, black)}
     if rows:
-        low, expected, high = volts(wiring, State(packs=rows, row_fuses=fuses, **switches), red, black)
+        fed = State(packs=rows, row_fuses=fuses, **switches)
+        turning = _turning(wiring, fed, red, black)
+        if turning is not None:
+            return Shown(**ends, **turning)
+        low, expected, high = volts(wiring, fed, red, black)
         doubt = meter_doubt_v(expected)
         note = "A minus sign means the tips are changed over." if expected < -meter_doubt_v(0.0) else ""
+        if low < -UNKNOWN_V and high > UNKNOWN_V:
+            note = "How full each pack is, is not known: they may differ so much either way. Measure each alone, and enter its resting volts."
         return Shown(**ends, kind="volts", low=low - doubt, expected=expected, high=high + doubt, beeps=False, note=note)
     state = State(row_fuses=fuses, **switches)
     found = ohms(wiring, state, red, black)
@@ -98,5 +104,36 @@ def shown(setup: Setup, situation: Situation, red: str, black: str) -> Shown:
     if found is None:
         return Shown(**ends, kind="open", low=None, expected=None, high=None, beeps=False, note="Nothing joins them: the meter shows OL.")
     return Shown(
-        **ends, kind="ohms", low=0.0, expected=found, high=1.5 * found + METER_LEADS_OHM, beeps=found < CONTINUES_OHM, note="The meter's own leads add up to 0.3 Ω."
+        **ends,
+        kind="ohms",
+        low=least_ohm(found),
+        expected=found,
+        high=1.5 * found + METER_LEADS_OHM,
+        beeps=found < CONTINUES_OHM,
+        note="The meter's own leads add up to 0.3 Ω.",
     )
+
+
+UNKNOWN_V = 0.3
+"""Packs that may differ by more than this either way are not known to agree. [V]"""
+LEAST_SHARE = 0.1
+"""A motor that turns has at least this share of what the throttle asks of the bank's volts. [1] Source: this project's planning value."""
+
+
+def _turning(wiring: Wiring, state: State, red: str, black: str) -> dict[str, Any] | None:
+    """What the meter shows at the terminals of a motor that turns; None elsewhere, and while it stands."""
+    functions = [_function(wiring, terminal) for terminal in (red, black)]
+    if red == black or functions not in (["motor", "motor"], ["phase", "phase"]) or not runs(wiring, state):
+        return None
+    if functions[0] == "phase":
+        note = "The motor turns: these volts alternate. A meter on DC shows next to nothing, or dances; on AC the more, the faster it turns."
+        return {"kind": "unknown", "low": None, "expected": None, "high": None, "beeps": False, "note": note}
+    _, bank, most = volts(wiring, state, "controller.battery +", "controller.battery −")
+    asked = state.throttle * bank
+    note = "The motor turns: it follows the throttle, and never stays at 0 V. The sign says which way."
+    return {"kind": "volts", "low": LEAST_SHARE * asked, "expected": asked, "high": most + meter_doubt_v(most), "beeps": False, "note": note}
+
+
+def _function(wiring: Wiring, terminal: str) -> str:
+    part = wiring.part(terminal)
+    return next((one.function for one in part.terminals if part.at(one.name) == terminal), "")

@@ -55,10 +55,24 @@ def judge(reading: Reading, measured: float | None) -> Judgement:
     )
 
 
+_SWITCHED_OFF = "A pack's protection has switched off: read its cells first; only if none is below its least volts put it on its charger for a moment"
+REVERSED_V = -0.2
+"""From here down a reading is one of reversed poles, not of a meter's doubt. [V]"""
+_REVERSED = ("The meter's tips are swapped", "Plus and minus of a pack or lead are swapped", "A lead's colour misled: go by the marking")
+
+
 def _judge_volts(reading: Reading, measured: float) -> Judgement:
     expected = reading.expected or 0.0
     less = reading.low is not None and measured < reading.low
     own = reading.low_means if less else reading.high_means
+    if measured < REVERSED_V < -REVERSED_V < expected:
+        return Judgement(
+            fits=False,
+            headline="Reversed.",
+            make_safe="Do not go on. Packs out, fuse out.",
+            causes=[*(cause for cause in own if "changed over" in cause), *_REVERSED],
+            next_reading="Measure the pack's own terminals by their marking.",
+        )
     if own:
         return Judgement(
             fits=False,
@@ -83,20 +97,16 @@ def _judge_volts(reading: Reading, measured: float) -> Judgement:
             causes=["A pack or fuse is still in", "The cut-off is on, or wired around", "Charged capacitors: wait a minute and measure again"],
             next_reading="Measure across the cut-off.",
         )
-    if measured < -0.2:
-        return Judgement(
-            fits=False,
-            headline="Reversed.",
-            make_safe="Do not go on. Packs out, fuse out.",
-            causes=["The meter's tips are swapped", "Plus and minus of a pack or lead are swapped", "A lead's colour misled: go by the marking"],
-            next_reading="Measure the pack's own terminals by their marking.",
-        )
     if measured < 0.3 * expected:
         return Judgement(
             fits=False,
             headline="Almost no volts.",
             make_safe="Cut-off off.",
-            causes=["A fuse, plug or cut-off is open", "A pack's protection has switched off: put it on its charger for a moment", "A crimp that lets go"],
+            causes=[
+                "A fuse, plug or cut-off is open",
+                "A pack's protection has switched off: read its cells first, and only if none is below its least volts put it on its charger for a moment",
+                "A crimp that lets go",
+            ],
             next_reading="Follow the plus lead from the packs: the last point with full volts is before the open one.",
         )
     if reading.low is not None and measured < reading.low:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from gecko.electric.contacts import plug_ohm
 from gecko.electric.path import fuse_ohm
 from gecko.hookup.wiring import Component, Conductor, Function, PartKind, Role, Terminal, Wiring
 from gecko.parts.auxiliary import Auxiliary
+from gecko.parts.controller import IDLE_A
+from gecko.parts.hookup import OrderTrial
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack, adapter_ohm, resistance_figure
 from gecko.parts.plug import Switch
@@ -145,7 +147,7 @@ class _Builder:
             terminals += [("motor +", "motor", "gives"), ("motor −", "motor", "gives")]
         joins = self._small_wires(terminals)
         controller = self.part("controller", "controller", "Controller", f"{control.kind} {amps}".strip(), terminals)
-        self.amps["controller"] = control.idle_a.value if control.idle_a else 0.05
+        self.amps["controller"] = control.idle_a.value if control.idle_a else IDLE_A
         self.wire(here, controller.at("battery +"), setup.controller_lead or lead, one_way)
         self.wire(controller.at("battery −"), "minus_bar.", lead, one_way)
         for a, b in joins:
@@ -267,8 +269,9 @@ class _Builder:
             self.ohms[f"motor{i}"] = max(each, _LEAST_OHM)
         if motor.brushless:
             for side, part in zip(sides(motor), names, strict=True):
+                belongs = joined_as(setup.order_trials, side.strip())
                 for one in part.terminals:
-                    self.wire(f"controller.{side}{one.name}", part.at(one.name), lead if one.function == "phase" else None)
+                    self.wire(f"controller.{side}{one.name}", part.at(belongs.get(one.name, one.name)), lead if one.function == "phase" else None)
             return
         plus = [give[0]] if motor.wiring == "series" else give * len(names)
         if motor.wiring == "series" and len(names) == 2:
@@ -345,6 +348,15 @@ class _Builder:
             hang("brake_coil", "brake coil", "Brake coil", "lets go while powered", behind, 30.0)
         for i, branch in enumerate(setup.auxiliaries):
             self.accessory(i, branch, behind)
+
+
+def joined_as(trials: Sequence[OrderTrial], side: str) -> dict[str, str]:
+    """Which wire of the motor each wire of the controller is joined to, by name, where an order was found by trying; else equal ones."""
+    good = next((trial for trial in trials if trial.outcome == "smooth forward" and (not side or trial.side == side)), None)
+    if good is None:
+        return {}
+    phases = {f"phase {own}": f"phase {motor}" for own, motor in zip("ABC", good.phases, strict=True)}
+    return phases | {f"Hall {own}": f"Hall {motor}" for own, motor in zip("ABC", good.halls, strict=True)}
 
 
 def sides(motor: Motor) -> tuple[str, ...]:

@@ -6,13 +6,15 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from gecko.electric.nodal import CurrentSource, Element, Resistor, Solution, VoltSource, connected, solve
+from gecko.electric.nodal import CurrentSource, Element, Load, Resistor, Solution, VoltSource, connected, ends, solve
 from gecko.hookup.wiring import Wiring
 
 TEST_A = 0.001
 """Current of a meter on its ohm range. [A]"""
 METER_LEADS_OHM = 0.3
 """Ohms of a hobby meter's own leads and contacts. [Ω]"""
+VOLT_RANGE_OHM = 10e6
+"""A meter on its volt range. [Ω] Source: common hand meters."""
 NOT_A_SHORT_OHM = 100.0
 """What cannot be derived (ohms into a controller or converter) is only known to be more than this. [Ω]"""
 SUPPLY_V, SUPPLY_OHM = 5.0, 10.0
@@ -31,6 +33,7 @@ _PULLED_UP = frozenset({"brake signal", "foot switch", "speed", "reverse", "forw
 """Inputs of a controller that a switch or sensor pulls down."""
 
 Level = Literal["low", "expected", "high"]
+LEVELS: tuple[Level, ...] = ("low", "expected", "high")
 Direction = Literal["forward", "neutral", "reverse"]
 
 
@@ -66,11 +69,12 @@ def everything_on(rows: int) -> State:
 
 
 class Circuit:
-    """A wiring in a state, as elements between its terminals; volts of the packs at one level."""
+    """A wiring in a state, as elements between its terminals; volts of the packs at one level, those of one pack at another where that is asked."""
 
-    def __init__(self, wiring: Wiring, state: State, level: Level = "expected") -> None:
+    def __init__(self, wiring: Wiring, state: State, level: Level = "expected", apart: tuple[str, Level] | None = None) -> None:
         self.wiring, self.state = wiring, state
-        self._which = ("low", "expected", "high").index(level)
+        self._which = LEVELS.index(level)
+        self._apart = {} if apart is None else {apart[0]: LEVELS.index(apart[1])}
         self.passive: list[Element] = [Resistor(wire.a, wire.b, wire.ohm) for wire in wiring.wires]
         for part in wiring.parts:
             self.passive.extend(self._passive(part.id, part.kind))
@@ -144,14 +148,14 @@ class Circuit:
         found = list(self.passive)
         for part in wiring.parts:
             if part.kind == "pack" and part.row in state.packs:
-                found.append(VoltSource(part.at("+"), part.at("−"), wiring.volts[part.id][self._which], wiring.ohms[part.id]))
+                found.append(VoltSource(part.at("+"), part.at("−"), wiring.volts[part.id][self._apart.get(part.id, self._which)], wiring.ohms[part.id]))
         fed = solve(found + self.anchors(found), "minus_bar.")
         for part in wiring.parts:
             if part.kind == "controller" and fed.between(part.at("battery +"), part.at("battery −")) > 1.0:
-                found.append(CurrentSource(part.at("battery +"), part.at("battery −"), wiring.amps[part.id]))
+                found.append(Load(part.at("battery +"), part.at("battery −"), wiring.amps[part.id]))
                 found.extend(self._controller(part.id))
             if part.kind == "converter" and fed.between(part.at("in +"), part.at("in −")) > 1.0:
-                found.append(CurrentSource(part.at("in +"), part.at("in −"), wiring.amps[part.id]))
+                found.append(Load(part.at("in +"), part.at("in −"), wiring.amps[part.id]))
                 found.append(VoltSource(part.at("out +"), part.at("out −"), wiring.volts[part.id][self._which], 0.05))
         fed = solve(found + self.anchors(found), "minus_bar.")
         for part in wiring.parts:
@@ -185,19 +189,19 @@ class Circuit:
 
     def anchors(self, elements: list[Element]) -> list[Element]:
         """A leak for every terminal nothing is joined to, so that it has volts at all."""
-        known = {n for e in elements for n in ((e.plus, e.minus) if isinstance(e, VoltSource) else (e.a, e.b))}
+        known = {node for element in elements for node in ends(element)}
         return [Resistor(name, "minus_bar.", 1e9) for name in self.wiring.terminals() if name not in known and name != "minus_bar."]
 
 
 def solved(wiring: Wiring, state: State) -> tuple[Solution, ...]:
     """The volts of all terminals in a state, for packs nearly empty, as expected, and full. [V]"""
-    found = []
-    levels: tuple[Level, ...] = ("low", "expected", "high")
-    for level in levels:
-        circuit = Circuit(wiring, state, level)
-        elements = circuit.live()
-        found.append(solve(elements + circuit.anchors(elements), "minus_bar."))
-    return tuple(found)
+    return tuple(_solved(Circuit(wiring, state, level)) for level in LEVELS)
+
+
+def _solved(circuit: Circuit, meter: tuple[str, str] | None = None) -> Solution:
+    elements = circuit.live()
+    held = [] if meter is None or meter[0] == meter[1] else [Resistor(*meter, VOLT_RANGE_OHM)]
+    return solve(elements + circuit.anchors(elements) + held, "minus_bar.")
 
 
 def between(solutions: tuple[Solution, ...], red: str, black: str) -> tuple[float, float, float]:
@@ -207,8 +211,27 @@ def between(solutions: tuple[Solution, ...], red: str, black: str) -> tuple[floa
 
 
 def volts(wiring: Wiring, state: State, red: str, black: str) -> tuple[float, float, float]:
-    """The same of a wiring in a state. [V]"""
-    return between(solved(wiring, state), red, black)
+    """Low, expected and high volts of a wiring in a state, each pack as full or as empty as it alone may be, with the meter's own ohms. [V]
+
+    Packs that are not joined need not agree: what nobody knows of one is added to what nobody knows of the other.
+    """
+    tips = (red, black)
+    expected = _solved(Circuit(wiring, state), tips).between(red, black)
+    low = high = expected
+    for part in wiring.parts:
+        if part.kind == "pack" and part.row in state.packs:
+            moved = [_solved(Circuit(wiring, state, apart=(part.id, level)), tips).between(red, black) - expected for level in ("low", "high")]
+            low, high = low + min(*moved, 0.0), high + max(*moved, 0.0)
+    return low, expected, high
+
+
+def runs(wiring: Wiring, state: State) -> bool:
+    """Whether the throttle turns the motor in a state: open, powered, and nothing holds it back. Yes or no, without unit [1]."""
+    if state.throttle <= 0.0 or not wiring.has("controller") or state.brake:
+        return False
+    if (wiring.has("key") and not state.key) or (wiring.has("foot_switch") and not state.foot):
+        return False
+    return _solved(Circuit(wiring, state)).between("controller.battery +", "controller.battery −") > 1.0
 
 
 def meter_doubt_v(shown_v: float) -> float:
@@ -225,6 +248,15 @@ def ohms(wiring: Wiring, state: State, red: str, black: str) -> float | None:
     if not connected(elements, red, black):
         return None
     return solve([*elements, CurrentSource(black, red, TEST_A)], black).between(red, black) / TEST_A
+
+
+METER_STEP_OHM = 0.1
+"""The last digit of a hand meter on its lowest range. [Ω]"""
+
+
+def least_ohm(expected_ohm: float) -> float:
+    """Least that a meter shows of a part of so many ohms [Ω]: a winding's is more than nothing, for nothing is a short."""
+    return max(0.98 * expected_ohm - METER_STEP_OHM, 0.0)
 
 
 def derivable(wiring: Wiring, state: State, red: str, black: str) -> bool:

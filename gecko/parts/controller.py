@@ -13,6 +13,27 @@ ControllerKind = Literal["none", "brushed", "brushless"]
 ThrottleKind = Literal["hall", "potentiometer", "switch", "unknown"]
 
 
+AMPS_PER_AMP = 1.6
+"""A controller is sold for so many times its motor's plate amps. [1] Source: this project's planning value, from 60 W to 15 kW."""
+MOTOR_SIDE_RATIO: dict[str, float] = {"brushed": 1.5, "brushless": 2.2}
+"""Motor-side over bank-side limit of a controller of which only the latter is known. [1] Source: this project's planning value."""
+MOTOR_SIDE_SPREAD = 0.35
+"""How well that is known, one standard deviation. [1]"""
+
+
+IDLE_A = 0.05
+"""What a controller draws doing nothing, where that is not known. [A] Source: this project's planning value."""
+
+
+def usual_limit_a(watts_w: float, volts_v: float) -> float:
+    """Bank-side limit of the controller usually sold with motors of so many watts together [W] at their volts [V]. [A]
+
+    >>> round(usual_limit_a(350.0, 36.0), 2)
+    15.56
+    """
+    return AMPS_PER_AMP * watts_w / volts_v
+
+
 class SpeedMode(Part):
     """One position of the speed switch: a cap on duty, on current, or on both."""
 
@@ -51,7 +72,7 @@ class Controller(Part):
     battery_limit_a: Annotated[Figure, Within("controller.battery_limit_a")] | None = None
     """Most amps it draws from the bank. Watts on its label are not this limit."""
     phase_limit_a: Annotated[Figure, Within("controller.phase_limit_a")] | None = None
-    """Most amps it sends to the motor. Empty: 1.5 × the bank-side limit, assumed."""
+    """Most amps it sends to the motor. Empty: 1.5 × the bank-side limit where it is brushed, 2.2 × where it is brushless, assumed."""
     efficiency: Annotated[Figure, Within("controller.efficiency")] | None = None
     """Share of power that comes through. Empty: 0.97 brushed, 0.95 brushless."""
     idle_a: Annotated[Figure, Within("controller.idle_a")] | None = None

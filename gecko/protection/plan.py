@@ -24,7 +24,7 @@ from gecko.parts.plug import Plug, Switch
 from gecko.protection.ampacity import INSULATION_C, Size, bundle_factor, size_of, sizes_with
 from gecko.protection.choice import CONDITIONS, RowFuse, choice_table
 from gecko.protection.fuse import longest_opening_s
-from gecko.protection.precharge import CAPACITOR_OHM, Precharge, precharge
+from gecko.protection.precharge import Precharge, precharge_of
 from gecko.protection.runs import Run, letters
 from gecko.resolve import GUARD_OHM, SWITCH_OHM
 from gecko.setup import Setup, load_setup
@@ -136,7 +136,7 @@ def protect_plan(setup: Setup, context: Context | None = None, run_id: str = "ma
         joints=list(_joints(a)),
         nodes=list(_nodes(a)),
         stretches=list(_stretches(a)),
-        precharge=_precharge(a),
+        precharge=precharge_of(a),
         choice=build_choice(a, run_id),
         all_best=_all_best(a),
     )
@@ -333,13 +333,6 @@ def _stretches(a: Analysis) -> Iterator[StretchOut]:
             yield StretchOut(name=f"Row {letters((r,))}, to the joint", length_m=float(row.lead.length_m.value), most_m=UNFUSED_M)
     if a.setup.main_fuse is not None and not all(row.fuse for row in bank.rows):
         yield StretchOut(name="Packs to the main fuse", length_m=float(a.setup.main_fuse.distance_m.value), most_m=UNFUSED_M)
-
-
-def _precharge(a: Analysis) -> Precharge | None:
-    control = a.setup.controller
-    if control is None or control.kind == "none":
-        return None
-    return precharge(control, a.bank_limit_a, a.full_v or 0.0, float(a.m.source_ohm(a.full)) + CAPACITOR_OHM)
 
 
 def _all_best(a: Analysis) -> CheckedFix | None:

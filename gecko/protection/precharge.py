@@ -4,12 +4,16 @@ from __future__ import annotations
 
 from gecko.evaluation import Out
 from gecko.parts.controller import Controller
+from gecko.riding import Riding
 
 FARAD_PER_A = 1e-3 / 20.0
 """Input capacitors when unknown: 1 000 µF for each 20 A of the bank-side limit [F/A]. Source: this project's planning value."""
 
 CAPACITOR_OHM = 0.020
 """A controller's capacitors and their feet [Ω]. Source: this project's planning value."""
+
+UNKNOWN_LOOP_OHM = 0.08
+"""Packs and leads together while they are not known. [Ω] Source: this project's planning value."""
 
 START_A = 0.5
 """Amps a pre-charge should begin with, gentle to contacts and fingers. [A] Source: this project's planning value."""
@@ -42,6 +46,20 @@ class Precharge(Out):
 def capacitance_f(control: Controller, limit_a: float) -> float:
     """Input capacitors of a controller: entered, else from its bank-side limit [A]. [F]"""
     return float(control.capacitance_f.value) if control.capacitance_f else FARAD_PER_A * limit_a
+
+
+def precharge_of(a: Riding) -> Precharge | None:
+    """The same of a whole machine; None without a controller. One sum for the finding, the step and the sheet. [Ω, W, s]"""
+    control = a.setup.controller
+    if control is None or control.kind == "none" or a.full_v is None:
+        return None
+    loop = float(a.m.source_ohm(a.full)) if a.machine is not None else UNKNOWN_LOOP_OHM
+    return precharge(control, a.bank_limit_a, a.full_v, loop + CAPACITOR_OHM)
+
+
+def resistor_words(found: Precharge) -> str:
+    """The resistor as one buys and uses it, with how long: "220 Ω, 2 W resistor for 3 s" [Ω, W, s]."""
+    return f"{found.resistor_ohm:g} Ω, {found.rated_w:g} W resistor for {max(2.0 * found.seconds_s, 1.0):.0f} s"
 
 
 def precharge(control: Controller, limit_a: float, full_v: float, loop_ohm: float) -> Precharge:

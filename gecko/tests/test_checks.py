@@ -110,7 +110,12 @@ PAIRS: dict[str, tuple[Setup, Setup]] = {
     "switch.dc": (bike(cut_off__dc_volts_v=named(32)), bike(cut_off__dc_volts_v=named(48))),
     "ctl.kind": (bike(controller__kind="brushless"), bike()),
     "ctl.throttle": (bike(throttle__kind="potentiometer"), bike()),
-    "ctl.limit": (bike(controller__battery_limit_a=named(70)), bike()),
+    "ctl.limit": (
+        bike(controller__battery_limit_a=named(70), controller__phase_limit_a=named(110), motor__power_w=named(2000)),
+        # The same label; what flows is held by the motor's side.
+        bike(controller__battery_limit_a=named(70)),
+    ),
+    "ctl.matches": (bike(controller__battery_limit_a=named(8)), bike()),
     "ctl.precharge": (bike(controller__precharge=False), bike(controller__precharge=True)),
     "ctl.direct": (ride_on(pedal_switch__rating_a=named(20)), bike()),
     "ctl.reverse": (ride_on(), bike()),

@@ -9,12 +9,12 @@ from unittest import TestCase
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from scipy.optimize import brentq
+from scipy.optimize import brentq, fsolve
 
 from gecko.electric.bank import BankModel, RowModel, Unit, bank_limits, rated_ah, source_at, usable_ah
 from gecko.electric.joining import join_rows
 from gecko.electric.motor import MotorConstants, combine, from_nameplate
-from gecko.electric.nodal import CurrentSource, Element, Resistor, VoltSource, connected, solve
+from gecko.electric.nodal import CurrentSource, Diode, Element, Load, PowerLoad, Resistor, VoltSource, connected, solve
 from gecko.electric.operating_point import DIRECT, LIMITS, ControllerModel, full_throttle, part_throttle
 from gecko.electric.path import awg_area_m2, fuse_ohm, wire_ohm_per_m
 from gecko.errors import GeckoError
@@ -277,6 +277,73 @@ class Nodal(TestCase):
         """20.4 V behind 0.06 Ω beside 20.0 V behind 0.06 Ω: 20.2 V, by hand."""
         circuit = [VoltSource("p", "0", 20.4, 0.06), VoltSource("p", "0", 20.0, 0.06)]
         self.assertAlmostEqual(solve(circuit, "0").between("p", "0"), 20.2, places=6)
+
+    def test_an_open_return_gives_no_mega_volts(self) -> None:
+        """A current source whose way back is open drives nothing; a load beyond an open switch has no volts."""
+        circuit: list[Element] = [VoltSource("p", "0", 40.0, 0.1), CurrentSource("p", "far", 2.0), Load("p", "nowhere", 0.05)]
+        found = solve(circuit, "0")
+        for node in ("p", "far", "nowhere"):
+            self.assertLess(abs(found.volts[node]), 41.0, node)
+
+    def test_a_floating_source_keeps_its_own_volts_and_none_of_the_rest(self) -> None:
+        found = solve([VoltSource("p", "0", 40.0, 0.1), VoltSource("x", "y", 20.0, 0.1)], "0")
+        self.assertAlmostEqual(found.between("x", "y"), 20.0, places=5)
+        self.assertLess(abs(found.volts["x"]), 21.0)
+
+    def test_a_reversed_pack_in_a_string_takes_its_volts_off(self) -> None:
+        """Two packs of 20 V in series, the second the wrong way round, over 10 Ω: nothing flows, 0 V."""
+        circuit: list[Element] = [VoltSource("m", "0", 20.0, 0.1), VoltSource("m", "p", 20.0, 0.1), Resistor("p", "0", 10.0)]
+        self.assertAlmostEqual(solve(circuit, "0").between("p", "0"), 0.0, places=5)
+        # A load on it draws nothing, and no more than nothing backward.
+        self.assertAlmostEqual(solve([*circuit, Load("p", "0", 5.0)], "0").between("p", "0"), 0.0, places=5)
+
+    def test_a_load_that_draws_power_by_hand(self) -> None:
+        """100 W behind 40 V and 1 Ω: V² − 40·V + 100 = 0, V = 20 + √300 = 37.3205 V."""
+        circuit: list[Element] = [VoltSource("p", "0", 40.0, 1.0), PowerLoad("p", "0", 100.0, 15.0)]
+        self.assertAlmostEqual(solve(circuit, "0").between("p", "0"), 37.320508, places=4)
+
+    def test_a_load_of_more_power_than_there_is_gives_up_or_is_not_told(self) -> None:
+        """500 W behind 40 V and 1 Ω: 400 W are the most there can be. Under its least volts it is 15²/500 = 0.45 Ω: 12.4 V; else nobody can say."""
+        circuit: list[Element] = [VoltSource("p", "0", 40.0, 1.0), PowerLoad("p", "0", 500.0, 15.0)]
+        try:
+            found = solve(circuit, "0").between("p", "0")
+        except GeckoError as error:
+            self.assertIn("cannot be told", str(error))
+        else:
+            self.assertAlmostEqual(found, 40.0 * 0.45 / 1.45, places=3)
+
+    def test_a_diode_blocks_and_lets_through_by_hand(self) -> None:
+        """12 V through 0.6 V and 0.01 Ω into 10 Ω behind 0.1 Ω: 11.4·10/10.11 = 11.276 V; the wrong way round next to nothing."""
+        way: list[Element] = [VoltSource("p", "0", 12.0, 0.1), Resistor("q", "0", 10.0)]
+        self.assertAlmostEqual(solve([*way, Diode("p", "q")], "0").between("q", "0"), 11.27597, places=4)
+        self.assertLess(solve([*way, Diode("q", "p")], "0").between("q", "0"), 1e-3)
+
+    def test_bent_parts_agree_with_a_root_finder(self) -> None:
+        """60 random ladders of a source, resistors, a load, a load of power and a diode: Kirchhoff's law solved apart by scipy."""
+        random = np.random.default_rng(5)
+        worst = 0.0
+        for _ in range(60):
+            v, r1, r2, amps, watts = random.uniform(10, 60), random.uniform(0.05, 0.5), random.uniform(0.05, 0.5), random.uniform(0.1, 5.0), random.uniform(1.0, 60.0)
+            circuit: list[Element] = [
+                VoltSource("p", "0", v, r1),
+                Load("p", "0", amps),
+                Diode("p", "q", 0.6, r2),
+                PowerLoad("q", "0", watts, 5.0),
+                Resistor("q", "0", 200.0),
+            ]
+            found = solve(circuit, "0")
+
+            def off(x: Any, v: float = v, r1: float = r1, r2: float = r2, amps: float = amps, watts: float = watts) -> list[float]:
+                p, q = x
+                through = (p - 0.6 - q) / r2
+                return [(v - p) / r1 - amps - through, through - watts / q - q / 200.0]
+
+            (p, q), _, told, _ = fsolve(off, [v, v - 0.6], xtol=1e-12, full_output=True)
+            if told != 1 or q < 5.0:
+                # More power than there is.
+                continue
+            worst = max(worst, abs(found.between("p", "0") - p), abs(found.between("q", "0") - q))
+        self.assertLess(worst, 1e-4)
 
     def test_open_and_joined(self) -> None:
         parts = [Resistor("a", "b", 1.0), Resistor("c", "d", 1.0)]

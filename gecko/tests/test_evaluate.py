@@ -323,6 +323,38 @@ class TypicalMachines(TestCase):
                     found = evaluate(load_setup(typical_setup(family, volts)), Context(is_baseline=True))
                     self.assertLessEqual({f.id for f in found.findings if f.gate == "plan"}, {"pack.isolate"} if family == "ride-on car" else set())
 
+    def test_watts_from_a_toy_to_15_kw_pull_what_is_made_for_them(self) -> None:
+        """Limit, fuse, wire, plug, switch and battery follow volts and watts by one rule: no stop of the plan comes of what nobody typed."""
+        own = {"motor.heat", "motor.moves", "pack.touch", "ride.wheelie"}  # too few watts, touchable volts and lifting are the machine's own
+        for family, volts, watts in (
+            ("ride-on car", 6.0, 60.0),
+            ("ride-on car", 24.0, 250.0),
+            ("small dirt bike", 24.0, 280.0),
+            ("small dirt bike", 84.0, 15_000.0),
+            ("quad", 48.0, 1000.0),
+            ("quad", 60.0, 3000.0),
+            ("scooter", 36.0, 300.0),
+            ("scooter", 60.0, 5000.0),
+            ("kart", 60.0, 2000.0),
+            ("kart", 84.0, 8000.0),
+            ("mini bike", 48.0, 1000.0),
+            ("transplant", 24.0, 500.0),
+        ):
+            with self.subTest(family, volts=volts, watts=watts):
+                found = evaluate(load_setup(typical_setup(family, volts, watts)), Context(is_baseline=True))
+                allowed = own | ({"pack.isolate"} if family == "ride-on car" else set())
+                self.assertLessEqual({f.id for f in found.findings if f.gate == "plan"}, allowed)
+
+    def test_watts_typed_later_move_the_limit_nobody_typed(self) -> None:
+        """1.6 times the plate's amps: 280 W at 24 V are 18.7 A, 560 W twice as many; what was typed stays."""
+        document = typical_setup("small dirt bike", 24.0, 280.0)
+        for watts, limit in ((280.0, 18.667), (560.0, 37.333)):
+            document["motor"]["power_w"] = named(watts)
+            known = Analysis(load_setup(document))
+            self.assertAlmostEqual(float(known.m.control.battery_limit_a), limit, places=2)
+        document["controller"]["battery_limit_a"] = named(20.0)
+        self.assertEqual(float(Analysis(load_setup(document)).m.control.battery_limit_a), 20.0)
+
     def test_batteries_come_as_they_are_sold(self) -> None:
         """Lead in blocks of 12 V, one of 6 V below 10 V; lithium 48/3.6 = 13 cells that switch off at 3.0 V each."""
         for volts, blocks, cells in ((6, 1, 3), (12, 1, 6), (24, 2, 6), (48, 4, 6), (200, 8, 6)):

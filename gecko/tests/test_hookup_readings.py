@@ -7,12 +7,18 @@ from unittest import TestCase
 
 from gecko.arrangements import typical_setup
 from gecko.care.charging import charge_plans, wanted_end_v
+from gecko.context import Context
+from gecko.evaluate import evaluate
+from gecko.hookup.anywhere import Situation, shown
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
 from gecko.hookup.judgement import judge
+from gecko.hookup.netlist import pack_window_v
 from gecko.hookup.plan import Hookup, build_hookup
 from gecko.hookup.readings import State
 from gecko.hookup.steps.shape import Reading, Step
 from gecko.parts.charger import Charger
+from gecko.protection.plan import protect_plan
+from gecko.protection.precharge import resistor_words
 from gecko.reference.tables import families
 from gecko.setup import Setup, load_setup
 from gecko.tests.machines import bike, named, ride_on
@@ -372,3 +378,81 @@ class Chargers(TestCase):
     def test_a_fitting_charger_says_nothing_more(self) -> None:
         self.assertEqual((self.plan(bike()).fits, self.plan(bike()).why), (True, ""))
         self.assertEqual(charge_plans(load_setup({}), [Charger.model_validate({"end_v": 42, "amps_a": 2})]), [])
+
+
+class MeterAnywhere(TestCase):
+    """What the meter says of things nobody can know, worked out by hand."""
+
+    def test_packs_that_are_not_joined_may_differ_either_way(self) -> None:
+        """Ten cells each, 30 V nearly empty to 42 V full at the most: with the row fuses out their pluses differ by 0 V, or up to some 10 V either way."""
+        two = bike(bank__rows=rows(pack(), pack()))
+        apart = shown(two, Situation(packs=True, row_fuses=False), "pack0_0.+", "pack1_0.+")
+        window = pack_window_v(two.bank.rows[0].units[0])  # type: ignore[union-attr]
+        self.assertAlmostEqual(apart.expected or 0.0, 0.0, places=3)
+        assert apart.high is not None and apart.low is not None
+        self.assertAlmostEqual(apart.high, (window[2] - window[1]) + (window[1] - window[0]) + 0.05, delta=0.02)
+        self.assertAlmostEqual(apart.low, -apart.high, places=2)
+        self.assertIn("not known", apart.note)
+
+    def test_packs_whose_volts_were_measured_say_what_they_differ_by(self) -> None:
+        """40.2 and 39.8 V: 0.4 V, each known to 2 % by what a rest may still bring."""
+        two = bike(bank__rows=rows(pack(resting_v=named(40.2)), pack(resting_v=named(39.8))))
+        apart = shown(two, Situation(packs=True, row_fuses=False), "pack0_0.+", "pack1_0.+")
+        self.assertAlmostEqual(apart.expected or 0.0, 0.4, places=3)
+
+    def test_what_hangs_on_nothing_shows_nothing(self) -> None:
+        """The main fuse out: the load side has no volts against minus, by the meter's own ohms."""
+        found = shown(bike(), Situation(packs=True), "controller.battery +", MINUS_BAR)
+        self.assertLess(abs(found.expected or 0.0), 0.05)
+
+    def test_a_motor_that_turns_never_shows_nothing(self) -> None:
+        """Half throttle on 37 V: about half of them, and surely not 0."""
+        on = Situation(packs=True, main_fuse=True, cut_off=True, key=True, foot=True, throttle=0.5)
+        found = shown(bike(), on, "motor0.+", "motor0.−")
+        bank = shown(bike(), on, "controller.battery +", "controller.battery −")
+        assert found.expected is not None and bank.expected is not None and found.low is not None
+        self.assertAlmostEqual(found.expected, 0.5 * bank.expected, places=2)
+        self.assertGreater(found.low, 1.0)
+        still = shown(bike(), on.model_copy(update={"throttle": 0.0}), "motor0.+", "motor0.−")
+        self.assertAlmostEqual(still.expected or 0.0, 0.0, places=2)
+        phases = shown(bike(motor__kind="brushless mid", controller__kind="brushless"), on, "motor0.phase A", "motor0.phase B")
+        self.assertEqual((phases.kind, "alternate" in phases.note), ("unknown", True))
+
+    def test_nothing_is_not_in_range_of_a_winding(self) -> None:
+        """A winding of 0.5 Ω shows at least 0.98·0.5 − 0.1 = 0.39 Ω; 0 Ω is a short, and judged so."""
+        reading = reading_of(bike(motor__resistance_ohm=named(0.5)), "motor")
+        self.assertGreater(reading.low or 0.0, 0.15)
+        self.assertFalse(judge(reading, 0.0).fits)
+        self.assertTrue(judge(reading, 0.7).fits)
+
+    def test_a_reversed_socket_says_reversed(self) -> None:
+        reading = reading_of(bike(controls={"charge_socket": True}), "charge_live")
+        found = judge(reading, -(reading.expected or 0.0))
+        self.assertEqual(found.headline, "Reversed.")
+        self.assertIn("changed over at the socket", found.causes[0])
+
+    def test_one_sum_for_the_resistor_against_the_spark(self) -> None:
+        """Finding, step and plan name the same resistor: 54.6 V through 0.5 A at most is 120 Ω of the E12 series."""
+        high = bike(bank__rows=[{"units": [pack(cells_in_series=13)]}], controller__nominal_v=named(48), controller__precharge=False)
+        (finding,) = [f for f in evaluate(high).findings if f.id == "ctl.precharge"]
+        plan = protect_plan(high, Context()).precharge
+        assert plan is not None
+        words = resistor_words(plan)
+        self.assertTrue(words.startswith("120 Ω"), words)
+        self.assertIn(words, finding.instruction)
+        self.assertTrue(any(words in step.what for step in plan_of(high).steps), words)
+
+    def test_an_order_found_by_trying_stays(self) -> None:
+        """Phases B, C, A on the controller's A, B, C ran smoothly: wiring and step join them so from then on."""
+        trial = {"phases": "BCA", "halls": "CAB", "outcome": "smooth forward"}
+        tried = bike(motor__kind="brushless mid", controller__kind="brushless", order_trials=[trial])
+        net = net_of(tried)
+        joined = {(wire.a, wire.b) for wire in net.wiring.wires}
+        self.assertIn(("controller.phase A", "motor0.phase B"), joined)
+        self.assertIn(("controller.Hall A", "motor0.Hall C"), joined)
+        self.assertIn("phase A to phase B", step_of(tried, "motor").what)
+        self.assertNotIn("By the tries", step_of(bike(motor__kind="brushless mid", controller__kind="brushless"), "motor").what)
+
+    def test_with_a_switch_in_the_motor_leads_the_step_joins_it(self) -> None:
+        what = step_of(bike(controls={"direction": "in the motor leads"}), "direction").what
+        self.assertIn("the controller's motor plus and minus to its two ways in", what)

@@ -287,5 +287,8 @@ class Documentation(TestCase):
         self.assertGreater(tried, 15)
 
     def test_sentences_carry_their_quantities(self) -> None:
-        self.assertEqual(plain(f"At {q(4.4704, 'speed')}, {q(12, 'awg')}, {q(37, 'temp')}, {q(1.5, 'length')}."), "At 10.0 mph, 12 AWG, 37 °C, 1.5 m.")
+        self.assertEqual(
+            plain(f"At {q(4.4704, 'speed')}, {q(12, 'awg')}, {q(37, 'temp')}, {q(2.5, 'length')} and {q(1.5, 'length')}."),
+            "At 10.0 mph, 12 AWG, 37 °C, 2.5 m and 150 cm.",
+        )
         self.assertEqual([seconds(s) for s in (4.2, 45, 600, 7000)], ["4.2 s", "45 s", "10 min", "1 h 57 min"])

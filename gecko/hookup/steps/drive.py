@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
+from gecko.hookup.netlist import joined_as
 from gecko.hookup.readings import NOT_A_SHORT_OHM, State
 from gecko.hookup.steps.controls import colours, sentences
 from gecko.hookup.steps.joints import TIED, joint, tools
 from gecko.hookup.steps.shape import Step, not_a_short, ohms, opened
-from gecko.parts.hookup import Side
+from gecko.parts.hookup import OrderTrial, Side
 
 SLEEVED = "Sleeve over every bare lug, edge cover where the lead passes metal, a tie a hand's width from each end."
 
@@ -35,6 +36,7 @@ def motor_steps(net: Joined) -> Iterator[Step]:
                     "Three thick phase leads and the five-pole Hall plug. Keep phases and Halls in their pairs." if setup.motor.has_halls else "Three thick phase leads.",
                     colours(setup, "phases", side),
                     colours(setup, "Halls", side),
+                    _found_by_trying(setup.order_trials, side),
                 ),
                 blocks=[part],
                 reading=ohms(net, (f"{part}.phase A", f"{part}.phase B"), note="Measured before they are joined; the same between any two phases.", spread=1.0),
@@ -45,7 +47,7 @@ def motor_steps(net: Joined) -> Iterator[Step]:
         yield Step(
             id="direction",
             title="Forward, neutral and reverse switch",
-            what="In the two motor leads. Cross-wired: forward 1 to reverse 2, forward 2 to reverse 1. Then both ways in, then the motor on forward 1 and 2.",
+            what=f"In the two motor leads. Cross-wired: forward 1 to reverse 2, forward 2 to reverse 1. Then {_ways_in(net)} to its two ways in, and the motor on forward 1 and 2.",
             blocks=["direction"],
             reading=opened(
                 net, ("direction.in 1", "direction.in 2"), "In neutral OL. In forward and in reverse the motor's ohms. Near 0 Ω in either is a short: crossed wrongly."
@@ -63,6 +65,22 @@ def motor_steps(net: Joined) -> Iterator[Step]:
         reading=ohms(net, ends, note="Turn the wheel a little if the value jumps: brushes.", spread=1.0),
         **made,
     )
+
+
+def _ways_in(net: Joined) -> str:
+    """What comes to the ways in of a switch for the direction, in words."""
+    if net.wiring.has("controller"):
+        return "the controller's motor plus and minus"
+    return "the pedal switch's way out and the minus bar"
+
+
+def _found_by_trying(trials: Sequence[OrderTrial], side: Side | None) -> str:
+    """The order that was found by trying, in words: it stays when the motor is joined again."""
+    found = joined_as(trials, side or "")
+    moved = [f"{own} to {motor}" for own, motor in found.items() if own != motor]
+    if not found:
+        return ""
+    return f"By the tries: controller's {', '.join(moved)}; the others to their equals." if moved else "By the tries equal names belong together: leave them so."
 
 
 def path_steps(net: Joined) -> Iterator[Step]:

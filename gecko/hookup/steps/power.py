@@ -11,6 +11,8 @@ from gecko.hookup.readings import LAMP_V, State
 from gecko.hookup.steps.beside import live_beside
 from gecko.hookup.steps.controls import live_controls
 from gecko.hookup.steps.shape import Step, volts
+from gecko.protection.precharge import precharge_of, resistor_words
+from gecko.riding import Riding
 from gecko.setup import Setup
 
 SPARKS_FROM_V = 36.0
@@ -114,7 +116,8 @@ def _against_the_spark(net: Joined, full_v: float, switched: bool) -> str:
         return ""
     if control.precharge:
         return "Use its pre-charge first. "
-    return f"First a 100 Ω, 5 W resistor across the open {'cut-off' if switched else 'holder'} for two seconds, against the spark. "
+    found = precharge_of(Riding(net.setup))
+    return f"First a {resistor_words(found)} across the open {'cut-off' if switched else 'holder'}, against the spark. " if found is not None else ""
 
 
 def after_power(setup: Setup) -> Iterator[Step]:

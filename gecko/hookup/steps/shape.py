@@ -7,7 +7,7 @@ from typing import Literal
 
 from gecko.evaluation import Gate, Out
 from gecko.hookup.joined import Joined
-from gecko.hookup.readings import METER_LEADS_OHM, NOT_A_SHORT_OHM, State, meter_doubt_v
+from gecko.hookup.readings import METER_LEADS_OHM, NOT_A_SHORT_OHM, State, least_ohm, meter_doubt_v
 from gecko.hookup.wiring import words
 
 
@@ -64,13 +64,14 @@ def _named(net: Joined, tips: Tips, red_on: str, black_on: str) -> dict[str, str
 
 
 def ohms(net: Joined, tips: Tips, state: State | None = None, note: str = "", spread: float = 0.5) -> Reading:
-    """Ohms through what joins two terminals, the meter's own leads included, from nothing to so much more than expected [Ω]; open where
-    nothing does."""
+    """Ohms through what joins two terminals, the meter's own leads included, so much more or less than expected [Ω]; open where nothing does."""
     expected = net.resistance(state or State(), *tips)
     if expected is None:
         return opened(net, tips, note)
     high = expected * (1 + spread) + METER_LEADS_OHM
-    return Reading(kind="ohms", **_named(net, tips, "", ""), low=0.0, high=round(high, 2), expected=round(expected, 3), unit="Ω", note=note)
+    return Reading(
+        kind="ohms", **_named(net, tips, "", ""), low=round(least_ohm(expected) / (1 + spread), 2), high=round(high, 2), expected=round(expected, 3), unit="Ω", note=note
+    )
 
 
 def opened(net: Joined, tips: Tips, note: str = "The meter shows OL: open.") -> Reading:

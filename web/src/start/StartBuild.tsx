@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { client, Failed, type Offer, unwrap } from "../api/client";
 import { Header } from "../app/Header";
 import { Shortcuts } from "../app/Shortcuts";
+import { assumedOf } from "../lib/assumed";
 import { useGarage } from "../lib/garage";
 import { useParts } from "../lib/parts";
 import { type Doc, type Json, read, write } from "../lib/pointer";
@@ -173,7 +174,7 @@ export function StartBuild() {
       navigate(`/builds/${build.id}/setups/${open?.id}/${build.setups[1] ? "power" : "survey"}`);
     },
   });
-  const assumed = {};
+  const assumed = assumedOf(plan.evaluation?.gaps ?? []);
   const chooseFamily = (next: string) => {
     setFamily(next);
     setBare(MOSTLY_BARE.includes(next));

@@ -1,4 +1,5 @@
 /** The workspace of a build: Trail, stage, findings, outcome; live while typing. */
+
 import { useQuery } from "@tanstack/react-query";
 import { Flag, LayoutList, Redo2, Undo2, Wrench } from "lucide-react";
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
@@ -7,6 +8,7 @@ import { type Build, client, Failed, type Finding, type SetupRow, unwrap } from 
 import { Header } from "../app/Header";
 import { type FindItem, Shortcuts } from "../app/Shortcuts";
 import { Findings } from "../findings/Findings";
+import { assumedOf } from "../lib/assumed";
 import { useInGarageOf } from "../lib/garage";
 import { applyPatch } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
@@ -265,14 +267,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
     draft.replace(applyPatch(draft.doc, patch as never), label.replace(/\[\[.*?\]\]/g, "").slice(0, 70));
     setApplied(sentence(label, units));
   };
-  const assumed = useMemo(() => {
-    const map: Record<string, string> = {};
-    for (const gap of evaluation?.gaps ?? []) {
-      const typical = gap.kind === "assumed" && gap.message.match(/: ([\d.e+-]+ ?(?:mΩ|mm|kg)?) assumed/)?.[1];
-      if (typical) map[gap.path] = typical;
-    }
-    return map;
-  }, [evaluation]);
+  const assumed = useMemo(() => assumedOf(evaluation?.gaps ?? []), [evaluation]);
   const [lastSetup, setLastSetup] = useState<number>();
   const move = (by: number) => {
     const at = stations.findIndex((s) => s.id === selected?.id);
