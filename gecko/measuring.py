@@ -46,6 +46,7 @@ _BY_PATH: dict[str, Measuring] = {
     "/controller/regen_a": Measuring("amps put back", "clamp the pack's lead while it slows"),
 }
 _BY_NAME: dict[str, Measuring] = {
+    "protection_low_v": Measuring("board's low cut-off", "read its label, or note the volts at which it switches off"),
     "capacity_ah": Measuring("packs' amp-hours", "empty one through a known load by the clock, or read the charger's meter"),
     "resistance_ohm": Measuring("packs' resistance", "take two meter readings, at rest and under a known load"),
     "length_m": Measuring("lead's length", "measure it with a tape"),

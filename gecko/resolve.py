@@ -289,6 +289,13 @@ class _Resolver:
             self.gaps.append(Gap(f"{path}/resistance_ohm", f"Pack resistance not entered: {resistance.value * 1000:.0f} mΩ assumed.", "assumed"))
         self.figures[f"{path}/resistance_ohm"] = resistance
         more, seconds = held_factor(pack)
+        grows = 1.0 + self.apart.draw(more)
+        usual = pack.usual_cut_off
+        low: Number | None = pack.low_cut_off_v
+        if usual is not None:
+            self.gaps.append(Gap(f"{path}/protection_low_v", f"Its board's low cut-off not entered: {usual.value:.3g} assumed.", "assumed"))
+            self.figures[f"{path}/protection_low_v"] = usual
+            low = self.noted(f"{path}/protection_low_v", self.apart.draw(usual))
         return Unit(
             pack.chemistry,
             pack.cells_in_series,
@@ -300,9 +307,9 @@ class _Resolver:
             pack.peak_10s_a.value if pack.peak_10s_a else None,
             pack.trips_a,
             pack.trip_delay_s.value if pack.trip_delay_s else 1.0,
-            pack.low_cut_off_v,
+            low,
             pack.temp_c,
-            1.0 + self.apart.draw(more),
+            grows,
             seconds,
         )
 

@@ -74,6 +74,7 @@ def load_case(inputs: Mapping[str, Any]) -> Case:
         given["battery_limit_a"],
         given["undervoltage_v"],
         given["idle_a"],
+        diodes=False,
     )
     guard = inputs.get("guard")
     machine = Machine(

@@ -8,6 +8,9 @@ from gecko.analysis import Analysis
 from gecko.checks.edits import put, setting
 from gecko.checks.registry import Edit, Trip, rule
 from gecko.checks.together import knob_module
+from gecko.electric.operating_point import fed_back_a
+from gecko.motion.top_speed import free_roll
+from gecko.parts.pack import charge_limit_a
 from gecko.protection.precharge import precharge_of, resistor_words
 from gecko.words import amps, q, volts
 
@@ -100,6 +103,48 @@ def limit(a: Analysis) -> Iterator[Trip]:
         "/controller/battery_limit_a",
         (Edit(f"Set the controller to {int(least)} A", put("controller/battery_limit_a", setting(float(int(least))))),) if least >= LEAST_LIMIT_A else (),
     )
+
+
+@rule("ctl.backfeed", station="controller", stage="drive", principle="A motor that is turned faster than its volts is a generator, whatever the controller says.")
+def backfeed(a: Analysis) -> Iterator[Trip]:
+    """Downhill with the packs switched off, its capacitors take what the motor makes; with them in, the packs do."""
+    grade = a.setup.ground.hill_grade
+    down = [segment.grade for segment in a.setup.course.segments if segment.grade < 0.0] if a.setup.course is not None else [-grade] if grade > 0.0 else []
+    stands = a.resolved.figures.get("/controller/max_v")
+    if a.m.control.kind == "none" or not down or stands is None:
+        return
+    freely = float(free_roll(a.m.vehicle, a.motor, min(down)))
+    makes = float(a.motor.k_v_s * a.m.vehicle.omega(freely))
+    if makes > stands.value:
+        opens = "a guard that opens, a pack that trips or a plug that is pulled" if a.setup.guard is not None else "a pack that trips or a plug that is pulled"
+        yield Trip(
+            "caution",
+            "Rolling without packs can kill the controller",
+            f"Down {-100.0 * min(down):.0f} % it rolls to {q(freely, 'speed')} unbraked; there the motor makes {volts(makes)}. With the packs in they hold it; "
+            f"after {opens} its capacitors take the volts, and stand {volts(stands.value)}.",
+            "Brake down that slope, and never push or roll it fast with the packs switched off: take the motor's plug apart first.",
+            "/controller/max_v",
+            place="capacitors",
+            asked=makes,
+            stands=stands.value,
+            unit="V",
+        )
+    rolled = float(a.speeds.downhill[0])
+    back = float(fed_back_a(a.full.open_v, a.m.source_ohm(a.full), a.motor, a.m.control, a.m.vehicle.omega(rolled)))
+    bank = a.setup.bank
+    takes = sum(min(charge_limit_a(unit) for unit in row.units) for row in bank.rows) if bank is not None else 0.0
+    if bank is not None and back > takes:
+        yield Trip(
+            "caution",
+            "Downhill the motor charges the packs by itself",
+            f"At {q(rolled, 'speed')} {amps(back)} come back through the controller's diodes, whatever it is set to; the packs may be charged with {amps(takes)}.",
+            "Brake down that slope, or start it with the packs well below full.",
+            "/ground/hill_grade",
+            place="packs",
+            asked=back,
+            stands=takes,
+            unit="A",
+        )
 
 
 SMALL = 0.85

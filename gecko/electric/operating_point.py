@@ -33,6 +33,8 @@ class ControllerModel:
     """Soft start: the motor current rises to what full throttle gives within this time. [s]"""
     regen_a: Number | None = None
     """Amps pushed back into the bank when the throttle is released; None: it rolls freely. [A]"""
+    diodes: bool = True
+    """Its stage lets current back where the motor is turned faster than the bank's volts; solved machines leave that out."""
 
 
 DIRECT = ControllerModel(kind="none", efficiency=1.0, idle_a=0.0)
@@ -100,7 +102,18 @@ def motor_current(open_v: Number, source_ohm: Number, motor: MotorConstants, con
     current = np.maximum(current, 0.0)
     if control.undervoltage_v is not None:
         current = current * (inner > control.undervoltage_v)
-    return current
+    return np.where(current > 0.0, current, -fed_back_a(open_v, source_ohm, motor, control, omega))
+
+
+def fed_back_a(open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number) -> Number:
+    """Motor amps that come back through the diodes of the controller's stage where the motor is turned faster than the bank's volts,
+    whatever the controller says: `I = (e − E/η)/(R + R_s/η)`, with the loss of the stage. None without a controller, whose switch is open. [A]
+
+    Source: the stage's body diodes are a rectifier between motor and bank.
+    """
+    if control.kind == "none" or not control.diodes:
+        return 0.0 * open_v
+    return np.maximum(motor.k_v_s * omega - open_v / control.efficiency, 0.0) / (motor.loop_ohm + source_ohm / control.efficiency)
 
 
 def full_throttle(open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number) -> OperatingPoint:
@@ -109,7 +122,8 @@ def full_throttle(open_v: Number, source_ohm: Number, motor: MotorConstants, con
     open_v: bank open-circuit volts [V]; source_ohm: bank plus path [Ω]. The motor current is the least that volts,
     motor-side limit, battery-side limit and undervoltage foldback allow:
     `(D·E'·η − e)/(R + D²·η·R_s)`, `D* = x + √(x² + R/(η R_s))`, `x = e/(E' η)`; on the bank side
-    `P = (E' − I R_s) I η`, `I = (−e + √(e² + 4 R P))/(2R)`. With a controller the current is never negative.
+    `P = (E' − I R_s) I η`, `I = (−e + √(e² + 4 R P))/(2R)`. With a controller the current is negative only where the motor is turned faster
+    than the bank's volts: then it comes back through the stage's diodes.
 
     Source: average-value converter; derivation in docs/model.md.
     """
@@ -139,6 +153,8 @@ def full_throttle(open_v: Number, source_ohm: Number, motor: MotorConstants, con
     from_power = bank_side_a(inner, source_ohm, control.efficiency, current * (back + resistance * current))
     drawn = np.where(limited, from_power, duty * current)
     duty = np.where(limited & (current > 0), drawn / np.where(current > 0, current, 1.0), duty)
+    back_a = np.where(current > 0.0, 0.0, fed_back_a(open_v, source_ohm, motor, control, omega))
+    current, drawn = current - back_a, drawn - back_a
     pack = drawn + control.idle_a
     return OperatingPoint(current, pack, open_v - pack * source_ohm, duty, limit)
 

@@ -11,7 +11,7 @@ from gecko.electric.bank import Source
 from gecko.electric.motor import MotorConstants
 from gecko.figures import Number
 from gecko.machine import Machine
-from gecko.motion.forces import resistance_n
+from gecko.motion.forces import VehicleModel, resistance_n, wheel_force_n
 from gecko.quadrature import pick
 
 CHARGES = np.array([1.0, 0.5, 0.2])
@@ -65,6 +65,17 @@ def top_speed(machine: Machine, source: Source, motor: MotorConstants, grade: Nu
         return machine.push(source, motor, speed) - resistance_n(vehicle, speed, grade)
 
     return first_zero(balance, high)
+
+
+def free_roll(vehicle: VehicleModel, motor: MotorConstants, grade: float) -> Number:
+    """Speed it rolls to down a slope (grade below zero, [1]) with nothing that drives or brakes it but air, ground and the motor's own drag. [m/s]"""
+    drop = max(-grade, 0.0)
+    most = np.sqrt(2.0 * vehicle.gravity_m_s2 * vehicle.mass_kg * drop / (vehicle.air_density_kg_m3 * vehicle.drag_area_m2)) + 0.0 * vehicle.rolling_resistance
+
+    def balance(speed: Number) -> Number:
+        return wheel_force_n(vehicle, motor, 0.0) - resistance_n(vehicle, speed, grade)
+
+    return first_zero(balance, most)
 
 
 @dataclass(frozen=True)

@@ -20,6 +20,10 @@ REST_FULL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 4.20, "lfp": 3.65, "le
 SPENT_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 2.5, "lfp": 2.0, "lead": 1.75}
 """A cell that rests below this is spent. [V] Source: the usual discharge limits of cell data sheets; lead: 10.5 V of a 12 V block. At rest
 a sound cell stands well above them."""
+BOARD_CUT_OFF_V: dict[Chemistry, float] = {"li-ion": 2.8, "lfp": 2.3}
+BOARD_CUT_OFF_SPREAD = 0.05
+"""Volts of a cell at which a board of unstated level usually opens, and how well that is known, one standard deviation. [V, 1] Source: this project's
+planning values."""
 EMPTY_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.00, "lfp": 2.50, "lead": 1.75}
 """Window per cell. "Full" is the charging end volts (lead 2.40), "rest full" the volts after charging (lead 2.13). [V]"""
 
@@ -101,6 +105,13 @@ class Pack(Part):
     def low_cut_off_v(self) -> float | None:
         """Volts at which its own protection ends a discharge; None without one, or when it guards charging only. [V]"""
         return None if self.protection_low_v is None or self.charge_only_guard else float(self.protection_low_v.value)
+
+    @property
+    def usual_cut_off(self) -> Figure | None:
+        """Where a board whose low cut-off nobody stated usually ends a discharge; None where it is stated, or no board does. [V]"""
+        if self.chemistry == "lead" or not self.has_board or self.charge_only_guard or self.protection_low_v is not None:
+            return None
+        return Figure(value=self.cells_in_series * BOARD_CUT_OFF_V[self.chemistry], basis="assumed", spread=BOARD_CUT_OFF_SPREAD)
 
     @property
     def has_board(self) -> bool:

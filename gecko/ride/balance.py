@@ -105,6 +105,14 @@ def bank_side_a(inner: float, ohm: float, efficiency: float, motor_w: float) -> 
 
 
 @compiled
+def fed_back_a(car: Car, at: Supply, motor: Warm, omega: float) -> float:
+    """Motor amps that come back through the stage's diodes where the motor is turned faster than the bank's volts; see `operating_point`. [A]"""
+    if not car.diodes:
+        return 0.0
+    return max(motor.k_v_s * omega - at.open_v / car.efficiency, 0.0) / (motor.loop_ohm + at.ohm / car.efficiency)
+
+
+@compiled
 def full_throttle(car: Car, at: Supply, motor: Warm, duty_max: float, omega: float) -> Drive:
     """The most that flows at a motor speed [rad/s]: the least of what volts, limits and low cut-off allow; see `operating_point.full_throttle`."""
     back = motor.k_v_s * omega
@@ -113,7 +121,8 @@ def full_throttle(car: Car, at: Supply, motor: Warm, duty_max: float, omega: flo
         return Drive(current, current, omega, VOLTS)
     inner = at.open_v - car.idle_a * at.ohm
     if inner <= max(car.undervoltage_v, 0.0):
-        return Drive(0.0, car.idle_a, omega, UNDERVOLTAGE)
+        back_a = fed_back_a(car, at, motor, omega)
+        return Drive(-back_a, car.idle_a - back_a, omega, UNDERVOLTAGE)
     given, through = inner * car.efficiency, at.ohm * car.efficiency
     x = back / given
     best = x + math.sqrt(x * x + motor.loop_ohm / through)
@@ -132,7 +141,8 @@ def full_throttle(car: Car, at: Supply, motor: Warm, duty_max: float, omega: flo
         if allowed < current:
             current, limit = allowed, name
     if current <= 0.0:
-        return Drive(0.0, car.idle_a, omega, VOLTS)
+        back_a = fed_back_a(car, at, motor, omega)
+        return Drive(-back_a, car.idle_a - back_a, omega, VOLTS)
     drawn = duty * current
     if limit != VOLTS and limit != SOURCE:
         drawn = bank_side_a(inner, at.ohm, car.efficiency, current * (back + motor.loop_ohm * current))
@@ -152,14 +162,17 @@ def let_go(car: Car, at: Supply, motor: Warm, omega: float, most_a: float) -> Dr
     """The throttle released: regeneration, where there is any, with at most so many motor amps [A].
 
     The controller takes what brings `regen_a` to the bank: `η(e·I − R·I²) = regen·V`, `V = E + regen·R_s`, at most the motor's best `I = e/2R`, and
-    at most what the wanted braking needs. Source: energy balance of the converter.
+    at most what the wanted braking needs; what comes through its diodes comes whatever is wanted. Source: energy balance of the converter.
     """
+    back_a = fed_back_a(car, at, motor, omega)
     if car.direct or car.regen_a <= 0.0:
-        return Drive(0.0, car.idle_a, omega, THROTTLE)
+        return Drive(-back_a, car.idle_a - back_a, omega, THROTTLE)
     back = max(motor.k_v_s * omega, 0.0)
     wanted_w = car.regen_a * (at.open_v + car.regen_a * at.ohm) / car.efficiency
     motor_a = (back - math.sqrt(max(back * back - 4.0 * motor.loop_ohm * wanted_w, 0.0))) / (2.0 * motor.loop_ohm)
     motor_a = min(motor_a, max(most_a, 0.0))
+    if back_a > motor_a:
+        return Drive(-back_a, car.idle_a - back_a, omega, THROTTLE)
     given = car.efficiency * motor_a * (back - motor.loop_ohm * motor_a)
     into = (math.sqrt(at.open_v * at.open_v + 4.0 * at.ohm * given) - at.open_v) / (2.0 * at.ohm)
     return Drive(-motor_a, car.idle_a - into, omega, THROTTLE)

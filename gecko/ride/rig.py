@@ -62,6 +62,8 @@ class Car(NamedTuple):
     path_ohm: float
     direct: bool
     """No controller: the pedal is a switch."""
+    diodes: bool
+    """Current comes back through the controller's stage where the motor is turned faster than the bank's volts."""
     duty_max: float
     efficiency: float
     phase_limit_a: float
@@ -180,6 +182,7 @@ def _rig(machine: Machine, brake_m_s2: Number, pace_m_s: Number, index: int) -> 
     car = Car(
         path_ohm=max(one(machine.path_ohm), LEAST_PATH_OHM),
         direct=control.kind == "none",
+        diodes=control.kind != "none" and control.diodes,
         duty_max=duty,
         efficiency=efficiency,
         phase_limit_a=limit(control.phase_limit_a),

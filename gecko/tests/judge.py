@@ -127,6 +127,9 @@ class Judge:
         if ctl.kind == "none":
             i = (e - k * omega) / (loop + rs)
             return i, i, False
+        through = self.rectified(e, rs, omega)
+        if through > 0.0:
+            return -through, float(ctl.idle_a) - through, False
         inner, cut = e - float(ctl.idle_a) * rs, 0.0 if ctl.undervoltage_v is None else float(ctl.undervoltage_v)
         phase = math.inf if ctl.phase_limit_a is None else float(ctl.phase_limit_a)
         most = math.inf if ctl.battery_limit_a is None else float(ctl.battery_limit_a)
@@ -147,6 +150,16 @@ class Judge:
             low, high = (low, middle) if breaks(middle) else (middle, high)
         bank = self.drawn(inner, rs, low * (k * omega + loop * low) / float(ctl.efficiency))
         return low, bank + float(ctl.idle_a), breaks(high * (1 + 1e-5)) == 2
+
+    def rectified(self, e: float, rs: float, omega: float) -> float:
+        """Amps through the stage's diodes, by bisection: the motor's volts less its own loss are the bank's, a converter's loss higher."""
+        (ohm, k), eta = self.motor(), float(self.m.control.efficiency)
+        loop = ohm + float(self.m.motor.lead_ohm)
+        low, high = 0.0, max(k * omega, 0.0) / loop
+        for _ in range(60):
+            middle = (low + high) / 2.0
+            low, high = (middle, high) if k * omega - middle * loop > (e + middle * rs) / eta else (low, middle)
+        return low if k * omega > e / eta else 0.0
 
     def push(self, i: float) -> float:
         """Newtons at the ground."""
@@ -182,8 +195,9 @@ class Judge:
         """Motor and bank amps with the throttle let go, by bisection on what reaches the bank."""
         ctl, (ohm, k) = self.m.control, self.motor()
         loop, idle = ohm + float(self.m.motor.lead_ohm), float(ctl.idle_a)
+        through = 0.0 if ctl.kind == "none" else self.rectified(e, rs, omega)
         if ctl.kind == "none" or ctl.regen_a is None or float(ctl.regen_a) <= 0.0:
-            return 0.0, idle
+            return -through, idle - through
         best = max(k * omega, 0.0) / (2 * loop)
 
         def into(i: float) -> float:
@@ -195,7 +209,7 @@ class Judge:
             for _ in range(50):
                 middle = (low + high) / 2
                 low, high = (middle, high) if into(middle) < float(ctl.regen_a) else (low, middle)
-        return -high, idle - into(high)
+        return (-through, idle - through) if through > high else (-high, idle - into(high))
 
     # --- the ride ---
 

@@ -115,6 +115,7 @@ PAIRS: dict[str, tuple[Setup, Setup]] = {
         # The same label; what flows is held by the motor's side.
         bike(controller__battery_limit_a=named(70)),
     ),
+    "ctl.backfeed": (bike(ground={"hill_grade": 0.6}), bike()),
     "ctl.matches": (bike(controller__battery_limit_a=named(8)), bike()),
     "ctl.precharge": (bike(controller__precharge=False), bike(controller__precharge=True)),
     "ctl.direct": (ride_on(pedal_switch__rating_a=named(20)), bike()),

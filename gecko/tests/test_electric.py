@@ -152,7 +152,7 @@ class TenThousandMachines(TestCase):
         motor = from_nameplate(plate_v, power, chance.uniform(0.5, 0.93, n), 0.6, speed_rpm=np.exp(chance.uniform(np.log(300), np.log(12000), n)))
         limit = power / plate_v * chance.uniform(0.8, 8.0, n)
         phase, floor = 1.5 * limit, cells * chance.uniform(0.5, 3.4, n)
-        control = ControllerModel("pwm", chance.uniform(0.2, 1.0, n), chance.uniform(0.85, 0.99, n), phase, limit, floor, 0.05)
+        control = ControllerModel("pwm", chance.uniform(0.2, 1.0, n), chance.uniform(0.85, 0.99, n), phase, limit, floor, 0.05, diodes=False)
         omega = chance.uniform(0.0, 1.1, n) * open_v / motor.k_v_s
         found = full_throttle(open_v, ohm, motor, control, omega)
         inner, back = open_v - 0.05 * ohm, motor.k_v_s * omega
@@ -225,7 +225,7 @@ class OperatingPointLimits(TestCase):
     @settings(max_examples=40, deadline=None)
     @given(st.floats(15, 60), st.floats(0.02, 0.6), st.floats(0, 500), st.floats(20, 120), st.floats(10, 60), st.floats(0.5, 0.95))
     def test_closed_form_agrees_with_root_finding(self, open_v: float, ohm: float, omega: float, phase: float, battery: float, low: float) -> None:
-        c = ControllerModel("pwm", 1.0, 0.95, phase, battery, low * open_v, 0.05)
+        c = ControllerModel("pwm", 1.0, 0.95, phase, battery, low * open_v, 0.05, diodes=False)
         found = float(full_throttle(open_v, ohm, MOTOR, c, omega).motor_a)
         self.assertAlmostEqual(found, by_root_finding(open_v, ohm, MOTOR, c, omega), delta=max(0.15, 0.004 * found))
 

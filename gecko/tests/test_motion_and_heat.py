@@ -13,6 +13,7 @@ from scipy.optimize import brentq
 
 from gecko.electric.bank import BankModel, RowModel, Unit
 from gecko.electric.motor import MotorConstants
+from gecko.electric.operating_point import DIRECT, fed_back_a
 from gecko.evaluate import evaluate
 from gecko.heat.duty import flat_out
 from gecko.heat.motor import MotorThermal, heat_run, step_two_nodes, thermal_from_plate
@@ -21,7 +22,7 @@ from gecko.machine import GuardModel
 from gecko.motion.forces import grip_limited_acceleration, resistance_n, stop, turn_speeds, wheel_force_n, wheelie_acceleration
 from gecko.motion.hill import motor_grade, traction_grade
 from gecko.motion.launch import launch
-from gecko.motion.top_speed import first_zero, top_speed
+from gecko.motion.top_speed import first_zero, free_roll, top_speed
 from gecko.quadrature import mean_inverse
 from gecko.ride.rides import steady_ride
 from gecko.riding import Riding
@@ -286,3 +287,40 @@ class FrontsThatLift(TestCase):
         self.assertAlmostEqual(launch, 3.70, delta=0.05)
         (found,) = [f for f in evaluate(setup).findings if f.id == "ride.wheelie"]
         self.assertIn("weigh what either axle carries", found.because)
+
+
+class HeldByItsOwnCurrent(TestCase):
+    """A motor turned faster than its bank's volts feeds back through the controller's diodes, whatever the controller says."""
+
+    def test_downhill_by_hand(self) -> None:
+        """The machine of round numbers down 30 %: where forces written out here come to nothing, found by a root finder."""
+        machine = bare_machine()
+        source, motor, vehicle = machine.source(1.0), machine.motor_cool, machine.vehicle
+        grade, eta = -0.30, float(machine.control.efficiency)
+        ohm, k, g = float(motor.loop_ohm), float(motor.k_v_s), float(vehicle.gear_ratio) / float(vehicle.wheel_radius_m)
+        open_v, rs = float(source.open_v), float(machine.source_ohm(source))
+
+        def left_n(v: float) -> float:
+            back_a = max(k * v * g - open_v / eta, 0.0) / (ohm + rs / eta)
+            torque = k * (-back_a - float(motor.no_load_a)) * g
+            slope = float(vehicle.mass_kg) * 9.81 / float(np.hypot(1.0, grade)) * (float(vehicle.rolling_resistance) + grade)
+            return torque / float(vehicle.gear_efficiency) - slope - 0.5 * 1.2 * float(vehicle.drag_area_m2) * v * v
+
+        spins = open_v / k / g
+        by_hand = brentq(left_n, spins, 4.0 * spins)
+        found = float(top_speed(machine, source, motor, grade))
+        self.assertAlmostEqual(found, by_hand, delta=0.01 * by_hand)
+        freely = float(free_roll(vehicle, motor, grade))
+        self.assertGreater(freely, 1.2 * found)
+        # With nothing to hold it, motor drag, ground and air alone.
+        alone = brentq(lambda v: left_n(v) + k * max(k * v * g - open_v / eta, 0.0) / (ohm + rs / eta) * g / float(vehicle.gear_efficiency), spins, 40.0)
+        self.assertAlmostEqual(freely, alone, delta=0.01 * alone)
+
+    def test_slower_than_the_volts_nothing_flows_back_and_without_a_controller_the_switch_is_open(self) -> None:
+        machine = bare_machine()
+        motor, source = machine.motor_cool, machine.source(0.5)
+        spins = float(source.open_v) / float(motor.k_v_s)
+        for omega in (0.3 * spins, 0.99 * spins):
+            self.assertEqual(float(fed_back_a(source.open_v, 0.1, motor, machine.control, omega)), 0.0)
+        self.assertGreater(float(fed_back_a(source.open_v, 0.1, motor, machine.control, 1.3 * spins)), 1.0)
+        self.assertEqual(float(fed_back_a(source.open_v, 0.1, motor, DIRECT, 1.3 * spins)), 0.0)

@@ -31,7 +31,7 @@ def told(setup: Setup) -> dict[str, Any]:
                 place[key] = {"kind": "chain"} if key == "drivetrain" else {}
             place = place[key]
         if isinstance(place, dict) and not isinstance(place.get(steps[-1]), dict):
-            place[steps[-1]] = {"value": figure.value, "basis": figure.basis}
+            place[steps[-1]] = {"value": figure.value, "basis": figure.basis, "spread": figure.spread}
     return _alike(setup.model_dump(mode="json"), document)
 
 
