@@ -404,7 +404,7 @@ class _Resolver:
         phase = self.figure("/controller/phase_limit_a", control.phase_limit_a, ratio * battery.value, "Motor-side amp limit", MOTOR_SIDE_SPREAD)
         low = self.figure("/controller/undervoltage_v", control.undervoltage_v, 0.85 * nominal.value, "Low cut-off")
         self.figure("/controller/max_v", control.max_v, 1.25 * nominal.value, "Controller's most volts")
-        loss = 0.97 if control.kind == "brushed" else 0.95
+        loss = 0.95 if control.kind == "brushless" else 0.97
         mode = next((mode for mode in control.modes if mode.name == control.mode), None)
         duty, current = (1.0, 1.0) if mode is None else (mode.duty, mode.current)
         return ControllerModel(

@@ -94,9 +94,9 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
         figure = a.resolved.figures.get("/controller/max_v")
         limit = f" · {control.battery_limit_a.value:g} A" if control.battery_limit_a else ""
         yield _Pair("controller", "Controller", "drive", "/controller", a.full_v, figure.value if figure else None, "V", f"{control.kind}{limit}")
-    elif control is not None:
+    if control is not None and (control.kind == "none" or control.before_pedal):
         switch = setup.pedal_switch
-        stall = float(a.stall_point.pack_a) if known else None
+        stall = float(a.stall_point.motor_a) if known else None
         stands = switch.rating_a.value if switch and switch.rating_a else None
         yield _Pair("switch", "Pedal switch", "drive", "/pedal_switch", stall, stands, "A", "on or off, stall amps")
     if setup.motor is not None:

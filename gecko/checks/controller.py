@@ -38,11 +38,11 @@ def kind(a: Analysis) -> Iterator[Trip]:
             )
         return
     wanted = "brushless" if motor.brushless else "brushed"
-    if control.kind != wanted:
+    if control.kind != wanted and (motor.brushless or not control.before_pedal):
         yield Trip(
             "stop",
             "Controller and motor do not match",
-            f"The {motor.kind} motor needs a {wanted} controller; this one is {control.kind}.",
+            f"The {motor.kind} motor needs a {wanted} controller; this one is {'a ' if control.before_pedal else ''}{control.kind}.",
             f"Use a {wanted} controller.",
             "/controller/kind",
             (Edit(f"Use a {wanted} controller", put("controller/kind", wanted)),),
@@ -61,7 +61,7 @@ def kind(a: Analysis) -> Iterator[Trip]:
 @rule("ctl.throttle", station="controller", stage="drive", principle="A controller reads one kind of throttle.", needs="document")
 def throttle(a: Analysis) -> Iterator[Trip]:
     control, have = a.setup.controller, a.setup.throttle
-    if control is None or have is None or control.kind == "none" or "unknown" in (control.throttle, have.kind):
+    if control is None or have is None or not control.reads_throttle or "unknown" in (control.throttle, have.kind):
         return
     if control.throttle != have.kind:
         yield Trip(

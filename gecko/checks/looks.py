@@ -78,9 +78,13 @@ LEVERS = ("small dirt bike", "quad", "scooter", "mini bike")
 """Machines that usually have brake levers; pedal cars have none."""
 
 
+def _commanded(a: Analysis) -> bool:
+    return a.setup.controller is not None and a.setup.controller.reads_throttle
+
+
 def _levers(a: Analysis) -> bool:
     have = a.setup.throttle.levers if a.setup.throttle is not None else None
-    return _metered(a) and (have is True or (have is None and _family(a) in LEVERS))
+    return _commanded(a) and (have is True or (have is None and _family(a) in LEVERS))
 
 
 def _more_volts(a: Analysis) -> bool:
@@ -546,7 +550,7 @@ def parallel_unknown(a: Analysis) -> Iterator[Trip]:
 @rule("look.throttle_kind", station="controller", stage="drive", principle="A controller reads one kind of throttle.", needs="document")
 def throttle_kind(a: Analysis) -> Iterator[Trip]:
     control, have = a.setup.controller, a.setup.throttle
-    if control is None or control.kind == "none" or (have is not None and "unknown" not in (control.throttle, have.kind)):
+    if control is None or not control.reads_throttle or (have is not None and "unknown" not in (control.throttle, have.kind)):
         return
     known = next((kind for kind in (control.throttle, have.kind if have else "unknown") if kind != "unknown"), "hall")
     throttle = {"op": "add", "path": "/throttle/kind", "value": known} if have is not None else {"op": "add", "path": "/throttle", "value": {"kind": known}}

@@ -304,10 +304,13 @@ def switch_dc(a: Analysis) -> Iterator[Trip]:
     if a.machine is not None and a.m.control.kind == "none":
         # The stall amps through a pedal switch are the rule about driving without a controller; here what it breaks on every ride.
         worst = max(a.rms_a, 0.5 * worst)
+    control = a.setup.controller
+    behind = float(np.max(a.launch.motor_a)) if a.machine is not None and control is not None and control.before_pedal else worst
     for name, words in SWITCHES:
         switch = getattr(a.setup, name)
         if switch is not None:
-            yield from _breaks(a, name, words, switch, full, worst)
+            # Behind a module the pedal switches what the motors take, which is more than the packs give.
+            yield from _breaks(a, name, words, switch, full, max(worst, behind) if name == "pedal_switch" else worst)
     for path, place, plug, _ in asked_plugs(a):
         if plug.dc_volts_v is not None and plug.dc_volts_v.value < full:
             yield Trip(

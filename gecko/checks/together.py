@@ -78,7 +78,7 @@ def knob_module(a: Analysis) -> Edit:
 
     def change(document: Document) -> None:
         document["controller"] = {
-            "kind": "brushed",
+            "kind": "knob module",
             "nominal_v": to_buy(round(nominal, 1)),
             "max_v": to_buy(round_up(1.2 * full, 5)),
             "undervoltage_v": to_buy(round(0.6 * nominal, 1)),

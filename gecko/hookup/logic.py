@@ -29,10 +29,13 @@ class Unused(Out):
 def acting(setup: Setup) -> list[Acting]:
     """The logic of every control of a setup, by the kind of its controller; without unit [1]."""
     control, throttle, controls, motor = setup.controller, setup.throttle, setup.controls, setup.motor
-    if control is None or control.kind == "none":
+    if control is None or not control.reads_throttle:
+        module = control is not None and control.before_pedal
         pedal = Acting(
             control="Pedal switch",
-            does="Pressed it joins the packs to the motor, all at once; released it parts them. Nothing else holds the amps down.",
+            does="Pressed it joins the module to the motors; the module then starts softly, up to its knob's mark. Released it parts them."
+            if module
+            else "Pressed it joins the packs to the motor, all at once; released it parts them. Nothing else holds the amps down.",
             shows="Across it: OL released, near 0 Ω pressed. Full volts across it released, almost none pressed.",
         )
         return [pedal, *_direction(setup)]
@@ -150,7 +153,7 @@ def what_to_do(plug: HarnessPlug) -> str:
 def unused(setup: Setup) -> list[Unused]:
     """Plugs of the controller's harness nothing hangs on; without unit [1]."""
     control, throttle, controls = setup.controller, setup.throttle, setup.controls
-    if control is None or control.kind == "none":
+    if control is None or not control.reads_throttle:
         return []
     used: dict[HarnessPlug, bool] = {
         "key": controls.key,

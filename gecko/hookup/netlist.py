@@ -128,12 +128,23 @@ class _Builder:
         one_way = (lead.ohm / 2.0 if lead else 0.01) + (setup.controller_lead.ohm / 2.0 if setup.controller_lead else 0.0) + poles
         direct = setup.controller is None or setup.controller.kind == "none"
         if direct:
-            switch = self.part("pedal_switch", "pedal switch", "Pedal switch", "on or off", (("in", "plus", "takes"), ("out", "motor", "passes")))
-            self.ohms[switch.id] = _switch_ohm(setup.pedal_switch)
+            switch = self.pedal("plus")
             self.wire(here, switch.at("in"), lead, one_way)
             self.motors(*self.direction(switch.at("out"), "minus_bar.", one_way))
             return
         assert setup.controller is not None
+        if setup.controller.before_pedal:
+            # The stock harness stays: what came from the old battery now comes from the module.
+            into: list[tuple[str, Function, Role]] = [("battery +", "plus", "takes"), ("battery −", "minus", "takes")]
+            out: list[tuple[str, Function, Role]] = [("motor +", "motor", "gives"), ("motor −", "motor", "gives")]
+            module = self.part("controller", "controller", "Knob module", "before the pedal", [*into, *out])
+            self.amps[module.id] = setup.controller.idle_a.value if setup.controller.idle_a else IDLE_A
+            self.wire(here, module.at("battery +"), setup.controller_lead or lead, one_way)
+            self.wire(module.at("battery −"), "minus_bar.", lead, one_way)
+            switch = self.pedal("motor")
+            self.wire(module.at("motor +"), switch.at("in"))
+            self.motors(*self.direction(switch.at("out"), module.at("motor −"), 0.0))
+            return
         control, brushless = setup.controller, setup.motor is not None and setup.motor.brushless
         amps = f"{control.battery_limit_a.value:g} A" if control.battery_limit_a else ""
         terminals: list[tuple[str, Function, Role]] = [("battery +", "plus", "takes"), ("battery −", "minus", "takes")]
@@ -156,6 +167,12 @@ class _Builder:
             self.motors([], [], 0.0)
         else:
             self.motors(*self.direction(controller.at("motor +"), controller.at("motor −"), 0.0))
+
+    def pedal(self, fed: Function) -> Component:
+        """The stock pedal switch, with what feeds it."""
+        switch = self.part("pedal_switch", "pedal switch", "Pedal switch", "on or off", (("in", fed, "takes"), ("out", "motor", "passes")))
+        self.ohms[switch.id] = _switch_ohm(self.setup.pedal_switch)
+        return switch
 
     def direction(self, give: str, back: str, ohm: float) -> tuple[list[str], list[str], float]:
         """The cross-wired switch for forward, neutral and reverse between what drives a brushed motor and the motor, where there is one:

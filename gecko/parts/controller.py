@@ -9,13 +9,13 @@ from pydantic import Field
 from gecko.bounds import Within
 from gecko.figures import Figure, Part
 
-ControllerKind = Literal["none", "brushed", "brushless"]
+ControllerKind = Literal["none", "brushed", "brushless", "knob module"]
 ThrottleKind = Literal["hall", "potentiometer", "switch", "unknown"]
 
 
 AMPS_PER_AMP = 1.6
 """A controller is sold for so many times its motor's plate amps. [1] Source: this project's planning value, from 60 W to 15 kW."""
-MOTOR_SIDE_RATIO: dict[str, float] = {"brushed": 1.5, "brushless": 2.2}
+MOTOR_SIDE_RATIO: dict[str, float] = {"brushed": 1.5, "brushless": 2.2, "knob module": 1.3}
 """Motor-side over bank-side limit of a controller of which only the latter is known. [1] Source: this project's planning value."""
 MOTOR_SIDE_SPREAD = 0.35
 """How well that is known, one standard deviation. [1]"""
@@ -62,7 +62,8 @@ class Controller(Part):
     """What meters the current to the motor."""
 
     kind: ControllerKind = "brushed"
-    """None (a switch only), brushed, or brushless."""
+    """None (a switch only), brushed, brushless, or a module with a knob that chops the battery's volts before the stock pedal, gear and reverse
+    wiring, which stays."""
     nominal_v: Annotated[Figure, Within("controller.nominal_v")] | None = None
     """Volts on its label."""
     max_v: Annotated[Figure, Within("controller.max_v")] | None = None
@@ -115,6 +116,16 @@ class Controller(Part):
     """What was changed inside it. Empty: nothing."""
     capacitance_f: Annotated[Figure, Within("controller.capacitance_f")] | None = None
     """Its input capacitors together, in farad. Empty: 1 000 µF for each 20 A of its limit, assumed."""
+
+    @property
+    def before_pedal(self) -> bool:
+        """It sits before the stock pedal switch, which goes on switching the motors' current."""
+        return self.kind == "knob module"
+
+    @property
+    def reads_throttle(self) -> bool:
+        """It follows a throttle of its own, by small wires."""
+        return self.kind in ("brushed", "brushless")
 
 
 class KnobMark(Part):

@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 import random
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
+from unittest.mock import patch
 
 import numpy as np
 
 from gecko.arrangements import typical_setup
-from gecko.electric.operating_point import ControllerModel
+from gecko.heat.motor import WINDING_STOP_C
 from gecko.machine import Machine
 from gecko.parts.course import Course
 from gecko.reference.tables import families
+from gecko.ride import rig
 from gecko.ride.courses import SHIPPED, Leg
 from gecko.ride.rides import meant_speeds, ride
+from gecko.ride.rig import WALKING_M_S
 from gecko.riding import Riding
 from gecko.setup import load_setup
 from gecko.tests.judge import Judge, random_legs, random_machine
@@ -85,7 +88,8 @@ def realistic_ride(seed: int, course: Course | None = None) -> Rode:
 
 
 def on_an_edge(rode: Rode, compared: Compared, share: float = 0.01) -> bool:
-    """Whether a ride that is far from its judge's comes there when its thresholds of volts are a share higher or lower. [1]"""
+    """Whether a ride that is far from its judge's comes there when one of its thresholds is a share higher or lower: of volts, of the winding (by
+    air so much warmer or cooler), or of the pace below which it does not get up. [1]"""
     machine, legs, brake = rode
     found = []
     for factor in (1.0 - share, 1.0 + share):
@@ -94,9 +98,11 @@ def on_an_edge(rode: Rode, compared: Compared, share: float = 0.01) -> bool:
         if machine.guard is not None:
             changed["guard"] = type(machine.guard)(machine.guard.volts_v * factor, machine.guard.delay_s)
         if control.undervoltage_v is not None:
-            changed["control"] = ControllerModel(**{**control.__dict__, "undervoltage_v": control.undervoltage_v * factor})
-        other = Machine(**{**machine.__dict__, **changed})
-        found.append(ride(other, legs, brake))
+            changed["control"] = replace(control, undervoltage_v=control.undervoltage_v * factor)
+        found.append(ride(replace(machine, **changed), legs, brake))
+        found.append(ride(replace(machine, ambient_c=machine.ambient_c + (1.0 - factor) * (WINDING_STOP_C - machine.ambient_c)), legs, brake))
+        with patch.object(rig, "WALKING_M_S", factor * WALKING_M_S):
+            found.append(ride(machine, legs, brake))
     times = [compared.run_time_s, *(float(one.run_time_s) for one in found)]
     reached = 0.98 * min(times) <= compared.judge_s <= 1.02 * max(times)
     return reached and (compared.same_end or bool({one.ends_by for one in found} & compared.judge_ends.keys()))

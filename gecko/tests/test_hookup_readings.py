@@ -8,6 +8,7 @@ from unittest import TestCase
 from gecko.arrangements import typical_setup
 from gecko.care.charging import charge_plans, wanted_end_v
 from gecko.context import Context
+from gecko.drive.gears import gears
 from gecko.evaluate import evaluate
 from gecko.hookup.anywhere import Situation, shown
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
@@ -20,6 +21,7 @@ from gecko.parts.charger import Charger
 from gecko.protection.plan import protect_plan
 from gecko.protection.precharge import resistor_words
 from gecko.reference.tables import families
+from gecko.riding import Riding
 from gecko.setup import Setup, load_setup
 from gecko.tests.machines import bike, named, ride_on
 from gecko.words import plain
@@ -456,3 +458,46 @@ class MeterAnywhere(TestCase):
     def test_with_a_switch_in_the_motor_leads_the_step_joins_it(self) -> None:
         what = step_of(bike(controls={"direction": "in the motor leads"}), "direction").what
         self.assertIn("the controller's motor plus and minus to its two ways in", what)
+
+
+class KnobModule(TestCase):
+    """A module before the stock pedal: the harness behind it stays."""
+
+    def car(self, **more: Any) -> Setup:
+        module = {"kind": "knob module", "nominal_v": named(18), "max_v": named(50), "undervoltage_v": named(9), "battery_limit_a": named(20)}
+        return ride_on(controller=module, bank__rows=[{"units": [pack(cells_in_series=5)]}], **more)
+
+    def test_the_pedal_is_fed_by_the_module_and_the_motors_by_the_pedal(self) -> None:
+        joined = {frozenset((wire.a, wire.b)) for wire in net_of(self.car()).wiring.wires}
+        for a, b in (("controller.motor +", "pedal_switch.in"), ("pedal_switch.out", "motor0.+"), ("motor1.−", "controller.motor −")):
+            self.assertIn(frozenset((a, b)), joined)
+
+    def test_its_steps_keep_the_stock_harness(self) -> None:
+        steps = {step.id: step for step in plan_of(self.car()).steps}
+        self.assertIn("nothing of the stock harness is cut or thrown away", steps["stock_harness"].what)
+        self.assertEqual(steps["motor"].title, "Motor leads stay where they are")
+        self.assertNotIn("throttle", steps)
+        self.assertLess(list(steps).index("stock_harness"), list(steps).index("plus"))
+
+    def test_the_stock_switch_is_judged_by_what_the_motors_take_behind_it(self) -> None:
+        """20 A of the module are 26 A at the motors, 1.3 times: a switch for 22 A bears the packs' side, not the motors'."""
+        weak = evaluate(self.car(pedal_switch={"kind": "switch", "rating_a": named(22), "dc_volts_v": named(60)}))
+        self.assertIn("switch.dc@pedal_switch", [f.key for f in weak.findings if f.gate == "plan"])
+        sound = evaluate(self.car(pedal_switch={"kind": "switch", "rating_a": named(40), "dc_volts_v": named(60)}))
+        self.assertNotIn("switch.dc@pedal_switch", [f.key for f in sound.findings])
+        self.assertIn("switch", [station.id for station in sound.trail])
+
+    def test_both_gears_are_computed(self) -> None:
+        """In low gear each of two motors has half the volts: about half the speed, and a quarter of the amps at standstill."""
+        high, low = gears(Riding(self.car(controller__battery_limit_a=named(200), controller__phase_limit_a=named(400))))[:2]
+        self.assertTrue(0.4 < low.top_speed_m_s / high.top_speed_m_s < 0.62, (low.top_speed_m_s, high.top_speed_m_s))
+        self.assertTrue(0.2 < low.stall_a / high.stall_a < 0.4, (low.stall_a, high.stall_a))
+
+    def test_a_brushless_motor_takes_no_module(self) -> None:
+        found = evaluate(self.car(motor={"kind": "hub", "volts_v": named(12), "power_w": named(100)}))
+        self.assertIn("ctl.kind", [f.id for f in found.findings if f.gate == "plan"])
+
+    def test_no_brake_lever_is_looked_for(self) -> None:
+        """A pedal car with a module has no throttle and no levers to ask about, whatever its body."""
+        asked = {one.key for one in evaluate(self.car(vehicle__family="quad")).survey}
+        self.assertFalse({key for key in asked if "brake_cut_off" in key}, asked)

@@ -43,7 +43,8 @@ def motor_steps(net: Joined) -> Iterator[Step]:
                 **made,
             )
         return
-    if wiring.has("direction") and "direction.in 1" in wiring.terminals():
+    switched = wiring.has("direction") and "direction.in 1" in wiring.terminals()
+    if switched:
         yield Step(
             id="direction",
             title="Forward, neutral and reverse switch",
@@ -55,12 +56,23 @@ def motor_steps(net: Joined) -> Iterator[Step]:
             caution="Changed over while rolling it sees twice the volts: only standing still.",
             **made,
         )
+    stays = setup.controller is not None and setup.controller.before_pedal
+    if stays:
+        yield Step(
+            id="stock_harness",
+            title="Stock harness onto the module's motor side",
+            what="The two leads that came from the old battery now come from the module's motor side, plus to plus. Pedal, gear and reverse switches stay as they are: nothing of the stock harness is cut or thrown away.",
+            blocks=["pedal_switch"],
+            reading=opened(net, ("pedal_switch.in", "pedal_switch.out"), "Pedal released: OL. Pressed: near 0 Ω."),
+            caution="Before the module, never behind it: a module between pedal and motor is torn open each time the pedal lets go.",
+            tools=["meter on ohms"],
+        )
     joined = "" if setup.motor.count == 1 else f"The two motors are joined in {setup.motor.wiring}."
     ends = (f"{motors[0]}.+", f"{motors[-1]}.−") if setup.motor.wiring == "series" else (f"{motors[0]}.+", f"{motors[0]}.−")
     yield Step(
         id="motor",
-        title="Motor leads to the " + ("direction switch" if wiring.has("direction") and "direction.in 1" in wiring.terminals() else net.load_label),
-        what=sentences("Two leads; swapped they turn the wheel backward.", joined, colours(setup, "motor")),
+        title="Motor leads stay where they are" if stays else "Motor leads to the " + ("direction switch" if switched else net.load_label),
+        what=sentences("Only looked at and measured." if stays else "Two leads; swapped they turn the wheel backward.", joined, colours(setup, "motor")),
         blocks=motors,
         reading=ohms(net, ends, note="Turn the wheel a little if the value jumps: brushes.", spread=1.0),
         **made,
@@ -69,6 +81,8 @@ def motor_steps(net: Joined) -> Iterator[Step]:
 
 def _ways_in(net: Joined) -> str:
     """What comes to the ways in of a switch for the direction, in words."""
+    if net.wiring.has("pedal_switch") and net.wiring.has("controller"):
+        return "the pedal switch's way out and the module's motor minus"
     if net.wiring.has("controller"):
         return "the controller's motor plus and minus"
     return "the pedal switch's way out and the minus bar"

@@ -22,7 +22,7 @@ def _check(step_id: str, title: str, what: str, caution: str = "") -> Step:
 
 def _steps(setup: Setup, top_m_s: float | None) -> Iterator[Step]:
     control, throttle, controls = setup.controller, setup.throttle, setup.controls
-    handle = "Throttle" if control is not None and control.kind != "none" else "Pedal"
+    handle = "Throttle" if control is not None and control.reads_throttle else "Pedal"
     family = setup.vehicle.family if setup.vehicle is not None else ""
     yield _check("stand_direction", "Wheels turn forward", "On the stand, a touch of the throttle: every driven wheel turns forward.", "Hands, hair and sleeves clear.")
     yield _check(

@@ -113,7 +113,7 @@ export function needsOf(doc: Doc, wireName: (size: WireSize) => string): Need[] 
   if (kind && kind !== "none")
     add(
       "controller",
-      `${kind} controller, ${figure(doc, "/controller/nominal_v") ?? "?"} V, ${figure(doc, "/controller/battery_limit_a") ?? "?"} A`,
+      `${kind === "knob module" ? "Knob module" : `${kind} controller`}, ${figure(doc, "/controller/nominal_v") ?? "?"} V, ${figure(doc, "/controller/battery_limit_a") ?? "?"} A`,
       1,
       same("controllers", (d) => d.kind === kind && figure(d as Doc, "/nominal_v") === figure(doc, "/controller/nominal_v")),
     );

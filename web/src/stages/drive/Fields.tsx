@@ -204,6 +204,8 @@ export function ControllerFields() {
   const { doc, edit } = useForm();
   const parts = useParts();
   const direct = read(doc, "/controller/kind") === "none";
+  // A module knows no throttle: the stock pedal goes on switching what it gives.
+  const module = read(doc, "/controller/kind") === "knob module";
   return (
     <Block title="Controller">
       <PickPart
@@ -220,6 +222,7 @@ export function ControllerFields() {
             ["none", "none: pedal straight to motor"],
             ["brushed", "brushed"],
             ["brushless", "brushless"],
+            ["knob module", "knob module before the stock pedal"],
           ]}
         />
         {!direct && (
@@ -229,12 +232,16 @@ export function ControllerFields() {
             <NumberField label="Low cut-off" pointer="/controller/undervoltage_v" unit="V" />
             <NumberField label="Bank-side limit" pointer="/controller/battery_limit_a" unit="A" />
             <NumberField label="Motor-side limit" pointer="/controller/phase_limit_a" unit="A" />
-            <SelectField label="Reads a throttle" pointer="/controller/throttle" options={THROTTLES} />
-            <SelectField label="Throttle there is" pointer="/throttle/kind" options={THROTTLES} />
-            <LookField label="Has brake levers" pointer="/throttle/levers" />
-            <LookField label="Brake lever has a sensor" pointer="/throttle/brake_cut_off_present" />
-            <LookField label="Brake cut-off wired" pointer="/throttle/brake_cut_off_wired" />
-            <CheckField label="Has an input for the lever" pointer="/controller/brake_cut_off_input" />
+            {!module && (
+              <>
+                <SelectField label="Reads a throttle" pointer="/controller/throttle" options={THROTTLES} />
+                <SelectField label="Throttle there is" pointer="/throttle/kind" options={THROTTLES} />
+                <LookField label="Has brake levers" pointer="/throttle/levers" />
+                <LookField label="Brake lever has a sensor" pointer="/throttle/brake_cut_off_present" />
+                <LookField label="Brake cut-off wired" pointer="/throttle/brake_cut_off_wired" />
+                <CheckField label="Has an input for the lever" pointer="/controller/brake_cut_off_input" />
+              </>
+            )}
             <LookField label="Rider can reach the limiter" pointer="/throttle/limiter_reachable" />
             <CheckField label="Pre-charge path" pointer="/controller/precharge" />
           </>

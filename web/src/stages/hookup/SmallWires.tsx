@@ -47,7 +47,7 @@ export function Toggles({ label, pointer, offered }: { label: string; pointer: s
 
 export function SmallWires() {
   const { doc, edit } = useForm();
-  const direct = read(doc, "/controller/kind") === "none";
+  const direct = ["none", "knob module"].includes(String(read(doc, "/controller/kind")));
   const brushless = ["hub", "brushless mid"].includes(String(read(doc, "/motor/kind")));
   const did = (read(doc, "/stock/also_did") as string[] | undefined) ?? [];
   const harness = (read(doc, "/controls/harness") as string[] | undefined) ?? [];

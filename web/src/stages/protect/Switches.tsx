@@ -20,7 +20,7 @@ const PLACES = [
 
 export function Switches() {
   const { doc, edit } = useForm();
-  const direct = read(doc, "/controller/kind") === "none";
+  const direct = ["none", "knob module"].includes(String(read(doc, "/controller/kind")));
   const shown = PLACES.filter(([path]) => path !== "/pedal_switch" || direct || read(doc, path));
   return (
     <div className="mb-3 grid gap-3">
