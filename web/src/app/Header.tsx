@@ -1,7 +1,7 @@
 /** The header of every page: where you are, units, light or dark, keys. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { LifeBuoy, Moon, Search, Sun } from "lucide-react";
-import { type ReactNode, useEffect } from "react";
+import { memo, type ReactNode, useEffect } from "react";
 import { Link } from "react-router";
 import { client, unwrap } from "../api/client";
 import { useGarage } from "../lib/garage";
@@ -40,6 +40,41 @@ export function UnitSwitch() {
   );
 }
 
+/** Trouble, units, finder, light: the same whatever is being typed. */
+const HeaderTools = memo(function HeaderTools({ build, busy }: { build: number | undefined; busy: boolean }) {
+  const { theme, toggleTheme } = useSettings();
+  const { openKeys, openSearch } = useShortcuts();
+  return (
+    <>
+      <Link
+        to={build === undefined ? "/trouble" : `/builds/${build}/trouble`}
+        className="btn !min-h-9 !px-2.5 max-desk:!min-h-11"
+        aria-label="Trouble: when it goes wrong"
+      >
+        <LifeBuoy size={17} aria-hidden="true" />{" "}
+        <span className={busy ? "max-[1379px]:hidden" : "max-desk:hidden"}>Trouble</span>
+      </Link>
+      <span className="max-desk:hidden">
+        <UnitSwitch />
+      </span>
+      <button type="button" className="btn quiet !px-2 max-desk:hidden" onClick={openSearch} aria-label="Find (key /)">
+        <Search size={17} aria-hidden="true" />
+      </button>
+      <button
+        type="button"
+        className={`btn quiet !px-2 ${busy ? "max-desk:hidden" : ""}`}
+        onClick={toggleTheme}
+        aria-label={theme === "dark" ? "Light" : "Dark"}
+      >
+        {theme === "dark" ? <Sun size={17} aria-hidden="true" /> : <Moon size={17} aria-hidden="true" />}
+      </button>
+      <button type="button" className="btn quiet !px-2 max-desk:hidden" onClick={openKeys} aria-label="Keys (key ?)">
+        <kbd className="rounded border border-b-2 border-strong px-1.5 font-text">?</kbd>
+      </button>
+    </>
+  );
+});
+
 export function Header({
   crumb,
   children,
@@ -55,8 +90,6 @@ export function Header({
   build?: number | undefined;
 }) {
   const busy = children !== undefined;
-  const { theme, toggleTheme } = useSettings();
-  const { openKeys, openSearch } = useShortcuts();
   return (
     <header className="head flex items-center gap-3.5 bg-paper pr-4 pl-3 max-desk:gap-2">
       <Link
@@ -73,31 +106,7 @@ export function Header({
       <div className="flex flex-none items-center gap-2.5">
         <span className="max-wide:hidden">{saved}</span>
         {tools}
-        <Link
-          to={build === undefined ? "/trouble" : `/builds/${build}/trouble`}
-          className="btn !min-h-9 !px-2.5 max-desk:!min-h-11"
-          aria-label="Trouble: when it goes wrong"
-        >
-          <LifeBuoy size={17} aria-hidden="true" />{" "}
-          <span className={busy ? "max-[1379px]:hidden" : "max-desk:hidden"}>Trouble</span>
-        </Link>
-        <span className="max-desk:hidden">
-          <UnitSwitch />
-        </span>
-        <button type="button" className="btn quiet !px-2 max-desk:hidden" onClick={openSearch} aria-label="Find (key /)">
-          <Search size={17} aria-hidden="true" />
-        </button>
-        <button
-          type="button"
-          className={`btn quiet !px-2 ${busy ? "max-desk:hidden" : ""}`}
-          onClick={toggleTheme}
-          aria-label={theme === "dark" ? "Light" : "Dark"}
-        >
-          {theme === "dark" ? <Sun size={17} aria-hidden="true" /> : <Moon size={17} aria-hidden="true" />}
-        </button>
-        <button type="button" className="btn quiet !px-2 max-desk:hidden" onClick={openKeys} aria-label="Keys (key ?)">
-          <kbd className="rounded border border-b-2 border-strong px-1.5 font-text">?</kbd>
-        </button>
+        <HeaderTools build={build} busy={busy} />
       </div>
     </header>
   );

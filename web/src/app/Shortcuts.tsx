@@ -137,22 +137,24 @@ export function Shortcuts({ actions, items = [], children }: { actions: Actions;
     <Context value={value}>
       {children}
       {search && <Finder items={items} close={() => setSearch(false)} />}
-      <Dialog open={keys} onOpenChange={setKeys} title="Keys" description="They work while no field has the focus.">
-        <dl className="grid grid-cols-[110px_1fr] gap-y-1.5">
-          {KEYS.map(([key, words]) => (
-            <div key={key} className="contents">
-              <dt>
-                <kbd className="rounded border border-b-2 border-strong px-1.5">{key}</kbd>
-              </dt>
-              <dd>{words}</dd>
-            </div>
-          ))}
-        </dl>
-        <label className="mt-4 flex items-center gap-2">
-          <input type="checkbox" className="size-5" checked={shortcuts} onChange={(e) => setShortcuts(e.target.checked)} /> Keys
-          are on
-        </label>
-      </Dialog>
+      {keys && (
+        <Dialog open onOpenChange={setKeys} title="Keys" description="They work while no field has the focus.">
+          <dl className="grid grid-cols-[110px_1fr] gap-y-1.5">
+            {KEYS.map(([key, words]) => (
+              <div key={key} className="contents">
+                <dt>
+                  <kbd className="rounded border border-b-2 border-strong px-1.5">{key}</kbd>
+                </dt>
+                <dd>{words}</dd>
+              </div>
+            ))}
+          </dl>
+          <label className="mt-4 flex items-center gap-2">
+            <input type="checkbox" className="size-5" checked={shortcuts} onChange={(e) => setShortcuts(e.target.checked)} /> Keys
+            are on
+          </label>
+        </Dialog>
+      )}
     </Context>
   );
 }

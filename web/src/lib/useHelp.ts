@@ -1,5 +1,6 @@
 /** Help texts of the fields: the descriptions of the Setup document's own schema. */
 import { useQuery } from "@tanstack/react-query";
+import { useCallback } from "react";
 import { client, unwrap } from "../api/client";
 
 type Node = {
@@ -36,5 +37,5 @@ export function useHelp(): (pointer: string) => string {
     queryFn: () => unwrap(client.GET("/api/setup-schema")),
     staleTime: Number.POSITIVE_INFINITY,
   });
-  return (pointer) => describe(data as Node | undefined, pointer);
+  return useCallback((pointer: string) => describe(data as Node | undefined, pointer), [data]);
 }

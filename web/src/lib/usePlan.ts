@@ -1,6 +1,6 @@
 /** Everything on screen about a draft: evaluation, ranges, checked fixes. All of it is the server's. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { client, type Evaluation, Failed, type FindingFixes, type Problem, type Ranges, unwrap } from "../api/client";
 import type { Doc } from "./pointer";
 
@@ -26,7 +26,6 @@ export interface Plan {
   ranges: Ranges | undefined;
   fixes: FindingFixes[];
   problems: Problem[];
-  busy: boolean;
 }
 
 const UNKNOWN = { top_speed_m_s: null, run_time_s: null, nominal_v: null };
@@ -56,17 +55,22 @@ export function usePlan(doc: Doc, buildId: number | undefined, isBaseline: boole
   });
   // What a fix costs is told of these numbers; while newer ones are awaited its price is left out.
   const old = fixes.isPlaceholderData || settled !== doc;
-  const offered = useLast(fixes.data) ?? [];
+  const offered = useLast(fixes.data);
   const failure = evaluation.error instanceof Failed ? evaluation.error.error : null;
   return {
     evaluation: useLast(evaluation.data),
     ranges: useLast(ranges.data),
-    fixes: old ? offered.map((one) => ({ ...one, fixes: one.fixes.map((fix) => ({ ...fix, price: UNKNOWN })) })) : offered,
-    problems: failure
-      ? failure.problems?.length
-        ? failure.problems
-        : [{ path: failure.field ?? "", message: failure.message }]
-      : [],
-    busy: evaluation.isFetching,
+    fixes: useMemo(
+      () =>
+        old
+          ? (offered ?? []).map((one) => ({ ...one, fixes: one.fixes.map((fix) => ({ ...fix, price: UNKNOWN })) }))
+          : (offered ?? []),
+      [old, offered],
+    ),
+    problems: useMemo(
+      () =>
+        failure ? (failure.problems?.length ? failure.problems : [{ path: failure.field ?? "", message: failure.message }]) : [],
+      [failure],
+    ),
   };
 }

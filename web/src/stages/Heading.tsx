@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import type { Evaluation } from "../api/client";
 import { sentence, type UnitChoice } from "../lib/units";
 
@@ -6,7 +6,7 @@ import { sentence, type UnitChoice } from "../lib/units";
 export const opening = (evaluation: Evaluation | undefined, stage: "power" | "protect" | "drive", units: UnitChoice): string =>
   sentence(evaluation?.openings?.[stage] ?? "", units);
 
-export function Heading({ title, line, aside }: { title: string; line: string; aside?: ReactNode }) {
+export const Heading = memo(function Heading({ title, line, aside }: { title: string; line: string; aside?: ReactNode }) {
   return (
     <div className="mb-3 flex flex-wrap items-baseline gap-x-3 gap-y-1">
       <h1 className="text-[21px]">{title}</h1>
@@ -14,7 +14,7 @@ export function Heading({ title, line, aside }: { title: string; line: string; a
       {aside}
     </div>
   );
-}
+});
 
 export function Block({
   title,

@@ -121,7 +121,6 @@ export const planOf = (evaluation?: Evaluation, more: Partial<Plan> = {}): Plan 
   ranges: undefined,
   fixes: [],
   problems: [],
-  busy: false,
   ...more,
 });
 

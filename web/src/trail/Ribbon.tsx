@@ -1,6 +1,6 @@
 /** The trail's ribbon: its width is the headroom. It swells where a part has room and pinches at the weak link. */
 import { area, curveMonotoneX, curveMonotoneY } from "d3-shape";
-import { Fragment } from "react";
+import { Fragment, memo } from "react";
 
 export interface RibbonStation {
   share?: number | null;
@@ -48,7 +48,7 @@ function Stops({ stations }: { stations: RibbonStation[] }) {
 }
 
 /** Upright: one station every `step` px. */
-export function UprightRibbon({ stations, step }: { stations: RibbonStation[]; step: number }) {
+export const UprightRibbon = memo(function UprightRibbon({ stations, step }: { stations: RibbonStation[]; step: number }) {
   const height = stations.length * step;
   const points = [
     { y: 0, w: half(stations[0]?.share) },
@@ -73,10 +73,18 @@ export function UprightRibbon({ stations, step }: { stations: RibbonStation[]; s
       ))}
     </svg>
   );
-}
+});
 
 /** Sideways: stretched over the width. */
-export function SideRibbon({ stations, id, tall = 40 }: { stations: RibbonStation[]; id: string; tall?: number }) {
+export const SideRibbon = memo(function SideRibbon({
+  stations,
+  id,
+  tall = 40,
+}: {
+  stations: RibbonStation[];
+  id: string;
+  tall?: number;
+}) {
   if (stations.length === 0) return <div className="h-10 rounded border border-dashed border-strong" />;
   const width = 640;
   const step = width / stations.length;
@@ -104,4 +112,4 @@ export function SideRibbon({ stations, id, tall = 40 }: { stations: RibbonStatio
       ))}
     </svg>
   );
-}
+});

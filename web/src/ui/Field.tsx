@@ -1,6 +1,18 @@
 /** Fields bound to a Setup document: typed text and parsed number are separate, so half-typed input is never destroyed. */
 import { Popover } from "radix-ui";
-import { createContext, type ReactNode, useContext, useEffect, useId, useState } from "react";
+import {
+  type ComponentType,
+  createContext,
+  memo,
+  type ReactNode,
+  useContext,
+  useEffect,
+  useId,
+  useLayoutEffect,
+  useRef,
+  useState,
+  useSyncExternalStore,
+} from "react";
 import type { Problem } from "../api/client";
 import { type Doc, type Json, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
@@ -17,23 +29,84 @@ export interface FormScope {
   untyped?: (pointer: string) => boolean;
 }
 
-const Scope = createContext<FormScope | null>(null);
-export const FormProvider = Scope.Provider;
+/** The scope as fields hear of it: each asks for its own part, so that a key press draws the fields whose part changed and no others. */
+interface Store {
+  now: FormScope;
+  listeners: Set<() => void>;
+  listen: (told: () => void) => () => void;
+}
+const Scope = createContext<Store | null>(null);
 
-export function useForm(): FormScope {
-  const scope = useContext(Scope);
-  if (!scope) throw new Error("FormProvider is missing");
-  return scope;
+export function FormProvider({ value, children }: { value: FormScope; children: ReactNode }) {
+  const kept = useRef<Store>(null);
+  if (kept.current === null) {
+    const listeners = new Set<() => void>();
+    const listen = (told: () => void) => {
+      listeners.add(told);
+      return () => void listeners.delete(told);
+    };
+    kept.current = { now: value, listeners, listen };
+  }
+  const store = kept.current;
+  store.now = value;
+  useLayoutEffect(() => {
+    for (const told of store.listeners) told();
+  });
+  return <Scope.Provider value={store}>{children}</Scope.Provider>;
 }
 
+function useStore(): Store {
+  const store = useContext(Scope);
+  if (!store) throw new Error("FormProvider is missing");
+  return store;
+}
+
+/** The whole scope, for who shows much of it. */
+export function useForm(): FormScope {
+  const store = useStore();
+  return useSyncExternalStore(store.listen, () => store.now);
+}
+
+/** A part of the scope; drawn anew only when that part is another one. */
+export function usePart<T>(pick: (scope: FormScope) => T): T {
+  const store = useStore();
+  return useSyncExternalStore(store.listen, () => pick(store.now));
+}
+
+function useEdit(): FormScope["edit"] {
+  const store = useStore();
+  return useRef<FormScope["edit"]>((pointer, value) => store.now.edit(pointer, value)).current;
+}
+
+const useValue = (pointer: string) => usePart((scope) => read(scope.doc, pointer));
+const useProblem = (pointer: string) => usePart((scope) => scope.problems.find((p) => p.path === pointer)?.message);
+
+/** Whether two sets of props say the same; choices are lists of words, written out anew by each who shows the field. */
+const alike = (a: unknown, b: unknown): boolean =>
+  Object.is(a, b) || (Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((one, i) => alike(one, b[i])));
+function fieldOf<P extends object>(field: ComponentType<P>) {
+  return memo(field, (before, after) => {
+    const keys = new Set([...Object.keys(before), ...Object.keys(after)]) as Set<keyof P>;
+    return [...keys].every((key) => typeof after[key] !== "function" && alike(before[key], after[key]));
+  });
+}
+
+const HELP = "noprint ml-1 inline-grid size-[18px] place-items-center rounded-full border border-strong text-micro text-ink3";
+
+/** A word of help: what opens it is there from the start, what it opens only once somebody did. */
 function Help({ text, label }: { text: string; label: string }) {
+  const [asked, setAsked] = useState(false);
   if (!text) return null;
+  const words = `Help with: ${label}`;
+  if (!asked)
+    return (
+      <button type="button" className={HELP} aria-label={words} aria-haspopup="dialog" onClick={() => setAsked(true)}>
+        ?
+      </button>
+    );
   return (
-    <Popover.Root>
-      <Popover.Trigger
-        className="noprint ml-1 inline-grid size-[18px] place-items-center rounded-full border border-strong text-micro text-ink3"
-        aria-label={`Help with: ${label}`}
-      >
+    <Popover.Root defaultOpen>
+      <Popover.Trigger className={HELP} aria-label={words}>
         ?
       </Popover.Trigger>
       <Popover.Portal>
@@ -60,7 +133,7 @@ export function Labelled({
   children: ReactNode;
   htmlFor?: string;
 }) {
-  const { help } = useForm();
+  const help = usePart((scope) => (pointer ? scope.help(pointer) : ""));
   const { units } = useSettings();
   return (
     <div className="min-w-0">
@@ -69,7 +142,7 @@ export function Labelled({
           <label htmlFor={htmlFor} className="font-bold text-ink2">
             {label}
           </label>
-          {pointer && <Help text={help(pointer)} label={label} />}
+          {pointer && <Help text={help} label={label} />}
         </span>
         {aside}
       </div>
@@ -107,12 +180,23 @@ interface NumberProps {
   typical?: string;
 }
 
-export function NumberField({ label, pointer, kind = "plain", unit = "", plain = false, whole = false, typical }: NumberProps) {
-  const { doc, edit, problems, assumed, untyped } = useForm();
+export const NumberField = fieldOf(function NumberField({
+  label,
+  pointer,
+  kind = "plain",
+  unit = "",
+  plain = false,
+  whole = false,
+  typical,
+}: NumberProps) {
+  const edit = useEdit();
+  const guessed = usePart((scope) => scope.untyped?.(pointer) ?? false);
+  const noted = usePart((scope) => scope.assumed[pointer]);
+  const refused = usePart((scope) => scope.problems.find((p) => p.path === pointer || p.path.startsWith(`${pointer}/`))?.message);
   const { units } = useSettings();
   const id = useId();
   const shownUnit = unitOf(kind, units, unit);
-  const value = read(doc, pointer);
+  const value = useValue(pointer);
   const figure = value !== null && typeof value === "object" && !Array.isArray(value) ? value : null;
   const number = plain ? (typeof value === "number" ? value : null) : typeof figure?.value === "number" ? figure.value : null;
   const basis = (figure?.basis as Basis | undefined) ?? "assumed";
@@ -142,8 +226,7 @@ export function NumberField({ label, pointer, kind = "plain", unit = "", plain =
     // Whoever types a number has read it somewhere; that it is a guess after all is one click on its basis.
     edit(pointer, plain ? si : { value: si, basis: basis === "measured" ? "measured" : "nameplate" });
   };
-  const problem = trouble ?? problems.find((p) => p.path === pointer || p.path.startsWith(`${pointer}/`))?.message;
-  const noted = assumed[pointer];
+  const problem = trouble ?? refused;
   const plainGuess = noted === undefined ? undefined : parseNumber(noted);
   const guess = typical ?? (plainGuess === undefined ? noted : plainNumber(toShown(plainGuess, shownUnit)));
   return (
@@ -154,7 +237,7 @@ export function NumberField({ label, pointer, kind = "plain", unit = "", plain =
       htmlFor={id}
       aside={
         number === null ? null : plain ? (
-          untyped?.(pointer) && (
+          guessed && (
             <span className="inline-flex items-center gap-1 px-1 text-micro text-ink3">
               <BasisGlyph basis="assumed" /> assumed
             </span>
@@ -190,14 +273,22 @@ export function NumberField({ label, pointer, kind = "plain", unit = "", plain =
       </div>
     </Labelled>
   );
-}
+});
 
-export function TextField({ label, pointer, long = false }: { label: string; pointer: string; long?: boolean }) {
-  const { doc, edit, problems } = useForm();
+export const TextField = fieldOf(function TextField({
+  label,
+  pointer,
+  long = false,
+}: {
+  label: string;
+  pointer: string;
+  long?: boolean;
+}) {
+  const edit = useEdit();
   const id = useId();
-  const value = read(doc, pointer);
+  const value = useValue(pointer);
   const text = typeof value === "string" ? value : "";
-  const problem = problems.find((p) => p.path === pointer)?.message;
+  const problem = useProblem(pointer);
   const props = {
     id,
     value: text,
@@ -213,11 +304,11 @@ export function TextField({ label, pointer, long = false }: { label: string; poi
       )}
     </Labelled>
   );
-}
+});
 
 export type Option = readonly [value: string, label: string];
 
-export function SelectField({
+export const SelectField = fieldOf(function SelectField({
   label,
   pointer,
   options,
@@ -228,10 +319,10 @@ export function SelectField({
   options: readonly Option[];
   onPick?: (value: string) => void;
 }) {
-  const { doc, edit, problems } = useForm();
+  const edit = useEdit();
   const id = useId();
-  const value = read(doc, pointer);
-  const problem = problems.find((p) => p.path === pointer)?.message;
+  const value = useValue(pointer);
+  const problem = useProblem(pointer);
   const known = options.some(([v]) => v === String(value));
   return (
     <Labelled label={label} pointer={pointer} problem={problem} htmlFor={id}>
@@ -254,7 +345,7 @@ export function SelectField({
       </select>
     </Labelled>
   );
-}
+});
 
 export function Segmented({
   label,
@@ -278,7 +369,7 @@ export function Segmented({
   );
 }
 
-export function SegmentField({
+export const SegmentField = fieldOf(function SegmentField({
   label,
   pointer,
   options,
@@ -289,8 +380,8 @@ export function SegmentField({
   options: readonly Option[];
   fallback?: string;
 }) {
-  const { doc, edit } = useForm();
-  const value = read(doc, pointer);
+  const edit = useEdit();
+  const value = useValue(pointer);
   return (
     <Labelled label={label} pointer={pointer}>
       <Segmented
@@ -301,7 +392,7 @@ export function SegmentField({
       />
     </Labelled>
   );
-}
+});
 
 const YES_NO = [
   ["yes", "yes"],
@@ -309,9 +400,17 @@ const YES_NO = [
 ] as const;
 
 /** A fact one has to look at: yes, no, or nobody has looked yet. */
-export function LookField({ label, pointer, options = YES_NO }: { label: string; pointer: string; options?: readonly Option[] }) {
-  const { doc, edit } = useForm();
-  const value = read(doc, pointer);
+export const LookField = fieldOf(function LookField({
+  label,
+  pointer,
+  options = YES_NO,
+}: {
+  label: string;
+  pointer: string;
+  options?: readonly Option[];
+}) {
+  const edit = useEdit();
+  const value = useValue(pointer);
   return (
     <Labelled label={label} pointer={pointer}>
       <Segmented
@@ -322,12 +421,20 @@ export function LookField({ label, pointer, options = YES_NO }: { label: string;
       />
     </Labelled>
   );
-}
+});
 
 /** Several words of a list, each on or off. */
-export function ManyField({ label, pointer, options }: { label: string; pointer: string; options: readonly Option[] }) {
-  const { doc, edit } = useForm();
-  const value = (read(doc, pointer) as string[] | null | undefined) ?? [];
+export const ManyField = fieldOf(function ManyField({
+  label,
+  pointer,
+  options,
+}: {
+  label: string;
+  pointer: string;
+  options: readonly Option[];
+}) {
+  const edit = useEdit();
+  const value = (useValue(pointer) as string[] | null | undefined) ?? [];
   return (
     <Labelled label={label} pointer={pointer}>
       <fieldset className="flex flex-wrap gap-1.5" aria-label={label}>
@@ -345,10 +452,12 @@ export function ManyField({ label, pointer, options }: { label: string; pointer:
       </fieldset>
     </Labelled>
   );
-}
+});
 
-export function CheckField({ label, pointer }: { label: string; pointer: string }) {
-  const { doc, edit, help } = useForm();
+export const CheckField = fieldOf(function CheckField({ label, pointer }: { label: string; pointer: string }) {
+  const edit = useEdit();
+  const checked = useValue(pointer) === true;
+  const help = usePart((scope) => scope.help(pointer));
   const id = useId();
   return (
     <div className="flex min-h-9 items-center gap-2">
@@ -356,11 +465,11 @@ export function CheckField({ label, pointer }: { label: string; pointer: string 
         id={id}
         type="checkbox"
         className="size-5 accent-[var(--leaf-deep)]"
-        checked={read(doc, pointer) === true}
+        checked={checked}
         onChange={(e) => edit(pointer, e.target.checked)}
       />
       <label htmlFor={id}>{label}</label>
-      <Help text={help(pointer)} label={label} />
+      <Help text={help} label={label} />
     </div>
   );
-}
+});

@@ -1,3 +1,5 @@
+import { memo } from "react";
+
 /** Status is shape + word + colour; basis is how full the disc is. */
 export type Mark = "done" | "fine" | "caution" | "close" | "stop" | "over" | "note" | "open" | "now" | "unknown" | "fits";
 
@@ -15,7 +17,7 @@ const NAMES: Record<Mark, string> = {
   unknown: "not known",
 };
 
-export function Glyph({ mark, size = 14, quiet = false }: { mark: Mark; size?: number; quiet?: boolean }) {
+export const Glyph = memo(function Glyph({ mark, size = 14, quiet = false }: { mark: Mark; size?: number; quiet?: boolean }) {
   const label = quiet ? { "aria-hidden": true as const } : { role: "img", "aria-label": NAMES[mark] };
   return (
     <svg width={size} height={size} viewBox="0 0 16 16" className="inline-block shrink-0 align-[-2px]" {...label}>
@@ -49,11 +51,11 @@ export function Glyph({ mark, size = 14, quiet = false }: { mark: Mark; size?: n
       {mark === "now" && <path d="M8 .8 15.2 8 8 15.2.8 8Z" fill="var(--focus)" />}
     </svg>
   );
-}
+});
 
 export type Basis = "measured" | "nameplate" | "assumed";
 
-export function BasisGlyph({ basis, size = 11 }: { basis: Basis; size?: number }) {
+export const BasisGlyph = memo(function BasisGlyph({ basis, size = 11 }: { basis: Basis; size?: number }) {
   return (
     <svg width={size} height={size} viewBox="0 0 12 12" role="img" aria-label={basis} className="inline-block shrink-0">
       <title>{basis}</title>
@@ -68,7 +70,7 @@ export function BasisGlyph({ basis, size = 11 }: { basis: Basis; size?: number }
       {basis === "nameplate" && <path d="M6 1.2A4.8 4.8 0 0 0 6 10.8Z" fill="var(--ink-2)" />}
     </svg>
   );
-}
+});
 
 /** The gecko. */
 export function Gecko({ size = 28 }: { size?: number }) {

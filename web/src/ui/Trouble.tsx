@@ -1,10 +1,10 @@
 /** What went wrong, said where it went wrong: the server's own sentence, or one for when there is none. */
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import { Failed } from "../api/client";
 import { useSettings } from "../lib/settings";
 import { sentence } from "../lib/units";
 
-export function Trouble({
+export const Trouble = memo(function Trouble({
   error,
   otherwise = "That did not work. Try again.",
   className = "mt-1",
@@ -16,7 +16,7 @@ export function Trouble({
   const { units } = useSettings();
   if (!error) return null;
   return <Alert className={className}>{error instanceof Failed ? sentence(error.error.message, units) : otherwise}</Alert>;
-}
+});
 
 export function Alert({ children, className = "mt-1" }: { children: ReactNode; className?: string }) {
   return (

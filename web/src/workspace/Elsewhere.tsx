@@ -1,10 +1,12 @@
 /** Says that somebody saved this setup on another device, who and what, within seconds. */
+
 import { useQuery } from "@tanstack/react-query";
+import { memo } from "react";
 import { client, unwrap } from "../api/client";
 
 const ASK_MS = 8000;
 
-export function Elsewhere({ setupId, version }: { setupId: number; version: number }) {
+export const Elsewhere = memo(function Elsewhere({ setupId, version }: { setupId: number; version: number }) {
   const latest = useQuery({
     queryKey: ["latest", setupId],
     queryFn: () => unwrap(client.GET("/api/setups/{setup_id}/latest", { params: { path: { setup_id: setupId } } })),
@@ -28,4 +30,4 @@ export function Elsewhere({ setupId, version }: { setupId: number; version: numb
       </button>
     </div>
   );
-}
+});

@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Flag, LayoutList, Redo2, Undo2, Wrench } from "lucide-react";
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
-import { type Build, client, Failed, type Finding, type SetupRow, unwrap } from "../api/client";
+import { type Build, client, Failed, type Finding, type SetupRow, type Station, unwrap } from "../api/client";
 import { Header } from "../app/Header";
 import { type FindItem, Shortcuts } from "../app/Shortcuts";
 import { Findings } from "../findings/Findings";
@@ -18,6 +18,7 @@ import { type Draft, useDraft } from "../lib/useDraft";
 import { useHelp } from "../lib/useHelp";
 import { type Plan, usePlan } from "../lib/usePlan";
 import { countWords, openOf, useStanding } from "../lib/useStanding";
+import { useSteady } from "../lib/useSteady";
 import { OutcomeBand } from "../outcome/OutcomeBand";
 import { SideRibbon } from "../trail/Ribbon";
 import { Trail } from "../trail/Trail";
@@ -85,8 +86,7 @@ const WHY: Record<string, string> = {
   viewer: "you look only",
 };
 
-function SavedLine({ draft }: { draft: Draft }) {
-  const { save } = draft;
+function SavedLine({ save }: { save: Draft["save"] }) {
   const words = {
     saved: [
       "Saved",
@@ -113,17 +113,17 @@ function SavedLine({ draft }: { draft: Draft }) {
   );
 }
 
-function UndoRedo({ draft }: { draft: Draft }) {
+function UndoRedo({ canUndo, canRedo, undo, redo }: Pick<Draft, "canUndo" | "canRedo" | "undo" | "redo">) {
   return (
     <span className="flex">
-      <button type="button" className="btn quiet !px-2" disabled={!draft.canUndo} onClick={draft.undo} aria-label="Undo (key u)">
+      <button type="button" className="btn quiet !px-2" disabled={!canUndo} onClick={undo} aria-label="Undo (key u)">
         <Undo2 size={17} aria-hidden="true" />
       </button>
       <button
         type="button"
         className="btn quiet !px-2 max-desk:hidden"
-        disabled={!draft.canRedo}
-        onClick={draft.redo}
+        disabled={!canRedo}
+        onClick={redo}
         aria-label="Redo (key U)"
       >
         <Redo2 size={17} aria-hidden="true" />
@@ -242,9 +242,12 @@ function StageTape({
   );
 }
 
+const NO_FINDINGS: Finding[] = [];
+const NO_STATIONS: Station[] = [];
+
 function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stage: StageName; place: string | undefined }) {
-  const draft = useDraft(row);
-  const plan = usePlan(draft.doc, build.id, row.is_baseline);
+  const draft = useSteady(useDraft(row));
+  const plan = useSteady(usePlan(draft.doc, build.id, row.is_baseline));
   const changes = useDriveChanges(
     { doc: draft.doc, buildId: build.id, isBaseline: row.is_baseline },
     stage === "drive" && !plan.problems.length,
@@ -256,17 +259,19 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
   const [view, setView] = useState<"trail" | "bench" | "findings">("bench");
   const [applied, setApplied] = useState<string | null>(null);
   const evaluation = plan.evaluation;
-  const findings = evaluation?.findings ?? [];
-  const stations = evaluation?.trail ?? [];
+  const findings = evaluation?.findings ?? NO_FINDINGS;
+  const stations = evaluation?.trail ?? NO_STATIONS;
   const selected = stations.find((s) => s.id === place) ?? stations.find((s) => s.stage === stage);
   const home = `/builds/${build.id}/setups/${row.id}`;
-  const toStation = (s: { stage: string; id: string }) => `${home}/${s.stage}/${s.id}`;
   const Panel = PANELS[stage];
-
-  const apply = (patch: Record<string, unknown>[], label: string) => {
-    draft.replace(applyPatch(draft.doc, patch as never), label.replace(/\[\[.*?\]\]/g, "").slice(0, 70));
-    setApplied(sentence(label, units));
-  };
+  const { toStation, apply } = useSteady({
+    home,
+    toStation: (s: { stage: string; id: string }) => `${home}/${s.stage}/${s.id}`,
+    apply: (patch: Record<string, unknown>[], label: string) => {
+      draft.replace(applyPatch(draft.doc, patch as never), label.replace(/\[\[.*?\]\]/g, "").slice(0, 70));
+      setApplied(sentence(label, units));
+    },
+  });
   const assumed = useMemo(() => assumedOf(evaluation?.gaps ?? []), [evaluation]);
   const [lastSetup, setLastSetup] = useState<number>();
   const move = (by: number) => {
@@ -313,40 +318,109 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
   }, [applied]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new stage starts at the bench
   useEffect(() => setView("bench"), [stage]);
-  const side = <Findings findings={findings} fixes={plan.fixes} row={row} onFix={apply} saved={draft.save.kind === "saved"} />;
+  // A key press brings several answers one after the other; each draws only what it is about.
+  const saved = draft.save.kind === "saved";
+  const side = useMemo(
+    () => <Findings findings={findings} fixes={plan.fixes} row={row} onFix={apply} saved={saved} />,
+    [findings, plan.fixes, row, apply, saved],
+  );
+  const trail = useMemo(
+    () => <Trail stations={stations} selected={selected?.id} to={toStation} />,
+    [stations, selected?.id, toStation],
+  );
+  const ride = standing?.ride ?? false;
+  const unasked = unaskedOf(evaluation);
+  const tape = useMemo(
+    () => <StageTape build={build} row={row} stage={stage} findings={findings} ride={ride} unasked={unasked} />,
+    [build, row, stage, findings, ride, unasked],
+  );
+  const tabs = useMemo(
+    () => <SetupTabs build={build} row={row} stage={stage} evaluation={evaluation} />,
+    [build, row, stage, evaluation],
+  );
+  const saving = useMemo(() => <SavedLine save={draft.save} />, [draft.save]);
+  const { canUndo, canRedo, undo, redo } = draft;
+  const tools = useMemo(
+    () => <UndoRedo canUndo={canUndo} canRedo={canRedo} undo={undo} redo={redo} />,
+    [canUndo, canRedo, undo, redo],
+  );
+  const header = useMemo(
+    () => (
+      <Header
+        crumb={
+          <>
+            <Link to="/" className="underline underline-offset-3 max-desk:hidden">
+              Garage
+            </Link>
+            <span className="max-desk:hidden">/</span>
+            <strong className="max-w-[16ch] truncate font-head text-[15px] text-ink max-desk:max-w-[19vw]">{build.name}</strong>
+          </>
+        }
+        build={build.id}
+        saved={saving}
+        tools={tools}
+      >
+        {tabs}
+      </Header>
+    ),
+    [build, tabs, saving, tools],
+  );
+  const tried = changes.changes?.tried?.held_back;
+  const band = useMemo(
+    () => <OutcomeBand evaluation={evaluation} ranges={plan.ranges} tried={tried} />,
+    [evaluation, plan.ranges, tried],
+  );
+  const stopped = openOf(findings, row).stops > 0;
+  const views = useMemo(
+    () => (
+      <nav className="nav grid grid-cols-3 border-t border-strong bg-paper desk:hidden" aria-label="Views">
+        {(
+          [
+            ["trail", "Trail", LayoutList],
+            ["bench", "Bench", Wrench],
+            ["findings", "Findings", Flag],
+          ] as const
+        ).map(([name, words, Icon]) => (
+          <button
+            key={name}
+            type="button"
+            aria-pressed={view === name}
+            onClick={() => setView(name)}
+            className={`grid place-content-center justify-items-center text-small ${view === name ? "border-t-4 border-leaf font-bold" : "border-t-4 border-transparent"}`}
+          >
+            <Icon size={20} aria-hidden="true" />
+            <span>
+              {words} {name === "findings" && stopped && <Glyph mark="stop" size={12} />}
+            </span>
+          </button>
+        ))}
+      </nav>
+    ),
+    [view, stopped],
+  );
+  const scope = useMemo(
+    () => ({ doc: draft.doc, edit: draft.edit, problems: plan.problems, help, assumed }),
+    [draft.doc, draft.edit, plan.problems, help, assumed],
+  );
+  const panel = useMemo(
+    () => (
+      <FormProvider value={scope}>
+        <Suspense fallback={<p role="status">Opening…</p>}>
+          <Panel build={build} row={row} draft={draft} plan={plan} place={place} apply={apply} />
+        </Suspense>
+      </FormProvider>
+    ),
+    [scope, Panel, build, row, draft, plan, place, apply],
+  );
   return (
     <Shortcuts actions={actions} items={items}>
       <div className="bench" data-view={view}>
-        <Header
-          crumb={
-            <>
-              <Link to="/" className="underline underline-offset-3 max-desk:hidden">
-                Garage
-              </Link>
-              <span className="max-desk:hidden">/</span>
-              <strong className="max-w-[16ch] truncate font-head text-[15px] text-ink max-desk:max-w-[19vw]">{build.name}</strong>
-            </>
-          }
-          build={build.id}
-          saved={<SavedLine draft={draft} />}
-          tools={<UndoRedo draft={draft} />}
-        >
-          <SetupTabs build={build} row={row} stage={stage} evaluation={evaluation} />
-        </Header>
-        <StageTape
-          build={build}
-          row={row}
-          stage={stage}
-          findings={findings}
-          ride={standing?.ride ?? false}
-          unasked={unaskedOf(evaluation)}
-        />
-        <div className="contents max-desk:hidden">
-          <Trail stations={stations} selected={selected?.id} to={toStation} />
-        </div>
+        {header}
+        {tape}
+        <div className="contents max-desk:hidden">{trail}</div>
         <div className={`trail overflow-auto desk:hidden ${view === "trail" ? "" : "max-h-16"}`}>
           {view === "trail" ? (
-            <Trail stations={stations} selected={selected?.id} to={toStation} />
+            trail
           ) : (
             <button
               type="button"
@@ -389,11 +463,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
                 <span className="text-ink2">What you see below is from before this change.</span>
               </div>
             )}
-            <FormProvider value={{ doc: draft.doc, edit: draft.edit, problems: plan.problems, help, assumed }}>
-              <Suspense fallback={<p role="status">Opening…</p>}>
-                <Panel build={build} row={row} draft={draft} plan={plan} place={place} apply={apply} />
-              </Suspense>
-            </FormProvider>
+            {panel}
           </div>
           {view === "findings" && <div className="wide:hidden">{side}</div>}
         </main>
@@ -416,29 +486,8 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
             </button>
           </div>
         )}
-        <OutcomeBand evaluation={evaluation} ranges={plan.ranges} tried={changes.changes?.tried?.held_back} />
-        <nav className="nav grid grid-cols-3 border-t border-strong bg-paper desk:hidden" aria-label="Views">
-          {(
-            [
-              ["trail", "Trail", LayoutList],
-              ["bench", "Bench", Wrench],
-              ["findings", "Findings", Flag],
-            ] as const
-          ).map(([name, words, Icon]) => (
-            <button
-              key={name}
-              type="button"
-              aria-pressed={view === name}
-              onClick={() => setView(name)}
-              className={`grid place-content-center justify-items-center text-small ${view === name ? "border-t-4 border-leaf font-bold" : "border-t-4 border-transparent"}`}
-            >
-              <Icon size={20} aria-hidden="true" />
-              <span>
-                {words} {name === "findings" && openOf(findings, row).stops > 0 && <Glyph mark="stop" size={12} />}
-              </span>
-            </button>
-          ))}
-        </nav>
+        {band}
+        {views}
         {view !== "findings" && (
           <button
             type="button"

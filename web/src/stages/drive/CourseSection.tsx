@@ -1,6 +1,6 @@
 /** The course: one of those shipped, the setup's own stretches, or one read from a file; and out again as a table. */
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
@@ -30,7 +30,7 @@ const START: Record<string, Doc> = {
   coast: { share: null, speed_m_s: null, throttle: null, coast: true },
 };
 
-export function CourseSection() {
+export const CourseSection = memo(function CourseSection() {
   const { doc, edit } = useForm();
   const [sent, setSent] = useState<number | null>(null);
   const [shownTo, setShownTo] = useState(SHOWN);
@@ -194,4 +194,4 @@ export function CourseSection() {
       )}
     </div>
   );
-}
+});

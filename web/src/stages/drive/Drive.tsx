@@ -1,7 +1,7 @@
 /** Drive: what pushes and what holds back, launch, course, heat, gears, sprockets, riders; and what one change would bring. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { client, unwrap } from "../../api/client";
+import { useMemo, useState } from "react";
+import { client, type Overview, unwrap } from "../../api/client";
 import { useGarage } from "../../lib/garage";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
@@ -43,11 +43,13 @@ const MORE = [
 
 const STILL = <p className="text-ink2">It does not move yet: see the findings for what keeps it.</p>;
 
+const NOBODY: Overview["riders"] = [];
+
 export function Drive({ build, row, draft, plan }: StageProps) {
   const { units } = useSettings();
   const { doc } = draft;
   const garage = useGarage(build.garage_id);
-  const of = { doc, buildId: build.id, isBaseline: row.is_baseline };
+  const of = useMemo(() => ({ doc, buildId: build.id, isBaseline: row.is_baseline }), [doc, build.id, row.is_baseline]);
   const deep = useDrivePlan(of);
   const changes = useDriveChanges(of);
   const [asked, setMore] = useParam("more", MORE[0][0]);
@@ -59,7 +61,7 @@ export function Drive({ build, row, draft, plan }: StageProps) {
     queryFn: () => unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garage?.id ?? 0 } } })),
     enabled: garage !== undefined,
   });
-  const riders = overview.data?.riders ?? [];
+  const riders = overview.data?.riders ?? NOBODY;
   const evaluation = plan.evaluation;
   const o = evaluation?.outcome;
   const mark = (read(doc, "/throttle/limiter_mark") as number | null) ?? 1;
@@ -76,6 +78,8 @@ export function Drive({ build, row, draft, plan }: StageProps) {
     if (rider) draft.edit("/rider", { ...(rider.document as Doc), name } as Json);
   };
   const known = deep.plan?.known ? deep.plan : undefined;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the address is changed the same way whenever it is asked
+  const tabs = useMemo(() => <Segmented label="More about driving" value={more} options={MORE} onChange={setMore} />, [more]);
   return (
     <>
       <Heading title="Drive" line={opening(evaluation, "drive", units) || "What pushes, what holds back, and what gets hot."} />
@@ -173,7 +177,7 @@ export function Drive({ build, row, draft, plan }: StageProps) {
       {evaluation && o && (
         <div className="mt-4 border-t border-line pt-3">
           <div className="mb-3 max-w-full overflow-x-auto [&_button]:whitespace-nowrap [&_fieldset]:w-max [&_fieldset]:max-w-none">
-            <Segmented label="More about driving" value={more} options={MORE} onChange={setMore} />
+            {tabs}
           </div>
           <Trouble error={deep.error ?? changes.error ?? chooser.error} />
           {more === "sure" ? (

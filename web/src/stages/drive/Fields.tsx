@@ -1,4 +1,5 @@
 /** Drive's fields: motor, controller with modes and knob, gearing and chain, wheel, rider and ground. */
+import { memo } from "react";
 import type { Overview } from "../../api/client";
 import { useParts } from "../../lib/parts";
 import { type Doc, type Json, read } from "../../lib/pointer";
@@ -21,7 +22,7 @@ const YES_NO = [
 const MOST_MODES = 6;
 const MOST_MARKS = 12;
 
-export function MotorFields() {
+export const MotorFields = memo(function MotorFields() {
   const { doc, edit } = useForm();
   const series = read(doc, "/motor/wiring") === "series";
   return (
@@ -77,7 +78,7 @@ export function MotorFields() {
       </details>
     </Block>
   );
-}
+});
 
 function Modes() {
   const { doc, edit } = useForm();
@@ -200,7 +201,7 @@ function KnobMarks() {
   );
 }
 
-export function ControllerFields() {
+export const ControllerFields = memo(function ControllerFields() {
   const { doc, edit } = useForm();
   const parts = useParts();
   const direct = read(doc, "/controller/kind") === "none";
@@ -282,9 +283,9 @@ export function ControllerFields() {
       )}
     </Block>
   );
-}
+});
 
-export function GearingFields() {
+export const GearingFields = memo(function GearingFields() {
   const { doc } = useForm();
   const kind = String(read(doc, "/drivetrain/kind") ?? "");
   return (
@@ -349,7 +350,7 @@ export function GearingFields() {
       )}
     </Block>
   );
-}
+});
 
 /** Who else rides this machine, and who rides along: each is judged by the own cap. */
 function WhoElse({ riders }: { riders: Overview["riders"] }) {
@@ -418,7 +419,13 @@ function WhoElse({ riders }: { riders: Overview["riders"] }) {
   );
 }
 
-export function RiderFields({ riders, cap }: { riders: Overview["riders"]; cap: number | null | undefined }) {
+export const RiderFields = memo(function RiderFields({
+  riders,
+  cap,
+}: {
+  riders: Overview["riders"];
+  cap: number | null | undefined;
+}) {
   const { doc, edit } = useForm();
   const { units } = useSettings();
   const transplant = read(doc, "/vehicle/family") === "transplant" || read(doc, "/vehicle/fail_safe_brake") != null;
@@ -496,4 +503,4 @@ export function RiderFields({ riders, cap }: { riders: Overview["riders"]; cap: 
       </p>
     </Block>
   );
-}
+});

@@ -1,11 +1,12 @@
 /** Every gear and mode, reverse, and one motor giving up, beside the one in use. */
+import { memo } from "react";
 import type { DrivePlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, withUnit } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
 import { Head, td, th, Wide } from "../../ui/Table";
 
-export function GearsSection({ gears }: { gears: DrivePlan["gears"] }) {
+export const GearsSection = memo(function GearsSection({ gears }: { gears: DrivePlan["gears"] }) {
   const { units } = useSettings();
   return (
     <Wide label="Gears and modes">
@@ -56,4 +57,4 @@ export function GearsSection({ gears }: { gears: DrivePlan["gears"] }) {
       </table>
     </Wide>
   );
-}
+});

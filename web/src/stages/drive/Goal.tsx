@@ -1,6 +1,6 @@
 /** A goal: how fast, how long or how steep it shall be; what reaches it, with what it costs and what breaks first. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { client, Failed, type Goal, unwrap } from "../../api/client";
 import type { Doc } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
@@ -38,7 +38,7 @@ export const goalWords = ({ kind, value }: Asked, units: UnitChoice) =>
   kind === "speed" ? withUnit(value, "speed", units) : kind === "time" ? duration(value) : `${plainNumber(100 * value, 1)} %`;
 
 /** What somebody wants of the machine, typed. */
-export function GoalForm({ onGoal, label }: { onGoal: (goal: Asked | undefined) => void; label: string }) {
+export const GoalForm = memo(function GoalForm({ onGoal, label }: { onGoal: (goal: Asked | undefined) => void; label: string }) {
   const { units } = useSettings();
   const [kind, setKind] = useState<Asked["kind"]>("speed");
   const [text, setText] = useState("");
@@ -74,7 +74,7 @@ export function GoalForm({ onGoal, label }: { onGoal: (goal: Asked | undefined) 
       )}
     </div>
   );
-}
+});
 
 /** What reaches a goal, for a document; asked for a moment after the typing ends. */
 export function useGoal(of: Of, goal: Asked | undefined): { found: Goal | undefined; busy: boolean; error: Error | null } {
@@ -126,7 +126,7 @@ function Ways({ found, tryOut }: { found: Goal; tryOut: (change: Change) => void
   );
 }
 
-export function GoalSection({ of, tryOut }: { of: Of; tryOut: (change: Change) => void }) {
+export const GoalSection = memo(function GoalSection({ of, tryOut }: { of: Of; tryOut: (change: Change) => void }) {
   const { units } = useSettings();
   const [goal, setGoal] = useState<Asked>();
   const { found, busy, error } = useGoal(of, goal);
@@ -148,4 +148,4 @@ export function GoalSection({ of, tryOut }: { of: Of; tryOut: (change: Change) =
       )}
     </section>
   );
-}
+});

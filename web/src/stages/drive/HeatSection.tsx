@@ -1,4 +1,5 @@
 /** What gets hot: motor, controller, leads; on the course and flat out; cooling down; the same ride on other days. */
+import { memo } from "react";
 import type { DrivePlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { duration, toShown } from "../../lib/units";
@@ -8,7 +9,7 @@ import { Head, td, th, Wide } from "../../ui/Table";
 import { Block } from "../Heading";
 import { ENDS } from "./RideSection";
 
-export function HeatSection({ heat }: { heat: NonNullable<DrivePlan["heat"]> }) {
+export const HeatSection = memo(function HeatSection({ heat }: { heat: NonNullable<DrivePlan["heat"]> }) {
   const { units } = useSettings();
   const temp = (c: number) => `${Math.round(toShown(c, units.temp))} ${units.temp}`;
   const y = (c: number) => toShown(c, units.temp);
@@ -122,4 +123,4 @@ export function HeatSection({ heat }: { heat: NonNullable<DrivePlan["heat"]> }) 
       </Block>
     </div>
   );
-}
+});

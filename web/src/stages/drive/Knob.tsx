@@ -1,7 +1,8 @@
 /** The limiter's knob at its mark. */
+import { memo } from "react";
 import { plainNumber } from "../../lib/units";
 
-export function Knob({ mark }: { mark: number }) {
+export const Knob = memo(function Knob({ mark }: { mark: number }) {
   const angle = (m: number) => ((-135 + 270 * m) * Math.PI) / 180;
   const point = (m: number, r: number) => `${60 + r * Math.sin(angle(m))} ${60 - r * Math.cos(angle(m))}`;
   return (
@@ -23,4 +24,4 @@ export function Knob({ mark }: { mark: number }) {
       </text>
     </svg>
   );
-}
+});

@@ -1,4 +1,5 @@
 /** The launch with a cursor: speed, push, amps; when it reaches what; how near the front wheel comes to lifting. */
+import { memo } from "react";
 import type { DrivePlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { plainNumber, toShown, withUnit } from "../../lib/units";
@@ -6,7 +7,7 @@ import { Scrubbed } from "../../ui/Scrubbed";
 import { Head, td, th } from "../../ui/Table";
 import { Block } from "../Heading";
 
-export function LaunchSection({ launch }: { launch: NonNullable<DrivePlan["launch"]> }) {
+export const LaunchSection = memo(function LaunchSection({ launch }: { launch: NonNullable<DrivePlan["launch"]> }) {
   const { units } = useSettings();
   const speed = (v: number) => withUnit(v, "speed", units);
   const amps = (v: number) => `${plainNumber(v, v < 10 ? 1 : 0)} A`;
@@ -90,4 +91,4 @@ export function LaunchSection({ launch }: { launch: NonNullable<DrivePlan["launc
       </div>
     </div>
   );
-}
+});

@@ -1,4 +1,5 @@
 /** Hill, stop and turn: what ends each, and what another brake or radius would do. */
+import { memo } from "react";
 import type { DrivePlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { withUnit } from "../../lib/units";
@@ -15,7 +16,7 @@ export const ends = (by: string) =>
       : (HOLDS[by.replace("motor:", "")] ?? by).replace(/ holds?$/, "");
 const percent = (grade: number) => (grade >= 9.99 ? "any" : `${Math.round(100 * grade)} %`);
 
-export function LimitsSection({ plan }: { plan: DrivePlan }) {
+export const LimitsSection = memo(function LimitsSection({ plan }: { plan: DrivePlan }) {
   const { units } = useSettings();
   const h = plan.hills;
   const speed = (v: number) => withUnit(v, "speed", units);
@@ -76,4 +77,4 @@ export function LimitsSection({ plan }: { plan: DrivePlan }) {
       </Block>
     </div>
   );
-}
+});

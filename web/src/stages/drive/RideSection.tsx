@@ -1,5 +1,5 @@
 /** The course and the ride on it: a round with a cursor by time or place, the whole ride, and where the energy goes. */
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { DrivePlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { duration, energyPerWay, plainNumber, toShown, way, withUnit } from "../../lib/units";
@@ -83,7 +83,7 @@ function Energy({ ride }: { ride: Ride }) {
 /** A course that ends farther from its start's height than this is no closed round. [m] */
 const NOTABLE_M = 0.5;
 
-export function RideSection({ ride }: { ride: Ride }) {
+export const RideSection = memo(function RideSection({ ride }: { ride: Ride }) {
   const { units } = useSettings();
   const [which, setWhich] = useState("0");
   const [over, setOver] = useState("time");
@@ -201,4 +201,4 @@ export function RideSection({ ride }: { ride: Ride }) {
       <Energy ride={ride} />
     </div>
   );
-}
+});

@@ -1,4 +1,5 @@
 /** How sure we are: each outcome with its likely range, and the two figures that widen it most, with how to measure them. */
+import { memo } from "react";
 import type { Evaluation, Ranges } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, toShown, type UnitChoice, way, withUnit } from "../../lib/units";
@@ -21,7 +22,13 @@ const ROWS: [string, string, (value: number, units: UnitChoice) => string][] = [
   ["tip_m_s", "Tips in a turn at", speed],
 ];
 
-export function SureSection({ evaluation, ranges }: { evaluation: Evaluation; ranges: Ranges | undefined }) {
+export const SureSection = memo(function SureSection({
+  evaluation,
+  ranges,
+}: {
+  evaluation: Evaluation;
+  ranges: Ranges | undefined;
+}) {
   const { units } = useSettings();
   const outcome = evaluation.outcome as unknown as Record<string, number | null> | null;
   if (!outcome || !ranges) return <p role="status">Working it out…</p>;
@@ -86,4 +93,4 @@ export function SureSection({ evaluation, ranges }: { evaluation: Evaluation; ra
       </ul>
     </div>
   );
-}
+});

@@ -1,4 +1,5 @@
 /** Accessories beside the drive, each on its own branch: lamps, horn, meter, a socket behind a converter. */
+import { memo } from "react";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { CheckField, LookField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
@@ -14,7 +15,7 @@ export const LAMPS: Doc = {
   lead: { awg: 16, length_m: { value: 1, basis: "assumed" } },
 };
 
-export function Accessories() {
+export const Accessories = memo(function Accessories() {
   const { doc, edit } = useForm();
   const list = ((read(doc, "/auxiliaries") as Json[] | undefined) ?? []) as Doc[];
   const volts = dcClass(doc);
@@ -130,7 +131,7 @@ export function Accessories() {
       )}
     </div>
   );
-}
+});
 
 /** DC volts of the main fuse that is there: an accessory's fuse sees the same packs. */
 function dcClass(doc: Doc): number {

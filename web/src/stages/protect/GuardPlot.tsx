@@ -1,4 +1,5 @@
 /** Where on the ride the low-volt guard opens. */
+import { memo } from "react";
 import type { Curve, Evaluation } from "../../api/client";
 import { duration, plainNumber } from "../../lib/units";
 import { Plot } from "../../ui/Plot";
@@ -8,7 +9,7 @@ export function at(curve: Curve, x: number): number {
   return curve.y[i < 0 ? curve.y.length - 1 : i] ?? 0.01;
 }
 
-export function GuardPlot({ evaluation, level }: { evaluation: Evaluation; level: number | undefined }) {
+export const GuardPlot = memo(function GuardPlot({ evaluation, level }: { evaluation: Evaluation; level: number | undefined }) {
   const ride = evaluation.curves.ride;
   const volts = ride?.volts;
   const charge = ride?.charge;
@@ -51,4 +52,4 @@ export function GuardPlot({ evaluation, level }: { evaluation: Evaluation; level
       ]}
     />
   );
-}
+});

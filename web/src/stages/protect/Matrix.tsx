@@ -1,5 +1,5 @@
 /** Every fuse against every gauge: what fits, and why not. */
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { Choice } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { plainNumber, sameSize, sizeWords, type WireSize } from "../../lib/units";
@@ -20,7 +20,13 @@ export const WHY: Record<string, { word: string; line: string; small: boolean }>
   ampacity: { word: "too thin", line: "the wire does not stand the ride's amps", small: false },
 };
 
-export function Matrix({ choice, pick }: { choice: Choice; pick: (row: Choice["rows"][number], size: WireSize) => void }) {
+export const Matrix = memo(function Matrix({
+  choice,
+  pick,
+}: {
+  choice: Choice;
+  pick: (row: Choice["rows"][number], size: WireSize) => void;
+}) {
   const { units } = useSettings();
   const [told, setTold] = useState(
     "Each cell says what is wrong with that fuse on that wire. Choose one to see what it changes.",
@@ -100,4 +106,4 @@ export function Matrix({ choice, pick }: { choice: Choice; pick: (row: Choice["r
       </p>
     </div>
   );
-}
+});

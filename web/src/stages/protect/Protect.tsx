@@ -6,6 +6,7 @@ import { useSettings } from "../../lib/settings";
 import { plainNumber, sameSize, sentence, sizeWords, type WireSize } from "../../lib/units";
 import { useProtectPlan } from "../../lib/useDeepPlan";
 import { useParam } from "../../lib/useParam";
+import { useSteady } from "../../lib/useSteady";
 import { CheckField, NumberField, SelectField } from "../../ui/Field";
 import { Trouble } from "../../ui/Trouble";
 import { type Change, WhatIf } from "../../ui/WhatIf";
@@ -96,12 +97,14 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
       {words}
     </button>
   );
-  const pick = (fuse: Choice["rows"][number], size: WireSize) =>
-    run &&
-    setChange({
-      label: `${run.name}: ${plainNumber(fuse.rating_a)} A ${fuse.kind} × ${sizeWords(size, units)}`,
-      doc: withPair(doc, run, fuse, size),
-    });
+  const { pick } = useSteady({
+    pick: (fuse: Choice["rows"][number], size: WireSize) =>
+      run &&
+      setChange({
+        label: `${run.name}: ${plainNumber(fuse.rating_a)} A ${fuse.kind} × ${sizeWords(size, units)}`,
+        doc: withPair(doc, run, fuse, size),
+      }),
+  });
   const best = deep.plan?.all_best;
   const short = (metres: number): Json => ({ awg: 12, length_m: { value: metres, basis: "assumed" } });
   return (

@@ -1,5 +1,7 @@
 /** The fields of one run: its wire and its own fuse. Like rows share one run, and what is changed is changed in each. */
+
 import type { ReactNode } from "react";
+import { memo } from "react";
 import type { RunOut } from "../../api/client";
 import { type Doc, type Json, read, write } from "../../lib/pointer";
 import { FormProvider, useForm } from "../../ui/Field";
@@ -29,7 +31,7 @@ function Together({ run, children }: { run: RunOut; children: ReactNode }) {
   return <FormProvider value={{ ...form, edit }}>{children}</FormProvider>;
 }
 
-export function RunFields({ run }: { run: RunOut }) {
+export const RunFields = memo(function RunFields({ run }: { run: RunOut }) {
   const { doc } = useForm();
   const [place] = placesOf(run);
   if (!place) return null;
@@ -49,4 +51,4 @@ export function RunFields({ run }: { run: RunOut }) {
       )}
     </Together>
   );
-}
+});

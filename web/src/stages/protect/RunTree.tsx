@@ -1,4 +1,5 @@
 /** Every lead from the packs outward: its fuse and wire, what flows, how warm it gets. Choosing one opens its table below. */
+import { memo } from "react";
 import type { RunOut } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { plainNumber, sentence, sizeWords, toShown } from "../../lib/units";
@@ -12,7 +13,15 @@ export function depth(run: RunOut, runs: RunOut[]): number {
   return before ? depth(before, runs) + 1 : run.kind === "main" ? 1 : 0;
 }
 
-export function RunTree({ runs, chosen, choose }: { runs: RunOut[]; chosen: string; choose: (id: string) => void }) {
+export const RunTree = memo(function RunTree({
+  runs,
+  chosen,
+  choose,
+}: {
+  runs: RunOut[];
+  chosen: string;
+  choose: (id: string) => void;
+}) {
   const { units } = useSettings();
   const warm = (c: number | null) => (c === null ? "too hot" : `${Math.round(toShown(c, units.temp))} ${units.temp}`);
   return (
@@ -59,10 +68,10 @@ export function RunTree({ runs, chosen, choose }: { runs: RunOut[]; chosen: stri
       })}
     </ul>
   );
-}
+});
 
 /** What the chosen run loses, and what the next thicker wire would bring. */
-export function RunWords({ run }: { run: RunOut }) {
+export const RunWords = memo(function RunWords({ run }: { run: RunOut }) {
   const { units } = useSettings();
   const t = (c: number | null) => (c === null ? "never settles" : `${Math.round(toShown(c, units.temp))} ${units.temp}`);
   const speed = run.thicker ? toShown(run.thicker.speed_m_s, units.speed) : 0;
@@ -87,4 +96,4 @@ export function RunWords({ run }: { run: RunOut }) {
       )}
     </div>
   );
-}
+});

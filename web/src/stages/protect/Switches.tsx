@@ -1,4 +1,5 @@
 /** Everything in the main path that a hand, a key or a coil opens. */
+import { memo } from "react";
 import { read } from "../../lib/pointer";
 import { NumberField, SelectField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
@@ -18,7 +19,7 @@ const PLACES = [
   ["/pedal_switch", "Pedal switch", "Add a pedal switch"],
 ] as const;
 
-export function Switches() {
+export const Switches = memo(function Switches() {
   const { doc, edit } = useForm();
   const direct = ["none", "knob module"].includes(String(read(doc, "/controller/kind")));
   const shown = PLACES.filter(([path]) => path !== "/pedal_switch" || direct || read(doc, path));
@@ -78,4 +79,4 @@ export function Switches() {
       </div>
     </div>
   );
-}
+});

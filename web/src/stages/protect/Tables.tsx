@@ -1,4 +1,5 @@
 /** What the joints cost, what a short draws, where nothing guards, and the spark. */
+import { memo } from "react";
 import type { ProtectPlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { plainNumber, withUnit } from "../../lib/units";
@@ -6,7 +7,7 @@ import { Glyph } from "../../ui/Glyph";
 
 const seconds = (s: number | null) => (s === null ? "never" : s < 0.1 ? `${(1000 * s).toFixed(0)} ms` : `${plainNumber(s)} s`);
 
-export function Joints({ joints }: { joints: ProtectPlan["joints"] }) {
+export const Joints = memo(function Joints({ joints }: { joints: ProtectPlan["joints"] }) {
   const total = (joints ?? [])
     .filter((j) => j.place.startsWith("main") || j.place === "motor")
     .reduce((sum, j) => sum + j.volts_v, 0);
@@ -53,9 +54,9 @@ export function Joints({ joints }: { joints: ProtectPlan["joints"] }) {
       <p className="mt-1 text-small text-ink2">The main path loses {total.toFixed(2)} V under the ride's steady amps.</p>
     </>
   );
-}
+});
 
-export function Shorts({ plan }: { plan: ProtectPlan }) {
+export const Shorts = memo(function Shorts({ plan }: { plan: ProtectPlan }) {
   const { units } = useSettings();
   return (
     <>
@@ -105,9 +106,9 @@ export function Shorts({ plan }: { plan: ProtectPlan }) {
       </ul>
     </>
   );
-}
+});
 
-export function Precharge({ found }: { found: NonNullable<ProtectPlan["precharge"]> }) {
+export const Precharge = memo(function Precharge({ found }: { found: NonNullable<ProtectPlan["precharge"]> }) {
   return (
     <p className="text-ink2">
       Plugged in bare, {plainNumber(1e6 * found.capacitance_f, 0)} µF{found.assumed ? " (assumed)" : ""} draw up to{" "}
@@ -119,4 +120,4 @@ export function Precharge({ found }: { found: NonNullable<ProtectPlan["precharge
       <b>{plainNumber(found.seconds_s, 1)} s</b>: wait twice that, then close the main path.
     </p>
   );
-}
+});
