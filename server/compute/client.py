@@ -17,7 +17,7 @@ from server.compute.jobs import Job
 from server.compute.worker import Answer, answer
 from server.errors import Refused
 
-LOOK_S = 0.25
+LOOK_S = 0.1
 """How often a waiting request looks whether its browser is still there. [s]"""
 
 

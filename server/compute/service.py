@@ -25,6 +25,9 @@ MOST_WAITING = 24
 
 LATER_NICENESS = 10
 
+LOOK_S = 0.02
+"""How often a worker's keeper looks whether anybody still waits for its job. [s]"""
+
 _spawn = multiprocessing.get_context("spawn")
 
 
@@ -34,6 +37,13 @@ class Waiting:
 
     job: Job
     answer: Future[Answer] = field(default_factory=Future)
+    given_up: threading.Event = field(default_factory=threading.Event)
+    """Nobody waits for it any more; whoever is at it may leave it."""
+
+    def give_up(self) -> None:
+        """Take it out of its lane, or have its worker leave it in the middle."""
+        if not self.answer.cancel():
+            self.given_up.set()
 
 
 class Turns:
@@ -103,16 +113,21 @@ class Worker:
 
     def _serve(self) -> None:
         while (waiting := self._turns.take()) is not None:
-            answer = self._do(waiting.job)
+            answer = self._do(waiting)
             # Ended from outside, as by a machine short of memory: the next one does it. A job that ends two is given up.
-            waiting.answer.set_result(answer or self._do(waiting.job) or ("failed", "two workers ended at it"))
+            waiting.answer.set_result(answer or self._do(waiting) or ("failed", "two workers ended at it"))
 
-    def _do(self, job: Job) -> Answer | None:
+    def _do(self, waiting: Waiting) -> Answer | None:
         """The answer of the process; none where somebody ended it."""
+        job = waiting.job
         try:
             if not self._ready:
                 self._ready = self._pipe.recv()[0] == READY
             self._pipe.send(job)
+            while not self._pipe.poll(LOOK_S):
+                # A newer question of the same page takes the place of this one: it is not computed to its end.
+                if waiting.given_up.is_set() and self._process.pid is not None:
+                    os.kill(self._process.pid, signal.SIGUSR1)
             answer: Answer = self._pipe.recv()
         except (EOFError, OSError):
             self._process.join()
@@ -153,12 +168,12 @@ class Service:
         """Where web processes reach it: a socket in a folder only this user can enter."""
         return str(self._listener.address)
 
-    def submit(self, asker: str, job: Job) -> Future[Answer]:
+    def submit(self, asker: str, job: Job) -> Waiting:
         """Queue a job."""
         waiting = Waiting(job)
         if not self._lanes[job.lane].put(asker, waiting):
             waiting.answer.set_result(("busy", MOST_WAITING))
-        return waiting.answer
+        return waiting
 
     def stop(self) -> None:
         """End all workers and answer nobody any more."""
@@ -179,7 +194,7 @@ class Service:
     def _talk(self, connection: Connection) -> None:
         """One web process: ("ask", number, asker, job) and ("gone", number) in, (number, answer) out."""
         sending = threading.Lock()
-        open_now: dict[int, Future[Answer]] = {}
+        open_now: dict[int, Waiting] = {}
 
         def answered(number: int, answer: Future[Answer]) -> None:
             open_now.pop(number, None)
@@ -200,10 +215,10 @@ class Service:
                 break
             if said[0] == "ask":
                 _, number, asker, job = said
-                future = self.submit(asker, job)
-                open_now[number] = future
-                future.add_done_callback(lambda answer, number=number: answered(number, answer))  # type: ignore[misc]
+                waiting = self.submit(asker, job)
+                open_now[number] = waiting
+                waiting.answer.add_done_callback(lambda answer, number=number: answered(number, answer))  # type: ignore[misc]
             elif (left := open_now.get(said[1])) is not None:
-                left.cancel()
-        for future in list(open_now.values()):
-            future.cancel()
+                left.give_up()
+        for waiting in list(open_now.values()):
+            waiting.give_up()

@@ -17,15 +17,33 @@ from gecko.setup import load_setup
 from server.compute.jobs import Job, compute
 
 Answer = tuple[str, object]
-"""What became of a job: ("done", JSON text), ("refused", the core's own error), or ("failed", a traceback as text)."""
+"""What became of a job: ("done", JSON text), ("refused", the core's own error), ("gone", nothing: nobody waits any more), or ("failed", a traceback
+as text)."""
 
 READY = "ready"
+
+
+class Abandoned(BaseException):
+    """Nobody waits for the job at hand any more. Of `BaseException`, for no part of the core may take it for a fault of its own."""
+
+
+_at_work = False
+"""Whether a job is being done at this moment: only then may it be left."""
+
+
+def _leave(_signal: int, _frame: object) -> None:
+    global _at_work
+    if _at_work:
+        # Once is enough: the way out must not be left in its turn.
+        _at_work = False
+        raise Abandoned
 
 
 def work(pipe: Connection, niceness: int, budget_s: int) -> None:
     """Do the jobs that come through a pipe until it closes. A job that takes more processor time than its budget ends the process."""
     # Ctrl+C reaches the whole group; the parent says when it is over.
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    signal.signal(signal.SIGUSR1, _leave)
     os.nice(niceness)
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     # Tables and first-time work of the libraries are paid for before the first job.
@@ -49,11 +67,17 @@ def allow(budget_s: int) -> None:
 
 
 def answer(job: Job) -> Answer:
-    """Do a job and tell what became of it."""
+    """Do a job and tell what became of it; left in the middle where the parent says so."""
+    global _at_work
     try:
+        _at_work = True
         return "done", compute(job)
+    except Abandoned:
+        return "gone", None
     except GeckoError as error:
         return "refused", error
     except Exception:
         # The edge of the process: whatever went wrong is told to the asker, and the next job is another one.
         return "failed", traceback.format_exc()
+    finally:
+        _at_work = False
