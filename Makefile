@@ -5,7 +5,7 @@ PY := .venv/bin/python
 LOCK = .venv/bin/pip-compile -q --upgrade --generate-hashes --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-header
 # Compiled once for all that runs here, by what it was compiled from.
 export GECKO_COMPILED ?= $(CURDIR)/var/compiled
-WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/service-worker.ts web/vite.config.ts web/tsconfig.json
 
 .PHONY: demo run backup restore test lint types format bench soak screenshots api-types check-api build setup lock password clean
 

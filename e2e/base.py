@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import threading
 from pathlib import Path
 from typing import Any
@@ -104,6 +105,19 @@ class BrowserCase(StaticLiveServerTestCase):
         self.page.get_by_label("Name of the garage").fill("Plum Yard")
         self.page.get_by_role("button", name="Open the garage").click()
         expect(self.page.get_by_role("heading", name="Plum Yard")).to_be_visible()
+
+    def clear_stops(self) -> None:
+        """Take the first offered fix of the first stop until no stop is left."""
+        stops = self.page.locator("[data-findings] article").filter(has=self.page.locator("b", has_text=re.compile("^Stop$")))
+        for _ in range(12):
+            self.page.wait_for_load_state("networkidle")
+            self.page.wait_for_timeout(700)
+            if stops.count() == 0:
+                return
+            fix = stops.first.locator("button.btn").first
+            fix.click()
+            self.saved()
+        self.fail(f"Stops are left: {stops.all_inner_texts()}")
 
     def saved(self) -> None:
         """Wait until the edit is on the server."""

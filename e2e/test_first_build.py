@@ -14,19 +14,6 @@ from server.engine.services import hookup_of
 
 
 class WholeTrail(BrowserCase):
-    def clear_stops(self) -> None:
-        """Take the first offered fix of the first stop until no stop is left."""
-        stops = self.page.locator("[data-findings] article").filter(has=self.page.locator("b", has_text=re.compile("^Stop$")))
-        for _ in range(12):
-            self.page.wait_for_load_state("networkidle")
-            self.page.wait_for_timeout(700)
-            if stops.count() == 0:
-                return
-            fix = stops.first.locator("button.btn").first
-            fix.click()
-            self.saved()
-        self.fail(f"Stops are left: {stops.all_inner_texts()}")
-
     def test_from_nothing_to_a_checked_speed(self) -> None:
         page = self.page
         self.open_garage()

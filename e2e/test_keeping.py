@@ -6,6 +6,7 @@ import re
 
 from playwright.sync_api import expect
 
+from e2e.base import BrowserCase
 from e2e.test_demo import DemoCase
 from server.builds.models import Build
 from server.logbook.models import JournalEntry
@@ -50,3 +51,22 @@ class Keeping(DemoCase):
         expect(page.get_by_text("Empty.")).to_be_visible()
         expect(remove).to_be_visible()
         self.assertEqual(self.axe(), [])
+
+
+class WithoutAConnection(BrowserCase):
+    def test_it_opens_without_one(self) -> None:
+        """Its shell is kept by the browser: opened again with no connection it is there and says what is missing, and none of the server's answers was kept."""
+        page = self.page
+        self.open_garage()
+        page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        page.reload()
+        page.wait_for_function("navigator.serviceWorker.controller !== null")
+        self.context.set_offline(True)
+        page.goto(f"{self.live_server_url}/start")
+        expect(page.get_by_role("alert")).to_contain_text("The server does not answer")
+        kept = page.evaluate("caches.keys().then(n => Promise.all(n.map(x => caches.open(x).then(c => c.keys())))).then(a => a.flat().map(r => new URL(r.url).pathname))")
+        self.assertTrue(kept)
+        self.assertEqual([path for path in kept if path.startswith("/api")], [])
+        self.context.set_offline(False)
+        page.reload()
+        expect(page.get_by_role("heading", name="Which machine?")).to_be_visible()

@@ -14,7 +14,7 @@ from gecko.checks.looks import survey
 from gecko.checks.registry import Found, run_checks, still_found
 from gecko.checks.tried import checked_fix
 from gecko.context import Context
-from gecko.curves import build_choice, build_curves, curve
+from gecko.curves import build_curves, curve
 from gecko.electric.bank import rated_ah
 from gecko.evaluation import (
     BankOut,
@@ -68,7 +68,6 @@ def evaluate(setup: Setup, context: Context | None = None) -> Evaluation:
         held_back=held_back(a, stations),
         findings=findings,
         curves=build_curves(a) if a.machine is not None else Curves(),
-        choice=build_choice(a),
         survey=list(survey(a)),
         openings=openings(findings),
         ready=a.machine is not None and not any(f.gate in ("plan", "power") for f in findings) and not any(g.kind == "missing" for g in gaps),

@@ -308,7 +308,6 @@ class Evaluation(Out):
     held_back: HeldBack | None
     findings: list[Finding]
     curves: Curves
-    choice: ChoiceOut | None
     ready: bool
     """Nothing is missing, and no stop with gate plan or power is open. Without what was overruled or observed, which the server knows."""
     survey: list[Asked] = []

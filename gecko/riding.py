@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
@@ -44,6 +44,12 @@ STANDARD = "Standard ride"
 """The ride of a setup without a course: round and round on its own ground and slope, 60 m at 80 % of the half-charge top speed, braking to a
 stop and standing for 8 s. Every figure that hangs on a ride is that of this one, on every screen. Source: this project's choice, for stop
 and go is what children do, and what asks most of fuse, wire and winding."""
+
+
+@lru_cache(maxsize=128)
+def _ridden(machine: Machine, legs: tuple[Leg, ...], brake_m_s2: float) -> Ride:
+    """A single machine's ride, kept by what it hangs on: evaluation and plans of one page ask for the same. brake_m_s2 [m/s²]"""
+    return ride(machine, legs, brake_m_s2, FINE)
 
 
 Rides = dict[tuple[Machine, tuple[Leg, ...], float, Fineness], Ride]
@@ -218,7 +224,7 @@ class Riding:
         """The course, or the standard ride, until something ends it."""
         fine = COARSE if self.samples else FINE
         if self._rides is None:
-            return ride(self.m, self.legs, self.brake_m_s2, fine)
+            return ride(self.m, self.legs, self.brake_m_s2, fine) if self.samples else _ridden(self.m, self.legs, self.brake_m_s2)
         key = self.m, self.legs, self.brake_m_s2, fine
         if key not in self._rides:
             self._rides[key] = ride(self.m, self.legs, self.brake_m_s2, fine)

@@ -1,9 +1,26 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
+import type { Plugin } from "vite";
 import { defineConfig } from "vitest/config";
+import { serviceWorkerSource } from "./service-worker";
+
+/** The service worker with the names of all it keeps: scripts and styles of this build, whichever stage they belong to. */
+function serviceWorker(): Plugin {
+  return {
+    name: "service-worker",
+    apply: "build",
+    generateBundle(_options, bundle) {
+      const files = Object.keys(bundle).filter((name) => /\.(js|css)$/.test(name));
+      const shell = ["/", ...files.sort().map((name) => `/${name}`)];
+      // Names carry what is in the files: other files, another cache.
+      const name = `gecko-shell-${files.map((file) => file.replace(/^.*-|\.\w+$/g, "")).join("")}`;
+      this.emitFile({ type: "asset", fileName: "sw.js", source: serviceWorkerSource(shell, name) });
+    },
+  };
+}
 
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
+  plugins: [react(), tailwindcss(), serviceWorker()],
   build: { outDir: "dist", target: "es2022", chunkSizeWarningLimit: 600 },
   // One page for all files, cleared after each test: making a new one for each takes longer than the tests.
   test: { environment: "jsdom", setupFiles: ["src/testing/setup.ts"], isolate: false, testTimeout: 20_000 },

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Sequence
+from functools import cache as cache_once
 from pathlib import Path
 from typing import Any
 
@@ -21,14 +22,25 @@ from gecko.trials.prediction import Conditions, Prediction
 from server.compute.client import answer_to
 from server.compute.jobs import Job
 
-KEEP_S = 24 * 3600
+KEEP_S = 30 * 24 * 3600
+"""Answers outlive a restart: what a garage shows of its builds and trials was computed when they were saved. [s]"""
+
+
+@cache_once
+def program() -> str:
+    """The core as it is: its version and a digest of its sources and tables. Another program's answers are not taken."""
+    root = Path(gecko.__file__).parent
+    files = sorted(path for kind in ("*.py", "*.csv", "*.json") for path in root.rglob(kind) if "tests" not in path.parts)
+    digest = hashlib.sha256(b"".join(path.read_bytes() for path in files)).hexdigest()
+    return f"{gecko.__version__} {digest}"
+
 
 _HOOKUP: TypeAdapter[Hookup | None] = TypeAdapter(Hookup | None)
 
 
 def answer_json(job: Job) -> str:
     """The answer to a job as JSON text, computed once for the same words and core."""
-    digest = hashlib.sha256("\n".join([gecko.__version__, job.words]).encode()).hexdigest()
+    digest = hashlib.sha256("\n".join([program(), job.words]).encode()).hexdigest()
     found = cache.get(digest)
     if found is None:
         found = answer_to(job)

@@ -25,3 +25,9 @@ if (root) {
     </StrictMode>,
   );
 }
+
+// Where the browser allows it (over HTTPS, or on this very computer) the application opens without a connection, too.
+if (import.meta.env.PROD && "serviceWorker" in navigator)
+  window.addEventListener("load", () => {
+    navigator.serviceWorker.register("/sw.js").catch(() => {});
+  });

@@ -3331,83 +3331,6 @@ export interface components {
             stop_m: number;
         };
         /**
-         * ChoiceOut
-         * @description The fuse-and-wire decision for one lead.
-         */
-        ChoiceOut: {
-            /** Run */
-            run: string;
-            /**
-             * School
-             * @enum {string}
-             */
-            school: "careful" | "common";
-            /** Sizes */
-            sizes: components["schemas"]["SizeOut"][];
-            /** Ampacity A */
-            ampacity_a: number[];
-            /** Rows */
-            rows: components["schemas"]["ChoiceRow"][];
-            chosen: components["schemas"]["ChoicePick"] | null;
-            best: components["schemas"]["ChoicePick"] | null;
-            /**
-             * Blocking
-             * @description When nothing fits: conditions to move, most promising first.
-             */
-            blocking: string[];
-            /** Continuous A */
-            continuous_a: number;
-            /** Launch Peak A */
-            launch_peak_a: number;
-            /** Launch S */
-            launch_s: number;
-            /**
-             * Curves
-             * @description For chosen and best: shortest, longest opening, wire time and withstand of a short [s] against amps.
-             * @default {}
-             */
-            curves: {
-                [key: string]: {
-                    [key: string]: components["schemas"]["Curve"];
-                };
-            };
-        };
-        /**
-         * ChoicePick
-         * @description A fuse and a wire with the numbers of every condition.
-         */
-        ChoicePick: {
-            /** Kind */
-            kind: string;
-            /** Dc Volts V */
-            dc_volts_v: number;
-            /** Rating A */
-            rating_a: number;
-            /** Breaking A */
-            breaking_a: number;
-            size: components["schemas"]["SizeOut"];
-            /** Fails */
-            fails: string[];
-            /** Numbers */
-            numbers: {
-                [key: string]: number;
-            };
-        };
-        /**
-         * ChoiceRow
-         * @description One fuse of the table, with the conditions each gauge fails, in the order of the table's gauges.
-         */
-        ChoiceRow: {
-            /** Kind */
-            kind: string;
-            /** Dc Volts V */
-            dc_volts_v: number;
-            /** Rating A */
-            rating_a: number;
-            /** Fails */
-            fails: string[][];
-        };
-        /**
          * Curve
          * @description A computed line: x and y in SI units named by the curve's key.
          */
@@ -3475,7 +3398,6 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["Finding"][];
             curves: components["schemas"]["Curves"];
-            choice: components["schemas"]["ChoiceOut"] | null;
             /**
              * Ready
              * @description Nothing is missing, and no stop with gate plan or power is open. Without what was overruled or observed, which the server knows.
@@ -3716,21 +3638,6 @@ export interface components {
             bases: {
                 [key: string]: "measured" | "nameplate" | "assumed";
             };
-        };
-        /**
-         * SizeOut
-         * @description A wire: its gauge, or its mm² where it is sold so, and how many side by side.
-         */
-        SizeOut: {
-            /** Awg */
-            awg: number;
-            /** Mm2 */
-            mm2?: number | null;
-            /**
-             * Strands
-             * @default 1
-             */
-            strands: number;
         };
         /**
          * Station
@@ -4165,6 +4072,83 @@ export interface components {
             ends: boolean;
         };
         /**
+         * ChoiceOut
+         * @description The fuse-and-wire decision for one lead.
+         */
+        ChoiceOut: {
+            /** Run */
+            run: string;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "careful" | "common";
+            /** Sizes */
+            sizes: components["schemas"]["SizeOut"][];
+            /** Ampacity A */
+            ampacity_a: number[];
+            /** Rows */
+            rows: components["schemas"]["ChoiceRow"][];
+            chosen: components["schemas"]["ChoicePick"] | null;
+            best: components["schemas"]["ChoicePick"] | null;
+            /**
+             * Blocking
+             * @description When nothing fits: conditions to move, most promising first.
+             */
+            blocking: string[];
+            /** Continuous A */
+            continuous_a: number;
+            /** Launch Peak A */
+            launch_peak_a: number;
+            /** Launch S */
+            launch_s: number;
+            /**
+             * Curves
+             * @description For chosen and best: shortest, longest opening, wire time and withstand of a short [s] against amps.
+             * @default {}
+             */
+            curves: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Curve"];
+                };
+            };
+        };
+        /**
+         * ChoicePick
+         * @description A fuse and a wire with the numbers of every condition.
+         */
+        ChoicePick: {
+            /** Kind */
+            kind: string;
+            /** Dc Volts V */
+            dc_volts_v: number;
+            /** Rating A */
+            rating_a: number;
+            /** Breaking A */
+            breaking_a: number;
+            size: components["schemas"]["SizeOut"];
+            /** Fails */
+            fails: string[];
+            /** Numbers */
+            numbers: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * ChoiceRow
+         * @description One fuse of the table, with the conditions each gauge fails, in the order of the table's gauges.
+         */
+        ChoiceRow: {
+            /** Kind */
+            kind: string;
+            /** Dc Volts V */
+            dc_volts_v: number;
+            /** Rating A */
+            rating_a: number;
+            /** Fails */
+            fails: string[][];
+        };
+        /**
          * JointOut
          * @description What a part of the path costs: its ohms, volts and watts at RMS and at peak amps, what it is asked and stands.
          */
@@ -4346,6 +4330,21 @@ export interface components {
             /** Best */
             best: string | null;
             thicker: components["schemas"]["NextSize"] | null;
+        };
+        /**
+         * SizeOut
+         * @description A wire: its gauge, or its mm² where it is sold so, and how many side by side.
+         */
+        SizeOut: {
+            /** Awg */
+            awg: number;
+            /** Mm2 */
+            mm2?: number | null;
+            /**
+             * Strands
+             * @default 1
+             */
+            strands: number;
         };
         /**
          * StretchOut

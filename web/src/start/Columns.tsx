@@ -10,6 +10,7 @@ import { Glyph } from "../ui/Glyph";
 import { PickPart, type ShipWithPart } from "../ui/PickPart";
 import { FAMILIES } from "./families";
 import type { ShelfEntry } from "./kept";
+import { OwnPack } from "./OwnPack";
 import { PackPicture } from "./PackPicture";
 
 /** One of the questions, with what is answered so far. */
@@ -136,13 +137,13 @@ export function Shelf({
     <>
       <ul className="grid">
         {shelf.map((s, i) => {
-          const pack = packs.find((p) => p.id === s.id);
+          const pack = s.own ?? packs.find((p) => p.id === s.id);
           return (
             <li key={s.id} className="flex items-center gap-3 border-b border-line py-1.5">
               <PackPicture rows={1} series={Math.min(s.count, 3)} cells={Number(pack?.part.cells_in_series ?? 5)} loose />
               <span className="min-w-0 flex-1">
                 <b className="block font-head text-[14px] leading-[17px]">{pack?.label}</b>
-                {pack?.own && <span className="text-small text-ink2">on your rack</span>}
+                {packs.some((p) => p.id === s.id && p.own) && <span className="text-small text-ink2">on your rack</span>}
               </span>
               <span className="flex items-center overflow-hidden rounded-lg border border-strong">
                 <button type="button" className="min-h-9 px-3 font-bold" aria-label="One less" onClick={() => count(i, -1)}>
@@ -162,6 +163,9 @@ export function Shelf({
         none={shelf.length ? "Another pack you own or may borrow…" : "Which pack do you own, or may you borrow?"}
         parts={packs.filter((p) => !shelf.some((s) => s.id === p.id))}
         onPick={(_part, id) => onShelf([...shelf, { id, count: 2 }].slice(-6))}
+      />
+      <OwnPack
+        onAdd={(own) => onShelf([...shelf.filter((s) => s.id !== own.label), { id: own.label, count: 1, own }].slice(-6))}
       />
       <Foot>
         <b className="text-ink">Same five cells.</b> “20 V max” is read fresh off the charger, 18 V is the middle. Full is 21.0 V,

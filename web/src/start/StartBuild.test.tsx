@@ -337,3 +337,24 @@ test("a bare frame has no electric stock: what is made has none either", async (
   await user.click(screen.getByRole("button", { name: /^Open the build/ }));
   await waitFor(() => expect(made()?.setups[0]?.document).toMatchObject({ marker: "bare" }));
 });
+
+test("a pack that is not in the list is entered by its label", async () => {
+  const { user } = page();
+  await user.click(await screen.findByText("Not in the list? Enter what its label says"));
+  await user.selectOptions(screen.getByLabelText("Kind of pack"), "board");
+  await user.type(screen.getByLabelText("Cells in a row"), "17.5");
+  expect(screen.getByText("Enter whole cells, 1 to 28, and amp-hours above zero.")).toBeDefined();
+  await user.clear(screen.getByLabelText("Cells in a row"));
+  await user.type(screen.getByLabelText("Cells in a row"), "17");
+  await user.type(screen.getByLabelText("Amp-hours"), "24");
+  await user.click(screen.getByRole("button", { name: "Put it on the shelf" }));
+  expect(screen.getByText("17-cell pack, 24 Ah")).toBeDefined();
+  await waitFor(() =>
+    expect(asked.filter((a) => a.path === "/api/offers").at(-1)?.body.shelf).toMatchObject([
+      {
+        pack: { cells_in_series: 17, board: true, guard_in_tool: false, capacity_ah: { value: 24, basis: "nameplate" } },
+        count: 1,
+      },
+    ]),
+  );
+});

@@ -114,7 +114,7 @@ export function StartBuild() {
     ],
     [rack, parts.packs],
   );
-  const shelf = useMemo(
+  const shelf = useMemo<ShelfEntry[]>(
     () => ownShelf ?? rack.slice(0, MOST_KINDS).map((part) => ({ id: `rack-${part.id}`, count: Math.min(part.quantity, 12) })),
     [ownShelf, rack],
   );
@@ -128,7 +128,7 @@ export function StartBuild() {
             baseline: asked.baseline ?? {},
             bare: asked.bare,
             shelf: asked.shelf.flatMap((s) => {
-              const p = packs.find((x) => x.id === s.id);
+              const p = s.own ?? packs.find((x) => x.id === s.id);
               return p ? [{ pack: p.part, count: s.count }] : [];
             }),
           },

@@ -73,8 +73,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
   const deep = useProtectPlan(of, chosen);
   const runs = deep.plan?.runs ?? [];
   const run = runs.find((r) => r.id === chosen) ?? runs.find((r) => r.id === "main") ?? runs[0];
-  const main = plan.evaluation?.choice;
-  const choice = run && run.id !== "main" ? (deep.plan?.choice?.run === run.id ? deep.plan.choice : undefined) : main;
+  const choice = run && deep.plan?.choice?.run === run.id ? deep.plan.choice : undefined;
   // A lead behind another's fuse is judged with that fuse alone.
   const shown =
     choice && run && !run.own_fuse && run.fuse && choice.chosen
@@ -136,7 +135,11 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
           }}
         />
       )}
-      {run ? <RunTree runs={runs} chosen={run.id} choose={setChosen} /> : choice && !deep.plan && <Coming lines={leadsOf(doc)} />}
+      {run ? (
+        <RunTree runs={runs} chosen={run.id} choose={setChosen} />
+      ) : (
+        !deep.plan && !deep.error && plan.evaluation?.outcome && <Coming lines={leadsOf(doc)} />
+      )}
       <Trouble error={deep.error} />
       {shown ? (
         <>
@@ -174,7 +177,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
         </>
       ) : (
         <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">
-          {run
+          {run || (!deep.plan && plan.evaluation?.outcome)
             ? "Working out this lead…"
             : "Enter the main lead, the packs and the motor: then every fuse is tried with every wire."}
         </p>

@@ -1,0 +1,115 @@
+"""The most usual jobs, from an empty database through Start to a plan without plan stops, typing only what people know."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import expect
+
+from e2e.base import BrowserCase
+
+
+class Roads(BrowserCase):
+    def start(self, family: str, volts: str) -> None:
+        """Start a build of a kind of machine, which comes with its usual volts."""
+        self.page.get_by_role("link", name=re.compile("^Start (your first|a) build$")).first.click()
+        self.page.get_by_role("button", name=family, exact=True).click()
+        expect(self.page.get_by_role("textbox", name="Battery volts")).to_have_value(volts)
+
+    def own_pack(self, kind: str, cells: int, ah: str, count: int = 1) -> None:
+        """A pack that is in no list, by its label."""
+        page = self.page
+        summary = page.get_by_text("Not in the list? Enter what its label says")
+        if not page.get_by_label("Cells in a row").is_visible():
+            summary.click()
+        page.get_by_label("Kind of pack").select_option(value=kind)
+        page.get_by_label("Cells in a row").fill(str(cells))
+        page.get_by_label("Amp-hours").fill(ah)
+        page.get_by_role("button", name="Put it on the shelf").click()
+        for _ in range(count - 1):
+            page.get_by_role("button", name="One more").last.click()
+
+    def open_the_best(self, name: str) -> None:
+        """Take the arrangement the page advises; it has no plan stop from the start."""
+        page = self.page
+        page.get_by_label("Name of the build").fill(name)
+        best = page.get_by_role("list", name="Arrangements, choose any").get_by_role("listitem").filter(has_text="Best start")
+        expect(best).to_be_visible(timeout=40_000)
+        expect(best).to_contain_text("no stop")
+        expect(best.get_by_role("checkbox")).to_be_checked()
+        page.get_by_role("button", name=re.compile(f"^Open {name} with")).click()
+        expect(page.get_by_role("heading", name="Power", exact=True)).to_be_visible()
+        self.no_stops()
+
+    def no_stops(self) -> None:
+        """Nothing holds the plan up, on any of its stages."""
+        page = self.page
+        for stage in ("power", "protect", "drive"):
+            page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile(stage, re.I)).click()
+            expect(page.get_by_role("heading", name=stage.capitalize(), exact=True)).to_be_visible()
+            page.wait_for_load_state("networkidle")
+            stops = page.locator("[data-findings] article").filter(has=page.locator("b", has_text=re.compile("^Stop$")))
+            expect(stops).to_have_count(0)
+        expect(page.locator('[data-outcome="top_speed_m_s"]')).to_contain_text("mph")
+
+    def test_a_pedal_car_on_one_tool_pack(self) -> None:
+        """12 V, two motors, walking pace, one five-cell pack of 6 Ah, a rider of four and 17 kg, lawn: a module before the pedal, with its mark."""
+        page = self.page
+        self.open_garage()
+        self.start("Ride-on car", "12")
+        page.get_by_role("textbox", name="As bought it does about").fill("2.5")
+        page.get_by_role("textbox", name="Rider", exact=True).fill("Lumi")
+        page.get_by_role("textbox", name="Rider's age").fill("4")
+        page.get_by_role("textbox", name="Rider's mass").fill("37")
+        page.get_by_label("Where it is ridden", exact=True).select_option("short grass")
+        self.own_pack("tool", 5, "6")
+        self.open_the_best("Lumi's car")
+        page.get_by_role("button", name="gears and modes").click()
+        for gear in ("High: motors in parallel", "Low: motors in series"):
+            expect(page.get_by_text(gear)).to_be_visible()
+        page.get_by_role("link", name=re.compile("hookup", re.I)).first.click()
+        expect(page.get_by_text("Stock harness onto the module's motor side").first).to_be_visible()
+
+    def test_a_chain_bike_on_two_packs(self) -> None:
+        """24 V, 280 W, 9 and 55 teeth, two seven-cell packs: side by side or one, without a stop."""
+        page = self.page
+        self.open_garage()
+        self.start("Dirt bike", "24")
+        page.get_by_role("textbox", name="Motor watts, each").fill("280")
+        page.get_by_role("button", name=re.compile("^Look through all")).click()
+        page.get_by_role("textbox", name="Motor teeth").fill("9")
+        page.get_by_role("textbox", name="Wheel teeth").fill("55")
+        page.get_by_role("textbox", name="Rider's age").fill("9")
+        page.get_by_label("Add a pack").select_option(label="7-cell garden pack, 4 Ah")
+        self.open_the_best("Nettle")
+
+    def test_a_kart_frame_whose_engine_is_gone(self) -> None:
+        """60 V, 2 kW brushless, 130 A motor side, 17 cells of 24 Ah, 12 and 54 teeth, a rider of 15 and 55 kg: no stock electrics are made up."""
+        page = self.page
+        self.open_garage()
+        self.start("Kart", "48")
+        expect(page.get_by_role("checkbox", name=re.compile("^Nothing electric on it yet"))).to_be_checked()
+        page.get_by_role("button", name="60 V").click()
+        page.get_by_role("textbox", name="Motor watts, each").fill("2000")
+        page.get_by_role("textbox", name="Rider's age").fill("15")
+        page.get_by_role("textbox", name="Rider's mass").fill("121")
+        self.own_pack("board", 17, "24")
+        self.open_the_best("Sorrel")
+        page.get_by_role("link", name=re.compile("As found")).first.click()
+        page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile("power", re.I)).click()
+        expect(page.get_by_text("Choose a pack…").first).to_be_attached()
+
+    def test_an_arrangement_with_stops_is_mended_in_one_press(self) -> None:
+        """Three seven-cell packs on a 12 V car are too fast for a child of five: what is missing is put in and named."""
+        page = self.page
+        self.open_garage()
+        self.start("Ride-on car", "12")
+        page.get_by_role("textbox", name="Rider's age").fill("5")
+        page.get_by_label("Add a pack").select_option(label="7-cell garden pack, 4 Ah")
+        offers = page.get_by_role("list", name="Arrangements, choose any").get_by_role("listitem")
+        stopped = offers.filter(has=page.get_by_role("button", name="Plan it with what it lacks")).first
+        name = stopped.locator("b").first.inner_text()
+        stopped.get_by_role("button", name="Plan it with what it lacks").click()
+        mended = offers.filter(has_text=name).filter(has_text="With what it lacks:")
+        expect(mended.first).to_be_visible(timeout=30_000)
+        expect(mended.first).to_contain_text("no stop")
