@@ -52,6 +52,11 @@ def _ridden(machine: Machine, legs: tuple[Leg, ...], brake_m_s2: float) -> Ride:
     return ride(machine, legs, brake_m_s2, FINE)
 
 
+def forget_rides() -> None:
+    """Forget every ride kept, so that the next one is ridden: for who measures how long that takes. [1]"""
+    _ridden.cache_clear()
+
+
 Rides = dict[tuple[Machine, tuple[Leg, ...], float, Fineness], Ride]
 """Rides by what they hang on: machine, legs, brakes [m/s²] and the steps they were ridden in."""
 

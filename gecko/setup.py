@@ -137,7 +137,7 @@ class Setup(Part):
     ground: Ground = Ground()
     """Where it is ridden."""
     course: Course | None = None
-    """The course a ride goes round on. Empty: steady at 80 % of the top speed on the ground's slope."""
+    """The course a ride goes round on. Empty: the standard ride, 60 m at 80 % of the top speed, a stop of 8 s, on its own ground and slope."""
     chargers: list[Charger] = Field(default=[], max_length=8)
     """Chargers used for these packs."""
     auxiliaries: list[Auxiliary] = Field(default=[], max_length=8)

@@ -77,9 +77,10 @@ class Diode:
     ohm: float = 0.01
 
 
+Straight = Resistor | VoltSource | CurrentSource
 Bent = Load | PowerLoad | Diode
 """Parts whose amps are no straight line of their volts."""
-Element = Resistor | VoltSource | CurrentSource | Bent
+Element = Straight | Bent
 
 
 @dataclass(frozen=True)

@@ -200,7 +200,7 @@ def solved(wiring: Wiring, state: State) -> tuple[Solution, ...]:
 
 def _solved(circuit: Circuit, meter: tuple[str, str] | None = None) -> Solution:
     elements = circuit.live()
-    held = [] if meter is None or meter[0] == meter[1] else [Resistor(*meter, VOLT_RANGE_OHM)]
+    held: list[Element] = [] if meter is None or meter[0] == meter[1] else [Resistor(*meter, VOLT_RANGE_OHM)]
     return solve(elements + circuit.anchors(elements) + held, "minus_bar.")
 
 

@@ -351,9 +351,9 @@ class TypicalMachines(TestCase):
         for watts, limit in ((280.0, 18.667), (560.0, 37.333)):
             document["motor"]["power_w"] = named(watts)
             known = Analysis(load_setup(document))
-            self.assertAlmostEqual(float(known.m.control.battery_limit_a), limit, places=2)
+            self.assertAlmostEqual(float(known.m.control.battery_limit_a or 0.0), limit, places=2)
         document["controller"]["battery_limit_a"] = named(20.0)
-        self.assertEqual(float(Analysis(load_setup(document)).m.control.battery_limit_a), 20.0)
+        self.assertEqual(Analysis(load_setup(document)).m.control.battery_limit_a, 20.0)
 
     def test_batteries_come_as_they_are_sold(self) -> None:
         """Lead in blocks of 12 V, one of 6 V below 10 V; lithium 48/3.6 = 13 cells that switch off at 3.0 V each."""

@@ -8,7 +8,7 @@ from unittest import TestCase
 
 import numpy as np
 
-from gecko.electric.nodal import CurrentSource, Element, Resistor, VoltSource, solve
+from gecko.electric.nodal import CurrentSource, Resistor, Straight, VoltSource, solve
 from gecko.hookup.netlist import build_wiring
 from gecko.hookup.readings import State, derivable, everything_on, ohms, volts
 from gecko.hookup.wiring import Wiring
@@ -16,7 +16,7 @@ from gecko.setup import Setup
 from gecko.tests.machines import bike, named
 
 
-def dense(elements: list[Element], nodes: list[str]) -> dict[str, float]:
+def dense(elements: list[Straight], nodes: list[str]) -> dict[str, float]:
     """Modified nodal analysis: ideal sources behind nodes of their own, their currents as unknowns, by least squares.
 
     Source: Ho, Ruehli, Brennan 1975.
@@ -56,10 +56,10 @@ class Solver(TestCase):
         pick = random.Random(7)
         for _ in range(200):
             nodes = [f"n{k}" for k in range(pick.randint(2, 9))]
-            elements: list[Element] = [Resistor(one, other, 10 ** pick.uniform(-2, 3)) for one, other in pairwise(nodes)]
+            elements: list[Straight] = [Resistor(one, other, 10 ** pick.uniform(-2, 3)) for one, other in pairwise(nodes)]
             for _ in range(pick.randint(1, 8)):
                 one, other = pick.sample(nodes, 2)
-                made: tuple[Element, ...] = (
+                made: tuple[Straight, ...] = (
                     Resistor(one, other, 10 ** pick.uniform(-2, 3)),
                     VoltSource(one, other, pick.uniform(-60, 60), 10 ** pick.uniform(-2, 1)),
                     CurrentSource(one, other, pick.uniform(-5, 5)),

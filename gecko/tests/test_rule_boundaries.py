@@ -9,6 +9,7 @@ from unittest import TestCase
 from gecko.analysis import Analysis
 from gecko.checks.registry import run_checks
 from gecko.context import Context, HouseRules
+from gecko.curves import build_choice
 from gecko.evaluate import evaluate, fixes
 from gecko.evaluation import Finding, Outcome
 from gecko.protection.fuse import fuse_for
@@ -402,15 +403,15 @@ class Protection(Edges):
 
     def test_breaking_capacity_against_a_dead_short(self) -> None:
         """Full, 25 °C: 41.9 V over the pack's 93.3 mΩ at full charge and the fuse: the near fault, some 480 A."""
-        numbers = evaluate(bike()).choice
+        numbers = build_choice(Analysis(bike()))
         assert numbers is not None and numbers.chosen is not None
         near = numbers.chosen.numbers["near_fault_a"]
         self.one(bike(main_fuse__breaking_a=0.99 * near), "fuse.break", "stop")
         self.none(bike(main_fuse__breaking_a=1.01 * near), "fuse.break")
         # Copper up to the fuse counts, that behind it does not: 1 m of 10 AWG at 3.277 mΩ/m against the 0.15 m of before.
-        far = evaluate(bike(main_fuse__distance_m=named(1.0), main_lead__length_m=named(1.0))).choice
+        far = build_choice(Analysis(bike(main_fuse__distance_m=named(1.0), main_lead__length_m=named(1.0))))
         assert far is not None and far.chosen is not None
-        behind = evaluate(bike(main_lead__length_m=named(1.0))).choice
+        behind = build_choice(Analysis(bike(main_lead__length_m=named(1.0))))
         assert behind is not None and behind.chosen is not None
         volts = 41.9
         self.assertAlmostEqual(volts / far.chosen.numbers["near_fault_a"] - volts / near, 0.85 * 3.277e-3, delta=2e-5)

@@ -9,6 +9,7 @@ import numpy as np
 
 from gecko.analysis import Analysis
 from gecko.context import Context
+from gecko.curves import build_choice
 from gecko.evaluate import evaluate
 from gecko.evaluation import Evaluation, Station
 from gecko.setup import Setup, load_setup
@@ -135,7 +136,7 @@ class Lines(TestCase):
         self.assertIsNone(evaluate(ride_on()).curves.knob)
 
     def test_the_fuse_table_shows_chosen_and_best_with_their_lines(self) -> None:
-        choice = evaluate(bike(main_lead__awg=16)).choice
+        choice = build_choice(Analysis(bike(main_lead__awg=16)))
         assert choice is not None and choice.chosen is not None and choice.best is not None
         self.assertEqual((choice.chosen.size.awg, choice.best.fails), (16, []))
         self.assertIn("wire", choice.chosen.fails)
@@ -144,7 +145,7 @@ class Lines(TestCase):
         self.assertEqual(set(choice.curves["best"]), {"shortest", "longest", "wire", "withstand"})
 
     def test_a_fuse_that_is_not_sold_still_has_its_cell(self) -> None:
-        choice = evaluate(bike(main_fuse__rating_a=33)).choice
+        choice = build_choice(Analysis(bike(main_fuse__rating_a=33)))
         assert choice is not None and choice.chosen is not None
         self.assertEqual(choice.chosen.rating_a, 33)
 

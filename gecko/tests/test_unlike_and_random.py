@@ -15,7 +15,7 @@ from scipy.optimize import brentq
 from gecko.analysis import Analysis
 from gecko.checks.registry import run_checks
 from gecko.electric.bank import BankModel, RowModel, Unit, source_at
-from gecko.electric.nodal import CurrentSource, Element, Resistor, VoltSource, solve
+from gecko.electric.nodal import CurrentSource, Resistor, Straight, VoltSource, solve
 from gecko.electric.shares import ShareMarch
 from gecko.figures import Figure, Sampler
 from gecko.machine import GuardModel
@@ -90,7 +90,7 @@ class RandomCircuits(TestCase):
         """Every element's current from Ohm's law must add up to nothing at every node but the reference."""
         random = np.random.default_rng(seed)
         names = [f"n{i}" for i in range(nodes)]
-        parts: list[Element] = [Resistor(names[i], names[i + 1], float(random.uniform(0.1, 50))) for i in range(nodes - 1)]
+        parts: list[Straight] = [Resistor(names[i], names[i + 1], float(random.uniform(0.1, 50))) for i in range(nodes - 1)]
         for _ in range(nodes):
             a, b = random.choice(nodes, 2, replace=False)
             parts.append(Resistor(names[a], names[b], float(random.uniform(0.1, 50))))

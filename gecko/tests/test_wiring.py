@@ -13,6 +13,7 @@ from scipy.integrate import solve_ivp
 from gecko.analysis import Analysis
 from gecko.checks.registry import run_checks
 from gecko.context import Context, HouseRules
+from gecko.curves import build_choice
 from gecko.evaluate import evaluate, fixes
 from gecko.evaluation import Finding
 from gecko.heat.wire import settled_c
@@ -77,10 +78,11 @@ class Sizes(TestCase):
         metric = bike(main_lead={"mm2": area_m2(10) * 1e6, "length_m": named(0.6), "insulation": "105", "bundle_conductors": 2})
         mine, other = evaluate(metric), evaluate(bike())
         self.assertEqual([f.key for f in mine.findings], [f.key for f in other.findings])
-        assert mine.choice is not None and mine.choice.chosen is not None and other.choice is not None and other.choice.chosen is not None
-        self.assertEqual(len(mine.choice.sizes), 10)
-        for name, value in other.choice.chosen.numbers.items():
-            self.assertAlmostEqual(mine.choice.chosen.numbers[name], value, delta=1e-6 * max(abs(value), 1.0))
+        table, gauges = build_choice(Analysis(metric)), build_choice(Analysis(bike()))
+        assert table is not None and table.chosen is not None and gauges is not None and gauges.chosen is not None
+        self.assertEqual(len(table.sizes), 10)
+        for name, value in gauges.chosen.numbers.items():
+            self.assertAlmostEqual(table.chosen.numbers[name], value, delta=1e-6 * max(abs(value), 1.0))
 
 
 class Heat(TestCase):
