@@ -298,27 +298,38 @@ def offers(baseline: Setup, shelf: list[Shelf], *, bare: bool = False) -> list[O
             for rows in range(1, min(kind.count // series, 4) + 1):
                 document = arrange(baseline, kind.pack, rows, series)
                 found.append(_offer(_name(rows, series, _which(kind.pack, shelf)), document, context, rows, series))
-    return _advised(found, context)[:12]
+    limits = [float(base.top)] if base.machine is not None and not bare else []
+    if base.resolved.cap_m_s is not None:
+        limits.append(AS_FAST * base.resolved.cap_m_s)
+    return _advised(found, context, AS_FAST * min(limits, default=0.0))[:12]
 
 
 LEAST_START_S = 600.0
 """A start that rides for less is no best one. [s] This project's planning value."""
 
 
-def _advised(found: list[Offer], context: Context) -> list[Offer]:
-    """The offers with the best start named: one without plan stops that gets going, or else the one with the fewest, with what it lacks put in."""
+def _advised(found: list[Offer], context: Context, least_m_s: float) -> list[Offer]:
+    """The offers with the best start named: one without plan stops that gets going, what it lacked put in; of those tried the one that also goes at
+    least so fast [m/s], else the first."""
     order = sorted(range(len(found)), key=lambda i: (len(found[i].stops), found[i].cautions, -(found[i].run_time_s or 0.0)))
+    good: list[tuple[int, Offer]] = []
     for i in order[:MOST_TRIED]:
         offer = found[i]
         if offer.stops:
             offer = completed(load_setup(offer.setup), offer.name, context)
         if not offer.stops and (offer.run_time_s or 0.0) >= LEAST_START_S:
-            found[i] = offer.model_copy(update={"advice": "best start"})
-            break
+            good.append((i, offer))
+            if (offer.top_speed_m_s or 0.0) >= least_m_s:
+                break
+    if good:
+        i, best = next(((i, offer) for i, offer in good if (offer.top_speed_m_s or 0.0) >= least_m_s), good[0])
+        found[i] = best.model_copy(update={"advice": "best start"})
     return found
 
 
-MOST_TRIED = 3
+AS_FAST = 0.9
+"""A start is as fast as the machine was, or as its rider may go where that is less, from this share on. [1] This project's planning value."""
+MOST_TRIED = 4
 """So many arrangements are mended at most to find a best start. [1]"""
 
 

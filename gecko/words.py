@@ -11,7 +11,7 @@ from typing import Literal
 
 from gecko.units import to_mph
 
-Kind = Literal["speed", "length", "mass", "temp", "awg"]
+Kind = Literal["speed", "length", "mass", "temp", "rise", "awg"]
 
 _TOKEN = re.compile(r"\[\[(-?[\d.e+-]+)\|(\w+)\]\]")
 
@@ -48,7 +48,7 @@ def plain(sentence: str) -> str:
             return f"{to_mph(value):.1f} mph"
         if kind == "length" and abs(value) < 2.0:
             return f"{100.0 * value:.0f} cm"
-        unit = {"length": "m", "mass": "kg", "temp": "°C", "awg": "AWG"}[kind]
+        unit = {"length": "m", "mass": "kg", "temp": "°C", "rise": "K", "awg": "AWG"}[kind]
         digits = 1 if kind == "length" and value < 20 else 0
         return f"{value:.{digits}f} {unit}"
 

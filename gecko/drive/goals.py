@@ -85,8 +85,9 @@ def reach(setup: Setup, kind: GoalKind, value: float, context: Context | None = 
                 furthest = (reached, rung)
         if furthest is not None and furthest[0] > now * 1.01:
             best.append(furthest)
-    if not ways:
-        ways = _pairs(a, measure, value, best, before)
+    if all(way.stops for way in ways):
+        # Nothing alone is to be ridden so: two smaller changes may be.
+        ways += _pairs(a, measure, value, best, before)
     ways.sort(key=lambda way: (len(way.stops), way.share))
     return GoalOut(now=now, reached=False, sentence=_sentence(kind, now, ways, best), ways=ways)
 

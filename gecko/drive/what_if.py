@@ -153,7 +153,7 @@ def _inside(label: str) -> str:
 def _cost(best: Tried) -> str:
     cost = []
     if best.winding_gain_k >= 1.0:
-        cost.append(f"{best.winding_gain_k:.0f} K more in the winding")
+        cost.append(f"{q(best.winding_gain_k, 'rise')} more in the winding")
     if best.worst_station and best.worst_share - best.worst_before > 0.01:
         cost.append(f"{best.worst_station.lower()} at {100 * best.worst_share:.0f} % instead of {100 * best.worst_before:.0f} %")
     if best.run_time_gain_s < -60.0:

@@ -148,6 +148,7 @@ export function sentence(text: string, units: UnitChoice): string {
   return text.replace(TOKEN, (_all, number: string, kind: string) => {
     const value = Number(number);
     if (kind === "awg") return wire(value, units);
+    if (kind === "rise") return rise(value, units);
     return withUnit(value, kind as Kind, units);
   });
 }
