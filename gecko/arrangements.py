@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from copy import deepcopy
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -227,13 +227,17 @@ def beside_found(document: dict[str, Any], found: Setup) -> dict[str, Any]:
 
 
 def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, Any]:
-    """The baseline's document with a bank of rows × series alike packs, its own row fuses, a guard and a cut-off.
+    """The baseline's document with a bank of rows × series alike packs; see `arrange_rows`."""
+    return arrange_rows(baseline, [[pack] * series] * rows)
+
+
+def arrange_rows(baseline: Setup, rows: Sequence[Sequence[Pack]]) -> dict[str, Any]:
+    """The baseline's document with a bank of these rows of packs in series, its own row fuses, a guard and a cut-off.
 
     Fuse and wire are then chosen together for it. Voltage stays what the packs give; motor and gearing stay stock.
     """
     document = baseline.model_dump(mode="json")
-    unit = pack.model_dump(mode="json")
-    document["bank"] = {"rows": [{"units": [deepcopy(unit) for _ in range(series)], "fuse": None, "lead": None} for _ in range(rows)]}
+    document["bank"] = {"rows": [{"units": [pack.model_dump(mode="json") for pack in row], "fuse": None, "lead": None} for row in rows]}
     # The old charger belongs to the old battery.
     document["chargers"] = []
     document = beside_found(document, baseline)
@@ -241,9 +245,9 @@ def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, An
     assert setup.bank is not None
     analysis = Analysis(setup)
     peak = float(analysis.peak_a) if analysis.machine is not None else 30.0
-    full = pack.full_v * series
+    full = setup.bank.rows[0].full_v
     rating = round_up(max(peak * 1.3, 40.0), 10)
-    if pack.unguarded:
+    if any(pack.unguarded for row in rows for pack in row):
         document["guard"] = {"kind": "module", "volts_v": figure(guard_level_v(setup.bank)), "rating_a": figure(rating)}
     document["cut_off"] = {"kind": "switch", "rating_a": figure(rating), "dc_volts_v": figure(round_up(full, 10))}
     if document.get("main_fuse") and document["main_fuse"]["dc_volts_v"] < full:
@@ -252,7 +256,7 @@ def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, An
     if document.get("main_fuse"):
         # It is planned anew: into the plus lead.
         document["main_fuse"]["side"] = "positive"
-    if rows > 1:
+    if len(rows) > 1:
         fuse = row_fuse(Analysis(load_setup(document)))
         for row in document["bank"]["rows"]:
             row["fuse"] = as_fuse(fuse) if fuse else _bought(40.0, full)
@@ -298,10 +302,23 @@ def offers(baseline: Setup, shelf: list[Shelf], *, bare: bool = False) -> list[O
             for rows in range(1, min(kind.count // series, 4) + 1):
                 document = arrange(baseline, kind.pack, rows, series)
                 found.append(_offer(_name(rows, series, _which(kind.pack, shelf)), document, context, rows, series))
+    for unlike in _unlike(shelf, stock):
+        name = f"{_WORDS.get(len(unlike), len(unlike))} unlike {unlike[0].cells_in_series}-cell packs side by side"
+        found.append(_offer(name, arrange_rows(baseline, [[pack] for pack in unlike]), context, len(unlike), 1))
     limits = [float(base.top)] if base.machine is not None and not bare else []
     if base.resolved.cap_m_s is not None:
         limits.append(AS_FAST * base.resolved.cap_m_s)
     return _advised(found, context, AS_FAST * min(limits, default=0.0))[:12]
+
+
+def _unlike(shelf: list[Shelf], stock_v: float) -> Iterator[list[Pack]]:
+    """Packs of several kinds that may stand side by side: of the same chemistry and cells, near the stock volts [V]; all of them."""
+    kinds: dict[tuple[str, int], list[Pack]] = {}
+    for entry in shelf:
+        kinds.setdefault((entry.pack.chemistry, entry.pack.cells_in_series), []).extend([entry.pack] * entry.count)
+    for packs in kinds.values():
+        if any(pack != packs[0] for pack in packs) and 0.7 * stock_v <= packs[0].nominal_v <= 2.2 * stock_v:
+            yield packs[:4]
 
 
 LEAST_START_S = 600.0

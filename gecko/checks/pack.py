@@ -17,7 +17,7 @@ from gecko.checks.together import add_guard, fit_fuse_and_wire, knob_module, par
 from gecko.constants import SHOCK_VOLTS_V
 from gecko.evaluation import Severity
 from gecko.parts.pack import charge_limit_a
-from gecko.power.joining import worst_joining
+from gecko.power.joining import rushes, worst_joining
 from gecko.power.voltmeter import rebound_v
 from gecko.protection.guard import guard_floor_v, guard_level_v
 from gecko.protection.runs import letters
@@ -333,6 +333,22 @@ def mixed_parallel(a: Analysis) -> Iterator[Trip]:
         )
         return
     worst = worst_joining(a)
+    rush = max(rushes(a), key=lambda one: one.amps_a / one.allowed_a, default=None)
+    together = rush is not None and worst is not None and rush.amps_a / rush.allowed_a > worst.first_a / worst.allowed_a
+    if together and rush is not None and rush.amps_a > rush.allowed_a and not any(pack.is_spent for _, pack in a.packs):
+        yield Trip(
+            "stop",
+            "Charge the packs to the same volts first",
+            f"Joined all at once, {amps(rush.amps_a)} would rush into row {letters((rush.row,))} from the others; it stands {amps(rush.allowed_a)}.",
+            "Charge them all to the same volts, then join one row after the other.",
+            "/bank/rows",
+            gate="power",
+            observable=True,
+            asked=rush.amps_a,
+            stands=rush.allowed_a,
+            unit="A",
+        )
+        return
     # A spent pack is a finding of its own: charging it is no remedy.
     if worst is None or worst.first_a <= worst.allowed_a or any(pack.is_spent for _, pack in a.packs):
         return

@@ -33,8 +33,17 @@ class Pair:
         return self.allowed_a * self.ohm
 
 
-def pairs(a: Analysis) -> list[Pair]:
-    """Every two rows whose charge is known, the fuller first."""
+@dataclass(frozen=True)
+class Rush:
+    """What flows into a row at the moment all rows are joined at once, and what it may be charged with. [A]"""
+
+    row: int
+    amps_a: float
+    allowed_a: float
+
+
+def _at_rest(a: Analysis) -> list[tuple[int, float, float]]:
+    """Every row whose charge is known: its number, volts [V] and ohms at rest [Ω]."""
     bank, ground = a.setup.bank, a.setup.ground
     if bank is None:
         return []
@@ -48,8 +57,31 @@ def pairs(a: Analysis) -> list[Pair]:
             read = [unit.resting_v.value if unit.resting_v and not unit.charge else None for unit in row.units]
             volts = sum(v if v is not None else float(unit_volts_v(u, s)) for v, u, s in zip(read, units, charges, strict=True))
             at_rest.append((r, volts, sum(float(unit_ohm(u, s, temp)) for u, s in zip(units, charges, strict=True))))
-    found = []
-    for one, other in combinations(at_rest, 2):
+    return at_rest
+
+
+def rushes(a: Analysis) -> list[Rush]:
+    """What flows into each row where more than two are joined at once: each by its own volts and ohms against the bus they share,
+    `V = Σ(V_i/R_i)/Σ(1/R_i)`. [A] Source: Kirchhoff's current law."""
+    bank, at_rest = a.setup.bank, _at_rest(a)
+    if bank is None or len(at_rest) < 3:
+        return []
+    ohms = [ohm + joint_ohm(bank.rows[r], bank.rows[r]) / 2.0 for r, _, ohm in at_rest]
+    bus_v = sum(volts / ohm for (_, volts, _), ohm in zip(at_rest, ohms, strict=True)) / sum(1.0 / ohm for ohm in ohms)
+    return [
+        Rush(r, (bus_v - volts) / ohm, min(charge_limit_a(unit) for unit in bank.rows[r].units))
+        for (r, volts, _), ohm in zip(at_rest, ohms, strict=True)
+        if bus_v > volts
+    ]
+
+
+def pairs(a: Analysis) -> list[Pair]:
+    """Every two rows whose charge is known, the fuller first."""
+    bank = a.setup.bank
+    found: list[Pair] = []
+    if bank is None:
+        return found
+    for one, other in combinations(_at_rest(a), 2):
         (high, high_v, high_ohm), (low, low_v, low_ohm) = (one, other) if one[1] >= other[1] else (other, one)
         ohm = high_ohm + low_ohm + joint_ohm(bank.rows[high], bank.rows[low])
         allowed = min(charge_limit_a(unit) for unit in bank.rows[low].units)

@@ -23,6 +23,7 @@ from gecko.parts.fuse import Fuse
 from gecko.parts.plug import Plug, Switch
 from gecko.protection.ampacity import INSULATION_C, Size, bundle_factor, size_of, sizes_with
 from gecko.protection.choice import CONDITIONS, RowFuse, choice_table
+from gecko.protection.demands import Demand, demands
 from gecko.protection.fuse import longest_opening_s
 from gecko.protection.precharge import Precharge, precharge_of
 from gecko.protection.runs import Run, letters
@@ -116,6 +117,8 @@ class ProtectPlan(Out):
     nodes: list[NodeOut] = []
     stretches: list[StretchOut] = []
     precharge: Precharge | None = None
+    demands: list[Demand] = []
+    """What flows in a blocked wheel, a launch, a climb and the ride, for how long."""
     choice: ChoiceOut | None = None
     """The table of the run that was asked for."""
     all_best: CheckedFix | None = None
@@ -137,6 +140,7 @@ def protect_plan(setup: Setup, context: Context | None = None, run_id: str = "ma
         nodes=list(_nodes(a)),
         stretches=list(_stretches(a)),
         precharge=precharge_of(a),
+        demands=list(demands(a)),
         choice=build_choice(a, run_id),
         all_best=_all_best(a),
     )

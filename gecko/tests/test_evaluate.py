@@ -473,7 +473,18 @@ class OnAShelf(TestCase):
         self.assertEqual(names, {"One 5-cell pack", "One 7-cell pack"})
         large = Pack(cells_in_series=5, capacity_ah=named(9.0))
         names = {offer.name for offer in offers(car, [Shelf(small, 1), Shelf(large, 1)])}
-        self.assertEqual(names, {"One 5 Ah 5-cell pack", "One 9 Ah 5-cell pack"})
+        self.assertEqual(names, {"One 5 Ah 5-cell pack", "One 9 Ah 5-cell pack", "Two unlike 5-cell packs side by side"})
+
+    def test_unlike_packs_of_the_same_cells_are_tried_side_by_side(self) -> None:
+        """A scooter's own 8 Ah pack and an older one of 6 Ah: offered together, each row behind a fuse of its own."""
+        scooter = load_setup({**typical_setup("scooter", 36, 300), "rider": {"age_years": 15}})
+        own, older = (Pack(cells_in_series=10, capacity_ah=named(ah), guard_in_tool=False, cell_kind="energy", protection_low_v=named(28.0)) for ah in (8.0, 6.0))
+        found = next(o for o in offers(scooter, [Shelf(own, 1), Shelf(older, 1)]) if o.name == "Two unlike 10-cell packs side by side")
+        made = load_setup(found.setup)
+        assert made.bank is not None
+        self.assertEqual([row.units[0].capacity_ah.value for row in made.bank.rows], [8.0, 6.0])
+        self.assertTrue(all(row.fuse is not None for row in made.bank.rows))
+        self.assertFalse([o for o in offers(scooter, [Shelf(own, 2)]) if "unlike" in o.name])
 
     def test_an_arrangement_with_stops_is_planned_with_what_it_lacks(self) -> None:
         """A pedal car on a seven-cell pack is too fast and has no guard: what comes out has no plan stop, and says what was put in."""

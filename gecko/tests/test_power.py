@@ -20,7 +20,7 @@ from gecko.errors import GeckoError
 from gecko.parts.bay import Bay
 from gecko.parts.pack import Pack
 from gecko.power.fit import balance_m, lay_in, sides_m
-from gecko.power.joining import worst_joining
+from gecko.power.joining import rushes, worst_joining
 from gecko.power.measure import capacity_ah, resistance_ohm
 from gecko.power.occupancy import occupancies
 from gecko.power.plan import power_plan
@@ -323,3 +323,20 @@ class Room(TestCase):
         self.assertEqual(plan.bay.answer, "fits")
         self.assertAlmostEqual(plan.bay.height_m, 0.25)
         self.assertEqual(plan.mass_kg, 4.0)
+
+
+class AllAtOnce(TestCase):
+    def test_three_rows_joined_at_once_by_hand(self) -> None:
+        """Two rows at 41.0 V and one at 40.0 V, each 0.1 Ω by the same cells: the bus stands at 40.667 V, so 0.667 V over the low row's ohms
+        flow into it, a third more than the half volt a single full row would push through both."""
+        three = bike(
+            bank__rows=[{"units": [{"cells_in_series": 10, "capacity_ah": named(6), "resistance_ohm": named(0.1), "resting_v": named(v)}]} for v in (41.0, 41.0, 40.0)]
+        )
+        a = Analysis(three)
+        (rush,) = rushes(a)
+        worst = worst_joining(a)
+        assert worst is not None
+        self.assertEqual(rush.row, 2)
+        self.assertAlmostEqual(rush.amps_a / worst.first_a, (2.0 / 3.0) / 0.5, delta=0.03)
+        # Kirchhoff: what goes in comes out of the others.
+        self.assertEqual(rushes(Analysis(bike())), [])

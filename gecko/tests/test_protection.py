@@ -7,12 +7,16 @@ from unittest import TestCase
 
 import numpy as np
 
+from gecko.analysis import Analysis
 from gecko.electric.path import awg_area_m2
 from gecko.heat.wire import withstand_a2s
 from gecko.protection.ampacity import Size, ambient_factor, bundle_factor, decision_row, derated_ampacity_a
 from gecko.protection.choice import ChoiceInput, RowFuse, choice_table
+from gecko.protection.demands import Demand, demands
 from gecko.protection.fuse import continuous_limit_a, nuisance_sum, opening_times_s
 from gecko.reference.tables import offered_fuses
+from gecko.setup import Setup
+from gecko.tests.machines import bike, named, ride_on
 
 BASE = ChoiceInput(
     continuous_a=12.0,
@@ -126,3 +130,41 @@ class Choice(TestCase):
         kind = self.pick(warm_bank_ohm=0.02)
         assert kind is not None
         self.assertEqual(kind[0], "cartridge")
+
+
+class WhatFlows(TestCase):
+    """One table of amps and how long they last."""
+
+    def rows(self, setup: Setup) -> dict[str, Demand]:
+        return {one.name.split(",")[0]: one for one in demands(Analysis(setup))}
+
+    def test_a_blocked_wheel_ends_by_what_comes_first(self) -> None:
+        """The bike's 42 A warm the winding to 155 °C in some 20 s while its fuse never opens at 18 A; the pedal car's fuse is quicker than its winding."""
+        found = self.rows(bike())["A wheel that is blocked"]
+        a = Analysis(bike())
+        self.assertAlmostEqual(found.lasts_s or 0.0, a.stalled.reaches(155.0) or 0.0, places=6)
+        self.assertEqual((found.motor_a, found.ends_by), (42.0, "the winding is at its end"))
+        self.assertIn("fuse opens", self.rows(ride_on())["A wheel that is blocked"].ends_by)
+
+    def test_packs_that_trip_end_it_after_their_delay(self) -> None:
+        tripping = bike(bank__rows__0__units__0__trip_a=named(15), bank__rows__0__units__0__trip_delay_s=named(0.5))
+        found = self.rows(tripping)["A wheel that is blocked"]
+        self.assertEqual((found.lasts_s, found.ends_by), (0.5, "the packs switch off"))
+
+    def test_what_the_rider_can_turn_up_counts(self) -> None:
+        """Speed mode and mark hold only where they are known to be out of reach."""
+        half = {"controller__modes": [{"name": "low", "current": 0.5}, {"name": "high"}], "controller__mode": "low"}
+        free, locked = (self.rows(bike(**half, controller__modes_locked=lock)) for lock in (None, True))
+        self.assertAlmostEqual(free["A wheel that is blocked"].motor_a, 42.0)
+        self.assertAlmostEqual(locked["A wheel that is blocked"].motor_a, 21.0)
+
+    def test_a_hill_it_does_not_get_up_is_a_blocked_wheel(self) -> None:
+        found = self.rows(bike(ground={"hill_grade": 0.5}))
+        steep = found["A climb of 50 %"]
+        self.assertIn("does not get up", steep.name)
+        self.assertEqual(steep.motor_a, found["A wheel that is blocked"].motor_a)
+
+    def test_the_ride_is_the_one_of_every_other_figure(self) -> None:
+        a = Analysis(bike())
+        ride = list(demands(a))[-1]
+        self.assertEqual((ride.pack_a, ride.lasts_s, ride.ends_by), (a.rms_a, float(a.ride.run_time_s), a.ride.ends_by))

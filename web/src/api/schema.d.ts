@@ -4149,6 +4149,22 @@ export interface components {
             fails: string[][];
         };
         /**
+         * Demand
+         * @description A situation: amps of the packs and of all motors together [A], for how long [s], None where nothing ends it, and what does.
+         */
+        Demand: {
+            /** Name */
+            name: string;
+            /** Pack A */
+            pack_a: number;
+            /** Motor A */
+            motor_a: number;
+            /** Lasts S */
+            lasts_s: number | null;
+            /** Ends By */
+            ends_by: string;
+        };
+        /**
          * JointOut
          * @description What a part of the path costs: its ohms, volts and watts at RMS and at peak amps, what it is asked and stands.
          */
@@ -4265,6 +4281,12 @@ export interface components {
              */
             stretches: components["schemas"]["StretchOut"][];
             precharge?: components["schemas"]["Precharge"] | null;
+            /**
+             * Demands
+             * @description What flows in a blocked wheel, a launch, a climb and the ride, for how long.
+             * @default []
+             */
+            demands: components["schemas"]["Demand"][];
             /** @description The table of the run that was asked for. */
             choice?: components["schemas"]["ChoiceOut"] | null;
             /** @description Fuse and wire of every run at once, where every one of them has a pair that meets all conditions. */

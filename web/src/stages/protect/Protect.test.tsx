@@ -119,6 +119,10 @@ const plan: ProtectPlan = {
     seconds_s: 0.34,
   },
   choice: choiceOf("main"),
+  demands: [
+    { name: "A wheel that is blocked", pack_a: 18, motor_a: 42, lasts_s: 20, ends_by: "the winding is at its end" },
+    { name: "A climb of 5 %, throttle open", pack_a: 15, motor_a: 15, lasts_s: null, ends_by: "nothing but empty packs" },
+  ],
   all_best: {
     label: "Main lead: 20 A blade × [[10|awg]]",
     patch: [{ op: "replace", path: "/main_lead/awg", value: 10 }],

@@ -21,7 +21,7 @@ import { Plugs } from "./Plugs";
 import { merged, placesOf, RunFields } from "./RunFields";
 import { RunTree, RunWords } from "./RunTree";
 import { Switches } from "./Switches";
-import { Joints, Precharge, Shorts } from "./Tables";
+import { Demands, Joints, Precharge, Shorts } from "./Tables";
 import { TimeCurrent } from "./TimeCurrent";
 
 const STATIONS: Record<string, string> = { row_fuses: "row0", main_fuse: "main", leads: "main" };
@@ -226,6 +226,9 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
       </div>
       {deep.plan && (
         <div className="mt-4 grid grid-cols-2 gap-6 border-t border-line pt-3 max-desk:grid-cols-1">
+          <Block title="What flows, and for how long" line="Fuse, wire, plugs and switches are judged by these, not by a label.">
+            <Demands demands={deep.plan.demands ?? []} />
+          </Block>
           <Block title="What each joint costs" line="Volts lost here are speed lost on the road; watts are heat.">
             <Joints joints={deep.plan.joints} />
           </Block>

@@ -2,8 +2,9 @@
 import { memo } from "react";
 import type { ProtectPlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, withUnit } from "../../lib/units";
+import { duration, plainNumber, withUnit } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
+import { Head, td, th, Wide } from "../../ui/Table";
 
 const seconds = (s: number | null) => (s === null ? "never" : s < 0.1 ? `${(1000 * s).toFixed(0)} ms` : `${plainNumber(s)} s`);
 
@@ -119,5 +120,29 @@ export const Precharge = memo(function Precharge({ found }: { found: NonNullable
       (wirewound; it bears {plainNumber(found.peak_w, 0)} W for a moment) they are 99 % full after{" "}
       <b>{plainNumber(found.seconds_s, 1)} s</b>: wait twice that, then close the main path.
     </p>
+  );
+});
+
+/** A blocked wheel, a launch, a climb and the ride: amps, how long, and what ends it. */
+export const Demands = memo(function Demands({ demands }: { demands: NonNullable<ProtectPlan["demands"]> }) {
+  return (
+    <Wide label="What flows, and for how long">
+      <table className="w-full text-small">
+        <Head names={["when", "packs", "motors", "lasts", "until"]} />
+        <tbody>
+          {demands.map((one) => (
+            <tr key={one.name} className="border-t border-line">
+              <th scope="row" className={th}>
+                {one.name}
+              </th>
+              <td className={td}>{plainNumber(one.pack_a, 0)} A</td>
+              <td className={td}>{plainNumber(one.motor_a, 0)} A</td>
+              <td className={td}>{one.lasts_s == null ? "on and on" : duration(one.lasts_s)}</td>
+              <td className={td}>{one.ends_by}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Wide>
   );
 });
