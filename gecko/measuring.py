@@ -42,6 +42,7 @@ _BY_PATH: dict[str, Measuring] = {
     "/controller/max_v": Measuring("controller's most volts", "read them off its label or its capacitors"),
     "/controller/battery_limit_a": Measuring("controller's amp limit", "clamp the pack's lead on a steep start"),
     "/controller/phase_limit_a": Measuring("controller's motor-side limit", "clamp a motor lead on a steep start"),
+    "/controller/extra_speed": Measuring("controller's extra speed", "compare the wheel's speed on the stand with it switched on and off"),
     "/controller/efficiency": Measuring("controller's efficiency", "compare watts before and behind it on the stand"),
     "/controller/regen_a": Measuring("amps put back", "clamp the pack's lead while it slows"),
 }

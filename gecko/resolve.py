@@ -407,9 +407,10 @@ class _Resolver:
         loss = 0.95 if control.kind == "brushless" else 0.97
         mode = next((mode for mode in control.modes if mode.name == control.mode), None)
         duty, current = (1.0, 1.0) if mode is None else (mode.duty, mode.current)
+        extra = 0.0 if control.extra_speed is None else float(control.extra_speed.value)
         return ControllerModel(
             "pwm",
-            duty,
+            duty * (1.0 + extra),
             self.efficiency("/controller/efficiency", control.efficiency, loss, "Controller efficiency"),
             current * self.noted("/controller/phase_limit_a", self.sampler.draw(phase)),
             current * self.noted("/controller/battery_limit_a", self.sampler.draw(battery)),
@@ -417,6 +418,7 @@ class _Resolver:
             control.idle_a.value if control.idle_a else IDLE_A,
             control.ramp_s.value if control.ramp_s else 0.0,
             self.sampler.draw(control.regen_a) if control.regen_a else None,
+            extra,
         )
 
     def machine_kg(self, machine: Vehicle, family: FamilyDefaults) -> Number:

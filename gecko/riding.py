@@ -291,7 +291,7 @@ class Riding:
         and where it does not go so fast. [1]"""
         if self.m.control.kind == "none" or speed_m_s <= 0.0:
             return None
-        dialled = replace(self.m, control=replace(self.m.control, duty_max=_DUTIES))
+        dialled = replace(self.m, control=replace(self.m.control, duty_max=_DUTIES * (1.0 + self.m.control.extra)))
         speeds = np.maximum.accumulate(np.atleast_1d(top_speed(dialled, self.full, self.motor, self.setup.ground.grade)))
         return float(np.interp(speed_m_s, speeds, _DUTIES)) if speed_m_s < speeds[-1] else None
 

@@ -111,16 +111,18 @@ def backfeed(a: Analysis) -> Iterator[Trip]:
     grade = a.setup.ground.hill_grade
     down = [segment.grade for segment in a.setup.course.segments if segment.grade < 0.0] if a.setup.course is not None else [-grade] if grade > 0.0 else []
     stands = a.resolved.figures.get("/controller/max_v")
-    if a.m.control.kind == "none" or not down or stands is None:
+    if a.m.control.kind == "none" or stands is None or not (down or a.m.control.extra > 0.0):
         return
-    freely = float(free_roll(a.m.vehicle, a.motor, min(down)))
+    freely = float(free_roll(a.m.vehicle, a.motor, min(down, default=0.0)))
+    driven = a.m.control.extra > 0.0 and float(a.top) > freely
+    freely = max(freely, float(a.top)) if driven else freely
     makes = float(a.motor.k_v_s * a.m.vehicle.omega(freely))
     if makes > stands.value:
         opens = "a guard that opens, a pack that trips or a plug that is pulled" if a.setup.guard is not None else "a pack that trips or a plug that is pulled"
         yield Trip(
             "caution",
             "Rolling without packs can kill the controller",
-            f"Down {-100.0 * min(down):.0f} % it rolls to {q(freely, 'speed')} unbraked; there the motor makes {volts(makes)}. With the packs in they hold it; "
+            f"{'With its field weakened it goes' if driven else f'Down {-100.0 * min(down):.0f} % it rolls to'} {q(freely, 'speed')}{'' if driven else ' unbraked'}; there the motor makes {volts(makes)}. With the packs in they hold it; "
             f"after {opens} its capacitors take the volts, and stand {volts(stands.value)}.",
             "Brake down that slope, and never push or roll it fast with the packs switched off: take the motor's plug apart first.",
             "/controller/max_v",

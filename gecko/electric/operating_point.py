@@ -33,6 +33,8 @@ class ControllerModel:
     """Soft start: the motor current rises to what full throttle gives within this time. [s]"""
     regen_a: Number | None = None
     """Amps pushed back into the bank when the throttle is released; None: it rolls freely. [A]"""
+    extra: Number = 0.0
+    """So much faster than the bank's volts it turns the motor, by field weakening; in `duty_max` already. [1]"""
     diodes: bool = True
     """Its stage lets current back where the motor is turned faster than the bank's volts; solved machines leave that out."""
 
@@ -157,6 +159,16 @@ def full_throttle(open_v: Number, source_ohm: Number, motor: MotorConstants, con
     current, drawn = current - back_a, drawn - back_a
     pack = drawn + control.idle_a
     return OperatingPoint(current, pack, open_v - pack * source_ohm, duty, limit)
+
+
+def weakening_a(motor: MotorConstants, control: ControllerModel, duty: Number) -> Number:
+    """Motor amps that weaken the field beside those that turn it: none up to full duty, the motor's rated ones at the whole extra speed. [A]
+
+    Source: this project's planning value; such amps make no torque, only heat.
+    """
+    if not np.any(control.extra):
+        return 0.0 * duty
+    return motor.rated_a * np.clip((duty - 1.0) / np.maximum(control.extra, 1e-9), 0.0, 1.0)
 
 
 def bank_side_a(inner: Number, source_ohm: Number, eta: Number, motor_w: Number) -> Number:

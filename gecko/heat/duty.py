@@ -10,6 +10,7 @@ import numpy as np
 from gecko.constants import COPPER_ALPHA_PER_K, REFERENCE_C
 from gecko.electric.bank import Source
 from gecko.electric.motor import CLAMP_C
+from gecko.electric.operating_point import weakening_a
 from gecko.figures import Number
 from gecko.heat.motor import WINDING_STOP_C, HeatRun, heat_run, motor_losses_w, resistance_factor
 from gecko.machine import Machine
@@ -58,6 +59,9 @@ def flat_out(machine: Machine, source: Source, grade: float = 0.0, until_s: floa
     motor = machine.motor.at(grid[:, None], grid[None, :] + 0.0 * grid[:, None])
     speed = top_speed(machine, source, motor, grade) if speeds_m_s is None else speeds_m_s.reshape(len(knots), -1)
     amps = np.abs(machine.amps(source, motor, speed))
+    if np.any(machine.control.extra):
+        point = machine.full(source, motor, speed)
+        amps = np.hypot(amps, weakening_a(motor, machine.control, point.duty))
     _, other = motor_losses_w(motor, amps, machine.vehicle.omega(speed), machine.motor_count)
     air = machine.thermal.air_conductance(speed) + 0.0 * speed
     cold_ohm = float(machine.motor.resistance_ohm / machine.motor_count)

@@ -76,6 +76,8 @@ class Controller(Part):
     """Most amps it sends to the motor. Empty: 1.5 × the bank-side limit where it is brushed, 2.2 × where it is brushless, assumed."""
     efficiency: Annotated[Figure, Within("controller.efficiency")] | None = None
     """Share of power that comes through. Empty: 0.97 brushed, 0.95 brushless."""
+    extra_speed: Annotated[Figure, Within("controller.extra_speed")] | None = None
+    """How much faster than the packs' volts alone it turns the motor, by field weakening or a boost mode, as a share: 0.25 is a quarter more. Empty: none."""
     idle_a: Annotated[Figure, Within("controller.idle_a")] | None = None
     """Amps it draws doing nothing. Empty: 0.05 A."""
     needs_halls: bool = False

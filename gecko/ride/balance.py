@@ -179,6 +179,15 @@ def let_go(car: Car, at: Supply, motor: Warm, omega: float, most_a: float) -> Dr
 
 
 @compiled
+def weakening_a(car: Car, motor: Warm, drive: Drive, volts: float) -> float:
+    """Motor amps that weaken the field beside those that turn it; see `operating_point.weakening_a`. [A]"""
+    if car.extra <= 0.0 or drive.motor_a <= 0.0:
+        return 0.0
+    duty = (motor.k_v_s * drive.omega + motor.loop_ohm * drive.motor_a) / (max(volts, 1e-3) * car.efficiency)
+    return car.rated_a * min(max((duty - 1.0) / car.extra, 0.0), 1.0)
+
+
+@compiled
 def push_n(car: Car, motor: Warm, motor_a: float) -> float:
     """Push at the ground; the gears take away on either side of zero. [N]"""
     at_rim = motor.k_v_s * (motor_a - car.no_load_a) * car.turn_per_m

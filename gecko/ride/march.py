@@ -36,6 +36,7 @@ from gecko.ride.balance import (
     two_nodes,
     unit_now,
     warm_motor,
+    weakening_a,
 )
 from gecko.ride.rig import WALKING_M_S, Array, Car, Cells, Legs
 
@@ -432,6 +433,9 @@ def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, 
         drive = move.drive
         pack = move.down * drive.pack_a + (1.0 - move.down) * car.idle_a
         square = move.down * drive.motor_a * drive.motor_a
+        weak = move.down * weakening_a(car, motor, drive, at.open_v - pack * at.ohm) ** 2
+        square += weak
+        pack += weak * motor.winding_ohm / (car.efficiency * (at.open_v - pack * at.ohm))
         volts, bank_volts = at.open_v - pack * at.ohm, at.open_v - pack * (at.ohm - car.path_ohm)
         row_amps(cells, car, at, pack, row_v, row_ohm, rows_a)
         other_w = abs(motor.k_v_s * drive.omega) * car.no_load_a / car.motor_count

@@ -62,6 +62,9 @@ class Car(NamedTuple):
     path_ohm: float
     direct: bool
     """No controller: the pedal is a switch."""
+    extra: float
+    """So much faster than the bank's volts its field weakening turns the motor; it takes `rated_a` then. [1]"""
+    rated_a: float
     diodes: bool
     """Current comes back through the controller's stage where the motor is turned faster than the bank's volts."""
     duty_max: float
@@ -182,6 +185,8 @@ def _rig(machine: Machine, brake_m_s2: Number, pace_m_s: Number, index: int) -> 
     car = Car(
         path_ohm=max(one(machine.path_ohm), LEAST_PATH_OHM),
         direct=control.kind == "none",
+        extra=one(control.extra),
+        rated_a=one(motor.rated_a),
         diodes=control.kind != "none" and control.diodes,
         duty_max=duty,
         efficiency=efficiency,

@@ -306,6 +306,13 @@ class Judge:
                         still = room - needs if timed else (room - needs) / v
                         dt = min(dt, max(still, 0.02))
                     way = v * dt + a * dt * dt / 2
+                    weak = 0.0
+                    if float(ctl.extra) > 0.0 and i > 0.0:
+                        # Beyond full duty amps that make no torque hold the field down: the rated ones at the whole extra speed.
+                        ohm, k = self.motor()
+                        beyond = (k * spun + (ohm + float(m.motor.lead_ohm)) * i) / (float(ctl.efficiency) * (e - bank * rs)) - 1.0
+                        weak = (float(m.motor.rated_a) * min(max(beyond / float(ctl.extra), 0.0), 1.0)) ** 2
+                        bank += weak * ohm / (float(ctl.efficiency) * (e - bank * rs))
                     volts = e - bank * rs
                     inside = e - bank * (rs - max(float(m.path_ohm), 1e-6))
                     own = [bank / rows_of.parallel_count if len(rows) == 1 else (volt - inside) / o for rows_of, (volt, o) in zip(m.bank.rows, rows, strict=True)]
@@ -345,7 +352,7 @@ class Judge:
                     flow = (self.w - self.c) / float(th.winding_to_case_k_per_w)
                     air = self.c / float(th.case_to_air_k_per_w) * (1 + 0.15 * (v + a * dt / 2) if th.open_airflow else 1.0)
                     self.w, self.c = (
-                        self.w + (i * i * ohm / n - flow) / float(th.winding_j_per_k) * dt,
+                        self.w + ((i * i + weak) * ohm / n - flow) / float(th.winding_j_per_k) * dt,
                         self.c + (abs(k * spun) * float(m.motor.no_load_a) / n + flow - air) / float(th.case_j_per_k) * dt,
                     )
                     t, v, metres = t + dt, max(v + a * dt, 0.0), metres + way

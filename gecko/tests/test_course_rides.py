@@ -14,6 +14,8 @@ from scipy.optimize import brentq
 from gecko.arrangements import typical_setup
 from gecko.drive.plan import drive_plan
 from gecko.electric.bank import RowModel
+from gecko.electric.operating_point import weakening_a
+from gecko.evaluate import evaluate
 from gecko.reference.tables import families
 from gecko.ride.courses import SHIPPED, Leg
 from gecko.ride.march import FINE, ROLL
@@ -22,7 +24,7 @@ from gecko.ride.rides import meant_speeds, one_round, ride
 from gecko.riding import STANDARD, Riding
 from gecko.setup import Setup, load_setup
 from gecko.tests.judge import Judge
-from gecko.tests.judged import judged, random_ride, realistic_ride
+from gecko.tests.judged import judged, on_an_edge, random_ride, realistic_ride
 from gecko.tests.machines import bare_machine, bike, named, ride_on
 
 SMALL = {"units": [{"cells_in_series": 10, "capacity_ah": named(1.2), "resistance_ohm": named(0.12), "trip_a": None, "continuous_a": None, "peak_10s_a": None}]}
@@ -48,6 +50,25 @@ class Judged(TestCase):
                 found = judged(realistic_ride(seed))
                 self.assertLess(abs(found.off), 0.02, found)
                 self.assertTrue(found.same_end, found)
+
+    def test_a_weakened_field(self) -> None:
+        """The same random machines, with a controller that turns the motor a third faster than its volts would, and the amps that takes."""
+        tried = 0
+        for seed in range(900, 930):
+            machine, legs, brake = random_ride(seed)
+            if machine.control.kind == "none" or tried == 8:
+                continue
+            control = replace(machine.control, extra=0.33, duty_max=machine.control.duty_max * 1.33)
+            faster = replace(machine, control=control), legs, brake
+            if not 11.0 < float(ride(*faster).run_time_s) < 2000.0:
+                continue
+            tried += 1
+            with self.subTest(seed):
+                found = judged(faster)
+                self.assertTrue(found.same_end or on_an_edge(faster, found), found)
+                if not on_an_edge(faster, found):
+                    self.assertLess(abs(found.off), 0.02)
+        self.assertGreater(tried, 5)
 
     def test_every_end_and_what_was_wrong_before(self) -> None:
         """What each thing that can end a ride does, on machines made for it; the last four ended up to half off from tables."""
@@ -199,6 +220,35 @@ class Energy(TestCase):
         self.assertLess(spent[1], 0.99 * spent[0])
         self.assertLess(braked[1], 0.75 * braked[0])
         self.assertLess(spent[0] - spent[1], braked[0] - braked[1])
+
+
+class WeakenedField(TestCase):
+    """A controller's stated extra speed, and what it costs."""
+
+    def test_faster_by_the_volts_it_takes_off_and_hotter(self) -> None:
+        """On the level the bike's own volts hold it, so a quarter more of them is nearly a quarter faster; at that speed its rated amps more flow in the
+        winding: by hand R·(I² + I_n²) instead of R·I²."""
+        plain, quick = (
+            Riding(bike(controller__extra_speed=extra, controller__battery_limit_a=named(60), controller__phase_limit_a=named(120))) for extra in (None, named(0.25))
+        )
+        share = float(quick.top) / float(plain.top)
+        self.assertTrue(1.12 < share <= 1.25, share)
+        point = quick.m.full(quick.full, quick.motor, quick.top)
+        weak = float(weakening_a(quick.motor, quick.m.control, point.duty))
+        self.assertAlmostEqual(weak, float(quick.motor.rated_a), delta=0.1 * float(quick.motor.rated_a))
+        self.assertGreater(quick.flat_out.at(300.0)[0], plain.flat_out.at(300.0)[0] + 5.0)  # type: ignore[index]
+        self.assertEqual(float(weakening_a(plain.motor, plain.m.control, point.duty)), 0.0)
+
+    def test_its_energy_still_adds_up(self) -> None:
+        energy = parts(on(0, bike, controller__extra_speed=named(0.25)).ride)
+        self.assertAlmostEqual((sum(energy.values()) - energy["cells"]) / energy["cells"], 1.0, delta=0.001, msg=energy)
+
+    def test_at_speed_its_volts_are_more_than_the_capacitors_stand(self) -> None:
+        """1.6 times 42 V are 67 V where the packs let go: said, where the controller stands 45."""
+        found = evaluate(
+            bike(controller__extra_speed=named(0.6), controller__max_v=named(45), controller__phase_limit_a=named(150), controller__battery_limit_a=named(90))
+        )
+        self.assertTrue([f for f in found.findings if f.id == "ctl.backfeed" and "field weakened" in f.because])
 
 
 class LevelSpeeds(TestCase):

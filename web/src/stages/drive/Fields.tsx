@@ -233,6 +233,7 @@ export const ControllerFields = memo(function ControllerFields() {
             <NumberField label="Low cut-off" pointer="/controller/undervoltage_v" unit="V" />
             <NumberField label="Bank-side limit" pointer="/controller/battery_limit_a" unit="A" />
             <NumberField label="Motor-side limit" pointer="/controller/phase_limit_a" unit="A" />
+            <NumberField label="Extra speed it states" pointer="/controller/extra_speed" kind="grade" />
             {!module && (
               <>
                 <SelectField label="Reads a throttle" pointer="/controller/throttle" options={THROTTLES} />
