@@ -8,6 +8,7 @@ from typing import Any, Literal, NamedTuple
 from gecko.analysis import Analysis
 from gecko.checks.edits import figure
 from gecko.checks.together import row_beside
+from gecko.electric.motor import default_mass_kg
 from gecko.words import amps, q, volts
 
 Lever = Literal["volts", "rows", "controller amps", "motor", "teeth", "wheel", "mass", "limiter"]
@@ -139,11 +140,16 @@ def _amps(a: Analysis, factor: float) -> Callable[[Document], None]:
 
 
 def _larger_motor(a: Analysis, factor: float) -> Callable[[Document], None]:
-    power = a.resolved.figures["/motor/power_w"].value
+    power, motor, vehicle = a.resolved.figures["/motor/power_w"].value, a.setup.motor, a.setup.vehicle
+    assert motor is not None
+    heavier = motor.count * float(default_mass_kg(motor.kind, factor * power) - default_mass_kg(motor.kind, power))
 
     def change(document: Document) -> None:
         # What was measured on the old motor does not hold for the new one.
         document["motor"].update(power_w={"value": round(factor * power), "basis": "assumed"}, resistance_ohm=None, stall_a=None, no_load_a=None, mass_kg=None)
+        if vehicle is not None:
+            before = vehicle.extra_mass_kg.value if vehicle.extra_mass_kg is not None else 0.0
+            document["vehicle"]["extra_mass_kg"] = figure(round(before + heavier, 2), "assumed")
 
     return change
 
