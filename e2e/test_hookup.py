@@ -183,6 +183,8 @@ class HookupAtDepth(DemoCase):
         page.get_by_role("button", name="covers and seals").click()
         page.get_by_role("button", name="Add a seal against water").click()
         expect(page.get_by_role("button", name=re.compile("^Close: Lid with a gasket"))).to_be_visible()
+        # A note among the folded ones.
+        page.locator("[data-findings]:visible summary").click()
         expect(page.get_by_text("Not closed yet: Lid with a gasket")).to_be_visible()
         page.get_by_role("checkbox", name="Closed again").check()
         expect(page.get_by_text("Not closed yet: Lid with a gasket")).to_have_count(0)
