@@ -333,35 +333,31 @@ def mixed_parallel(a: Analysis) -> Iterator[Trip]:
         )
         return
     worst = worst_joining(a)
-    rush = max(rushes(a), key=lambda one: one.amps_a / one.allowed_a, default=None)
-    together = rush is not None and worst is not None and rush.amps_a / rush.allowed_a > worst.first_a / worst.allowed_a
-    if together and rush is not None and rush.amps_a > rush.allowed_a and not any(pack.is_spent for _, pack in a.packs):
-        yield Trip(
-            "stop",
-            "Charge the packs to the same volts first",
-            f"Joined all at once, {amps(rush.amps_a)} would rush into row {letters((rush.row,))} from the others; it stands {amps(rush.allowed_a)}.",
-            "Charge them all to the same volts, then join one row after the other.",
-            "/bank/rows",
-            gate="power",
-            observable=True,
-            asked=rush.amps_a,
-            stands=rush.allowed_a,
-            unit="A",
-        )
-        return
     # A spent pack is a finding of its own: charging it is no remedy.
-    if worst is None or worst.first_a <= worst.allowed_a or any(pack.is_spent for _, pack in a.packs):
+    if worst is None or any(pack.is_spent for _, pack in a.packs):
+        return
+    asked, stands = worst.first_a, worst.allowed_a
+    because = (
+        f"They rest at {volts(worst.high_v)} and {volts(worst.low_v)}. Joined now, {amps(asked)} would rush into row {letters((worst.low,))}; it stands {amps(stands)}."
+    )
+    what = f"Charge both until they differ by less than {worst.within_v:.2f} V, then join them."
+    rush = max(rushes(a), key=lambda one: one.amps_a / one.allowed_a, default=None)
+    if rush is not None and rush.amps_a / rush.allowed_a > asked / stands:
+        asked, stands = rush.amps_a, rush.allowed_a
+        because = f"Joined all at once, {amps(asked)} would rush into row {letters((rush.row,))} from the others; it stands {amps(stands)}."
+        what = "Charge them all to the same volts, then join one row after the other."
+    if asked <= stands:
         return
     yield Trip(
         "stop",
         "Charge the packs to the same volts first",
-        f"They rest at {volts(worst.high_v)} and {volts(worst.low_v)}. Joined now, {amps(worst.first_a)} would rush into row {letters((worst.low,))}; it stands {amps(worst.allowed_a)}.",
-        f"Charge both until they differ by less than {worst.within_v:.2f} V, then join them.",
+        because,
+        what,
         "/bank/rows",
         gate="power",
         observable=True,
-        asked=worst.first_a,
-        stands=worst.allowed_a,
+        asked=asked,
+        stands=stands,
         unit="A",
     )
 
