@@ -265,6 +265,13 @@ def _limiter_words(a: Analysis) -> str:
     return f"{both[0].upper()}{both[1:]} hold{'s' if not (mode and mark) else ''} it, as set."
 
 
+def as_set(a: Analysis) -> HeldBack | None:
+    """The limiter or the mode, where it is what holds the top speed: somebody chose that, so no part is to blame."""
+    if a.top_point.limit_name() != "volts" or a.m.control.kind == "none" or float(a.m.control.duty_max) >= 0.999:
+        return None
+    return HeldBack(station="rider", limit="limiter", title="Limiter", sentence=_limiter_words(a), state="fine")
+
+
 def held_back(a: Analysis, stations: list[Station]) -> HeldBack | None:
     """The worst station if it is over, else the limit that binds at top speed, in plain words."""
     if a.machine is None:
@@ -279,15 +286,10 @@ def held_back(a: Analysis, stations: list[Station]) -> HeldBack | None:
             verb = "are" if worst.name.endswith("s") else "is"
             sentence = f"{worst.name} {verb} asked for {percent} of what {'they stand' if verb == 'are' else 'it stands'}."
         return HeldBack(station=worst.id, limit=None, title=worst.name, state="over", sentence=sentence)
+    chosen = as_set(a)
+    if chosen is not None:
+        return chosen
     name = a.top_point.limit_name()
-    if name == "volts" and a.m.control.kind != "none" and float(a.m.control.duty_max) < 0.999:
-        return HeldBack(
-            station="rider",
-            limit="limiter",
-            title="Limiter",
-            sentence=_limiter_words(a),
-            state="fine",
-        )
     title, sentence = _LIMIT_WORDS[name]
     close = any(s.state == "close" for s in stations)
     return HeldBack(station=None, limit=name, title=title, sentence=sentence, state="close" if close else "fine")

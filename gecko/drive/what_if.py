@@ -11,7 +11,7 @@ from gecko.analysis import Analysis
 from gecko.drive.levers import Lever, Rung, copied, ladders
 from gecko.evaluation import HeldBack, Out, State
 from gecko.setup import Setup, load_setup
-from gecko.trail import build_trail
+from gecko.trail import as_set, build_trail
 from gecko.words import q, seconds
 
 NOTHING = 0.015
@@ -141,8 +141,11 @@ def _sentence(a: Analysis, tried: list[Tried]) -> HeldBack:
     if longest is not None and longest.run_time_gain_s > 0.1 * float(a.ride.run_time_s):
         words.append(f"for run time: {_inside(longest.label)}, {seconds(longest.run_time_gain_s)} more")
     sentence = "; ".join(words)
-    sentence = sentence[0].upper() + sentence[1:]
-    return HeldBack(station=None, limit=limit, title=title, sentence=f"{sentence}.", state=state)
+    sentence = f"{sentence[0].upper()}{sentence[1:]}."
+    chosen = as_set(a)
+    if chosen is not None:
+        return chosen.model_copy(update={"sentence": f"{chosen.sentence} {sentence}"})
+    return HeldBack(station=None, limit=limit, title=title, sentence=sentence, state=state)
 
 
 def _inside(label: str) -> str:

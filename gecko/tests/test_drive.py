@@ -269,6 +269,19 @@ class ChangesTried(TestCase):
         self.assertIn("would stand at", said)
         self.assertRegex(said, r"costs|brings no speed")
 
+    def test_a_limiter_somebody_set_is_what_holds_it_on_every_screen(self) -> None:
+        """Volts are to blame with the stick open; with the limiter at half it is the limiter, tried or at a glance."""
+        throttle = bike().throttle
+        assert throttle is not None
+        for mark, named_so in ((0.5, "limiter"), (None, "volts")):
+            limited = bike(throttle=throttle.model_copy(update={"limiter_mark": mark}))
+            glance, tried = evaluate(limited).held_back, what_ifs(Analysis(limited)).held_back
+            assert glance is not None
+            self.assertEqual((glance.limit, tried.limit), (named_so, named_so))
+            if mark is not None:
+                self.assertEqual(glance.title, tried.title)
+                self.assertTrue(tried.sentence.startswith(glance.sentence), tried.sentence)
+
     def test_two_that_come_out_alike_share_a_limit(self) -> None:
         tall = {"drivetrain__wheel_teeth": 30}
         amps = shared_limit([("one", bike(**tall)), ("two", bike(**tall, bank__rows__0__units__0__capacity_ah=named(9)))])

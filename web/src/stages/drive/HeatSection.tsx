@@ -1,13 +1,13 @@
 /** What gets hot: motor, controller, leads; on the course and flat out; cooling down; the same ride on other days. */
 import { memo } from "react";
 import type { DrivePlan } from "../../api/client";
+import { rideEnd } from "../../lib/ends";
 import { useSettings } from "../../lib/settings";
 import { duration, toShown } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
 import { Plot } from "../../ui/Plot";
 import { Head, td, th, Wide } from "../../ui/Table";
 import { Block } from "../Heading";
-import { ENDS } from "./RideSection";
 
 export const HeatSection = memo(function HeatSection({ heat }: { heat: NonNullable<DrivePlan["heat"]> }) {
   const { units } = useSettings();
@@ -109,7 +109,7 @@ export const HeatSection = memo(function HeatSection({ heat }: { heat: NonNullab
           <Head names={["Air", "winding at the end", "ride", "flat out, its end in"]} />
           <tbody>
             {heat.days.map((d) => (
-              <tr key={d.ambient_c} className="border-t border-line" title={`It ends because ${ENDS[d.ends_by] ?? d.ends_by}.`}>
+              <tr key={d.ambient_c} className="border-t border-line" title={`It ends because ${rideEnd(d.ends_by)}.`}>
                 <th scope="row" className={th}>
                   {temp(d.ambient_c)}
                 </th>

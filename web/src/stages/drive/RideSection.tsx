@@ -1,6 +1,7 @@
 /** The course and the ride on it: a round with a cursor by time or place, the whole ride, and where the energy goes. */
 import { memo, useState } from "react";
 import type { DrivePlan } from "../../api/client";
+import { rideEnd } from "../../lib/ends";
 import { useSettings } from "../../lib/settings";
 import { duration, energyPerWay, plainNumber, toShown, way, withUnit } from "../../lib/units";
 import { Segmented } from "../../ui/Field";
@@ -9,17 +10,6 @@ import { Block } from "../Heading";
 
 type Ride = NonNullable<DrivePlan["ride"]>;
 
-/** What ends a ride, in a parent's words. */
-export const ENDS: Record<string, string> = {
-  guard: "the low-volt guard switches off",
-  "pack protection low volts": "the pack's own protection switches off, low volts",
-  "foldback below half the aimed speed": "the controller holds back at its low cut-off",
-  "unit empty": "a pack is empty",
-  "winding 155 C": "the motor's winding is at its end",
-  "pack protection trip": "the pack's own protection trips",
-  "does not get up": "it does not get up a slope, or through the ground there",
-  "goes on for a day": "nothing ends it within a day",
-};
 const COLOURS = [
   "var(--hot-deep)",
   "var(--amber-line)",
@@ -100,7 +90,7 @@ export const RideSection = memo(function RideSection({ ride }: { ride: Ride }) {
       <p>
         <b>{ride.course}</b>: {duration(ride.run_time_s)}, {way(ride.distance_m, units)}
         {ride.rounds == null ? "" : `, ${plainNumber(ride.rounds, ride.rounds < 10 ? 1 : 0)} rounds`}; it ends because{" "}
-        {ENDS[ride.ends_by] ?? ride.ends_by}. {withUnit(ride.mean_m_s, "speed", units)} on average, {amps(ride.mean_a)},{" "}
+        {rideEnd(ride.ends_by)}. {withUnit(ride.mean_m_s, "speed", units)} on average, {amps(ride.mean_a)},{" "}
         {energyPerWay(ride.wh_per_km, units)}, {volts(ride.end_volts_v)} at the end.
       </p>
       {Math.abs(higher) > NOTABLE_M && (

@@ -1,10 +1,10 @@
 /** How sure we are: each outcome with its likely range, and the two figures that widen it most, with how to measure them. */
 import { memo } from "react";
 import type { Evaluation, Ranges } from "../../api/client";
+import { rideEnd } from "../../lib/ends";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, toShown, type UnitChoice, way, withUnit } from "../../lib/units";
 import { BasisGlyph } from "../../ui/Glyph";
-import { ENDS } from "./RideSection";
 
 const speed = (v: number, u: UnitChoice) => withUnit(v, "speed", u);
 const ROWS: [string, string, (value: number, units: UnitChoice) => string][] = [
@@ -71,8 +71,8 @@ export const SureSection = memo(function SureSection({
                   <span className="block text-micro text-ink2">
                     {ranges.endings?.map((e) => (
                       <span key={e.ends_by} className="block">
-                        {Math.max(1, Math.round(10 * e.share))} of 10: {ENDS[e.ends_by] ?? e.ends_by}, after {duration(e.low_s)}{" "}
-                        to {duration(e.high_s)}
+                        {Math.max(1, Math.round(10 * e.share))} of 10: {rideEnd(e.ends_by)}, after {duration(e.low_s)} to{" "}
+                        {duration(e.high_s)}
                       </span>
                     ))}
                   </span>

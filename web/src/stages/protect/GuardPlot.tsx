@@ -1,6 +1,7 @@
 /** Where on the ride the low-volt guard opens. */
 import { memo } from "react";
 import type { Curve, Evaluation } from "../../api/client";
+import { rideEnd } from "../../lib/ends";
 import { duration, plainNumber } from "../../lib/units";
 import { Plot } from "../../ui/Plot";
 
@@ -20,7 +21,7 @@ export const GuardPlot = memo(function GuardPlot({ evaluation, level }: { evalua
   const bottom = Math.min(...volts.y, level ?? 1e9, evaluation.bank?.empty_v ?? 1e9) * 0.96;
   return (
     <Plot
-      title={`Volts at the controller over the ride, which ends by ${o.ends_by} after ${duration(o.run_time_s)} with ${Math.round(100 * left)} percent left`}
+      title={`Volts at the controller over the ride, which ends after ${duration(o.run_time_s)} because ${rideEnd(o.ends_by)}, with ${Math.round(100 * left)} percent left`}
       xLabel="charge left, %"
       yLabel="volts at cruise"
       x={[100, 0]}

@@ -10,7 +10,7 @@ export const WHY: Record<string, { word: string; line: string; small: boolean }>
   limit_110: { word: "too small", line: "it does not carry the controller's limit on a long climb", small: true },
   nuisance: { word: "may blow", line: "ten launches may open it", small: true },
   wire: { word: "too thin", line: "the wire is too hot before it opens", small: false },
-  parts: { word: "over a part", line: "it is larger than a plug, switch or holder behind it", small: false },
+  parts: { word: "too large", line: "it is larger than a plug, switch or holder behind it", small: false },
   breaking: { word: "can't break", line: "a dead short is more than it can break", small: false },
   withstand: { word: "too thin", line: "a short damages the wire before it opens", small: false },
   cold_short: { word: "stays shut", line: "on a cold day a weak short would not open it", small: false },

@@ -1,6 +1,7 @@
 /** What the joints cost, what a short draws, where nothing guards, and the spark. */
 import { memo } from "react";
 import type { ProtectPlan } from "../../api/client";
+import { rideEnd } from "../../lib/ends";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, withUnit } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
@@ -128,17 +129,17 @@ export const Demands = memo(function Demands({ demands }: { demands: NonNullable
   return (
     <Wide label="What flows, and for how long">
       <table className="w-full text-small">
-        <Head names={["when", "packs", "motors", "lasts", "until"]} />
+        <Head names={["when", "packs", "motors", "lasts"]} />
         <tbody>
           {demands.map((one) => (
             <tr key={one.name} className="border-t border-line">
               <th scope="row" className={th}>
                 {one.name}
+                <span className="block font-normal text-ink3">end: {rideEnd(one.ends_by)}</span>
               </th>
               <td className={td}>{plainNumber(one.pack_a, 0)} A</td>
               <td className={td}>{plainNumber(one.motor_a, 0)} A</td>
               <td className={td}>{one.lasts_s == null ? "on and on" : duration(one.lasts_s)}</td>
-              <td className={td}>{one.ends_by}</td>
             </tr>
           ))}
         </tbody>
