@@ -14,7 +14,7 @@ from gecko.context import Context
 from gecko.evaluation import Out
 from gecko.mending import mended
 from gecko.parts.controller import usual_limit_a
-from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, Chemistry, Pack, default_resistance_ohm
+from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, USUAL_C, Chemistry, Pack, default_resistance_ohm
 from gecko.parts.vehicle import Stock
 from gecko.protection.fuse import fuse_rank
 from gecko.protection.guard import guard_level_v
@@ -41,7 +41,8 @@ def stock_battery(chemistry: Chemistry, volts_v: float, capacity_ah: float, aske
         return [one] * min(max(round(volts_v / block), 1), 8)
     per_cell = NOMINAL_PER_CELL_V[chemistry]
     cells = min(max(round(volts_v / per_cell), 1), 28)
-    cell_kind, steady, peak, trips = ("energy", 2.0, 3.5, 4.5) if asked_a <= ENERGY_C * capacity_ah else ("power", 5.0, 8.0, 10.0)
+    cell_kind, trips = ("energy", 4.5) if asked_a <= ENERGY_C * capacity_ah else ("power", 10.0)
+    steady, peak = USUAL_C[cell_kind]
     return [
         {
             "label": f"{cells}-cell pack",

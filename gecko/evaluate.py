@@ -135,6 +135,7 @@ def _bank(a: Analysis) -> BankOut | None:
         energy_wh=nominal * capacity,
         resistance_ohm=float(source.resistance_ohm) if source else 0.0,
         peak_10s_a=_maybe(limits.peak_10s_a) if limits else None,
+        peak_at_most=limits is not None and limits.peak_at_most,
         continuous_a=_maybe(limits.continuous_a) if limits else None,
         trip_a=_maybe(limits.trip_a) if limits else None,
         rows=len(rows),

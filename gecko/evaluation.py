@@ -40,6 +40,8 @@ class BankOut(Out):
     energy_wh: float
     resistance_ohm: float
     peak_10s_a: float | None
+    peak_at_most: bool
+    """Whether some pack states no peak amps: the bank then gives at most these."""
     continuous_a: float | None
     trip_a: float | None
     rows: int

@@ -10,6 +10,7 @@ from gecko.checks.edits import put
 from gecko.checks.registry import Document, Edit, Trip, rule
 from gecko.evaluation import Severity
 from gecko.parts.bay import SURE
+from gecko.parts.pack import usual_limits_a
 from gecko.power.fit import lay_in, sides_m
 from gecko.power.occupancy import Occupancy, occupancies
 from gecko.protection.fuse import continuous_limit_a
@@ -96,12 +97,12 @@ def overloaded(a: Analysis, which: Occupancy) -> list[str]:
     for r in which.rows:
         row, peak, steady = bank.rows[r], which.row_peak_a[r], which.row_rms_a[r]
         name = letters((r,))
-        peaks = [unit.peak_10s_a.value for unit in row.units if unit.peak_10s_a]
-        lasting = [unit.continuous_a.value for unit in row.units if unit.continuous_a]
-        if peaks and peak > min(peaks):
-            words.append(f"cells of row {name}: {amps(peak)} asked, {amps(min(peaks))} for ten seconds")
-        elif lasting and steady > min(lasting):
-            words.append(f"cells of row {name}: {amps(steady)} asked, {amps(min(lasting))} steady")
+        lasting_a, peak_a = (min(limits) for limits in zip(*(usual_limits_a(unit) for unit in row.units), strict=True))
+        stated = "" if all(unit.peak_10s_a or unit.continuous_a for unit in row.units) else ", as far as such packs usually go"
+        if peak > peak_a:
+            words.append(f"cells of row {name}: {amps(peak)} asked, {amps(peak_a)} for ten seconds{stated}")
+        elif steady > lasting_a:
+            words.append(f"cells of row {name}: {amps(steady)} asked, {amps(lasting_a)} steady{stated}")
         if row.fuse and steady > continuous_limit_a(row.fuse.rating_a, a.setup.ground.ambient_c):
             words.append(
                 f"its {row.fuse.rating_a:g} A fuse carries {amps(continuous_limit_a(row.fuse.rating_a, a.setup.ground.ambient_c))} for good, {amps(steady)} flow"

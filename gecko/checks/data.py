@@ -12,6 +12,7 @@ from gecko.checks.registry import Trip, rule
 from gecko.figures import Figure
 from gecko.heat.motor import WINDING_CAUTION_C
 from gecko.measuring import measuring
+from gecko.parts.pack import Pack, usual_limits_a
 from gecko.protection.fuse import continuous_limit_a
 from gecko.words import amps, q, volts
 
@@ -49,6 +50,14 @@ def _guess(path: str, figure: Figure | None) -> Guess:
     return Guess(path, known.name, known.how, figure)
 
 
+def _limits(pack: Pack, peak: float, rms: float) -> Iterator[tuple[str, float, Figure]]:
+    """What a pack is asked for beside its limit [A]; of a lithium pack that states none, beside what such packs usually give."""
+    steady_a, peak_a = usual_limits_a(pack)
+    for name, asked, limit, usual in (("peak_10s_a", peak, pack.peak_10s_a, peak_a), ("continuous_a", rms, pack.continuous_a, steady_a)):
+        if limit is not None or pack.chemistry != "lead":
+            yield name, asked, limit or Figure(value=usual, basis="assumed")
+
+
 def _results(a: Analysis) -> Iterator[Result]:
     def known(paths: tuple[str, ...]) -> tuple[Guess, ...]:
         return tuple(_guess(path, a.resolved.figures.get(path)) for path in paths)
@@ -64,8 +73,7 @@ def _results(a: Analysis) -> Iterator[Result]:
     rated = [
         (asked / limit.value, asked, limit, f"{path}/{name}")
         for (path, pack), (_, _, peak, rms) in zip(a.packs, a.pack_loads, strict=True)
-        for name, asked, limit in (("peak_10s_a", peak, pack.peak_10s_a), ("continuous_a", rms, pack.continuous_a))
-        if limit is not None
+        for name, asked, limit in _limits(pack, peak, rms)
     ]
     if rated:
         share, asked, limit, place = max(rated, key=lambda entry: entry[0])

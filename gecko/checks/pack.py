@@ -16,7 +16,7 @@ from gecko.checks.registry import Document, Edit, Trip, rule
 from gecko.checks.together import add_guard, fit_fuse_and_wire, knob_module, part_rating_a, row_beside
 from gecko.constants import SHOCK_VOLTS_V
 from gecko.evaluation import Severity
-from gecko.parts.pack import charge_limit_a
+from gecko.parts.pack import charge_limit_a, usual_limits_a
 from gecko.power.joining import rushes, worst_joining
 from gecko.power.voltmeter import rebound_v
 from gecko.protection.guard import guard_floor_v, guard_level_v
@@ -171,11 +171,10 @@ def current(a: Analysis) -> Iterator[Trip]:
     if asked <= 0.8 * limit:
         return
     over, share = asked > limit, asked / max(float(a.peak_a) if word == "peak" else a.rms_a, 1e-9)
-    which = "One row" if len(set(a.resolved.row_kinds)) == 1 else f"Row {letters((r,))}"
     yield Trip(
         "stop" if over else "caution",
         "More than the cells can give" if over else "Close to what the cells can give",
-        f"{which} is asked for {amps(asked)} {word}; its packs stand {amps(limit)}.",
+        f"{_which_row(a, r)} is asked for {amps(asked)} {word}; its packs stand {amps(limit)}.",
         "Add a row side by side, or lower the controller's amp limit.",
         "/bank",
         (row_beside(a), *_lower_limit(a, limit / share * 0.78 if word == "peak" else None)),
@@ -183,6 +182,10 @@ def current(a: Analysis) -> Iterator[Trip]:
         stands=limit,
         unit="A",
     )
+
+
+def _which_row(a: Analysis, r: int) -> str:
+    return "One row" if len(set(a.resolved.row_kinds)) == 1 else f"Row {letters((r,))}"
 
 
 def _lower_limit(a: Analysis, bank_a: float | None) -> tuple[Edit, ...]:
@@ -230,13 +233,17 @@ def trip(a: Analysis) -> Iterator[Trip]:
     )
 
 
+HARD_C = 10.0
+"""Amps at the launch over a lithium pack's amp-hours above which it is run too hard, whatever its label states. [1/h] Source: this project's planning value."""
+
+
 @rule("pack.small", station="packs", stage="power", principle="Above ten times its amp-hours a small pack is run too hard.")
 def small(a: Analysis) -> Iterator[Trip]:
     lithium = [(peak / pack.capacity_ah.value, peak, pack.capacity_ah.value) for _, pack, peak, _ in a.pack_loads if pack.chemistry != "lead"]
     if not lithium:
         return
     times, peak, smallest = max(lithium)
-    if times <= 10.0:
+    if times <= HARD_C:
         return
     yield Trip(
         "caution",
@@ -245,6 +252,35 @@ def small(a: Analysis) -> Iterator[Trip]:
         "Add a row side by side, or lower the controller's amp limit.",
         "/bank",
         (row_beside(a), *_lower_limit(a, 9.5 * smallest * float(a.peak_a) / peak)),
+    )
+
+
+@rule("pack.unrated", station="packs", stage="power", principle="Packs whose amps nobody stated are not known to stand what is asked.")
+def unrated(a: Analysis) -> Iterator[Trip]:
+    found = []
+    for r, pack, peak, rms in a.pack_loads:
+        steady_a, peak_a = usual_limits_a(pack)
+        if pack.chemistry != "lead" and peak <= HARD_C * pack.capacity_ah.value:
+            found += [(peak / peak_a, "peak", peak, peak_a, r, pack)] if pack.peak_10s_a is None else []
+            found += [(rms / steady_a, "steady", rms, steady_a, r, pack)] if pack.continuous_a is None else []
+    if not found:
+        return
+    share, word, asked, usual, r, pack = max(found, key=lambda entry: entry[0])
+    if share <= 1.0:
+        return
+    ah = pack.capacity_ah.value
+    yield Trip(
+        "caution",
+        "Nobody said what these packs can give",
+        f"{_which_row(a, r)} is asked for {amps(asked)} {word}, {asked / ah:.1f} times its {ah:g} Ah. Such packs usually give about {amps(usual)}"
+        + (" for ten seconds" if word == "peak" else " for long")
+        + "; what these give is not stated.",
+        "Read their amps off the label, or a like pack's, and type them in. Until then add a row side by side, or lower the controller's amp limit.",
+        "/bank",
+        (row_beside(a), *_lower_limit(a, 0.95 * usual * float(a.peak_a) / asked if word == "peak" else None)),
+        asked=asked,
+        stands=usual,
+        unit="A",
     )
 
 

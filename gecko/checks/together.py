@@ -11,6 +11,7 @@ from gecko.analysis import Analysis
 from gecko.checks.edits import as_fuse, as_size, both, merged, one_more_row, put, round_up, setting, to_buy
 from gecko.checks.registry import Document, Edit, Later
 from gecko.parts.controller import Throttle
+from gecko.parts.pack import usual_limits_a
 from gecko.protection.choice import LIMIT_OVER_FUSE
 from gecko.protection.fuse import continuous_limit_a, fuse_rank
 from gecko.protection.guard import guard_level_v
@@ -113,8 +114,8 @@ def module_limit_a(a: Analysis) -> float:
     """Limit of a module for what packs, motors and the parts on the way bear: the largest sold that neither trips the packs, nor asks the
     motors for over half of what they would draw stalled, nor needs a larger fuse than the weakest plug or switch allows. [A]"""
     most = [0.5 * float(a.stall_point.pack_a)]
-    if a.limits.peak_10s_a is not None:
-        most.append(0.8 * float(a.limits.peak_10s_a))
+    if a.setup.bank is not None:
+        most.append(0.8 * sum(min(usual_limits_a(unit)[1] for unit in row.units) for row in a.setup.bank.rows))
     if a.limits.trip_a is not None:
         most.append(0.7 * float(a.limits.trip_a))
     if a.least_part_a is not None:

@@ -212,6 +212,8 @@ class BankLimits:
     peak_10s_a: Number | None
     trip_a: Number | None
     trip_delay_s: float
+    peak_at_most: bool = False
+    """Whether some unit states no peak amps, so that the bank gives at most these."""
 
 
 def _least_sum(bank: BankModel, name: str) -> Number | None:
@@ -231,7 +233,8 @@ def _least_sum(bank: BankModel, name: str) -> Number | None:
 def bank_limits(bank: BankModel) -> BankLimits:
     """Limits of the bank: in a row the least unit that states one limits, rows add; none where a row has no unit that does. [A]"""
     delays = [unit.trip_delay_s if unit.trip_delay_s is not None else 1.0 for unit in bank.units]
-    return BankLimits(_least_sum(bank, "continuous_a"), _least_sum(bank, "peak_10s_a"), _least_sum(bank, "trip_a"), min(delays))
+    silent = any(unit.peak_10s_a is None for unit in bank.units)
+    return BankLimits(_least_sum(bank, "continuous_a"), _least_sum(bank, "peak_10s_a"), _least_sum(bank, "trip_a"), min(delays), silent)
 
 
 def charge_at_volts(chemistry: str, volts_per_cell_v: Number) -> Number:

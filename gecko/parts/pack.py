@@ -210,6 +210,25 @@ def resistance_figure(pack: Pack) -> Figure:
     return _aged(pack.resistance_ohm or Figure(value=default_resistance_ohm(pack), basis="assumed"), AGED[pack.age][1])
 
 
+USUAL_C: dict[str, tuple[float, float]] = {"power": (5.0, 8.0), "energy": (2.0, 3.5), "lfp": (2.0, 4.0), "lead": (3.0, 10.0)}
+"""What packs usually give, for good and for ten seconds, over their amp-hours, by kind of cell [1/h]. Source: this project's planning values, the low
+side of what labels of such packs state."""
+
+
+def usual_limits_a(pack: Pack) -> tuple[float, float]:
+    """Amps for good and for ten seconds a pack may be trusted with: stated, else by the one that is, else what such cells usually give. [A]
+
+    >>> usual_limits_a(Pack(cells_in_series=10, capacity_ah=Figure(value=2.0, basis="nameplate")))
+    (10.0, 16.0)
+    """
+    steady_c, peak_c = USUAL_C[pack.cell_kind if pack.chemistry == "li-ion" else pack.chemistry]
+    steady, peak = pack.continuous_a, pack.peak_10s_a
+    if steady is None and peak is None:
+        return steady_c * float(pack.capacity_ah.value), peak_c * float(pack.capacity_ah.value)
+    lasting = float(steady.value) if steady else float(peak.value) * steady_c / peak_c if peak else 0.0
+    return lasting, float(peak.value) if peak else lasting * peak_c / steady_c
+
+
 CONTACT_OHM = 0.0015
 """One contact of an adapter when nothing is known [Ω]. Source: this project's planning value."""
 

@@ -11,6 +11,7 @@ from gecko.tests.machines import named, safe_bike, safe_ride_on
 Document = dict[str, Any]
 Changes = dict[str, Any]
 PACK: Document = {"label": "p", "cells_in_series": 10, "capacity_ah": named(6), "continuous_a": named(30), "peak_10s_a": named(60), "age": "new", "charge": named(1)}
+SILENT: Document = {key: value for key, value in PACK.items() if key not in ("continuous_a", "peak_10s_a")}
 HALF: Document = {**PACK, "cells_in_series": 5}
 LAMP: Document = {"label": "lamp", "kind": "lamp", "amps_a": named(2), "fuse": {"rating_a": 5, "dc_volts_v": 58}, "lead": {"awg": 14, "length_m": named(0.6)}}
 STEP_DOWN: Document = {"input_min_v": named(20), "input_max_v": named(60), "output_v": named(12), "output_a": named(5)}
@@ -327,6 +328,12 @@ HAZARDS: list[Hazard] = [
         {"rider": {"name": "Bo", "age_years": 7}, "throttle/limiter_mark": 0.2, "throttle/limiter_reachable": False, "ground/hill_grade": 0.0},
     ),
     Hazard("a sister who wants a go", "ride.cap", {"also": [{"name": "Lumi", "age_years": 4}]}, {"also": [{"name": "Mum", "age_years": 40}]}),
+    Hazard(
+        "packs nobody knows the amps of",
+        "pack.unrated",
+        {"bank/rows": rows([{**SILENT, "capacity_ah": named(3.2)}])},
+        {"bank/rows": rows([{**SILENT, "capacity_ah": named(3.2), "peak_10s_a": named(50), "continuous_a": named(25)}])},
+    ),
     Hazard("a small passenger", "ride.cap", {"passenger": {"name": "Lumi", "age_years": 4}}, {"passenger": {"name": "Mum", "age_years": 40}}, {"vehicle/seats": 2}),
     Hazard(
         "a strong mode that is not locked",

@@ -49,6 +49,10 @@ PAIRS: dict[str, tuple[Setup, Setup]] = {
     "pack.current": (bike(bank__rows__0__units__0__peak_10s_a=named(26)), bike(bank__rows__0__units__0__peak_10s_a=named(40))),
     "pack.trip": (bike(bank__rows__0__units__0__trip_a=named(20)), bike(bank__rows__0__units__0__trip_a=named(35))),
     "pack.small": (bike(bank__rows__0__units__0__capacity_ah=named(2.5)), bike()),
+    "pack.unrated": (
+        bike(bank__rows__0__units__0__continuous_a=None, bank__rows__0__units__0__peak_10s_a=None, bank__rows__0__units__0__capacity_ah=named(3)),
+        bike(bank__rows__0__units__0__continuous_a=None, bank__rows__0__units__0__peak_10s_a=None),
+    ),
     "pack.mixed.series": (
         bike(bank__rows=rows([{**PACK, "cells_in_series": 5}, {**PACK, "cells_in_series": 5, "capacity_ah": named(3)}])),
         bike(bank__rows=rows([{**PACK, "cells_in_series": 5}, {**PACK, "cells_in_series": 5}])),

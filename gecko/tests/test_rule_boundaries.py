@@ -191,6 +191,27 @@ class Packs(Edges):
         self.one(bike(bank__rows__0__units__0__capacity_ah=named(2.79)), "pack.small", "caution")
         self.none(bike(bank__rows__0__units__0__capacity_ah=named(2.81)), "pack.small")
 
+    def test_packs_of_unknown_amps_are_not_taken_to_stand_what_is_asked(self) -> None:
+        """28 A from a pack that states nothing: 16 A is what 2 Ah of power cells are planned with, 8 times; 3.5 Ah are planned with 28 A, 8 Ah of
+        energy cells, 3.5 times, too. A pack that states 18 A for good is planned with 8/5 of it for ten seconds, 28.8 A."""
+        silent = {**CELLS_10, "continuous_a": None, "peak_10s_a": None, "trip_a": None}
+
+        def with_pack(**changes: Any) -> Setup:
+            return bike(bank__rows=[{"units": [{**silent, **changes}]}])
+
+        said = self.one(with_pack(capacity_ah=named(3.4)), "pack.unrated", "caution")
+        self.assertIn("28 A peak, 8.3 times its 3.4 Ah. Such packs usually give about 27 A for ten seconds", said.because)
+        self.none(with_pack(capacity_ah=named(3.6)), "pack.unrated")
+        self.one(with_pack(capacity_ah=named(7.9), cell_kind="energy"), "pack.unrated", "caution")
+        self.none(with_pack(capacity_ah=named(8.2), cell_kind="energy"), "pack.unrated")
+        self.one(with_pack(capacity_ah=named(3.4), continuous_a=named(17)), "pack.unrated", "caution")
+        self.none(with_pack(capacity_ah=named(3.4), continuous_a=named(18)), "pack.unrated")
+        # Above ten times the rule of small packs has said it already; a silent pack beside one that speaks is still silent.
+        self.none(with_pack(capacity_ah=named(2.5)), "pack.unrated")
+        speaks = {**CELLS_10, "cells_in_series": 5, "continuous_a": named(30), "peak_10s_a": named(60)}
+        self.one(bike(bank__rows=[{"units": [{**silent, "cells_in_series": 5, "capacity_ah": named(3)}, speaks]}]), "pack.unrated", "caution")
+        self.none(bike(bank__rows=[{"units": [{**silent, "cells_in_series": 5, "capacity_ah": named(5)}, speaks]}]), "pack.unrated")
+
     def test_lead_is_not_judged_by_ten_times(self) -> None:
         self.none(bike(bank__rows=cells(18, "lead", guard_in_tool=False)), "pack.small")
 

@@ -3299,6 +3299,11 @@ export interface components {
             resistance_ohm: number;
             /** Peak 10S A */
             peak_10s_a: number | null;
+            /**
+             * Peak At Most
+             * @description Whether some pack states no peak amps: the bank then gives at most these.
+             */
+            peak_at_most: boolean;
             /** Continuous A */
             continuous_a: number | null;
             /** Trip A */

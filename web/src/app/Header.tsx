@@ -77,12 +77,16 @@ const HeaderTools = memo(function HeaderTools({ build, busy }: { build: number |
 
 export function Header({
   crumb,
+  home = false,
   children,
   saved,
   tools,
   build,
 }: {
+  /** Where one is, below the garage. */
   crumb: ReactNode;
+  /** This is the garage itself. */
+  home?: boolean;
   children?: ReactNode;
   saved?: ReactNode;
   tools?: ReactNode;
@@ -100,6 +104,14 @@ export function Header({
         <Gecko /> <span className={busy ? "max-[1499px]:hidden" : "max-desk:hidden"}>Plucky Gecko</span>
       </Link>
       <div className="flex min-w-0 items-baseline gap-2 border-line pl-3.5 leading-6 whitespace-nowrap text-ink3 max-desk:border-0 max-desk:pl-0 desk:border-l">
+        {!home && (
+          <>
+            <Link to="/" className="underline underline-offset-3 max-desk:hidden">
+              Garage
+            </Link>
+            <span className="max-desk:hidden">/</span>
+          </>
+        )}
         {crumb}
       </div>
       <div className="mx-auto flex min-w-0 flex-1 self-stretch">{children}</div>

@@ -213,15 +213,9 @@ export function Compare() {
     <div className="min-h-full">
       <Header
         crumb={
-          <>
-            <Link to="/" className="underline underline-offset-3 max-desk:hidden">
-              Garage
-            </Link>
-            <span className="max-desk:hidden">/</span>
-            <Link to={`/builds/${id}`} className="truncate font-bold text-ink">
-              {build.data?.name ?? "…"}
-            </Link>
-          </>
+          <Link to={`/builds/${id}`} className="truncate font-bold text-ink">
+            {build.data?.name ?? "…"}
+          </Link>
         }
       />
       <main className="mx-auto max-w-[1240px] p-4">

@@ -147,7 +147,7 @@ export function GarageHome() {
     <Shortcuts actions={{}}>
       <div className="flex min-h-full flex-col">
         <div className="border-b-[1.5px] border-ink [&>header]:h-[52px]">
-          <Header crumb={<strong className="font-head text-[15px] text-ink">Garage</strong>} />
+          <Header home crumb={<strong className="font-head text-[15px] text-ink">Garage</strong>} />
         </div>
         <div className="grid flex-1 grid-cols-[minmax(0,1fr)_340px] max-wide:grid-cols-1">
           <main className="bg-card">

@@ -241,17 +241,7 @@ export function StartBuild() {
     <Shortcuts actions={{}}>
       <div className="flex min-h-full flex-col">
         <div className="[&>header]:h-[52px] max-desk:[&>header]:h-14">
-          <Header
-            crumb={
-              <>
-                <a href="/" className="underline underline-offset-3">
-                  Garage
-                </a>
-                <span>/</span>
-                <strong className="font-head text-[15px] text-ink">Start a build</strong>
-              </>
-            }
-          />
+          <Header crumb={<strong className="font-head text-[15px] text-ink">Start a build</strong>} />
         </div>
         <h1 className="sr-only">Start a build</h1>
         {doc && (

@@ -348,13 +348,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
     () => (
       <Header
         crumb={
-          <>
-            <Link to="/" className="underline underline-offset-3 max-desk:hidden">
-              Garage
-            </Link>
-            <span className="max-desk:hidden">/</span>
-            <strong className="max-w-[16ch] truncate font-head text-[15px] text-ink max-desk:max-w-[19vw]">{build.name}</strong>
-          </>
+          <strong className="max-w-[16ch] truncate font-head text-[15px] text-ink max-desk:max-w-[19vw]">{build.name}</strong>
         }
         build={build.id}
         saved={saving}

@@ -1,7 +1,7 @@
 /** When it goes wrong: what to do, in few words, with the switches of this machine; and what must be looked at before it runs again. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Bike, CircleX, Droplets, Flame, FlaskConical, Phone, Printer, Siren, TriangleAlert, Zap } from "lucide-react";
-import { Link, useParams } from "react-router";
+import { useParams } from "react-router";
 import { client, type Incident, unwrap, type WhenWrong } from "../api/client";
 import { Header } from "../app/Header";
 import { Shortcuts } from "../app/Shortcuts";
@@ -249,18 +249,7 @@ export function WhenItGoesWrong() {
     <Shortcuts actions={{}}>
       <div className="flex min-h-full flex-col">
         <div className="noprint border-b-[1.5px] border-ink [&>header]:h-[52px]">
-          <Header
-            build={id}
-            crumb={
-              <>
-                <Link to="/" className="underline underline-offset-3 max-desk:hidden">
-                  Garage
-                </Link>
-                <span className="max-desk:hidden">/</span>
-                <strong className="font-head text-[15px] text-ink">When it goes wrong</strong>
-              </>
-            }
-          />
+          <Header build={id} crumb={<strong className="font-head text-[15px] text-ink">When it goes wrong</strong>} />
         </div>
         <div className="grid flex-1 grid-cols-[300px_minmax(0,1fr)] max-desk:grid-cols-1">
           <nav

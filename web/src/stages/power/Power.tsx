@@ -171,7 +171,13 @@ export function Power({ build, row, draft, plan }: StageProps) {
                 ],
                 ["Capacity", plainNumber(bank.capacity_ah), "Ah", basis("capacity_ah"), ""],
                 ["Energy", plainNumber(bank.energy_wh, 0), "Wh", basis("capacity_ah"), ""],
-                ["Ten seconds", bank.peak_10s_a == null ? "?" : plainNumber(bank.peak_10s_a, 0), "A", basis("peak_10s_a"), ""],
+                [
+                  "Ten seconds",
+                  bank.peak_10s_a == null ? "?" : plainNumber(bank.peak_10s_a, 0),
+                  "A",
+                  basis("peak_10s_a"),
+                  bank.peak_at_most ? (bank.peak_10s_a == null ? "no pack says" : "at most: not every pack says") : "",
+                ],
                 ["Inner resistance", plainNumber(bank.resistance_ohm * 1000, 0), "mΩ", basis("resistance_ohm"), ""],
               ] as const
             ).map(([name, value, u, b, line]) => (
