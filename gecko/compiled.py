@@ -11,7 +11,7 @@ import os
 import shutil
 from collections.abc import Callable
 from pathlib import Path
-from typing import TypeVar, cast
+from typing import Any, TypeVar, cast
 
 import numba
 
@@ -35,11 +35,21 @@ numba.config.CACHE_DIR = str(_folder())  # type: ignore[attr-defined]
 def compiled(function: F) -> F:
     """A function of plain numbers, arrays and named tuples of them, compiled at its first call and kept. Other threads go on while it runs;
     a division by zero gives infinity, as NumPy's does."""
+    return _compiled(function)
+
+
+def inlined(function: F) -> F:
+    """The same of a part of one long function: set into where it is called, so that a machine of fifty numbers is not handed over step by step."""
+    return _compiled(function, forceinline=True)
+
+
+def _compiled(function: F, **options: Any) -> F:
+    # An option that is not named is not the same to numba as one named False: it sets fewer functions in by itself then.
     try:
-        return cast(F, numba.njit(cache=True, nogil=True, error_model="numpy")(function))
+        return cast(F, numba.njit(cache=True, nogil=True, error_model="numpy", **options)(function))
     except RuntimeError:
         # Nowhere to keep it: each process compiles for itself.
-        return cast(F, numba.njit(nogil=True, error_model="numpy")(function))
+        return cast(F, numba.njit(nogil=True, error_model="numpy", **options)(function))
 
 
 def forget_older() -> None:

@@ -30,7 +30,7 @@ from gecko.protection.ampacity import decision_row, derated_ampacity_a, size_of
 from gecko.resolve import Resolved, resolve
 from gecko.ride.courses import Leg, legs_of
 from gecko.ride.lap import Lap, stop_and_go_lap
-from gecko.ride.march import COARSE, FINE, Fineness
+from gecko.ride.moves import COARSE, FINE, Fineness
 from gecko.ride.record import WARM_S, Ride
 from gecko.ride.rides import ride
 from gecko.setup import Bank, Setup

@@ -61,11 +61,6 @@ class Trace:
     case_c: Array
     rounds: Array
 
-    def hottest_c(self, until_s: float) -> float:
-        """Hottest winding until a time [s]. [°C]"""
-        before = self.time_s < until_s
-        return float(max(np.max(self.winding_c[before], initial=-np.inf), np.interp(until_s, self.time_s, self.winding_c)))
-
 
 @dataclass(frozen=True)
 class Ride:
@@ -119,15 +114,3 @@ def as_one(rides: Sequence[Ride]) -> Ride:
     names = [field.name for field in fields(Ride) if field.name != "trace"]
     together: dict[str, Any] = {name: np.stack([np.asarray(getattr(ride, name)) for ride in rides], axis=-1) for name in names}
     return Ride(**together)
-
-
-def hottest_mean(total: Array, time_s: Array, window_s: float = 600.0) -> float:
-    """Largest mean over `window_s` [s], or over the whole ride when it is shorter, of what sums up to `total`; time_s from zero [s]. In the unit of
-    the total over a second."""
-    end = float(time_s[-1])
-    window = min(window_s, end)
-    if window <= 0.0:
-        return 0.0
-    stops = np.clip(np.concatenate([time_s, time_s + window]), window, end)
-    inside = np.interp(stops, time_s, total) - np.interp(stops - window, time_s, total)
-    return float(np.max(inside)) / window

@@ -11,17 +11,20 @@ import numpy as np
 from gecko.figures import Number
 from gecko.machine import Machine
 from gecko.motion.top_speed import top_speed
-from gecko.ride import march as marching
+from gecko.ride import moves
 from gecko.ride.courses import Leg
-from gecko.ride.march import COARSE, FINE, Fineness, Marched, Points, Start, march, points
-from gecko.ride.record import WARM_S, Ride, Trace, as_one, hottest_mean
+from gecko.ride.march import Marched, Start, march
+from gecko.ride.moves import COARSE, FINE, Fineness
+from gecko.ride.record import Ride, Trace, as_one
 from gecko.ride.rig import WALKING_M_S, Array, Legs, Rig, legs_as_numbers, rigs, samples_of
+from gecko.ride.trace import Points, points
 
 ENDLESS_M = 1e9
 """A leg so long is never ridden to its end. [m]"""
 AS_IT_FLOWS = -1.0
 """Mean amps that say: lead gives its amp-hours by the amps of the moment. [A]"""
 _MOST_POINTS = 4000
+_NO_POINTS = points(0)
 
 
 def ride(machine: Machine, legs: Sequence[Leg], brake_m_s2: Number, fine: Fineness | None = None) -> Ride:
@@ -30,11 +33,16 @@ def ride(machine: Machine, legs: Sequence[Leg], brake_m_s2: Number, fine: Finene
     brake_m_s2: what the brakes give [m/s²]. A machine of samples, on the last axis, gives a ride of samples without a trace.
     """
     count, meant = samples_of(machine), meant_speeds(machine, legs)
-    found = []
-    for index, rig in enumerate(rigs(machine, brake_m_s2)):
-        numbers = legs_as_numbers(legs, meant, index)
-        found.append(_ridden(rig, numbers, fine or (COARSE if count else FINE)))
-    return as_one(found) if count else found[0]
+    each = zip(rigs(machine, brake_m_s2), legs_as_numbers(legs, meant, max(count, 1)), strict=True)
+    ridden = [_ridden(rig, numbers, fine or (COARSE if count else FINE)) for rig, numbers in each]
+    if count:
+        return as_one([_figures(marched, machine.ambient_c) for marched in ridden])
+    return _record(ridden[0], _cold(machine), machine.ambient_c)
+
+
+def _cold(machine: Machine, speed_m_s: float = 0.0) -> Start:
+    """From full charge and a cold motor, at a speed [m/s]."""
+    return Start(np.ones(len(machine.bank.units)), 0.0, 0.0, speed_m_s)
 
 
 def steady_ride(machine: Machine, aimed_m_s: float | None, grade: float) -> tuple[Ride, Moment]:
@@ -46,15 +54,15 @@ def steady_ride(machine: Machine, aimed_m_s: float | None, grade: float) -> tupl
     leg = Leg(ENDLESS_M, None, grade, vehicle.rolling_resistance, vehicle.friction, aimed_m_s, 1.0, False, None)
     top = float(top_speed(machine, machine.source(1.0), machine.motor_cool, grade))
     start = top if aimed_m_s is None else min(aimed_m_s, top)
-    rig = next(iter(rigs(machine, 1.0)))
+    rig = rigs(machine, 1.0)[0]
     # Steady means that the speed follows the balance at once: next to no inertia.
     rig = rig._replace(car=rig.car._replace(rotating_share=-0.99))
     # Half the speed it begins with is what a foldback is judged by; how slow it is does not matter here.
-    numbers = legs_as_numbers([leg], [start], 0)._replace(climb_m_s=np.zeros(1))
+    numbers = legs_as_numbers([leg], [start])[0]._replace(climb_m_s=np.zeros(1))
     kept = points(1)
-    cold = Start(np.ones(rig.cells.in_series.size), 0.0, 0.0, start)
+    cold = _cold(machine, start)
     marched = march(rig.cells, rig.car, numbers, cold, np.inf, FINE, np.full(rig.cells.in_series.size, AS_IT_FLOWS), kept)
-    return _record(rig, marched, cold), Moment(start, float(kept.motor_a[0]), float(kept.pack_a[0]), float(kept.volts_v[0]), int(kept.limit[0]))
+    return _record(marched, cold, machine.ambient_c), Moment(start, float(kept.motor_a[0]), float(kept.pack_a[0]), float(kept.volts_v[0]), int(kept.limit[0]))
 
 
 class Moment(NamedTuple):
@@ -93,8 +101,8 @@ def one_round(machine: Machine, legs: Sequence[Leg], brake_m_s2: float, soc: Seq
 
     Where rounds roll on, it begins as fast as the one before it ended.
     """
-    rig = next(iter(rigs(machine, brake_m_s2)))
-    numbers = legs_as_numbers(legs, meant_speeds(machine, legs), 0)
+    rig = rigs(machine, brake_m_s2)[0]
+    numbers = legs_as_numbers(legs, meant_speeds(machine, legs))[0]
     air, charge = machine.ambient_c, np.array(soc, dtype=float)
     mean = np.full(charge.size, AS_IT_FLOWS)
     speed = 0.0
@@ -107,26 +115,42 @@ def one_round(machine: Machine, legs: Sequence[Leg], brake_m_s2: float, soc: Seq
     return kept, min(done.points, _MOST_POINTS)
 
 
-def _ridden(rig: Rig, legs: Legs, fine: Fineness) -> Ride:
-    start = Start(np.ones(rig.cells.in_series.size), 0.0, 0.0, 0.0)
-    mean_a = np.zeros(rig.cells.in_series.size)
+def _ridden(rig: Rig, legs: Legs, fine: Fineness) -> Marched:
+    start, mean_a = Start(np.ones(rig.cells.in_series.size), 0.0, 0.0, 0.0), np.zeros(rig.cells.in_series.size)
     if np.any(rig.cells.peukert > 0.0):
         # Lead gives its amp-hours by the mean amps of a round; those of the first one are known after it.
-        march(rig.cells, rig.car, legs, start, 1.0, fine, mean_a, points(0))
-    return _record(rig, march(rig.cells, rig.car, legs, start, np.inf, fine, mean_a, points(0)), start)
+        march(rig.cells, rig.car, legs, start, 1.0, fine, mean_a, _NO_POINTS)
+    return march(rig.cells, rig.car, legs, start, np.inf, fine, mean_a, _NO_POINTS)
 
 
-def _record(rig: Rig, marched: Marched, start: Start) -> Ride:
-    """A ride's figures and trace from what the march came to."""
-    spans, air, end = marched.trace, rig.car.ambient_c, float(marched.time_s)
-    filled = marched.spans
+def _figures(marched: Marched, air_c: float) -> Ride:
+    """A ride's figures from what the march came to, at so warm an air [°C]."""
+    return Ride(
+        run_time_s=float(marched.sums.time_s),
+        ends=marched.end,
+        distance_m=float(marched.sums.distance_m),
+        pack_ah=float(marched.sums.pack_as) / 3600.0,
+        energy_wh=float(marched.sums.controller_j) / 3600.0,
+        rms_pack_a=float(marched.rms_pack_a),
+        rms_motor_a=float(marched.rms_motor_a),
+        fastest_m_s=float(marched.fastest_m_s),
+        most_pack_a=float(marched.most_pack_a),
+        most_motor_a=float(marched.most_motor_a),
+        warm_c=float(marched.warm_k) + air_c,
+        caution_s=float(marched.caution_s),
+        stop_s=float(marched.stop_s),
+        rounds=float(marched.rounds),
+        energy_j=np.asarray(marched.energy_j),
+    )
+
+
+def _record(marched: Marched, start: Start, air_c: float) -> Ride:
+    """A ride's figures and trace from what the march came to, at so warm an air [°C]."""
+    spans, filled = marched.trace, marched.spans
 
     def line(values: Array, first: float | None = None) -> Array:
         """The values of the spans, from a first point on: like the first span where no other is given."""
         return np.concatenate([values[:1] if first is None else [first], values[:filled]])
-
-    def total(values: Array) -> Array:
-        return np.concatenate([[0.0], np.cumsum(values[:filled])])
 
     time = line(spans.time_s, 0.0)
     long = np.maximum(np.diff(time), 1e-9)
@@ -137,30 +161,13 @@ def _record(rig: Rig, marched: Marched, start: Start) -> Ride:
         pack_a=line(spans.pack_as[:filled] / long),
         controller_v=line(spans.controller_v),
         bank_v=line(spans.bank_v),
-        winding_c=line(spans.hottest_k, start.winding_k) + air,
-        winding_end_c=line(spans.winding_k, start.winding_k) + air,
-        case_c=line(spans.case_k, start.case_k) + air,
+        winding_c=line(spans.hottest_k, start.winding_k) + air_c,
+        winding_end_c=line(spans.winding_k, start.winding_k) + air_c,
+        case_c=line(spans.case_k, start.case_k) + air_c,
         rounds=line(spans.rounds, 0.0),
     )
-    return Ride(
-        run_time_s=end,
-        ends=marched.end,
-        distance_m=float(marched.distance_m),
-        pack_ah=float(marched.pack_as) / 3600.0,
-        energy_wh=float(marched.controller_j) / 3600.0,
-        rms_pack_a=hottest_mean(total(spans.pack_a2s), time) ** 0.5,
-        rms_motor_a=hottest_mean(total(spans.motor_a2s), time) ** 0.5,
-        fastest_m_s=float(marched.fastest_m_s),
-        most_pack_a=float(marched.most_pack_a),
-        most_motor_a=float(marched.most_motor_a),
-        warm_c=trace.hottest_c(min(WARM_S, end)),
-        caution_s=float(marched.caution_s),
-        stop_s=float(marched.stop_s),
-        rounds=float(marched.rounds),
-        energy_j=np.asarray(marched.energy_j),
-        trace=trace,
-    )
+    return replace(_figures(marched, air_c), trace=trace)
 
 
-NAMES = {marching.OPEN: "", marching.HOLD: "holds its speed", marching.ROLL: "rolls", marching.SLOW: "brakes", marching.STOP: "brakes", marching.STAND: "stands"}
+NAMES = {moves.OPEN: "", moves.HOLD: "holds its speed", moves.ROLL: "rolls", moves.SLOW: "brakes", moves.STOP: "brakes", moves.STAND: "stands"}
 """Words for what the rider does; with the throttle open it is the limit that says more."""

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Sequence
 from functools import cache
 from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from gecko.electric.bank import BankModel, low_charge_factor, open_volts_per_cell, temperature_factor, usable_ah
+from gecko.electric.bank import BankModel, Unit, low_charge_factor, open_volts_per_cell, temperature_factor, usable_ah
 from gecko.electric.motor import MAGNET_PER_K
 from gecko.electric.path import LEAST_PATH_OHM
 from gecko.figures import Number
@@ -143,15 +143,16 @@ def width_of(*values: Any) -> int:
     return max(sizes, default=0)
 
 
-def _one(value: Number, index: int) -> float:
-    return float(value) if np.ndim(value) == 0 else float(np.asarray(value)[..., index])
+def _each(value: Number, count: int) -> list[float]:
+    """A figure of each of so many machines, which may be the same for all."""
+    return np.broadcast_to(np.asarray(value, dtype=float), (count,)).tolist()  # type: ignore[no-any-return]
 
 
-def rigs(machine: Machine, brake_m_s2: Number) -> Iterator[Rig]:
+def rigs(machine: Machine, brake_m_s2: Number) -> list[Rig]:
     """The machine as numbers; of several, samples on the last axis, one after the other. brake_m_s2: what its brakes give [m/s²]."""
+    count = max(samples_of(machine), 1)
     pace = machine.no_load_speed(machine.source(1.0), machine.motor)
-    for index in range(max(samples_of(machine), 1)):
-        yield _rig(machine, brake_m_s2, pace, index)
+    return [Rig(cells, car) for cells, car in zip(_cells(machine.bank, machine.pack_c, count), _cars(machine, brake_m_s2, pace, count), strict=True)]
 
 
 def samples_of(machine: Machine) -> int:
@@ -162,116 +163,120 @@ def samples_of(machine: Machine) -> int:
     return width_of(*units, *moved, motor.k_v_s, motor.resistance_ohm, machine.path_ohm, control.duty_max, control.battery_limit_a, thermal.case_j_per_k)
 
 
-def _rig(machine: Machine, brake_m_s2: Number, pace_m_s: Number, index: int) -> Rig:
-    bank, control, motor, vehicle, thermal = machine.bank, machine.control, machine.motor, machine.vehicle, machine.thermal
+def _cars(machine: Machine, brake_m_s2: Number, pace_m_s: Number, count: int) -> list[Car]:
+    control, motor, vehicle, thermal, guard = machine.control, machine.motor, machine.vehicle, machine.thermal, machine.guard
 
-    def one(value: Number) -> float:
-        return _one(value, index)
+    def each(value: Number | None, missing: float = 0.0) -> list[float]:
+        return _each(missing if value is None else value, count)
 
-    def limit(value: Number | None) -> float:
-        return NEVER if value is None else one(value)
+    def same(value: bool) -> list[bool]:
+        return [value] * count
 
     share, transfer = grip_terms(vehicle)
-    efficiency, turn = one(control.efficiency), one(vehicle.gear_ratio) / one(vehicle.wheel_radius_m)
-    duty, guard = one(control.duty_max), machine.guard
-    open_v, low = _tables()
-    cells = Cells(
-        open_per_cell_v=open_v,
-        low_factor=low,
-        **_units(bank, machine.pack_c, index),
-        row_count=np.array([float(row.parallel_count) for row in bank.rows]),
-        row_lead_ohm=np.array([one(row.lead_ohm) for row in bank.rows]),
-    )
-    car = Car(
-        path_ohm=max(one(machine.path_ohm), LEAST_PATH_OHM),
-        direct=control.kind == "none",
-        extra=one(control.extra),
-        rated_a=one(motor.rated_a),
-        diodes=control.kind != "none" and control.diodes,
-        duty_max=duty,
-        efficiency=efficiency,
-        phase_limit_a=limit(control.phase_limit_a),
-        battery_limit_a=limit(control.battery_limit_a),
-        undervoltage_v=0.0 if control.undervoltage_v is None else one(control.undervoltage_v),
-        idle_a=one(control.idle_a),
-        ramp_s=0.0 if control.kind == "none" else float(control.ramp_s),
-        regen_a=0.0 if control.regen_a is None else one(control.regen_a),
-        motor_ohm=one(motor.resistance_ohm),
-        lead_ohm=one(motor.lead_ohm),
-        k_v_s=one(motor.k_v_s),
-        no_load_a=one(motor.no_load_a),
-        magnet_per_k=MAGNET_PER_K[motor.magnet],
-        motor_count=float(machine.motor_count),
-        winding_j_per_k=one(thermal.winding_j_per_k),
-        case_j_per_k=one(thermal.case_j_per_k),
-        winding_to_case_w_per_k=1.0 / one(thermal.winding_to_case_k_per_w),
-        case_to_air_w_per_k=1.0 / one(thermal.case_to_air_k_per_w),
-        open_airflow=thermal.open_airflow,
-        ambient_c=float(machine.ambient_c),
-        turn_per_m=turn,
-        gear_efficiency=one(vehicle.gear_efficiency),
-        mass_kg=one(vehicle.mass_kg),
-        rotating_share=float(vehicle.rotating_share),
-        drag_n_s2_m2=0.5 * float(vehicle.air_density_kg_m3) * one(vehicle.drag_area_m2),
-        gravity_m_s2=float(vehicle.gravity_m_s2),
-        grip_share=one(share),
-        grip_transfer=one(transfer),
-        guard_v=0.0 if guard is None else one(guard.volts_v),
-        guard_delay_s=0.0 if guard is None else float(guard.delay_s),
-        brake_m_s2=one(brake_m_s2),
-        pace_m_s=one(pace_m_s),
-    )
-    return Rig(cells, car)
-
-
-def _units(bank: BankModel, pack_c: float, index: int) -> dict[str, Any]:
-    """The unit groups of a bank as arrays, in the units of `Rig` [SI]."""
-    names = set(Cells._fields) - {"open_per_cell_v", "low_factor", "chemistry", "row_of", "row_count", "row_lead_ohm"}
-    found: dict[str, list[float]] = {name: [] for name in names}
-    for unit in bank.units:
-        lead = unit.chemistry == "lead"
-        found["in_series"].append(float(unit.series_count * unit.cells_in_series))
-        fast = _one(unit.fast_share, index)
-        ohm = unit.series_count * _one(unit.resistance_ohm, index) * temperature_factor(unit.chemistry, unit.at_c(pack_c))
-        found["unit_ohm"].append(fast * ohm)
-        found["slow_share"].append(_one(unit.slow_share, index) / fast)
-        found["slow_s"].append(unit.grows_s)
-        found["steepest_v"].append(float(np.max(np.diff(_tables()[0][CHEMISTRIES.index(unit.chemistry)])) / (CHARGES[1] - CHARGES[0])))
-        found["capacity_as"].append(3600.0 * _one(usable_ah(unit, 0.0, pack_c), index))
-        found["twenty_hour_a"].append(_one(unit.capacity_ah, index) / 20.0)
-        found["peukert"].append((unit.peukert_exponent or 1.15) - 1.0 if lead else 0.0)
-        found["floor_v"].append(0.0 if unit.protection_low_v is None else _one(unit.protection_low_v, index) * unit.series_count)
-        found["trip_a"].append(NEVER if unit.trip_a is None else _one(unit.trip_a, index))
-        found["trip_delay_s"].append(1.0 if unit.trip_delay_s is None else float(unit.trip_delay_s))
-    return {
-        "chemistry": np.array([CHEMISTRIES.index(unit.chemistry) for unit in bank.units]),
-        "row_of": np.array([r for r, row in enumerate(bank.rows) for _ in row.units]),
-        **{name: np.array(values) for name, values in found.items()},
+    columns: dict[str, list[Any]] = {
+        "path_ohm": each(np.maximum(machine.path_ohm, LEAST_PATH_OHM)),
+        "direct": same(control.kind == "none"),
+        "extra": each(control.extra),
+        "rated_a": each(motor.rated_a),
+        "diodes": same(control.kind != "none" and control.diodes),
+        "duty_max": each(control.duty_max),
+        "efficiency": each(control.efficiency),
+        "phase_limit_a": each(control.phase_limit_a, NEVER),
+        "battery_limit_a": each(control.battery_limit_a, NEVER),
+        "undervoltage_v": each(control.undervoltage_v),
+        "idle_a": each(control.idle_a),
+        "ramp_s": each(None if control.kind == "none" else control.ramp_s),
+        "regen_a": each(control.regen_a),
+        "motor_ohm": each(motor.resistance_ohm),
+        "lead_ohm": each(motor.lead_ohm),
+        "k_v_s": each(motor.k_v_s),
+        "no_load_a": each(motor.no_load_a),
+        "magnet_per_k": each(MAGNET_PER_K[motor.magnet]),
+        "motor_count": each(machine.motor_count),
+        "winding_j_per_k": each(thermal.winding_j_per_k),
+        "case_j_per_k": each(thermal.case_j_per_k),
+        "winding_to_case_w_per_k": each(1.0 / np.asarray(thermal.winding_to_case_k_per_w)),
+        "case_to_air_w_per_k": each(1.0 / np.asarray(thermal.case_to_air_k_per_w)),
+        "open_airflow": same(thermal.open_airflow),
+        "ambient_c": each(machine.ambient_c),
+        "turn_per_m": each(np.asarray(vehicle.gear_ratio) / vehicle.wheel_radius_m),
+        "gear_efficiency": each(vehicle.gear_efficiency),
+        "mass_kg": each(vehicle.mass_kg),
+        "rotating_share": each(vehicle.rotating_share),
+        "drag_n_s2_m2": each(0.5 * vehicle.air_density_kg_m3 * np.asarray(vehicle.drag_area_m2)),
+        "gravity_m_s2": each(vehicle.gravity_m_s2),
+        "grip_share": each(share),
+        "grip_transfer": each(transfer),
+        "guard_v": each(None if guard is None else guard.volts_v),
+        "guard_delay_s": each(None if guard is None else guard.delay_s),
+        "brake_m_s2": each(brake_m_s2),
+        "pace_m_s": each(pace_m_s),
     }
+    return [Car(*values) for values in zip(*(columns[name] for name in Car._fields), strict=True)]
+
+
+def _cells(bank: BankModel, pack_c: float, count: int) -> list[Cells]:
+    open_v, low = _tables()
+
+    def by_unit(value: Callable[[Unit], Number]) -> Array:
+        """What each unit group has, of shape (machines, groups)."""
+        return np.array([_each(value(unit), count) for unit in bank.units]).T.copy()
+
+    def capped(value: Number | None, missing: float) -> Number:
+        return missing if value is None else value
+
+    ohm = by_unit(lambda unit: unit.series_count * unit.resistance_ohm * temperature_factor(unit.chemistry, unit.at_c(pack_c)))
+    fast = by_unit(lambda unit: unit.fast_share)
+    columns = {
+        "unit_ohm": fast * ohm,
+        "slow_share": by_unit(lambda unit: unit.slow_share) / fast,
+        "capacity_as": 3600.0 * by_unit(lambda unit: usable_ah(unit, 0.0, pack_c)),
+        "twenty_hour_a": by_unit(lambda unit: unit.capacity_ah) / 20.0,
+        "floor_v": by_unit(lambda unit: unit.series_count * np.asarray(capped(unit.protection_low_v, 0.0))),
+        "trip_a": by_unit(lambda unit: capped(unit.trip_a, NEVER)),
+        "row_lead_ohm": np.array([_each(row.lead_ohm, count) for row in bank.rows]).T.copy(),
+    }
+    steps = np.diff(open_v, axis=1).max(axis=1) / (CHARGES[1] - CHARGES[0])
+    kinds = np.array([CHEMISTRIES.index(unit.chemistry) for unit in bank.units])
+    alike = {
+        "open_per_cell_v": open_v,
+        "low_factor": low,
+        "chemistry": kinds,
+        "row_of": np.array([r for r, row in enumerate(bank.rows) for _ in row.units]),
+        "in_series": np.array([float(unit.series_count * unit.cells_in_series) for unit in bank.units]),
+        "slow_s": np.array([unit.grows_s for unit in bank.units]),
+        "steepest_v": steps[kinds],
+        "peukert": np.array([(unit.peukert_exponent or 1.15) - 1.0 if unit.chemistry == "lead" else 0.0 for unit in bank.units]),
+        "trip_delay_s": np.array([1.0 if unit.trip_delay_s is None else float(unit.trip_delay_s) for unit in bank.units]),
+        "row_count": np.array([float(row.parallel_count) for row in bank.rows]),
+    }
+    return [Cells(**alike, **{name: column[index] for name, column in columns.items()}) for index in range(count)]
 
 
 WALKING_M_S = 1.0
 """Who coasts to a walk pushes on with the throttle at this pace; and what creeps below it with the throttle open does not get up. [m/s]"""
 
 
-def legs_as_numbers(legs: Sequence[Leg], meant_m_s: Sequence[Number], index: int) -> Legs:
-    """The legs of one machine, of several the one at `index`. meant_m_s: the speed meant on each leg, also where none is aimed at [m/s]."""
+def legs_as_numbers(legs: Sequence[Leg], meant_m_s: Sequence[Number], count: int = 1) -> list[Legs]:
+    """The legs of each of so many machines. meant_m_s: the speed meant on each leg, also where none is aimed at [m/s]."""
 
-    def column(values: Sequence[Any], missing: float = NEVER) -> Array:
-        return np.array([missing if value is None else _one(value, index) for value in values])
+    def column(values: Sequence[Number | None], missing: float = NEVER) -> Array:
+        """What each leg has, of shape (machines, legs)."""
+        return np.array([_each(missing if value is None else value, count) for value in values]).T.copy()
+
+    def same(values: Sequence[Any], missing: float = NEVER) -> Array:
+        return np.array([missing if value is None else value for value in values], dtype=float)
 
     meant = column(meant_m_s)
-    return Legs(
-        length_m=column([leg.length_m for leg in legs]),
-        time_s=column([leg.time_s for leg in legs]),
-        grade=column([leg.grade for leg in legs]),
-        rolling=column([leg.rolling for leg in legs]),
-        friction=column([leg.friction for leg in legs]),
-        aimed_m_s=column([leg.aimed_m_s for leg in legs]),
-        throttle=column([leg.throttle for leg in legs]),
-        coasts=np.array([leg.coasts for leg in legs]),
-        stop_s=column([leg.stop_s for leg in legs], -1.0),
-        # A toy that never goes faster than a walk is not stuck for that.
-        climb_m_s=np.minimum(WALKING_M_S, meant / 2.0),
-        half_m_s=meant / 2.0,
-    )
+    # A toy that never goes faster than a walk is not stuck for that.
+    aimed, climb = column([leg.aimed_m_s for leg in legs]), np.minimum(WALKING_M_S, meant / 2.0)
+    rolling, friction = column([leg.rolling for leg in legs]), column([leg.friction for leg in legs])
+    alike = {
+        "length_m": same([leg.length_m for leg in legs]),
+        "time_s": same([leg.time_s for leg in legs]),
+        "grade": same([leg.grade for leg in legs]),
+        "throttle": same([leg.throttle for leg in legs]),
+        "coasts": np.array([leg.coasts for leg in legs]),
+        "stop_s": same([leg.stop_s for leg in legs], -1.0),
+    }
+    return [Legs(**alike, rolling=rolling[i], friction=friction[i], aimed_m_s=aimed[i], climb_m_s=climb[i], half_m_s=meant[i] / 2.0) for i in range(count)]

@@ -28,7 +28,7 @@ class OneSetOfEquations(TestCase):
             machine = random_machine(self.chance)
             rows = tuple(replace(row, units=tuple(replace(unit, grows=1.0) for unit in row.units)) for row in machine.bank.rows)
             self.m = replace(machine, bank=replace(machine.bank, rows=rows))
-            self.rig = next(iter(rigs(self.m, 2.5)))
+            self.rig = rigs(self.m, 2.5)[0]
             soc = np.array([self.chance.random() for _ in self.m.bank.units])
             self.winding, self.case = self.chance.uniform(0, 130), self.chance.uniform(0, 80)
             self.source = self.m.source(tuple(float(s) for s in soc))

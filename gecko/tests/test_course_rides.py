@@ -18,7 +18,7 @@ from gecko.electric.operating_point import weakening_a
 from gecko.evaluate import evaluate
 from gecko.reference.tables import families
 from gecko.ride.courses import SHIPPED, Leg
-from gecko.ride.march import FINE, ROLL
+from gecko.ride.moves import FINE, ROLL
 from gecko.ride.record import PARTS, Ride
 from gecko.ride.rides import meant_speeds, one_round, ride
 from gecko.riding import STANDARD, Riding

@@ -15,9 +15,11 @@ from gecko.electric.bank import BankModel, RowModel, Unit, source_at
 from gecko.electric.discharge import discharge
 from gecko.parts.pack import HELD, Pack
 from gecko.ride.courses import Leg
-from gecko.ride.march import FINE, Start, march, points
+from gecko.ride.march import Start, march
+from gecko.ride.moves import FINE
 from gecko.ride.rides import meant_speeds
 from gecko.ride.rig import legs_as_numbers, rigs
+from gecko.ride.trace import points
 from gecko.riding import Riding
 from gecko.tests.machines import bare_machine, bike, named
 
@@ -67,8 +69,8 @@ class Growth(TestCase):
         unit = replace(machine.bank.units[0], grows=1.8, grows_s=80.0)
         machine = replace(machine, bank=BankModel((RowModel((unit,)),)), guard=None)
         legs = [Leg(1e6, None, 0.0, 0.03, 0.8, 5.0, 1.0, False, None)]
-        rig = next(iter(rigs(machine, 2.5)))
-        numbers = legs_as_numbers(legs, meant_speeds(machine, legs), 0)
+        rig = rigs(machine, 2.5)[0]
+        numbers = legs_as_numbers(legs, meant_speeds(machine, legs))[0]
         kept = points(3000)
         done = march(rig.cells, rig.car, numbers, Start(np.ones(1), 0.0, 0.0, 5.0), np.inf, FINE, np.full(1, -1.0), kept)
         time = kept.time_s[: done.points]
