@@ -327,8 +327,8 @@ LEAST_START_S = 600.0
 
 
 def _advised(found: list[Offer], context: Context, least_m_s: float) -> list[Offer]:
-    """The offers with the best start named: one without plan stops that gets going, what it lacked put in; of those tried the one that also goes at
-    least so fast [m/s], else the first."""
+    """The offers with the best start named: one without plan stops that gets going, what it lacked put in; of those tried the first that also goes at
+    least so fast [m/s], else of the fastest the one that lacks the least, and of those the one that rides the longest."""
     order = sorted(range(len(found)), key=lambda i: (len(found[i].stops), found[i].cautions, -(found[i].run_time_s or 0.0)))
     good: list[tuple[int, Offer]] = []
     for i in order[:MOST_TRIED]:
@@ -340,7 +340,9 @@ def _advised(found: list[Offer], context: Context, least_m_s: float) -> list[Off
             if (offer.top_speed_m_s or 0.0) >= least_m_s:
                 break
     if good:
-        i, best = next(((i, offer) for i, offer in good if (offer.top_speed_m_s or 0.0) >= least_m_s), good[0])
+        enough_m_s = min(least_m_s, AS_FAST * max(offer.top_speed_m_s or 0.0 for _, offer in good))
+        fast = [(i, offer) for i, offer in good if (offer.top_speed_m_s or 0.0) >= enough_m_s]
+        i, best = fast[0] if enough_m_s >= least_m_s else max(fast, key=lambda one: (-len(one[1].lacked), one[1].run_time_s or 0.0))
         found[i] = best.model_copy(update={"advice": "best start"})
     return found
 
@@ -384,6 +386,17 @@ def _offer(name: str, document: dict[str, Any], context: Context, rows: int, ser
     )
 
 
+def _times(share: float) -> str:
+    """So many times as much, as one says it.
+
+    >>> [_times(share) for share in (0.47, 0.75, 1.02, 1.6)]
+    ['half as', '0.8 times as', 'as', '1.6 times as']
+    """
+    if abs(share - 1.0) <= 0.05:
+        return "as"
+    return "half as" if abs(share - 0.5) < 0.05 else f"{share:.1f} times as"
+
+
 def _says(a: Analysis) -> str:
     """Speed and run time beside the machine as found; the machine as found says what it is there for."""
     if a.context.is_baseline:
@@ -392,6 +405,6 @@ def _says(a: Analysis) -> str:
         return ""
     faster = float(a.top) / max(float(a.baseline.top), 1e-9)
     longer = float(a.ride.run_time_s) / max(float(a.baseline.ride.run_time_s), 1.0)
-    fast, long = (f"{share:.1f} times as" if abs(share - 1.0) > 0.05 else "as" for share in (faster, longer))
+    fast, long = (_times(share) for share in (faster, longer))
     sentence = f"{fast} fast as it was, and rides {long} long."
     return sentence[0].upper() + sentence[1:]

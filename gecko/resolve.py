@@ -396,8 +396,10 @@ class _Resolver:
             return None
         if control.kind == "none":
             return DIRECT
-        plate_v = (motor.volts_v.value if motor and motor.volts_v else None) or 36.0
-        nominal = self.figure("/controller/nominal_v", control.nominal_v, plate_v, "Controller volts")
+        stock_v = self.setup.stock.volts_v.value if self.setup.stock.volts_v else None
+        plate_v = (motor.volts_v.value if motor and motor.volts_v else stock_v) or 36.0
+        # One nobody read the label of is taken to be made for the lower: it may be the one the machine came with.
+        nominal = self.figure("/controller/nominal_v", control.nominal_v, min(plate_v, stock_v or plate_v), "Controller volts")
         plate_w = (motor.power_w.value if motor and motor.power_w else 350.0) * (motor.count if motor else 1)
         battery = self.figure("/controller/battery_limit_a", control.battery_limit_a, usual_limit_a(plate_w, plate_v), "Controller amp limit")
         ratio = MOTOR_SIDE_RATIO[control.kind]

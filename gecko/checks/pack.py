@@ -46,20 +46,24 @@ def _other_controller(a: Analysis) -> Edit:
     return Edit(f"Controller for {nominal:.0f} V nominal", change)
 
 
+def _made_for(a: Analysis) -> str:
+    """The volts a controller nobody read the label of is taken to be made for."""
+    return f"{a.resolved.figures['/controller/nominal_v'].value:.0f} V"
+
+
 @rule("pack.window.controller", station="controller", stage="power", principle="Full charge counts, not the number on the label.", needs="bank")
 def window_controller(a: Analysis) -> Iterator[Trip]:
-    control, full = a.setup.controller, a.full_v
-    if control is None or control.kind == "none" or full is None:
+    control, full, known = a.setup.controller, a.full_v, a.resolved.figures.get("/controller/max_v")
+    if control is None or control.kind == "none" or full is None or known is None or full <= known.value:
         return
-    stands = control.max_v.value if control.max_v else (1.25 * control.nominal_v.value if control.nominal_v else None)
-    if stands is None or full <= stands:
-        return
-    how = "printed on it" if control.max_v else "1.25 × its label, assumed"
+    stands, unread = known.value, control.max_v is None and control.nominal_v is None
+    how = "printed on it" if control.max_v else "1.25 × its label, assumed" if control.nominal_v else f"nobody read its label: one made for {_made_for(a)} would"
     yield Trip(
         "stop",
-        "Full packs are too much for the controller",
+        "Full packs may be too much for the controller" if unread else "Full packs are too much for the controller",
         f"Fully charged the bank gives {volts(full)}. The controller stands {volts(stands)} ({how}); its capacitors fail above that.",
-        "Use fewer packs in series, or a controller made for these volts.",
+        ("Read its label, or the volts printed on its largest capacitors, and enter what it stands. Else use" if unread else "Use")
+        + " fewer packs in series, or a controller made for these volts.",
         "/controller/max_v",
         (*_fewer(a), _other_controller(a)),
         asked=full,
@@ -70,16 +74,15 @@ def window_controller(a: Analysis) -> Iterator[Trip]:
 
 @rule("pack.window.low", station="controller", stage="power", principle="A controller holds back below its low cut-off.", needs="bank")
 def window_low(a: Analysis) -> Iterator[Trip]:
-    control, nominal = a.setup.controller, a.nominal_v
-    if control is None or control.kind == "none" or nominal is None:
+    control, nominal, known = a.setup.controller, a.nominal_v, a.resolved.figures.get("/controller/undervoltage_v")
+    if control is None or control.kind == "none" or nominal is None or known is None or nominal >= known.value:
         return
-    low = control.undervoltage_v.value if control.undervoltage_v else (0.85 * control.nominal_v.value if control.nominal_v else None)
-    if low is None or nominal >= low:
-        return
+    low, unread = known.value, control.undervoltage_v is None and control.nominal_v is None
     yield Trip(
-        "stop",
-        "The controller will not switch on",
-        f"The bank's {volts(nominal)} nominal are under the controller's low cut-off of {volts(low)}.",
+        "caution" if unread else "stop",
+        "The controller may not switch on" if unread else "The controller will not switch on",
+        f"The bank's {volts(nominal)} nominal are under the controller's low cut-off of {volts(low)}"
+        + (f": nobody read its label, and one made for {_made_for(a)} holds back there." if unread else "."),
         "Put one more pack in series, or use a controller made for these volts.",
         "/controller/undervoltage_v",
         (_other_controller(a),),

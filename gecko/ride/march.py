@@ -187,7 +187,7 @@ def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, 
         if turned:
             if end < 0 and fine.left_out > 0.0:
                 most, before_w = most_rounds - rounds - 1.0, winding
-                more, sums, winding, case, last = leave_out(cells, car, this, last, sums, winding, case, charge, row_ohm, most_pack, fine.left_out, most)
+                more, sums, winding, case, last = leave_out(cells, car, this, last, sums, winding, case, charge, row_ohm, most_pack, fine, most)
                 rounds += more
                 span = Span(span.began, span.controller_v, span.bank_v, max(span.hottest_k, this.hottest_k + winding - before_w))
             this = Round(sums, winding, case, winding, np.inf, 0.0, False)

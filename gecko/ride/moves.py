@@ -31,7 +31,7 @@ class Fineness(NamedTuple):
     left_out: float
 
 
-FINE = Fineness(0.02, 1.0, 0.002, 5.0, 0.01, 0.0)
+FINE = Fineness(0.02, 1.0, 0.002, 5.0, 0.01, 0.01)
 COARSE = Fineness(0.06, 3.0, 0.006, 15.0, 0.04, 0.05)
 """For a single ride; for hundreds of samples and candidates that are compared with each other."""
 

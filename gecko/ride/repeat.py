@@ -1,7 +1,7 @@
 """Rounds that are much like the ones before: how many of them need not be ridden, and what they come to.
 
-Round after round of a lap the same happens, at slowly falling volts. Where hundreds of rides are compared, what the last two rounds took tells what
-the next ones take, as long as they take little charge, warm the motor little, and stay far from all that may end the ride.
+Round after round of a lap the same happens, at slowly falling volts. What the last two rounds took tells what the next ones take, as long as
+they take little charge, warm the motor little, and stay far from all that may end the ride; more of them where hundreds of rides are compared.
 """
 
 from __future__ import annotations
@@ -14,6 +14,7 @@ import numpy as np
 from gecko.compiled import compiled
 from gecko.heat.motor import WINDING_CAUTION_C, WINDING_STOP_C
 from gecko.ride.balance import two_nodes, unit_now
+from gecko.ride.moves import Fineness
 from gecko.ride.rig import Array, Car, Cells
 from gecko.ride.trace import Sums, added, taken
 
@@ -21,10 +22,8 @@ NEAR = 0.25
 """No round is left out after one in which more of the patience of an end was used up than this share. [1]"""
 OF_WHAT_IS_LEFT = 0.3
 """Rounds left out use up no more of the charge that is left, or of the volts above an end, than this share. [1]"""
-HELD_BACK = 0.25
-"""Where the low cut-off holds back they take no more than this share of the charge they else may: speeds fall fast then. [1]"""
-WARMER_K = 10.0
-"""Nor do they warm the winding by more. [K]"""
+STEPS_WARMER = 3.0
+"""Nor do they warm the winding by more than so many steps may. [1]"""
 BENDS = 0.1
 """What rounds left out take is told from two rounds no farther on than to where it has changed by this share. [1]"""
 SETTLES = 0.8
@@ -148,18 +147,29 @@ def _most_rounds(cells: Cells, charge: Charge, took: Sums, last: Last, row_ohm: 
 
 @compiled
 def leave_out(
-    cells: Cells, car: Car, this: Round, last: Last, sums: Sums, winding_k: float, case_k: float, charge: Charge, row_ohm: Array, pack_a: float, share: float, most: float
+    cells: Cells,
+    car: Car,
+    this: Round,
+    last: Last,
+    sums: Sums,
+    winding_k: float,
+    case_k: float,
+    charge: Charge,
+    row_ohm: Array,
+    pack_a: float,
+    fine: Fineness,
+    most: float,
 ) -> tuple[float, Sums, float, float, Last]:
     """Leave out as many rounds as may be after the one just ridden: how many [1], and sums, winding and case [K above the air] after them.
 
-    row_ohm: of each row [Ω]; pack_a: the most the bank is asked for [A]; share: of the charge they may take [1]; most: so many at most [1].
+    None is after one in which the low cut-off held back: speeds fall fast then. row_ohm: of each row [Ω]; pack_a: the most the bank is asked
+    for [A]; most: so many at most [1].
     """
     took = taken(sums, this.began)
     heat = mean_heat(car, this, took, winding_k, case_k)
     times = 0.0
-    if last.ago > 0.0 and this.waited <= NEAR and this.margin_v > 0.0:
-        share *= HELD_BACK if this.held_back else 1.0
-        times = math.floor(min(most, _most_rounds(cells, charge, took, last, row_ohm, share)))
+    if last.ago > 0.0 and this.waited <= NEAR and this.margin_v > 0.0 and not this.held_back:
+        times = math.floor(min(most, _most_rounds(cells, charge, took, last, row_ohm, fine.left_out)))
     straight = _straight(charge, heat, last)
     later_w, later_c, further = winding_k, case_k, 0.0
     while times >= 1.0:
@@ -171,7 +181,7 @@ def leave_out(
         for level_c in (WINDING_CAUTION_C, WINDING_STOP_C):
             passes = passes or this.hottest_k + car.ambient_c < level_c <= hottest_k + car.ambient_c
         near = math.isfinite(this.margin_v) and _falls_v(cells, charge, times, pack_a) > OF_WHAT_IS_LEFT * this.margin_v
-        if abs(later_w - winding_k) <= WARMER_K and not passes and not near:
+        if abs(later_w - winding_k) <= STEPS_WARMER * fine.winding_k and not passes and not near:
             break
         times = math.floor(times / 2.0)
     if times >= 1.0:

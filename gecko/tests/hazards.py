@@ -329,6 +329,12 @@ HAZARDS: list[Hazard] = [
     ),
     Hazard("a sister who wants a go", "ride.cap", {"also": [{"name": "Lumi", "age_years": 4}]}, {"also": [{"name": "Mum", "age_years": 40}]}),
     Hazard(
+        "a controller nobody read the label of",
+        "pack.window.controller",
+        {"controller/max_v": None, "controller/nominal_v": None, "controller/undervoltage_v": None, "stock/volts_v": named(24)},
+        {"controller/max_v": named(50), "stock/volts_v": named(24)},
+    ),
+    Hazard(
         "packs nobody knows the amps of",
         "pack.unrated",
         {"bank/rows": rows([{**SILENT, "capacity_ah": named(3.2)}])},

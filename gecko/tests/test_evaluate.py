@@ -388,6 +388,18 @@ class Arrangements(TestCase):
         plan = evaluate(load_setup(best.setup), Context(baseline=car))
         self.assertFalse([f.key for f in plan.findings if f.gate == "plan"])
 
+    def test_where_none_is_as_fast_the_best_start_lacks_little_and_rides_long(self) -> None:
+        """On two tool packs a car for a child of four is held by its module either way: two packs ride longer. A 24 V car needs none on five cells,
+        where two packs in a row or seven cells would, and be no faster for it."""
+        three = Pack(cells_in_series=5, capacity_ah=named(3.0))
+        small = load_setup({**typical_setup("ride-on car", 12.0), "rider": {"age_years": 4}})
+        (best,) = [o for o in offers(small, [Shelf(three, 2)]) if o.advice]
+        self.assertEqual(best.name, "Two packs side by side")
+        self.assertTrue(best.says.startswith("Half as fast as it was"), best.says)
+        large = load_setup({**typical_setup("ride-on car", 24.0), "rider": {"age_years": 7}})
+        (best,) = [o for o in offers(large, [Shelf(three, 2), Shelf(Pack(cells_in_series=7, capacity_ah=named(4.0)), 2)]) if o.advice]
+        self.assertEqual((best.name, best.lacked), ("Two 5-cell packs side by side", []))
+
     def test_an_arrangement_brings_its_own_protection(self) -> None:
         document = arrange(load_setup(typical_setup("ride-on car")), Pack.model_validate(pack("pack-5s-5")), 2, 1)
         self.assertTrue(all(row["fuse"] for row in document["bank"]["rows"]))

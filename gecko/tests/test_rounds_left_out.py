@@ -1,4 +1,4 @@
-"""Rides of samples leave out rounds that are like the ones before: held against the same rides with every round ridden, in fine steps."""
+"""Rides leave out rounds that are like the ones before, those of samples the most: held against the same rides with every round ridden, in fine steps."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ RIDES = 40
 
 def both(rode: Rode) -> tuple[Ride, Ride]:
     """The ride with rounds left out, and with every round ridden."""
-    return ride(*rode, COARSE), ride(*rode, FINE)
+    return ride(*rode, COARSE), ride(*rode, FINE._replace(left_out=0.0))
 
 
 def ridden(setup: Setup) -> tuple[Ride, Ride]:

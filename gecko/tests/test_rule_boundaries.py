@@ -92,9 +92,17 @@ class Window(Edges):
         self.assertIn("41.9 V (1.25 × its label, assumed)", said.because)
         self.none(bike(controller__max_v=None, controller__nominal_v=named(33.7)), "pack.window.controller")
 
-    def test_a_controller_with_neither_label_nor_limit_is_not_judged(self) -> None:
-        self.none(bike(controller__max_v=None, controller__nominal_v=None), "pack.window.controller")
-        self.none(bike(controller__undervoltage_v=None, controller__nominal_v=None), "pack.window.low")
+    def test_a_controller_nobody_read_is_taken_to_be_made_for_motor_and_stock(self) -> None:
+        """36 V: 45 V, which 42.0 V full packs leave alone. 24 V of the motor or of the stock battery: 30 V. Low cut-off 0.85 · 43 = 36.55 V."""
+        unread = {"controller__max_v": None, "controller__nominal_v": None, "controller__undervoltage_v": None}
+        self.none(bike(**unread), "pack.window.controller")
+        self.none(bike(**unread), "pack.window.low")
+        said = self.one(bike(**unread, motor__volts_v=named(24)), "pack.window.controller", "stop")
+        self.assertIn("stands 30.0 V (nobody read its label: one made for 24 V would)", said.because)
+        self.assertIn("Read its label", said.instruction)
+        self.one(bike(**unread, stock={"volts_v": named(24)}), "pack.window.controller", "stop")
+        self.none(bike(**{**unread, "controller__max_v": named(43)}, stock={"volts_v": named(24)}), "pack.window.controller")
+        self.one(bike(**unread, motor__volts_v=named(43), stock={"volts_v": named(43)}), "pack.window.low", "caution")
 
     def test_the_low_cut_off_meets_the_nominal_volts(self) -> None:
         self.one(bike(controller__undervoltage_v=named(36.1)), "pack.window.low", "stop")
