@@ -354,8 +354,9 @@ MOST_TRIED = 4
 
 
 def completed(setup: Setup, name: str, context: Context) -> Offer:
-    """A setup with what it lacks put in, by first fixes, at a glance. Its stops are those that no fix takes away."""
-    road = mended(setup, context)
+    """A setup with what it lacks put in, by fixes that leave its packs as they are where there are such, at a glance. Its stops are those that
+    no fix takes away."""
+    road = mended(setup, context, keep_packs=True)
     return glance(road.setup, name, context).model_copy(update={"lacked": list(road.labels)})
 
 

@@ -35,8 +35,16 @@ def plan_stops(setup: Setup, context: Context | None = None) -> list[str]:
     return [found.finding.key for found in run_checks(Analysis(setup, context)) if found.finding.gate == "plan"]
 
 
-def mended(setup: Setup, context: Context | None = None) -> Mended:
-    """Follow first fixes until no plan stop is left, or none that has a fix."""
+def packs_of(setup: Setup) -> list[int]:
+    """How many packs stand in each row."""
+    return [] if setup.bank is None else [len(row.units) for row in setup.bank.rows]
+
+
+def mended(setup: Setup, context: Context | None = None, *, keep_packs: bool = False) -> Mended:
+    """Follow first fixes until no plan stop is left, or none that has a fix.
+
+    keep_packs: of several fixes the first one that leaves the packs as many, and joined, as they are.
+    """
     steps: list[tuple[str, str]] = []
     stops = plan_stops(setup, context)
     while stops and len(steps) < MOST_FIXES:
@@ -46,7 +54,9 @@ def mended(setup: Setup, context: Context | None = None) -> Mended:
                 break
         else:
             break
-        steps.append((stop, offered[0].label))
-        setup = load_setup(jsonpatch.apply_patch(setup.model_dump(mode="json"), offered[0].patch))
+        document, now = setup.model_dump(mode="json"), packs_of(setup)
+        ways = [(fix, load_setup(jsonpatch.apply_patch(document, fix.patch))) for fix in (offered if keep_packs else offered[:1])]
+        fix, setup = next(((fix, then) for fix, then in ways if packs_of(then) == now), ways[0])
+        steps.append((stop, fix.label))
         stops = plan_stops(setup, context)
     return Mended(setup, tuple(steps), tuple(stops))

@@ -85,11 +85,11 @@ class ChooserOut(Out):
 
 
 def drive_plan(setup: Setup, context: Context | None = None, riders: Sequence[Rider] = ()) -> DrivePlan:
-    """Launch, ride, heat, gears, hill, stop, turn and riders of a setup. riders: those of the garage beside the setup's own."""
+    """Launch, ride, heat, gears, hill, stop, turn and riders of a setup. riders: those of the garage beside those who ride this setup."""
     a = Analysis(setup, context)
     if not _moves(a):
         return DrivePlan(known=False)
-    own = [setup.rider] if setup.rider is not None else []
+    own = [*([setup.rider] if setup.rider is not None else []), *setup.also]
     everyone = [*own, *(rider for rider in riders if all(rider.name != seen.name for seen in own))]
     return DrivePlan(
         known=True,

@@ -167,6 +167,13 @@ class Gears(TestCase):
 
 
 class Riders(TestCase):
+    def test_everybody_who_rides_it_has_a_line_once(self) -> None:
+        """The setup's own rider, who rides it too, then those of the garage who are neither."""
+        runa, kit = Rider(name="Runa", age_years=7), Rider(name="Kit", age_years=11)
+        setup = bike(rider={"name": "Lumi", "age_years": 9}, also=[runa.model_dump(), {"age_years": 5}])
+        plan = drive_plan(setup, riders=(kit, runa))
+        self.assertEqual([(one.name, one.age_years) for one in plan.riders], [("Lumi", 9), ("Runa", 7), ("Rider", 5), ("Kit", 11)])
+
     def test_the_mark_gives_the_cap(self) -> None:
         a = Riding(bike(controller__modes=MODES))
         for cap in (2.0, 4.0, 6.0):

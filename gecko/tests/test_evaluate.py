@@ -388,6 +388,16 @@ class Arrangements(TestCase):
         plan = evaluate(load_setup(best.setup), Context(baseline=car))
         self.assertFalse([f.key for f in plan.findings if f.gate == "plan"])
 
+    def test_what_is_put_in_leaves_the_packs_as_they_were_chosen(self) -> None:
+        """Three lead blocks, 43.2 V full, on a 24 V quad whose controller nobody read: another controller, not one block less."""
+        quad = load_setup({**typical_setup("quad", 24.0, 500.0), "rider": {"age_years": 9}})
+        block = Pack(chemistry="lead", cells_in_series=6, capacity_ah=named(9.0), guard_in_tool=False)
+        offer = next(o for o in offers(quad, [Shelf(block, 3)]) if o.in_series == 3)
+        self.assertIn("Full packs may be too much for the controller", offer.stops)
+        whole = completed(load_setup(offer.setup), offer.name, Context(baseline=quad))
+        self.assertEqual((whole.rows, whole.in_series, whole.stops), (1, 3, []))
+        self.assertIn("Controller for 36 V nominal", whole.lacked)
+
     def test_where_none_is_as_fast_the_best_start_lacks_little_and_rides_long(self) -> None:
         """On two tool packs a car for a child of four is held by its module either way: two packs ride longer. A 24 V car needs none on five cells,
         where two packs in a row or seven cells would, and be no faster for it."""

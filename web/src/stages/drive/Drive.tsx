@@ -74,8 +74,18 @@ export function Drive({ build, row, draft, plan }: StageProps) {
       limiter_mark: value >= 0.999 ? null : Math.round(value * 100) / 100,
     });
   const ridesNow = (name: string) => {
-    const rider = riders.find((r) => r.name === name);
-    if (rider) draft.edit("/rider", { ...(rider.document as Doc), name } as Json);
+    const also = (draft.doc.also as Doc[] | null | undefined) ?? [];
+    const place = also.findIndex((one) => (one.name || "Rider") === name);
+    const known = riders.find((r) => r.name === name);
+    const one = place >= 0 ? also[place] : known && ({ ...(known.document as Doc), name } as Doc);
+    if (!one) return;
+    // Who rode it until now still does.
+    const before = draft.doc.rider as Doc | null | undefined;
+    const others = also.filter((_, at) => at !== place);
+    draft.replace(
+      { ...draft.doc, rider: one, also: place >= 0 && before ? [before, ...others] : others },
+      `Counted with ${name}`,
+    );
   };
   const known = deep.plan?.known ? deep.plan : undefined;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the address is changed the same way whenever it is asked

@@ -60,7 +60,7 @@ export const GoalForm = memo(function GoalForm({ onGoal, label }: { onGoal: (goa
           aria-label={label}
           aria-invalid={bad || undefined}
           value={text}
-          placeholder={{ speed: "such as 20", time: "such as 60", hill: "such as 15" }[kind]}
+          placeholder={{ speed: "20", time: "60", hill: "15" }[kind]}
           onChange={(e) => put(kind, e.target.value)}
         />
         <span className="pointer-events-none absolute top-1/2 right-3 -translate-y-1/2 text-small text-ink3">

@@ -75,6 +75,15 @@ test("the gauges shown hold the chosen one and the best", () => {
   ]);
 });
 
+test("a gauge from the drawer is looked up, however thin", async () => {
+  const { user } = page();
+  await user.click(screen.getByRole("button", { name: "Every gauge, as in your drawer" }));
+  expect(screen.getAllByRole("columnheader")).toHaveLength(gauges.length + 1);
+  expect(screen.getByRole("button", { name: /^30 A × 16 AWG: the wire is too hot/ }).textContent).toBe("too thin");
+  await user.click(screen.getByRole("button", { name: "Only those near the best" }));
+  expect(screen.getAllByRole("columnheader")).toHaveLength(6);
+});
+
 test("a thick choice moves the window", () => {
   page(vi.fn(), { chosen: cell("blade", 30, 2) as Choice["chosen"], best: cell("blade", 30, 4) as Choice["best"] });
   expect(screen.getByRole("columnheader", { name: /^2 AWG/ })).toBeDefined();

@@ -31,12 +31,13 @@ export const Matrix = memo(function Matrix({
   const [told, setTold] = useState(
     "Each cell says what is wrong with that fuse on that wire. Choose one to see what it changes.",
   );
+  const [every, setEvery] = useState(false);
   const { sizes } = choice;
   const marked = [choice.best?.size, choice.chosen?.size].flatMap((size) =>
     size ? [sizes.findIndex((s) => sameSize(s, size))] : [],
   );
-  const from = Math.max(0, Math.min(Math.min(...marked, 3) - 1, sizes.length - 5));
-  const to = Math.max(from + 5, Math.max(...marked, 0) + 1);
+  const from = every ? 0 : Math.max(0, Math.min(Math.min(...marked, 3) - 1, sizes.length - 5));
+  const to = every ? sizes.length : Math.max(from + 5, Math.max(...marked, 0) + 1);
   const shown = sizes.map((size, at) => ({ size, at })).slice(from, to);
   return (
     <div>
@@ -101,9 +102,16 @@ export const Matrix = memo(function Matrix({
           </tbody>
         </table>
       </div>
-      <p className="mt-1 min-h-[2.6em] text-small text-ink2" aria-live="polite">
-        {told}
-      </p>
+      <div className="mt-1 flex items-start gap-3">
+        <p className="min-h-[2.6em] flex-1 text-small text-ink2" aria-live="polite">
+          {told}
+        </p>
+        {shown.length < sizes.length || every ? (
+          <button type="button" className="btn quiet" aria-pressed={every} onClick={() => setEvery(!every)}>
+            {every ? "Only those near the best" : "Every gauge, as in your drawer"}
+          </button>
+        ) : null}
+      </div>
     </div>
   );
 });
