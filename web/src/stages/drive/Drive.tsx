@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { client, type Overview, unwrap } from "../../api/client";
 import { useGarage } from "../../lib/garage";
-import { type Doc, type Json, read } from "../../lib/pointer";
+import { type Doc, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, sentence, withUnit } from "../../lib/units";
 import { useDriveChanges, useDrivePlan, useSprockets } from "../../lib/useDeepPlan";
