@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from gecko.evaluation import Severity
 from gecko.figures import SAMPLES
-from gecko.heat.duty import over_laps
+from gecko.heat.duty import winding_after_laps
 from gecko.motion.forces import turn_speeds, wheelie_acceleration
 from gecko.motion.top_speed import top_speed
 from gecko.riding import Riding
@@ -115,20 +115,19 @@ class Sampled:
     def course_rise(self) -> NDArray[np.float64]:
         """Rise of the winding over the course, each sample over the middle case [1]: from laps, which cost little."""
         drawn, central = self._drawn, self._central
-        runs = [over_laps(one.m, one.laps.mean_square_motor_a2[1], one.laps.mean_omega[1], one.laps.air_w_per_k[1], 1200.0) for one in (drawn, central)]
-        return self._rises(runs)
+        return self._rises([winding_after_laps(one.m, one.lap.mean_square_motor_a2, one.lap.mean_omega, one.lap.air_w_per_k, 1200.0) for one in (drawn, central)])
 
     @cached_property
     def flat_out_rise(self) -> NDArray[np.float64]:
         """The same for three minutes at full throttle, held at the top speed."""
-        runs = []
+        windings = []
         for one in (self._drawn, self._central):
             point = one.top_point
             air = one.m.thermal.air_conductance(one.top) + 0.0 * one.top
-            runs.append(over_laps(one.m, np.square(point.motor_a), one.m.vehicle.omega(one.top), air, 180.0))
-        return self._rises(runs)
+            windings.append(winding_after_laps(one.m, np.square(point.motor_a), one.m.vehicle.omega(one.top), air, 180.0))
+        return self._rises(windings)
 
-    def _rises(self, runs: list[Any]) -> NDArray[np.float64]:
+    def _rises(self, windings_c: list[Any]) -> NDArray[np.float64]:
         air = self._central.m.ambient_c
-        drawn, central = (np.asarray(run.winding_c[-1]) - air for run in runs)
+        drawn, central = (np.asarray(winding) - air for winding in windings_c)
         return self._flat(drawn / np.maximum(central, 1e-9))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from copy import deepcopy
 from typing import Any, Literal
 
 import numpy as np
@@ -10,6 +9,7 @@ from numpy.typing import NDArray
 from pydantic import ValidationError
 
 from gecko.analysis import Analysis
+from gecko.checks.edits import copied
 from gecko.checks.looks import survey
 from gecko.checks.registry import Found, run_checks, still_found
 from gecko.checks.tried import checked_fix
@@ -385,7 +385,7 @@ def _try(
     rides: Rides,
 ) -> Analysis | None:
     """The setup with a change if that clears the finding and adds no stop but one a look closes, else None."""
-    changed = deepcopy(document)
+    changed = copied(document)
     change(changed)
     try:
         candidate = load_setup(changed)

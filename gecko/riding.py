@@ -7,7 +7,6 @@ from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
 from gecko.context import Context
 from gecko.electric.bank import BankLimits, Source, bank_limits
@@ -21,7 +20,7 @@ from gecko.machine import Machine
 from gecko.motion.forces import Stop, motor_a_for_force, resistance_n, stop, turn_speeds, wheel_force_n, wheelie_acceleration
 from gecko.motion.hill import Hill, hill
 from gecko.motion.launch import Launch, launch
-from gecko.motion.top_speed import CHARGES, SpeedSet, speed_set, top_speed
+from gecko.motion.top_speed import SpeedSet, speed_set, top_speed
 from gecko.parts.course import Course, Segment
 from gecko.parts.pack import Pack
 from gecko.parts.vehicle import Brake
@@ -112,14 +111,6 @@ class Riding:
         """Bank at half charge."""
         return self.m.source(0.5)
 
-    def _charges(self) -> NDArray[np.float64]:
-        return CHARGES[:, None] if self.samples else CHARGES
-
-    @cached_property
-    def three(self) -> Source:
-        """Bank at full, half and 20 % charge on the first axis."""
-        return self.m.source(self._charges())
-
     @cached_property
     def speeds(self) -> SpeedSet:
         """Top speeds on the course's grade, up and down the hill, on the level, and by knob mark."""
@@ -140,11 +131,6 @@ class Riding:
     def top_point(self) -> OperatingPoint:
         """Operating point at top speed."""
         return self.m.full(self.full, self.motor, self.top)
-
-    @property
-    def aimed(self) -> Any:
-        """Speed aimed at on the course: 80 % of the half-charge top speed; None without a controller. [m/s]"""
-        return None if self.m.control.kind == "none" else AIMED_SHARE * self.speeds.course[1]
 
     @cached_property
     def launch(self) -> Launch:
@@ -220,9 +206,13 @@ class Riding:
         return legs_of(self.m, self.course, self.setup.ground, self.resolved.tyre)
 
     @cached_property
-    def laps(self) -> Lap:
-        """Lawn laps at full, half and 20 % charge (first axis)."""
-        return stop_and_go_lap(self.m, self.three, LAP_M, self.aimed, self.brake_m_s2, STAND_S, top_m_s=self.speeds.level, coarse=self.samples)
+    def lap(self) -> Lap:
+        """A lawn lap at half charge."""
+        ground = self.setup.ground
+        level = top_speed(self.m, self.half, self.motor) if self.samples else self.speeds.level[1]
+        steep = self.speeds.course[1] if not self.samples else top_speed(self.m, self.half, self.motor, ground.grade) if ground.grade else level
+        aimed = None if self.m.control.kind == "none" else AIMED_SHARE * steep
+        return stop_and_go_lap(self.m, self.half, LAP_M, aimed, self.brake_m_s2, STAND_S, top_m_s=level, coarse=self.samples)
 
     @cached_property
     def ride(self) -> Ride:

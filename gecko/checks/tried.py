@@ -10,7 +10,11 @@ from gecko.evaluation import CheckedFix, Price
 
 def checked_fix(label: str, now: Analysis, then: Analysis) -> CheckedFix:
     """The change from one setup to another with its JSON Patch and its price. Whether it holds is asked before."""
-    patch = jsonpatch.make_patch(now.setup.model_dump(mode="json"), then.setup.model_dump(mode="json")).patch
+    before, after = now.setup.model_dump(mode="json"), then.setup.model_dump(mode="json")
+    # Only what differs is looked through: most of a document does not.
+    for key in [key for key in before if key in after and before[key] == after[key]]:
+        del before[key], after[key]
+    patch = jsonpatch.make_patch(before, after).patch
     return CheckedFix(label=label, patch=list(patch), price=price(now, then))
 
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from typing import Any, Literal, NamedTuple
 
 from gecko.analysis import Analysis
-from gecko.checks.edits import figure
+from gecko.checks.edits import copied, figure
 from gecko.checks.together import row_beside
 from gecko.electric.motor import default_mass_kg
 from gecko.words import amps, q, volts
@@ -29,13 +29,6 @@ class Rung(NamedTuple):
     label: str
     detail: str
     change: Callable[[Document], None]
-
-
-def copied(value: Any) -> Any:
-    """A copy of what JSON can hold; `copy.deepcopy` takes ten times as long."""
-    if isinstance(value, dict):
-        return {key: copied(part) for key, part in value.items()}
-    return [copied(part) for part in value] if isinstance(value, list) else value
 
 
 def ladders(a: Analysis) -> Iterator[list[Rung]]:

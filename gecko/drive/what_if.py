@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import ValidationError
 
 from gecko.analysis import Analysis
-from gecko.drive.levers import Lever, Rung, copied, ladders
+from gecko.drive.levers import Lever, Rung, ladders
 from gecko.evaluation import HeldBack, Out, State
 from gecko.setup import Setup, load_setup
 from gecko.trail import as_set, build_trail
@@ -61,7 +61,7 @@ def what_ifs(a: Analysis) -> TriedOut:
 
 def changed(a: Analysis, *rungs: Rung) -> Analysis | None:
     """The machine after these changes; None where they lead out of what a setup may be, or it does not move any more."""
-    document = copied(a.setup.model_dump(mode="json"))
+    document = a.setup.model_dump(mode="json")
     try:
         for rung in rungs:
             rung.change(document)

@@ -12,7 +12,7 @@ from gecko.electric.bank import Source
 from gecko.electric.motor import CLAMP_C
 from gecko.electric.operating_point import weakening_a
 from gecko.figures import Number
-from gecko.heat.motor import WINDING_STOP_C, HeatRun, heat_run, motor_losses_w, resistance_factor
+from gecko.heat.motor import WINDING_STOP_C, HeatRun, heat_run, motor_losses_w
 from gecko.machine import Machine
 from gecko.motion.top_speed import top_speed
 
@@ -82,17 +82,27 @@ def flat_out(machine: Machine, source: Source, grade: float = 0.0, until_s: floa
     return heat_run(losses, machine.thermal, ambient, until_s, WINDING_STOP_C + 3.0)
 
 
-def over_laps(machine: Machine, mean_square_a: Number, mean_omega: Number, air_w_per_k: Number, until_s: float) -> HeatRun:
-    """Heat over laps from their means: motor amps squared [A²], motor speed [rad/s], conductance to air [W/K].
+def winding_after_laps(machine: Machine, mean_square_a: Number, mean_omega: Number, air_w_per_k: Number, after_s: float) -> Any:
+    """Winding after so long over laps from their means: motor amps squared [A²], motor speed [rad/s], conductance to air [W/K]. [°C]
 
-    The winding's resistance follows its temperature; a lap is short against the case, and its ripple is left out.
+    A lap is short against the case, and its ripple is left out. A resistance that rises with the temperature is linear too:
+    x' = u − A·x for the rises of winding and case, A = [[g/Cw − α·P/Cw, −g/Cw], [−g/Cc, (g + air)/Cc]], P the loss at 25 °C; hence
+    x = (1 − e^(−At))·A⁻¹·u. Told up to the 300 °C at which copper's resistance is taken as clamped.
     """
+    thermal, ambient = machine.thermal, machine.ambient_c
     cold = machine.motor.resistance_ohm * mean_square_a / machine.motor_count
     other = np.abs(machine.motor.k_v_s * mean_omega) * machine.motor.no_load_a / machine.motor_count
-    if np.ndim(cold) == 0 and np.ndim(machine.thermal.winding_j_per_k) == 0:
-        cold, other, air_w_per_k = float(cold), float(other), float(air_w_per_k)
-
-    def losses(winding_c: Any, _case_c: Any) -> tuple[Any, Any, Any]:
-        return cold * resistance_factor(winding_c), other, air_w_per_k
-
-    return heat_run(losses, machine.thermal, machine.ambient_c, until_s)
+    g = 1.0 / np.asarray(thermal.winding_to_case_k_per_w)
+    a, b = g / thermal.winding_j_per_k, g / thermal.case_j_per_k
+    d = b + air_w_per_k / thermal.case_j_per_k
+    own = a - COPPER_ALPHA_PER_K * cold / thermal.winding_j_per_k
+    heats_w, heats_c = cold * (1.0 + COPPER_ALPHA_PER_K * (ambient - REFERENCE_C)) / thermal.winding_j_per_k, other / thermal.case_j_per_k
+    whole = own * d - a * b
+    whole = np.where(np.abs(whole) < 1e-12, 1e-12, whole)
+    end_w, end_c = (d * heats_w + a * heats_c) / whole, (b * heats_w + own * heats_c) / whole
+    half, gap = (own + d) / 2.0, (own - d) / 2.0
+    root = np.sqrt(gap * gap + a * b)
+    slow, fast = np.exp(np.minimum((root - half) * after_s, 30.0)), np.exp(-(root + half) * after_s)
+    spread, mean = (slow - fast) / (2.0 * root), (slow + fast) / 2.0
+    rise = end_w - (mean - spread * gap) * end_w - spread * a * end_c
+    return np.minimum(ambient + rise, CLAMP_C)

@@ -9,7 +9,8 @@ import numpy as np
 from scipy.optimize import brentq
 
 from gecko.electric.operating_point import DIRECT
-from gecko.heat.duty import over_laps
+from gecko.heat.duty import winding_after_laps
+from gecko.heat.motor import heat_run, resistance_factor
 from gecko.machine import Machine
 from gecko.motion.forces import resistance_n
 from gecko.motion.top_speed import top_speed
@@ -114,10 +115,25 @@ class LapHeat(TestCase):
         """
         machine = replace(bare_machine(), motor=replace(bare_machine().motor, resistance_ohm=0.2))
         air = machine.thermal.air_conductance(0.0)
-        found = over_laps(machine, 100.0, 50.0, air, 40_000.0)
-        self.assertAlmostEqual(float(found.winding_c[-1]), 25.0 + 32.52, delta=0.05)
+        self.assertAlmostEqual(float(winding_after_laps(machine, 100.0, 50.0, air, 40_000.0)), 25.0 + 32.52, delta=0.01)
+
+    def test_at_once_is_what_small_steps_come_to(self) -> None:
+        """Also where the loss grows faster than it is carried off; past 300 °C copper's resistance is taken as clamped, and no more is told."""
+        machine = bare_machine()
+        for square in (50.0, 2000.0, 9000.0, 30_000.0):
+            cold = float(machine.motor.resistance_ohm) * square / machine.motor_count
+            other = float(machine.motor.k_v_s * 60.0 * machine.motor.no_load_a) / machine.motor_count
+            air = float(machine.thermal.air_conductance(2.0))
+
+            def losses(winding_c: float, _case_c: float, cold: float = cold, other: float = other, air: float = air) -> tuple[float, float, float]:
+                return cold * resistance_factor(winding_c), other, air
+
+            for until in (180.0, 1200.0):
+                stepped = float(heat_run(losses, machine.thermal, machine.ambient_c, until).winding_c[-1])
+                once = float(winding_after_laps(machine, square, 60.0, air, until))
+                self.assertAlmostEqual(once, min(stepped, 300.0), delta=0.5 + 0.005 * (stepped - 25.0) if stepped < 300.0 else 0.0)
 
     def test_wind_cools(self) -> None:
         machine = bare_machine()
-        still, moving = (over_laps(machine, 400.0, 50.0, machine.thermal.air_conductance(v), 1200.0).winding_c[-1] for v in (0.0, 5.0))
+        still, moving = (winding_after_laps(machine, 400.0, 50.0, machine.thermal.air_conductance(v), 1200.0) for v in (0.0, 5.0))
         self.assertLess(float(moving), float(still))
