@@ -139,7 +139,7 @@ def _bank(a: Analysis) -> BankOut | None:
         continuous_a=_maybe(limits.continuous_a) if limits else None,
         trip_a=_maybe(limits.trip_a) if limits else None,
         rows=len(rows),
-        units_per_row=[len(row.units) for row in rows],
+        units_v=[[unit.nominal_v for unit in row.units] for row in rows],
         sag_at_peak_v=float(a.peak_a * a.half.resistance_ohm) if model else None,
     )
 

@@ -45,7 +45,8 @@ class BankOut(Out):
     continuous_a: float | None
     trip_a: float | None
     rows: int
-    units_per_row: list[int]
+    units_v: list[list[float]]
+    """Nominal volts of each pack, row by row."""
     sag_at_peak_v: float | None
 
 

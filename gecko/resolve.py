@@ -21,7 +21,7 @@ from gecko.motion.forces import VehicleModel
 from gecko.motion.knob import LEAST_DUTY, KnobMap, fit_knob
 from gecko.motion.top_speed import KNOBS
 from gecko.motion.weight import RIDER_OVER_MACHINE_M, SEAT_SHARE, STANDING_M, Centre, Mass, ahead_by_axles, centre_of
-from gecko.parts.controller import IDLE_A, MOTOR_SIDE_RATIO, MOTOR_SIDE_SPREAD, usual_limit_a
+from gecko.parts.controller import MOTOR_SIDE_RATIO, MOTOR_SIDE_SPREAD, usual_limit_a
 from gecko.parts.drivetrain import DriveKind
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack, adapter_ohm, capacity_figure, held_factor, resistance_figure
@@ -417,7 +417,7 @@ class _Resolver:
             current * self.noted("/controller/phase_limit_a", self.sampler.draw(phase)),
             current * self.noted("/controller/battery_limit_a", self.sampler.draw(battery)),
             low.value,
-            control.idle_a.value if control.idle_a else IDLE_A,
+            control.waits_a,
             control.ramp_s.value if control.ramp_s else 0.0,
             self.sampler.draw(control.regen_a) if control.regen_a else None,
             extra,

@@ -8,7 +8,6 @@ from gecko.electric.contacts import plug_ohm
 from gecko.electric.path import fuse_ohm
 from gecko.hookup.wiring import Component, Conductor, Function, PartKind, Role, Terminal, Wiring
 from gecko.parts.auxiliary import Auxiliary
-from gecko.parts.controller import IDLE_A
 from gecko.parts.hookup import OrderTrial
 from gecko.parts.motor import Motor
 from gecko.parts.pack import Pack, adapter_ohm, resistance_figure
@@ -138,7 +137,7 @@ class _Builder:
             into: list[tuple[str, Function, Role]] = [("battery +", "plus", "takes"), ("battery −", "minus", "takes")]
             out: list[tuple[str, Function, Role]] = [("motor +", "motor", "gives"), ("motor −", "motor", "gives")]
             module = self.part("controller", "controller", "Knob module", "before the pedal", [*into, *out])
-            self.amps[module.id] = setup.controller.idle_a.value if setup.controller.idle_a else IDLE_A
+            self.amps[module.id] = setup.controller.waits_a
             self.wire(here, module.at("battery +"), setup.controller_lead or lead, one_way)
             self.wire(module.at("battery −"), "minus_bar.", lead, one_way)
             switch = self.pedal("motor")
@@ -158,7 +157,7 @@ class _Builder:
             terminals += [("motor +", "motor", "gives"), ("motor −", "motor", "gives")]
         joins = self._small_wires(terminals)
         controller = self.part("controller", "controller", "Controller", f"{control.kind} {amps}".strip(), terminals)
-        self.amps["controller"] = control.idle_a.value if control.idle_a else IDLE_A
+        self.amps["controller"] = control.waits_a
         self.wire(here, controller.at("battery +"), setup.controller_lead or lead, one_way)
         self.wire(controller.at("battery −"), "minus_bar.", lead, one_way)
         for a, b in joins:

@@ -120,6 +120,11 @@ class Controller(Part):
     """Its input capacitors together, in farad. Empty: 1 000 µF for each 20 A of its limit, assumed."""
 
     @property
+    def waits_a(self) -> float:
+        """Amps it draws while it waits: entered, else what such ones usually do. [A]"""
+        return float(self.idle_a.value) if self.idle_a else IDLE_A
+
+    @property
     def before_pedal(self) -> bool:
         """It sits before the stock pedal switch, which goes on switching the motors' current."""
         return self.kind == "knob module"

@@ -472,6 +472,15 @@ class Openings(TestCase):
         self.assertEqual(places, sorted(places))
 
 
+class Bank(TestCase):
+    def test_every_pack_has_its_own_volts(self) -> None:
+        """Seven and five lithium cells in a row: 25.2 and 18.0 V."""
+        seven, five = ({"label": "p", "cells_in_series": n, "capacity_ah": named(5)} for n in (7, 5))
+        bank = evaluate(bike(bank__rows=[{"units": [seven, five]}])).bank
+        assert bank is not None
+        self.assertEqual([[round(volts, 9) for volts in row] for row in bank.units_v], [[25.2, 18.0]])
+
+
 class OnAShelf(TestCase):
     def test_a_bare_frame_has_no_electric_stock_and_its_kit_is_compared_with_nothing(self) -> None:
         kit = load_setup(typical_setup("kart", 60, 2000))

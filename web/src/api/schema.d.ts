@@ -3310,8 +3310,11 @@ export interface components {
             trip_a: number | null;
             /** Rows */
             rows: number;
-            /** Units Per Row */
-            units_per_row: number[];
+            /**
+             * Units V
+             * @description Nominal volts of each pack, row by row.
+             */
+            units_v: number[][];
             /** Sag At Peak V */
             sag_at_peak_v: number | null;
         };

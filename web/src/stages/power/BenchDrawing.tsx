@@ -22,8 +22,9 @@ export function BenchDrawing({
   const series = Math.max(...rows.map((r) => r.units.length), 1);
   const unit = rows[0]?.units[0];
   const volts = evaluation?.bank?.nominal_v ?? 0;
-  const perUnit = volts / series;
+  const own = evaluation?.bank?.units_v;
   const ah = Number((unit?.capacity_ah as Doc | undefined)?.value ?? 0);
+  const together = evaluation?.bank?.capacity_ah ?? ah * count;
   const limit = evaluation?.trail.find((s) => s.id === "controller")?.stands;
   const full = evaluation?.bank?.full_v ?? 0;
   const nextFull = (full / series) * (series + 1);
@@ -38,7 +39,7 @@ export function BenchDrawing({
       viewBox={`0 0 ${width} 262`}
       className="block h-auto w-full"
       role="group"
-      aria-label={`${count} ${count === 1 ? "row" : "rows"} of ${series} ${series === 1 ? "pack" : "packs in series"}: ${plainNumber(volts)} volts, ${plainNumber(ah * count)} amp-hours`}
+      aria-label={`${count} ${count === 1 ? "row" : "rows"} of ${series} ${series === 1 ? "pack" : "packs in series"}: ${plainNumber(volts)} volts, ${plainNumber(together)} amp-hours`}
     >
       <path d={`M34 232V20m-5 8 5-8 5 8M34 240H${width - 8}m-8-5 8 5-8 5`} fill="none" stroke="var(--ink-2)" strokeWidth="1.4" />
       <text x="20" y="190" fontSize="11.5" transform="rotate(-90 20 190)">
@@ -63,6 +64,7 @@ export function BenchDrawing({
             {row.units.map((u, i) => {
               const y = base - (i + 1) * (h + 8) + 4;
               const resting = (u.resting_v as Doc | null)?.value;
+              const label = own?.[r]?.[i];
               const cells = Math.min(Number(u.cells_in_series ?? 1), 10);
               return (
                 <g key={i}>
@@ -72,7 +74,7 @@ export function BenchDrawing({
                     {series > 1 ? i + 1 : ""}
                   </text>
                   <text x={x + w - 7} y={w < 74 && h > 60 ? y + h - 7 : y + 15} fontSize="11.5" textAnchor="end">
-                    {typeof resting === "number" ? `${resting} V` : `${plainNumber(perUnit)} V`}
+                    {typeof resting === "number" ? `${resting} V` : label === undefined ? "" : `${plainNumber(label)} V`}
                   </text>
                   {h > 46 &&
                     Array.from({ length: Math.ceil(cells / 2) }, (_, k) => (
@@ -162,7 +164,7 @@ export function BenchDrawing({
             strokeDasharray="5 4"
           />
           <text x={x0 + 4} y={Math.max(y0 - 54, 4) + 14} fontSize="12" fontWeight="700">
-            One more in series: {plainNumber(perUnit * (series + 1))} V
+            One more in series{own?.[0]?.[0] === undefined ? "" : `: ${plainNumber(own[0][0] * (series + 1))} V`}
           </text>
           <text
             x={x0 + 4}

@@ -1,10 +1,11 @@
 import { screen, within } from "@testing-library/react";
-import { expect, test } from "vitest";
+import { expect, test, vi } from "vitest";
 import type { Evaluation } from "../../api/client";
 import { type Doc, read } from "../../lib/pointer";
 import { draftOf, formOf, planOf, serve, show, stageOf } from "../../testing/render";
+import { BenchDrawing } from "./BenchDrawing";
 import { Power } from "./Power";
-import { resized, rowsOf } from "./rows";
+import { type Row, resized, rowsOf } from "./rows";
 
 const figure = (value: number) => ({ value, basis: "nameplate" });
 const pack = (more: Doc = {}): Doc => ({
@@ -29,7 +30,10 @@ const evaluation = {
     resistance_ohm: 0.06,
     peak_10s_a: null,
     rows: 2,
-    units_per_row: [2, 2],
+    units_v: [
+      [18, 18],
+      [18, 18],
+    ],
   },
   findings: [],
   gaps: [],
@@ -59,6 +63,18 @@ test("rows and packs in a row grow by their steppers", async () => {
   expect(changed(draft).map((r) => r.units.length)).toEqual([2, 2, 2]);
   await user.click(long as HTMLElement);
   expect(changed(draft).map((r) => r.units.length)).toEqual([3, 3]);
+});
+
+test("on the bench every pack has its own volts", () => {
+  const rows = [{ units: [pack({ cells_in_series: 7 }), pack({ cells_in_series: 5 })], fuse: null }] as unknown as Row[];
+  const mixed = {
+    ...evaluation,
+    bank: { ...evaluation.bank, nominal_v: 43.2, capacity_ah: 5, units_v: [[25.2, 18]] },
+  } as unknown as Evaluation;
+  show(<BenchDrawing width={500} rows={rows} evaluation={mixed} onSeries={vi.fn()} onRow={vi.fn()} />);
+  const drawing = screen.getByRole("group", { name: "1 row of 2 packs in series: 43.2 volts, 5 amp-hours" });
+  expect(within(drawing).getByText("25.2 V")).toBeDefined();
+  expect(within(drawing).getByText("18 V")).toBeDefined();
 });
 
 test("nothing goes below one", () => {
