@@ -22,9 +22,9 @@ from gecko.parts.course import Course  # noqa: E402
 from gecko.ride.moves import COARSE, FINE  # noqa: E402
 from gecko.ride.profile import read_course  # noqa: E402
 from gecko.ride.rides import ride  # noqa: E402
-from gecko.tests.judged import Compared, judged, on_an_edge, random_ride, realistic_ride  # noqa: E402
+from gecko.tests.judged import LONG_S, SHORT_S, Compared, judged, on_an_edge, random_ride, realistic_ride  # noqa: E402
 
-RANDOM, REALISTIC, ON_THE_TRACK = 200, 100, 20
+RANDOM, REALISTIC, ON_THE_TRACK, LONG = 200, 100, 20, 30
 
 
 def track() -> Course:
@@ -39,7 +39,8 @@ def track() -> Course:
 def one(asked: tuple[str, int]) -> tuple[str, int, Compared, bool]:
     """One ride beside its judge, and whether one per cent at a threshold ends it otherwise."""
     kind, seed = asked
-    rode = random_ride(seed) if kind == "random" else realistic_ride(seed, track() if kind == "track" else None)
+    lasts_s = LONG_S if kind.endswith("for hours") else SHORT_S
+    rode = random_ride(seed, lasts_s) if kind.startswith("random") else realistic_ride(seed, track() if kind == "track" else None, lasts_s)
     found = judged(rode)
     return kind, seed, found, (abs(found.off) > 0.02 or not found.same_end) and on_an_edge(rode, found)
 
@@ -51,7 +52,7 @@ def left_out() -> None:
         off = [abs(ours.run_time_s - theirs.run_time_s) / max(float(theirs.run_time_s), 1e-9) for ours, theirs in pairs]
         others = sum(ours.ends != theirs.ends for ours, theirs in pairs)
         print(
-            f"  {kind:<10} {count:4d} with rounds left out: run time off by {100 * np.median(off):.2f} % in the middle, "
+            f"  {kind:<20} {count:4d} with rounds left out: run time off by {100 * np.median(off):.2f} % in the middle, "
             f"{100 * np.quantile(off, 0.95):.2f} % at the 95th (2.5), {100 * np.max(off):.2f} % at worst; {others} end otherwise"
         )
 
@@ -59,7 +60,9 @@ def left_out() -> None:
 def main() -> None:
     """Judge them all, on all cores."""
     began = time.perf_counter()
-    work = [("random", seed) for seed in range(RANDOM)] + [("realistic", seed) for seed in range(REALISTIC)] + [("track", seed) for seed in range(ON_THE_TRACK)]
+    # The longest first: nobody waits for them at the end.
+    work = [(kind, seed) for kind in ("random, for hours", "realistic, for hours") for seed in range(LONG)]
+    work += [("random", seed) for seed in range(RANDOM)] + [("realistic", seed) for seed in range(REALISTIC)] + [("track", seed) for seed in range(ON_THE_TRACK)]
     found: list[tuple[str, int, Compared, bool]] = []
     with multiprocessing.get_context("spawn").Pool(os.cpu_count()) as pool:
         for done in pool.imap_unordered(one, work):
@@ -67,13 +70,13 @@ def main() -> None:
             print(f"\r{len(found)} of {len(work)} judged", end="", file=sys.stderr, flush=True)
     print(file=sys.stderr)
     print(f"{len(found)} rides judged in {(time.perf_counter() - began) / 60:.1f} min; the track has {len(track().segments)} stretches")
-    for kind in ("random", "realistic", "track"):
+    for kind in ("random", "random, for hours", "realistic", "realistic, for hours", "track"):
         own = [(seed, compared, edge) for name, seed, compared, edge in found if name == kind]
         off = np.abs([compared.off for _, compared, edge in own if not edge])
         ends = [seed for seed, compared, edge in own if not compared.same_end and not edge]
         edges = [seed for seed, _, edge in own if edge]
         print(
-            f"  {kind:<10} {len(own):4d}: run time off by {100 * np.median(off):.2f} % in the middle, {100 * np.quantile(off, 0.95):.2f} % at the 95th (2), "
+            f"  {kind:<20} {len(own):4d}: run time off by {100 * np.median(off):.2f} % in the middle, {100 * np.quantile(off, 0.95):.2f} % at the 95th (2), "
             f"{100 * off.max():.2f} % at worst (5); ends otherwise {ends}, on an edge {edges} (3 %)"
         )
         for seed, compared, _ in own:

@@ -55,22 +55,23 @@ def judged(rode: Rode, finer: float = 1.0) -> Compared:
     return Compared(off, found.ends_by in near, found.ends_by, float(found.run_time_s), at, verdict.ends)
 
 
-LONGEST_S = 3000.0
-"""Rides that go on for longer are not judged: they take the judge minutes. [s]"""
+SHORT_S = 11.0, 3000.0
+LONG_S = 3000.0, 20_000.0
+"""Rides that are judged take the judge seconds; some last for hours and take it half a minute. [s]"""
 
 
-def random_ride(seed: int) -> Rode:
-    """A random machine on a random course that is over within `LONGEST_S`: the first of those the seed leads to."""
+def random_ride(seed: int, lasts_s: tuple[float, float] = SHORT_S) -> Rode:
+    """A random machine on a random course that is over within a time [s]: the first of those the seed leads to."""
     chance = random.Random(seed)
     while True:
         machine = random_machine(chance)
         rode = machine, random_legs(chance, machine), chance.uniform(1.2, 5.0)
         # Of those that never get going there are enough among the others.
-        if 11.0 < float(ride(*rode).run_time_s) < LONGEST_S or chance.random() < 0.02:
+        if lasts_s[0] < float(ride(*rode).run_time_s) < lasts_s[1] or (lasts_s == SHORT_S and chance.random() < 0.02):
             return rode
 
 
-def realistic_ride(seed: int, course: Course | None = None) -> Rode:
+def realistic_ride(seed: int, course: Course | None = None, lasts_s: tuple[float, float] = SHORT_S) -> Rode:
     """A typical machine of a family with other packs, gears, riders and ground, on a shipped course or the one given."""
     chance = random.Random(seed)
     while True:
@@ -83,7 +84,7 @@ def realistic_ride(seed: int, course: Course | None = None) -> Rode:
         document["rider"] = {"age_years": chance.randint(4, 40)}
         setup = load_setup(document).model_copy(update={"course": course or chance.choice(SHIPPED)})
         riding = Riding(setup)
-        if riding.machine is not None and 11.0 < float(riding.ride.run_time_s) < LONGEST_S:
+        if riding.machine is not None and lasts_s[0] < float(riding.ride.run_time_s) < lasts_s[1]:
             return riding.m, list(riding.legs), riding.brake_m_s2
 
 
