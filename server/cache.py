@@ -2,14 +2,39 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
+import sqlite3
+from contextlib import closing, suppress
+from pathlib import Path
 from typing import Any
+from urllib.parse import quote
 
+from django.core.cache import cache
 from django.core.cache.backends.base import DEFAULT_TIMEOUT
 from django.core.cache.backends.db import DatabaseCache
-from django.db import DatabaseError
+from django.db import DatabaseError, transaction
 
 ALIAS = "cache"
+
+
+def begin(file: Path, program: str) -> None:
+    """A file to keep answers in: the one there is where it is of the same program, else a new one, for another program computes otherwise.
+    Raises OSError where nothing may be written."""
+    marker = file.with_suffix(".program")
+    with suppress(OSError, UnicodeDecodeError):
+        if marker.read_text(encoding="utf-8") == program and whole(file):
+            return
+    for name in ("", "-wal", "-shm"):
+        file.with_name(file.name + name).unlink(missing_ok=True)
+    file.touch(0o600)
+    marker.touch(0o600)
+    marker.write_text(program, encoding="utf-8")
+
+
+def whole(file: Path) -> bool:
+    """Whether an SQLite file can be read through."""
+    with suppress(sqlite3.Error), closing(sqlite3.connect(f"file:{quote(str(file))}?mode=ro", uri=True)) as connection:
+        return bool(connection.execute("PRAGMA quick_check").fetchone() == ("ok",))
+    return False
 
 
 class SharedCache(DatabaseCache):
@@ -42,6 +67,16 @@ class SharedCache(DatabaseCache):
         """Keep these no longer."""
         with suppress(DatabaseError):
             super().delete_many(keys, version)
+
+    def clear(self) -> None:
+        """Keep nothing any longer."""
+        with suppress(DatabaseError):
+            super().clear()
+
+
+def forget_when_done() -> None:
+    """What was computed of what is deleted goes with it: all of it, once the deletion holds. It is computed anew where it is asked for."""
+    transaction.on_commit(cache.clear)
 
 
 class CacheRouter:

@@ -144,7 +144,7 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 CACHE_FILE = VAR / "cache.sqlite3"
 if os.environ.get("GECKO_SHARED_CACHE") == "1":
-    # Set by the server for its processes, which make the file anew at each start: another version of the program computes otherwise.
+    # Set by the server for its processes.
     DATABASES["cache"] = {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": CACHE_FILE,

@@ -17,6 +17,7 @@ import tempfile
 import time
 import urllib.request
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import Any
@@ -184,22 +185,45 @@ class Client:
         return bytes(self.opener.open(request).read())
 
 
+class Server:
+    """A server of its own on loopback over a data folder."""
+
+    def __init__(self, var: str) -> None:
+        self.port = free_port()
+        self.address = f"http://127.0.0.1:{self.port}"
+        self.environment = {**os.environ, "GECKO_DEMO": "1", "GECKO_VAR": var}
+
+    def run(self, *command: str) -> None:
+        """A command of the application on its data."""
+        subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=self.environment, check=True, stdout=subprocess.DEVNULL)
+
+    def put_in(self, script: str) -> None:
+        """A script that fills the database."""
+        subprocess.run([sys.executable, "-c", script], cwd=ROOT, env={**self.environment, "DJANGO_SETTINGS_MODULE": "server.settings"}, check=True)
+
+    def __enter__(self) -> Server:
+        self.process = subprocess.Popen([sys.executable, "manage.py", "serve", "--port", str(self.port)], cwd=ROOT, env=self.environment, stdout=subprocess.DEVNULL)
+        for _ in range(300):
+            try:
+                urllib.request.urlopen(f"{self.address}/api/session")
+                break
+            except OSError:
+                time.sleep(0.2)
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.process.terminate()
+        self.process.wait()
+
+
 def server() -> None:
     """A demo server of its own on loopback, then one with 500 builds and 5 000 trials."""
     with tempfile.TemporaryDirectory() as var:
-        port = free_port()
-        environment = {**os.environ, "GECKO_DEMO": "1", "GECKO_VAR": var}
-        for command in (["migrate", "-v", "0"], ["load_demo"]):
-            subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=environment, check=True, stdout=subprocess.DEVNULL)
-        process = subprocess.Popen([sys.executable, "manage.py", "serve", "--port", str(port)], cwd=ROOT, env=environment, stdout=subprocess.DEVNULL)
-        try:
-            for _ in range(100):
-                try:
-                    urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session")
-                    break
-                except OSError:
-                    time.sleep(0.2)
-            client = Client(f"http://127.0.0.1:{port}")
+        running = Server(var)
+        running.run("migrate", "-v", "0")
+        running.run("load_demo")
+        with running:
+            client = Client(running.address)
             build = client.get("/api/garages/1")["builds"][0]["id"]
             draft = {"setup": safe_bike(), "build_id": build}
             timed(
@@ -213,17 +237,100 @@ def server() -> None:
                 ("GET a garage of four builds", "100 ms", lambda _i: client.get("/api/garages/1"), 30),
                 elsewhere=True,
             )
-            subprocess.run([sys.executable, "-c", MANY], cwd=ROOT, env={**environment, "DJANGO_SETTINGS_MODULE": "server.settings"}, check=True)
+            crowded(running.address, client, build)
+            running.put_in(MANY)
             timed(
                 ("GET a garage of 500 builds, 5 000 trials", "100 ms", lambda _i: client.get("/api/garages/1"), 30),
                 ("GET the journal of a build", "100 ms", lambda _i: client.get(f"/api/builds/{build}/journal"), 30),
                 ("GET the finder's index of 500 builds", "100 ms", lambda _i: client.get("/api/garages/1/index"), 30),
                 elsewhere=True,
             )
-            key_presses(f"http://127.0.0.1:{port}", client)
-        finally:
-            process.terminate()
-            process.wait()
+            key_presses(running.address, client)
+            first_paint(running.address)
+    cold_garage()
+
+
+BESIDE = ("/api/ranges", "/api/fixes", "/api/power", "/api/protect", "/api/drive")
+"""What a page asks for beside its evaluation, one after the other as slowly as they come."""
+
+
+def crowded(address: str, client: Client, build: int) -> None:
+    """An evaluation while ranges, fixes and plans of the same draft are worked out, over one alone: by the clock."""
+    others = [Client(address) for _ in BESIDE]
+    waits: dict[bool, list[float]] = {False: [], True: []}
+    for i in range(40):
+        crowd = i % 2 == 1
+        draft = {"setup": safe_bike(motor_lead__length_m=named(0.3 + 0.01 * i)), "build_id": build}
+        with ThreadPoolExecutor(len(BESIDE)) as pool:
+            asked = [pool.submit(one.post, path, draft) for one, path in zip(others, BESIDE, strict=True)] if crowd else []
+            # As in the page, where the evaluation of the next key comes while they are under way.
+            time.sleep(0.02)
+            began = time.perf_counter()
+            client.post("/api/evaluate", {**draft, "setup": safe_bike(motor_lead__length_m=named(0.305 + 0.01 * i))})
+            waits[crowd].append((time.perf_counter() - began) * 1e3)
+            for one in asked:
+                one.result()
+    alone, beside = statistics.median(waits[False]), statistics.median(waits[True])
+    print(f"{'evaluate while ranges, fixes and plans run':<46} median {beside:7.1f} ms, {beside / alone:.2f} times {alone:.1f} ms alone   budget 1.5 times")
+
+
+def cold_garage() -> None:
+    """The list of 60 unlike builds: never seen, and after a start once it was."""
+    with tempfile.TemporaryDirectory() as var:
+        running, stick = Server(var), statistics.median(yardstick() for _ in range(5))
+        running.run("migrate", "-v", "0")
+        running.run("load_demo")
+        running.put_in(UNLIKE)
+        for name in ("a garage of 64 unlike builds, never seen", "the same, just after a start"):
+            with running:
+                client = Client(running.address)
+                began = time.perf_counter()
+                client.get("/api/garages/1")
+                spent = (time.perf_counter() - began) * 1e3
+                print(f"{name:<46} {spent:7.1f} ms ({spent / stick:.1f})   budget 5 yardsticks")
+
+
+PAINTED = "() => performance.getEntriesByType('paint').find((one) => one.name === 'first-contentful-paint')?.startTime ?? 0"
+
+
+def first_paint(address: str) -> None:
+    """A cold page over a slow line, and on a slow machine: until something is painted, and until a build's stage can be used."""
+    with sync_playwright() as playwright:
+        browser = launch(playwright)
+        for name, line, pace in (("at 400 kbit/s and 400 ms", (50_000, 400), 1), ("at a quarter of the pace", None, 4)):
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            tools = page.context.new_cdp_session(page)
+            tools.send("Network.enable")
+            if line is not None:
+                tools.send("Network.emulateNetworkConditions", {"offline": False, "downloadThroughput": line[0], "uploadThroughput": line[0], "latency": line[1]})
+            tools.send("Emulation.setCPUThrottlingRate", {"rate": pace})
+            began = time.perf_counter()
+            page.goto(address, wait_until="commit")
+            page.get_by_role("heading", name="Tideline Shed").wait_for(timeout=60_000)
+            usable = time.perf_counter() - began
+            print(f"{'first paint, ' + name:<46} {page.evaluate(PAINTED):7.0f} ms   budget 1000 ms; the garage usable after {usable:.1f} s (4)")
+            page.close()
+        browser.close()
+
+
+UNLIKE = """
+import django; django.setup()
+from django.utils import timezone
+from gecko.arrangements import arrange
+from gecko.tests.roads import jobs
+from server.builds.models import Build, Revision, Setup
+from server.garage.models import Garage
+garage = Garage.objects.get(pk=1)
+made = list(jobs())
+for i in range(60):
+    job = made[i % len(made)]
+    found = job.found.model_dump(mode="json")
+    documents = [found, {**arrange(job.found, job.pack, job.rows, job.series), "rider": {"age_years": 5 + i // len(made)}}]
+    build = Build.objects.create(garage=garage, name=f"Build {i}", family=found["vehicle"]["family"])
+    for n, document in enumerate(documents):
+        setup = Setup.objects.create(build=build, name=f"Setup {n}", is_baseline=n == 0, in_use=n == 1, document=document)
+        Revision.objects.create(setup=setup, number=1, document=document, created=timezone.now())
+"""
 
 
 CLOCK = """

@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from server.builds.models import Build, Setup
 from server.builds.services import MOST_SETUPS
+from server.cache import forget_when_done
 from server.errors import Refused, not_found
 from server.garage.binned import Binnable
 from server.garage.models import Garage, RackPart, Rider
@@ -114,4 +115,5 @@ def _delete(rows: QuerySet[Any]) -> int:
             if rows.model is Setup:
                 Trial.with_bin.filter(Q(setup__in=found), binned__isnull=False).delete()
             rows.model.with_bin.filter(pk__in=found).delete()
+            forget_when_done()
     return len(found)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import logging
 import secrets
@@ -12,7 +13,6 @@ from typing import Any, Literal
 from django.core.cache import cache
 from pydantic import ValidationError
 
-import gecko
 from gecko.context import Context, HouseRules
 from gecko.errors import GeckoError, field_problems
 from gecko.evaluation import Gate, Out
@@ -23,7 +23,7 @@ from server.builds.services import readable
 from server.builds.standing import words_of
 from server.compute.client import ComputeFailed
 from server.compute.jobs import Job
-from server.engine.services import KEEP_S, answer_json, hookup_of
+from server.engine.services import KEEP_S, answer_json, hookup_of, program
 from server.errors import Refused
 
 log = logging.getLogger("server.engine")
@@ -136,8 +136,10 @@ NOTHING: dict[str, Any] = {
 
 def _glance(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules, instance: str) -> dict[str, Any]:
     """The same, kept by the versions it follows from: a garage of hundreds of builds is listed without reading documents."""
-    version = ":".join(f"{one.pk}.{one.version}" if one else "none" for one in (base, found_as))
-    key = f"glance:{gecko.__version__}:{instance}:{shown.pk}.{shown.version}:{version}:{shown.is_baseline}:{hash(house)}"
+    versions = [f"{one.pk}.{one.version}" if one else "none" for one in (shown, base, found_as)]
+    # Not by the hash of the house rules: Python's hash of a word is another one in every process.
+    follows = "\n".join([program(), instance, *versions, str(shown.is_baseline), repr(house)])
+    key = f"glance:{hashlib.sha256(follows.encode()).hexdigest()}"
     found: dict[str, Any] | None = cache.get(key)
     if found is None:
         found = _guarded(shown, base, found_as, house)

@@ -13,6 +13,7 @@ from server.accounts.devices import confirm_password, sign_out_everywhere
 from server.accounts.guard import note
 from server.accounts.models import SecurityEvent
 from server.accounts.services import keeps_server, make_account
+from server.cache import forget_when_done
 from server.errors import Refused, not_found
 from server.garage.models import Garage, Membership
 from server.garage.roles import Role
@@ -80,6 +81,7 @@ def delete_account(request: HttpRequest, password: str) -> None:
     for garage in alone:
         garage.delete()
     user.delete()
+    forget_when_done()
 
 
 @transaction.atomic
@@ -97,6 +99,7 @@ def leave(request: HttpRequest, garage: Garage, confirm: str) -> None:
         raise Refused("Nobody else belongs to this garage: it goes with all its builds. Write its name to say so.", code="last_one", status=409, field="/confirm")
     else:
         garage.delete()
+        forget_when_done()
 
 
 def security_log(garage: Garage, owner: Any, skip: int, limit: int) -> list[SecurityEvent]:

@@ -16,7 +16,9 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import OperationalError, connection
 
+from server.cache import begin
 from server.compute.service import Service
+from server.engine.services import program
 from server.exchange.worker import read_in
 from server.processes import Kept, keep
 from server.web import answer
@@ -96,11 +98,9 @@ class Command(BaseCommand):
             connection.close()
 
     def _share_cache(self) -> None:
-        """A file for what all processes keep of what was computed, made anew: another version of the program computes otherwise."""
+        """A file for what all processes keep of what was computed, from one start to the next."""
         try:
-            for name in ("", "-wal", "-shm"):
-                settings.CACHE_FILE.with_name(settings.CACHE_FILE.name + name).unlink(missing_ok=True)
-            settings.CACHE_FILE.touch(0o600)
+            begin(settings.CACHE_FILE, program())
         except OSError as error:
             # A folder that cannot be written: each process keeps what it can for itself.
             self.stderr.write(f"No cache is shared: {error}")
