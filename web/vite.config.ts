@@ -19,8 +19,25 @@ function serviceWorker(): Plugin {
   };
 }
 
+/** The style sheet below the first words of the page: above them it would hold up their painting. */
+function wordsFirst(): Plugin {
+  return {
+    name: "words-first",
+    apply: "build",
+    transformIndexHtml: {
+      order: "post",
+      handler(html) {
+        const sheets = html.match(/\n *<link rel="stylesheet"[^>]*>/g) ?? [];
+        return sheets
+          .reduce((page, sheet) => page.replace(sheet, ""), html)
+          .replace("</body>", `${sheets.join("").trim()}\n  </body>`);
+      },
+    },
+  };
+}
+
 export default defineConfig({
-  plugins: [react(), tailwindcss(), serviceWorker()],
+  plugins: [react(), tailwindcss(), serviceWorker(), wordsFirst()],
   build: { outDir: "dist", target: "es2022", chunkSizeWarningLimit: 600 },
   // One page for all files, cleared after each test: making a new one for each takes longer than the tests.
   test: { environment: "jsdom", setupFiles: ["src/testing/setup.ts"], isolate: false, testTimeout: 20_000 },

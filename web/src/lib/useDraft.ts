@@ -1,7 +1,7 @@
 /** A setup being edited: undo, autosave, locking, and never a lost edit. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { type ApiError, type Clash, client, Failed, type SetupRow, unwrap } from "../api/client";
+import { type ApiError, type Build, type Clash, client, Failed, type SetupRow, unwrap } from "../api/client";
 import { draftOf, dropDraft, keepDraft } from "./drafts";
 import { type Doc, type Json, same, write } from "./pointer";
 
@@ -114,8 +114,12 @@ export function useDraft(row: SetupRow): Draft {
         setSave({ kind: "waiting" });
         setAgain((n) => n + 1);
       }
-      queryClient.invalidateQueries({ queryKey: ["build"] });
-      queryClient.invalidateQueries({ queryKey: ["garage"] });
+      // The answer is the setup as it stands now; nothing else of its build has changed. The garage is asked when it is shown.
+      const { joined: _, ...now } = saved;
+      queryClient.setQueriesData<Build>({ queryKey: ["build"] }, (build) =>
+        build?.setups ? { ...build, setups: build.setups.map((one) => (one.id === now.id ? now : one)) } : build,
+      );
+      queryClient.invalidateQueries({ queryKey: ["garage"], refetchType: "none" });
     } catch (problem) {
       if (problem instanceof Failed && problem.status === 409) {
         const { theirs, version: at = 0, asked = [], message } = problem.error;

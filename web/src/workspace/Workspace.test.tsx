@@ -105,6 +105,10 @@ test("typing changes the plan and is saved", async () => {
   await waitFor(() => expect(save()).toBe("saved"), { timeout: 3000 });
   const sent = asked.filter((a) => a.method === "PUT").at(-1)?.body.document;
   expect(sent).toEqual({ vehicle: { family: "quad" }, stock: { volts_v: { value: 24, basis: "nameplate" } } });
+  // The answer is the setup as it stands: neither the build nor the garage is asked again, what stands open once.
+  await waitFor(() => expect(asked.filter((a) => a.path.endsWith("/standing"))).toHaveLength(2));
+  expect(asked.filter((a) => a.method === "GET" && a.path === "/api/builds/2")).toHaveLength(1);
+  expect(asked.filter((a) => a.method === "GET" && a.path === "/api/garages/1")).toHaveLength(0);
 });
 
 test("a fix goes in, is named, and comes out again by undo", async () => {
