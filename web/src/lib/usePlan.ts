@@ -8,10 +8,19 @@ import type { Doc } from "./pointer";
 export function useSettled<T>(value: T, ms: number): T {
   const [settled, setSettled] = useState(value);
   useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), ms);
+    // An object put together anew with the same parts is the same: else each settling would draw the page and begin the next one.
+    const timer = setTimeout(() => setSettled((now) => (alike(now, value) ? now : value)), ms);
     return () => clearTimeout(timer);
   }, [value, ms]);
   return settled;
+}
+
+/** Whether two values are the same, or objects of the same parts. */
+function alike(one: unknown, other: unknown): boolean {
+  if (Object.is(one, other)) return true;
+  if (typeof one !== "object" || typeof other !== "object" || one === null || other === null) return false;
+  const [mine, theirs] = [Object.entries(one), new Map(Object.entries(other))];
+  return mine.length === theirs.size && mine.every(([key, part]) => theirs.has(key) && Object.is(part, theirs.get(key)));
 }
 
 /** The last answer there was: a wrong value on screen must not take away what was computed before it. */
