@@ -488,7 +488,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
             className="btn fixed right-3 bottom-26 z-20 hidden desk:max-wide:inline-flex"
             onClick={() => setView("findings")}
           >
-            <Flag size={15} aria-hidden="true" /> Findings {findings.filter((f) => f.severity !== "note").length}
+            {FLAG} Findings {findings.filter((f) => f.severity !== "note").length}
           </button>
         )}
         {view === "findings" && (
@@ -500,11 +500,13 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
             Back to {stage}
           </button>
         )}
-        <Clashes draft={draft} />
+        {draft.save.kind === "conflict" && <Clashes draft={draft} />}
       </div>
     </Shortcuts>
   );
 }
+
+const FLAG = <Flag size={15} aria-hidden="true" />;
 
 export function Workspace() {
   const { buildId, setupId, stage, place } = useParams();
