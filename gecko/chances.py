@@ -29,10 +29,10 @@ every figure judged so stayed under 1.29 times the middle case, so from 0.78 of 
 
 @dataclass(frozen=True)
 class Chance:
-    """Share of the likely cases over a limit [1], and the median of what is asked, in the unit of the limit."""
+    """Share of the likely cases over a limit [1], and what is asked in the middle case, which every screen tells, in the unit of the limit."""
 
     share: float
-    median: float
+    central: float
 
     @property
     def severity(self) -> Severity | None:
@@ -51,7 +51,7 @@ def chance(central: float, limit: float, samples: Callable[[], Any]) -> Chance:
     if not FAR[0] * limit < central < FAR[1] * limit:
         return Chance(float(central > limit), central)
     values = np.atleast_1d(np.asarray(samples(), dtype=float))
-    return Chance(float(np.mean(values > limit)), float(np.median(values)))
+    return Chance(float(np.mean(values > limit)), central)
 
 
 class Sampled:

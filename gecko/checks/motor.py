@@ -58,7 +58,7 @@ def heat(a: Analysis) -> Iterator[Trip]:
         "Lower the amp limit or the volts, gear it shorter, or rest between runs.",
         "/motor",
         _cooler(a),
-        asked=hot.median - a.setup.ground.ambient_c,
+        asked=hot.central - a.setup.ground.ambient_c,
         stands=WINDING_STOP_C - a.setup.ground.ambient_c,
         unit="K",
         likely=share,
@@ -82,7 +82,7 @@ def winding_chances(a: Analysis) -> tuple[float, float, Chance, Chance]:
 
     hottest = max(course, short)
     hot, warm = (chance(hottest - air, limit - air, lambda: samples() - air) for limit in (WINDING_STOP_C, WINDING_CAUTION_C))
-    return course, short, Chance(hot.share, hot.median + air), Chance(warm.share, warm.median + air)
+    return course, short, Chance(hot.share, hot.central + air), Chance(warm.share, warm.central + air)
 
 
 STALL_LIKELY = 1.3

@@ -229,7 +229,7 @@ def trip(a: Analysis) -> Iterator[Trip]:
             *_lower_limit(a, float(limit) * 0.8),
             *((knob_module(a),) if a.m.control.kind == "none" and a.motor_is_brushed else ()),
         ),
-        asked=found.median,
+        asked=found.central,
         stands=limit,
         unit="A",
         likely=found.share,

@@ -54,7 +54,7 @@ def _too_fast(a: Analysis, index: int, found: Chance, place: str) -> Trip:
     return Trip(
         "stop" if found.share >= LIKELY and hard else "caution",
         f"Faster than {who} should go",
-        f"{youngest}It reaches {q(found.median, 'speed')}{aboard.mode_words}; {what} is {q(limit.speed_m_s, 'speed')}{why}{how}. {likely_words(found.share)}",
+        f"{youngest}It reaches {q(found.central, 'speed')}{aboard.mode_words}; {what} is {q(limit.speed_m_s, 'speed')}{why}{how}. {likely_words(found.share)}",
         "Enter who rides. Then set a limiter out of the rider's reach, or use fewer volts."
         if not limit.age_known
         else "Set a limiter out of the rider's reach, or use fewer volts.",
@@ -62,7 +62,7 @@ def _too_fast(a: Analysis, index: int, found: Chance, place: str) -> Trip:
         (*_lock(aboard.mode_words), limiter_edits(a, limit.speed_m_s / aboard.factor), *_module(a)),
         place=place,
         gate="plan" if limit.age_known or limit.basis == "maker" else "ride",
-        asked=found.median,
+        asked=found.central,
         stands=limit.speed_m_s,
         unit="m/s",
         likely=found.share,
@@ -240,7 +240,7 @@ def wheelie(a: Analysis) -> Iterator[Trip]:
         "Soften the start, limit the motor's amps, or gear it longer. A grown-up who wants it says so with name and reason.",
         "/controller/phase_limit_a",
         tuple(edits),
-        asked=lifts.median * found.lifts_m_s2,
+        asked=lifts.central * found.lifts_m_s2,
         stands=found.lifts_m_s2,
         unit="m/s²",
         likely=lifts.share,
@@ -272,7 +272,7 @@ def stop_distance(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         found.severity,
         "It needs much more room to stop",
-        f"From {q(float(a.top), 'speed')} it takes {q(found.median, 'length')} to stand; as found it took {q(stock_m, 'length')}. {likely_words(found.share)}",
+        f"From {q(float(a.top), 'speed')} it takes {q(found.central, 'length')} to stand; as found it took {q(stock_m, 'length')}. {likely_words(found.share)}",
         "Fit brakes that match the speed, or limit the speed.",
         "/vehicle/brake",
         (
@@ -281,7 +281,7 @@ def stop_distance(a: Analysis) -> Iterator[Trip]:
             limiter_edits(a, float(base.top) * 1.15),
             *_module(a),
         ),
-        asked=found.median,
+        asked=found.central,
         stands=STOP_SHARE * stock_m,
         unit="m",
         likely=found.share,
@@ -308,7 +308,7 @@ def _brake_energy(a: Analysis) -> Iterator[Trip]:
     if asked.severity != "stop":
         return
     stronger = [
-        (name, axle) for name in BRAKE_J for axle in ("rear", "both") if name != "gearbox drag" and BRAKE_J[name] * (2 if axle == "both" else 1) > 1.3 * asked.median
+        (name, axle) for name in BRAKE_J for axle in ("rear", "both") if name != "gearbox drag" and BRAKE_J[name] * (2 if axle == "both" else 1) > 1.3 * asked.central
     ]
     words = "Its gearbox drag" if kind == "gearbox drag" else f"Its {kind} brake on {'both axles' if axles == 2 else 'one axle'}"
     speed = float(np.sqrt(2.0 * most / mass))
@@ -320,12 +320,12 @@ def _brake_energy(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         "stop",
         "The brake is made for less",
-        f"{words} takes up about {most / 1000:.2g} kJ a stop, {q(speed, 'speed')} at this mass; it goes {q(float(a.top), 'speed')}, {asked.median / 1000:.2g} kJ.",
+        f"{words} takes up about {most / 1000:.2g} kJ a stop, {q(speed, 'speed')} at this mass; it goes {q(float(a.top), 'speed')}, {asked.central / 1000:.2g} kJ.",
         "Fit a stronger brake, or limit the speed.",
         "/vehicle/brake",
         (*edits, limiter_edits(a, speed), *_module(a)),
         place="kind",
-        asked=asked.median,
+        asked=asked.central,
         stands=most,
         unit="J",
     )
@@ -344,12 +344,12 @@ def _tyre(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         "stop",
         "The tyres are made for less",
-        f"{tyre[0].upper()}{tyre[1:]} tyres neither steer nor brake well above about {q(most, 'speed')}; it goes {q(found.median, 'speed')}.",
+        f"{tyre[0].upper()}{tyre[1:]} tyres neither steer nor brake well above about {q(most, 'speed')}; it goes {q(found.central, 'speed')}.",
         "Fit tyres with rubber and air, or limit the speed.",
         "/wheel/tyre",
         (limiter_edits(a, most), *_module(a)),
         place="tyre",
-        asked=found.median,
+        asked=found.central,
         stands=most,
         unit="m/s",
         likely=found.share,
@@ -422,7 +422,7 @@ def tip(a: Analysis) -> Iterator[Trip]:
         "Limit the speed, set the wheels wider, or carry the weight lower.",
         "/throttle/limiter_mark",
         (limiter_edits(a, float(tips)), limiter_edits(a, 0.8 * float(tips)), *_module(a)),
-        asked=found.median * float(tips),
+        asked=found.central * float(tips),
         stands=float(tips),
         unit="m/s",
         likely=found.share,

@@ -15,6 +15,7 @@ from gecko.evaluation import Finding, Outcome
 from gecko.protection.fuse import fuse_for
 from gecko.setup import Setup
 from gecko.tests.machines import bike, named, ride_on, safe_bike
+from gecko.words import q
 
 CELLS_10 = {"label": "p", "cells_in_series": 10, "capacity_ah": named(6), "age": "new"}
 CHARGER = {"label": "bench charger", "end_v": named(42), "amps_a": named(2)}
@@ -655,6 +656,14 @@ class RiderAndGround(Edges):
         self.assertAlmostEqual(found["ride.cap@own"].stands or 0, 15 * 0.44704, places=6)
         grown = self.found(bike(rider={"age_years": 30, "cap_m_s": named(13)}), "ride.cap")
         self.assertEqual([(f.key, f.severity) for f in grown if f.key == "ride.cap@own"], [("ride.cap@own", "caution")])
+
+    def test_a_finding_tells_the_speed_that_every_screen_tells(self) -> None:
+        """Not the median of the samples, which lies beside the middle case."""
+        for cap_m_s in (4.0, 5.5, 6.0):
+            setup = bike(rider={"name": "Kit", "age_years": 12, "cap_m_s": cap_m_s})
+            found = [f for f in self.found(setup, "ride.cap") if "reaches" in f.because]
+            self.assertTrue(found, cap_m_s)
+            self.assertIn(f"It reaches {q(self.outcome(setup).top_speed_m_s, 'speed')}", found[0].because)
 
     def test_everybody_who_rides_is_judged(self) -> None:
         also = {"name": "Lumi", "age_years": 4, "mass_kg": named(17)}

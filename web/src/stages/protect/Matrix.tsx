@@ -107,7 +107,7 @@ export const Matrix = memo(function Matrix({
           {told}
         </p>
         {shown.length < sizes.length || every ? (
-          <button type="button" className="btn quiet" aria-pressed={every} onClick={() => setEvery(!every)}>
+          <button type="button" className="btn !min-h-8" aria-pressed={every} onClick={() => setEvery(!every)}>
             {every ? "Only those near the best" : "Every gauge, as in your drawer"}
           </button>
         ) : null}
