@@ -15,7 +15,7 @@ from gecko.figures import Figure
 from gecko.motion.chain import ALLOWABLE_SHARE, sprocket_radius_m
 from gecko.motion.forces import wheel_force_n
 from gecko.parts.pack import Pack, default_resistance_ohm
-from gecko.reference.tables import chain_size
+from gecko.reference.tables import chain_size, chains
 
 
 @rule("drive.chain", station="gearing", stage="drive", principle="A chain fits only sprockets of its own pitch.", needs="document")
@@ -178,11 +178,35 @@ def gearbox(a: Analysis) -> Iterator[Trip]:
     )
 
 
+def _unmeasured(a: Analysis, wheel_teeth: int) -> Iterator[Trip]:
+    """A chain of unknown size, where not even the thinnest of the usual ones would do."""
+    thinnest = min(chains().values(), key=lambda chain: chain.tensile_n)
+    shares = {chain.size: float(a.stall_wheel_nm) / sprocket_radius_m(wheel_teeth, chain.pitch_m) / (ALLOWABLE_SHARE * chain.tensile_n) for chain in chains().values()}
+    asked_n, stands_n = shares[thinnest.size] * ALLOWABLE_SHARE * thinnest.tensile_n, ALLOWABLE_SHARE * thinnest.tensile_n
+    if asked_n <= stands_n:
+        return
+    holds = [size for size, share in shares.items() if share <= 1.0]
+    yield Trip(
+        "caution",
+        "Is the chain strong enough for this pull?",
+        f"Pulling away it pulls the chain with {asked_n:.0f} N. Nobody measured the chain; a {thinnest.size} takes {stands_n:.0f} N in use"
+        + (f", a {holds[0]} would do." if holds else ", and none in the table would do."),
+        "Read the size stamped on its links, or measure ten of them, and enter it.",
+        "/drivetrain/chain_pitch",
+        asked=asked_n,
+        stands=stands_n,
+        unit="N",
+    )
+
+
 @rule("drive.pull", station="gearing", stage="drive", principle="A chain takes only a part of the pull that tears it.")
 def pull(a: Analysis) -> Iterator[Trip]:
     drive = a.setup.drivetrain
-    size = chain_size(drive.chain_pitch) if drive is not None and drive.kind == "chain" else None
-    if drive is None or size is None or not drive.wheel_teeth:
+    if drive is None or drive.kind != "chain" or not drive.wheel_teeth:
+        return
+    size = chain_size(drive.chain_pitch)
+    if size is None:
+        yield from _unmeasured(a, drive.wheel_teeth)
         return
     asked_n = float(a.stall_wheel_nm) / sprocket_radius_m(drive.wheel_teeth, size.pitch_m)
     stands_n = ALLOWABLE_SHARE * size.tensile_n

@@ -370,6 +370,12 @@ HAZARDS: list[Hazard] = [
         {"drivetrain/chain_pitch": "420", "controller/phase_limit_a": named(160), "controller/battery_limit_a": named(120)},
     ),
     Hazard(
+        "a chain nobody measured, pulled hard",
+        "drive.pull",
+        {"drivetrain/chain_pitch": None, "controller/phase_limit_a": named(160), "controller/battery_limit_a": named(120)},
+        {"drivetrain/chain_pitch": "420", "controller/phase_limit_a": named(160), "controller/battery_limit_a": named(120)},
+    ),
+    Hazard(
         "wheel sprocket with other holes",
         "drive.fit",
         {"drivetrain/wheel_sprocket_bolts": "4 × 48 mm", "drivetrain/wheel_bolts": "3 × 29 mm"},
