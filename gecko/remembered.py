@@ -74,7 +74,8 @@ def remembered(setup: Setup, speed_m_s: float) -> Remembered:
     _, x0, x1 = min(crossings)
     factor = float(np.exp(brentq(off, x0, x1, xtol=1e-3)))
     words = "gearing" if path == "/drivetrain/ratio" else "motor's speed"
-    return Remembered(with_factor(factor), f"The {words} is taken as {factor:.2f} times the typical one: so it goes as fast as you remember.")
+    said = f"The {words} is taken as {factor:.2f} times the typical one: so it goes as fast as you remember with half-full packs"
+    return Remembered(with_factor(factor), f"{said}, and fresh off the charger a little faster.")
 
 
 def _put(document: dict[str, Any], path: str, figure: Figure) -> None:
