@@ -72,6 +72,8 @@ class FromStart(BrowserCase):
 
     def typed(self, name: str, text: str) -> None:
         """A field typed into, key by key."""
+        # On the way to 37 it is 3, which may be too little to be settled upon: said at the field, and gone with the next key.
+        self.expected_statuses.add(422)
         field = self.page.get_by_role("textbox", name=name, exact=True)
         field.click()
         field.press_sequentially(text)
