@@ -186,7 +186,7 @@ def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, 
             timed, room, ground = _begin(car, legs, leg)
         if turned:
             if end < 0 and fine.left_out > 0.0:
-                most, before_w = most_rounds - rounds - 1.0, winding
+                most, before_w = min(most_rounds - rounds - 1.0, (LONGEST_S - sums.time_s) / round_s - 1.0), winding
                 more, sums, winding, case, last = leave_out(cells, car, this, last, sums, winding, case, charge, row_ohm, most_pack, fine, most)
                 rounds += more
                 span = Span(span.began, span.controller_v, span.bank_v, max(span.hottest_k, this.hottest_k + winding - before_w))

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from unittest import TestCase
 
 import numpy as np
 
+from gecko.electric.bank import BankModel
 from gecko.ride.balance import two_nodes
 from gecko.ride.march import Start, march
 from gecko.ride.moves import COARSE, FINE
@@ -76,6 +78,16 @@ class RoundsLeftOut(TestCase):
             self.assertLess(off(ours.run_time_s, theirs.run_time_s), 0.01)
             apart = [float(np.max(np.ptp(one.line.soc, axis=0))) for one in (ours, theirs)]
             self.assertLess(apart[0], apart[1] + 0.01)
+
+    def test_a_ride_that_takes_next_to_nothing_ends_with_the_day(self) -> None:
+        """A million amp-hours: no charge limits how many rounds are left out, the day does."""
+        riding = Riding(bike())
+        (row,) = riding.m.bank.rows
+        (unit,) = row.units
+        endless = replace(riding.m, bank=BankModel((replace(row, units=(replace(unit, capacity_ah=1e6, resistance_ohm=0.05),)),)))
+        ours = ride(endless, riding.legs, riding.brake_m_s2, COARSE)
+        self.assertEqual(ours.ends_by, "goes on for a day")
+        self.assertAlmostEqual(float(ours.run_time_s), 24 * 3600.0, delta=1.0)
 
     def test_hours_of_laps_take_few_steps(self) -> None:
         """A bank of 34 Ah goes round some hundreds of times; most of it follows from the rounds before."""
