@@ -13,6 +13,7 @@ from gecko.checks.together import row_fuse
 from gecko.context import Context
 from gecko.evaluation import Out
 from gecko.mending import mended
+from gecko.motion.carried import note_masses
 from gecko.parts.controller import usual_limit_a
 from gecko.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, USUAL_C, Chemistry, Pack, default_resistance_ohm
 from gecko.parts.vehicle import Stock
@@ -216,15 +217,17 @@ def _which(pack: Pack, shelf: list[Shelf]) -> str:
 
 
 def beside_found(document: dict[str, Any], found: Setup) -> dict[str, Any]:
-    """The document of a setup with the mass of the packs the machine was found with noted, so that what other packs weigh more or less counts.
+    """The document of a setup with the mass of the packs and the drive the machine was found with noted, so that what others weigh more or less counts.
 
     Left alone where that is known already, and where the machine's mass is another than as found: it was weighed anew.
     """
-    stock, mass = document.get("stock") or {}, (document.get("vehicle") or {}).get("mass_kg")
+    mass = (document.get("vehicle") or {}).get("mass_kg")
     found_mass = found.vehicle.mass_kg if found.vehicle is not None else None
-    if found.bank is None or stock.get("packs_kg") is not None or mass != (None if found_mass is None else found_mass.model_dump(mode="json")):
+    if mass != (None if found_mass is None else found_mass.model_dump(mode="json")):
         return document
-    return {**document, "stock": {**stock, "packs_kg": _assumed(round(found.bank.weighs_kg, 3))}}
+    noted = dict(document)
+    note_masses(noted, found)
+    return noted
 
 
 def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, Any]:

@@ -17,6 +17,7 @@ from gecko.electric.path import fuse_ohm
 from gecko.figures import SAMPLES, Figure, Number, Sampler
 from gecko.heat.motor import thermal_from_plate
 from gecko.machine import GuardModel, Machine
+from gecko.motion.carried import exchanged_kg
 from gecko.motion.forces import VehicleModel
 from gecko.motion.knob import LEAST_DUTY, KnobMap, fit_knob
 from gecko.motion.top_speed import KNOBS
@@ -189,12 +190,7 @@ class _Resolver:
             return result
         each = self.motor_constants(motor, family, vehicle.gear_ratio, control.efficiency)
         result.motor_each = each
-        mass = self.draw(
-            "/motor/mass_kg",
-            motor.mass_kg,
-            float(default_mass_kg(motor.kind, self.figures["/motor/power_w"].value)),
-            "Motor mass",
-        )
+        mass = self.draw("/motor/mass_kg", motor.mass_kg, float(default_mass_kg(motor.kind, self.figures["/motor/power_w"].value)), "Motor mass")
         guard = setup.guard
         guard_model = None
         if guard is not None and guard.kind == "module":
@@ -430,15 +426,16 @@ class _Resolver:
             # Weighed as it is, with the rider aboard.
             alone = max(front.value + rear.value - self.figures["/rider/mass_kg"].value, LEAST_MACHINE_KG)
             return self.draw("/vehicle/mass_kg", Figure(value=alone, basis=front.basis), None, "Machine's mass")
-        setup = self.setup
         mass = self.draw("/vehicle/mass_kg", machine.mass_kg, family.mass_kg, "Machine's mass")
-        if machine.extra_mass_kg is not None:
-            mass = mass + self.draw("/vehicle/extra_mass_kg", machine.extra_mass_kg, None, "Added mass")
-        if setup.stock is not None and setup.stock.packs_kg is not None and setup.bank is not None:
-            came_with = self.draw("/stock/packs_kg", setup.stock.packs_kg, None, "Packs it came with")
-            # A frame is left, whatever is said of its old packs.
-            mass = np.maximum(mass + setup.bank.weighs_kg - came_with, LEAST_FRAME * mass)
-        return mass
+        # A frame is left, whatever is said of its old parts.
+        whole = np.maximum(mass + self.exchanged(), LEAST_FRAME * mass)
+        return whole if machine.extra_mass_kg is None else whole + self.draw("/vehicle/extra_mass_kg", machine.extra_mass_kg, None, "Added mass")
+
+    def exchanged(self) -> Number:
+        """What packs and drive weigh more than those the machine was weighed with. [kg]"""
+        stock = self.setup.stock
+        packs = self.draw("/stock/packs_kg", stock.packs_kg, None, "Packs it came with") if stock.packs_kg is not None else None
+        return exchanged_kg(self.setup, packs, None if stock.drive_kg is None else stock.drive_kg.value)
 
     def centre(self, machine: Vehicle, family: FamilyDefaults, wheelbase: Number) -> Centre:
         """Where the weight sits with the rider aboard: entered, from two axle weights, or put together from frame, packs and rider. [m]"""
@@ -465,11 +462,17 @@ class _Resolver:
         seat = SEAT_SHARE.get(machine.seat, ahead / length) * length if machine.seat is not None else ahead
         aboard = Mass(rider_mass, seat, low + RIDER_OVER_MACHINE_M + stands)
         packs = setup.bank.weighs_kg if setup.bank is not None else 0.0
-        frame = max(self.figures["/vehicle/mass_kg"].value - packs, LEAST_MACHINE_KG)
+        came_with = setup.stock.packs_kg.value if setup.stock.packs_kg is not None else packs
+        added = machine.extra_mass_kg.value if machine.extra_mass_kg is not None else 0.0
+        frame = max(self.figures["/vehicle/mass_kg"].value - came_with + added, LEAST_MACHINE_KG)
+        # Another motor and controller: in the wheel where it is a hub, else in the frame.
+        drive = float(exchanged_kg(setup, None, None if setup.stock.drive_kg is None else setup.stock.drive_kg.value))
+        in_wheel = setup.motor is not None and setup.motor.kind == "hub" and machine.driven_axle != "all"
+        axle = (length if machine.driven_axle == "front" else 0.0) if in_wheel else ahead
         bay = machine.bay
         place = ahead if bay is None or bay.ahead_of_rear_m is None else bay.ahead_of_rear_m
         level = low if bay is None or bay.floor_m is None else bay.floor_m + bay.height_m.value / 2.0
-        return centre_of([Mass(frame, ahead, low), Mass(packs, place, level), aboard])
+        return centre_of([Mass(frame, ahead, low), Mass(max(drive, LEAST_MACHINE_KG - frame), axle, low), Mass(packs, place, level), aboard])
 
     def vehicle(self, family: FamilyDefaults, rider_kg: Number) -> tuple[VehicleModel, Brake]:
         setup = self.setup

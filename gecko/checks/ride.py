@@ -13,6 +13,7 @@ from gecko.checks.edits import figure, put
 from gecko.checks.looks import may_roll_off
 from gecko.checks.registry import Edit, Trip, rule
 from gecko.checks.together import knob_module, limiter_edits
+from gecko.motion.carried import drive_kg, exchanged_kg
 from gecko.parts.drivetrain import Tyre
 from gecko.parts.rider import Rider
 from gecko.parts.vehicle import Brake
@@ -464,13 +465,11 @@ def weight(a: Analysis) -> Iterator[Trip]:
 
 def added_kg(a: Analysis) -> float:
     """What packs and parts weigh more than the machine came with. [kg]"""
-    vehicle, stock = a.setup.vehicle, a.stock
+    vehicle, noted, found = a.setup.vehicle, a.setup.stock, a.stock.setup if a.stock is not None else None
     extra = vehicle.extra_mass_kg.value if vehicle is not None and vehicle.extra_mass_kg is not None else 0.0
-    if a.setup.bank is None:
-        return float(extra)
-    known = a.setup.stock.packs_kg if a.setup.stock is not None else None
-    came_with = known.value if known is not None else stock.setup.bank.weighs_kg if stock is not None and stock.setup.bank is not None else None
-    return float(extra + (max(a.setup.bank.weighs_kg - came_with, 0.0) if came_with is not None else 0.0))
+    packs = noted.packs_kg.value if noted.packs_kg is not None else found.bank.weighs_kg if found is not None and found.bank is not None else None
+    drive = noted.drive_kg.value if noted.drive_kg is not None else drive_kg(found) if found is not None and found.motor is not None else None
+    return float(extra + max(exchanged_kg(a.setup, packs, drive), 0.0))
 
 
 @rule("ride.rain", station="controller", stage="survey", principle="Water and electrics do not mix.", needs="document")

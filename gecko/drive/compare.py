@@ -174,8 +174,8 @@ _PARTS = {
 }
 _ENDINGS = {"_v": " V", "_a": " A", "_w": " W", "_ah": " Ah", "_ohm": " Ω", "_rpm": " rpm", "_s": " s", "_nm": " N·m", "_f": " F", "_m2": " m²"}
 _KINDS: dict[str, Kind] = {"_m": "length", "_kg": "mass", "_c": "temp", "_m_s": "speed"}
-# What the old packs weigh is the same machine told more fully, not another one.
-_SILENT = {"version", "label", "plus_lead_note", "notes", "name", "packs_kg"}
+# What the old packs and drive weigh is the same machine told more fully, not another one.
+_SILENT = {"version", "label", "plus_lead_note", "notes", "name", "packs_kg", "drive_kg"}
 
 
 def _ending(name: str) -> str:

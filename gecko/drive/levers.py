@@ -6,9 +6,9 @@ from collections.abc import Callable, Iterator
 from typing import Any, Literal, NamedTuple
 
 from gecko.analysis import Analysis
-from gecko.checks.edits import copied, figure
+from gecko.checks.edits import copied
 from gecko.checks.together import row_beside
-from gecko.electric.motor import default_mass_kg
+from gecko.motion.carried import note_masses
 from gecko.words import amps, q, volts
 
 Lever = Literal["volts", "rows", "controller amps", "motor", "teeth", "wheel", "mass", "limiter"]
@@ -76,12 +76,6 @@ def limited(a: Analysis) -> list[Rung]:
     return [Rung("limiter", f"Limiter at mark {10 * mark:.1f} of 10", f"instead of {10 * now:.1f}", at(mark)) for mark in marks]
 
 
-def _weighed(document: Document, a: Analysis) -> None:
-    """Note what the packs weigh that are in it now, so that more of them weigh more."""
-    if document["stock"].get("packs_kg") is None and a.setup.bank is not None:
-        document["stock"]["packs_kg"] = figure(round(a.setup.bank.weighs_kg, 3), "assumed")
-
-
 def _series(a: Analysis) -> Iterator[Rung]:
     bank = a.setup.bank
     assert bank is not None
@@ -89,7 +83,7 @@ def _series(a: Analysis) -> Iterator[Rung]:
 
     def more(count: int) -> Callable[[Document], None]:
         def change(document: Document) -> None:
-            _weighed(document, a)
+            note_masses(document, a.setup)
             for row in document["bank"]["rows"]:
                 row["units"] += [copied(row["units"][-1]) for _ in range(count)]
 
@@ -109,7 +103,7 @@ def _rows(a: Analysis) -> Iterator[Rung]:
 
     def more(count: int) -> Callable[[Document], None]:
         def change(document: Document) -> None:
-            _weighed(document, a)
+            note_masses(document, a.setup)
             for _ in range(count):
                 beside(document)
 
@@ -133,16 +127,12 @@ def _amps(a: Analysis, factor: float) -> Callable[[Document], None]:
 
 
 def _larger_motor(a: Analysis, factor: float) -> Callable[[Document], None]:
-    power, motor, vehicle = a.resolved.figures["/motor/power_w"].value, a.setup.motor, a.setup.vehicle
-    assert motor is not None
-    heavier = motor.count * float(default_mass_kg(motor.kind, factor * power) - default_mass_kg(motor.kind, power))
+    power = a.resolved.figures["/motor/power_w"].value
 
     def change(document: Document) -> None:
+        note_masses(document, a.setup)
         # What was measured on the old motor does not hold for the new one.
         document["motor"].update(power_w={"value": round(factor * power), "basis": "assumed"}, resistance_ohm=None, stall_a=None, no_load_a=None, mass_kg=None)
-        if vehicle is not None:
-            before = vehicle.extra_mass_kg.value if vehicle.extra_mass_kg is not None else 0.0
-            document["vehicle"]["extra_mass_kg"] = figure(round(before + heavier, 2), "assumed")
 
     return change
 

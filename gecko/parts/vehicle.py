@@ -34,7 +34,7 @@ class Vehicle(Part):
     suspension: bool | None = None
     """It has suspension, or tyres with air and room to give. Empty: as its kind of machine usually has."""
     extra_mass_kg: Annotated[Figure, Within("vehicle.extra_mass_kg")] | None = None
-    """Mass of what was added beside the packs: motor, brackets, cages."""
+    """Mass of what was added beside packs, motor, controller and wires: brackets, cages, a seat."""
     stock_charger_left: bool | None = None
     """The stock charger or its socket is still there and would go into the new packs. Empty: not looked at."""
     cables_clear: bool | None = None
@@ -93,6 +93,9 @@ class Stock(Part):
     packs_kg: Annotated[Figure, Within("stock.packs_kg")] | None = None
     """Mass of the packs that are in the machine's mass: what the packs of this setup weigh more or less comes on top. Empty: it was
     weighed with these packs."""
+    drive_kg: Annotated[Figure, Within("stock.drive_kg")] | None = None
+    """Mass of motor, controller, wires and switches that are in the machine's mass: what those of this setup weigh more or less comes on
+    top. Empty: it was weighed with these."""
     top_speed_m_s: Annotated[Figure, Within("stock.top_speed_m_s")] | None = None
     """How fast it went as bought, about. Empty: nobody remembers."""
     also_did: list[SideJob] = Field(default=[], max_length=7)
