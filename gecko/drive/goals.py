@@ -44,13 +44,24 @@ class Way(Out):
     document: dict[str, Any]
 
 
+class Short(Out):
+    """A change that does not reach the goal alone, taken as far as it goes: how far that is, and what holds it there."""
+
+    lever: Lever
+    label: str
+    value: float
+    """What it reaches, in the goal's unit. [m/s], [s] or [1]"""
+    why: str
+
+
 class GoalOut(Out):
-    """How far a machine is from a goal, in a sentence, and what reaches it: what adds no stop first, then by headroom."""
+    """How far a machine is from a goal, in a sentence, what reaches it (what adds no stop first, then by headroom), and what does not alone."""
 
     now: float
     reached: bool
     sentence: str
     ways: list[Way]
+    short: list[Short]
 
 
 def reach(setup: Setup, kind: GoalKind, value: float, context: Context | None = None) -> GoalOut | None:
@@ -64,15 +75,16 @@ def reach(setup: Setup, kind: GoalKind, value: float, context: Context | None = 
     measure = _MEASURES[kind]
     now = measure(a)
     if now >= value:
-        return GoalOut(now=now, reached=True, sentence=f"It does that already: {_words(kind, now)}.", ways=[])
+        return GoalOut(now=now, reached=True, sentence=f"It does that already: {_words(kind, now)}.", ways=[], short=[])
     before = _stops(a)
     every = [ladder for ladder in ladders(a) if ladder]
     if kind in ("hill", "time"):
         every += [ladder for ladder in (shorter(a), limited(a) if kind == "time" else []) if ladder]
     ways: list[Way] = []
     best: list[tuple[float, Rung]] = []
+    short: list[Short] = []
     for ladder in every:
-        furthest: tuple[float, Rung] | None = None
+        tried: list[tuple[float, Rung, Analysis]] = []
         for rung in ladder:
             other = changed(a, rung)
             if other is None:
@@ -81,15 +93,18 @@ def reach(setup: Setup, kind: GoalKind, value: float, context: Context | None = 
             if reached >= value:
                 ways.append(_way(other, (rung,), before))
                 break
-            if furthest is None or reached > furthest[0]:
-                furthest = (reached, rung)
-        if furthest is not None and furthest[0] > now * 1.01:
-            best.append(furthest)
+            tried.append((reached, rung, other))
+        if tried:
+            reached, rung, other = max(tried, key=lambda one: one[0])
+            if reached > now * 1.01:
+                best.append((reached, rung))
+            if not ways or ways[-1].levers != [rung.lever]:
+                short.append(Short(lever=rung.lever, label=rung.label, value=reached, why=_why(kind, other)))
     if all(way.stops for way in ways):
         # Nothing alone is to be ridden so: two smaller changes may be.
         ways += _pairs(a, measure, value, best, before)
     ways.sort(key=lambda way: (len(way.stops), way.share))
-    return GoalOut(now=now, reached=False, sentence=_sentence(kind, now, ways, best), ways=ways)
+    return GoalOut(now=now, reached=False, sentence=_sentence(kind, now, ways, best), ways=ways, short=sorted(short, key=lambda one: -one.value))
 
 
 def _pairs(a: Analysis, measure: Callable[[Analysis], float], value: float, best: list[tuple[float, Rung]], before: set[str]) -> list[Way]:
@@ -135,6 +150,25 @@ _MEASURES: dict[GoalKind, Callable[[Analysis], float]] = {
     "time": lambda a: float(a.ride.run_time_s),
     "hill": lambda a: float(a.hill.grade),
 }
+
+
+_HELD_BY = {
+    "volts": "the packs' volts hold it there",
+    "source": "the packs' sag holds it there",
+    "phase": "the controller's motor-side amps hold it there",
+    "battery": "the controller's bank-side amps hold it there",
+    "undervoltage": "the controller's low cut-off holds it there",
+    "traction": "the wheels slip",
+    "tips back": "it tips back",
+}
+
+
+def _why(kind: GoalKind, other: Analysis) -> str:
+    """What holds a machine where it then is; empty for a ride, whose end the Heat and Power pages tell."""
+    if kind == "time":
+        return ""
+    ends = other.top_point.limit_name() if kind == "speed" else other.hill.ends_by.removeprefix("motor:")
+    return _HELD_BY.get(ends, "")
 
 
 def _words(kind: GoalKind, value: float) -> str:

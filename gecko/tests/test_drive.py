@@ -14,10 +14,11 @@ from gecko.context import Context
 from gecko.drive.compare import compare
 from gecko.drive.gears import GearOut, gears
 from gecko.drive.goals import GoalOut, reach
+from gecko.drive.levers import ladders
 from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets
 from gecko.drive.riders import rider_out
 from gecko.drive.sprockets import sprockets
-from gecko.drive.what_if import shared_limit, what_ifs
+from gecko.drive.what_if import changed, shared_limit, what_ifs
 from gecko.evaluate import evaluate, ranges
 from gecko.heat.controller import controller_losses_w, thermal_of
 from gecko.motion.chain import centre_for, fit_chain, links_needed
@@ -219,6 +220,20 @@ class Goals(TestCase):
         ways = self.found("speed", 7.9).ways
         self.assertIn("2 teeth more at the motor", [way.label for way in ways])
         self.assertEqual(ways, sorted(ways, key=lambda way: (len(way.stops), way.share)))
+
+    def test_what_does_not_reach_it_says_how_far_it_goes_and_why(self) -> None:
+        """Rows and amps bring no speed where the motor's own volts meet the packs'; each is as fast as it says, short of the goal, and no lever is
+        both a way and short."""
+        goal = self.found("speed", 7.9)
+        short = {one.lever: one for one in goal.short}
+        self.assertFalse(set(short) & {lever for way in goal.ways for lever in way.levers if len(way.levers) == 1})
+        self.assertTrue({"rows", "controller amps"} <= set(short), set(short))
+        self.assertTrue(all(one.value < 7.9 for one in goal.short))
+        self.assertIn("volts", short["rows"].why)
+        rung = next(rung for ladder in ladders(Analysis(bike())) for rung in ladder if rung.label == short["controller amps"].label)
+        other = changed(Analysis(bike()), rung)
+        assert other is not None
+        self.assertAlmostEqual(float(other.top), short["controller amps"].value, places=9)
 
     def test_reached_already_and_out_of_reach_are_said(self) -> None:
         self.assertTrue(self.found("speed", 5.0).reached)

@@ -4841,7 +4841,7 @@ export interface components {
         };
         /**
          * GoalOut
-         * @description How far a machine is from a goal, in a sentence, and what reaches it: what adds no stop first, then by headroom.
+         * @description How far a machine is from a goal, in a sentence, what reaches it (what adds no stop first, then by headroom), and what does not alone.
          */
         GoalOut: {
             /** Now */
@@ -4852,6 +4852,28 @@ export interface components {
             sentence: string;
             /** Ways */
             ways: components["schemas"]["Way"][];
+            /** Short */
+            short: components["schemas"]["Short"][];
+        };
+        /**
+         * Short
+         * @description A change that does not reach the goal alone, taken as far as it goes: how far that is, and what holds it there.
+         */
+        Short: {
+            /**
+             * Lever
+             * @enum {string}
+             */
+            lever: "volts" | "rows" | "controller amps" | "motor" | "teeth" | "wheel" | "mass" | "limiter";
+            /** Label */
+            label: string;
+            /**
+             * Value
+             * @description What it reaches, in the goal's unit. [m/s], [s] or [1]
+             */
+            value: number;
+            /** Why */
+            why: string;
         };
         /**
          * Way

@@ -22,7 +22,7 @@ const answers: Answers = {
   "POST /api/drive/goal": ({ body }) => ({
     body:
       Number(body.value) > 20
-        ? { now: 7, reached: false, sentence: "Now [[7|speed]]. Neither one change nor two reach it.", ways: [] }
+        ? { now: 7, reached: false, sentence: "Now [[7|speed]]. Neither one change nor two reach it.", ways: [], short: [] }
         : {
             now: 7,
             reached: false,
@@ -36,6 +36,7 @@ const answers: Answers = {
                 stops: ["Full packs are too much for the controller"],
               },
             ],
+            short: [{ lever: "rows", label: "4 more rows beside", value: 7.15264, why: "the packs' volts hold it there" }],
           },
   }),
 };
@@ -56,6 +57,9 @@ test("a speed is asked for in the reader's unit, and each way can be tried", asy
   expect(screen.getByText("Now 15.7 mph.")).toBeDefined();
   expect(screen.getByText(/motor at its end after 3 min/)).toBeDefined();
   expect(screen.getByText("Stops it then: Full packs are too much for the controller")).toBeDefined();
+  expect(screen.getByText("4 more rows beside").closest("li")?.textContent).toBe(
+    "4 more rows beside: 16.0 mph at most; the packs' volts hold it there.",
+  );
   await user.click(screen.getAllByRole("button", { name: "Try" })[0] as HTMLElement);
   expect(tryOut).toHaveBeenCalledWith({ label: way.label, doc: way.document });
 });

@@ -96,6 +96,25 @@ export function useGoal(of: Of, goal: Asked | undefined): { found: Goal | undefi
   return { found: goal && !isPlaceholderData ? (data ?? undefined) : undefined, busy: isFetching, error };
 }
 
+/** What does not reach it alone, and why. */
+function FallsShort({ kind, found }: { kind: Asked["kind"]; found: Goal }) {
+  const { units } = useSettings();
+  if (found.short.length === 0) return null;
+  return (
+    <details>
+      <summary className="text-small text-ink2">What does not reach it alone, and why</summary>
+      <ul className="mt-1 grid gap-1 text-small text-ink2">
+        {found.short.map((one) => (
+          <li key={one.label}>
+            <b>{sentence(one.label, units)}</b>: {goalWords({ kind, value: one.value }, units)}
+            {one.why && ` at most; ${one.why}`}.
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
 function Ways({ found, tryOut }: { found: Goal; tryOut: (change: Change) => void }) {
   const { units } = useSettings();
   return (
@@ -144,6 +163,7 @@ export const GoalSection = memo(function GoalSection({ of, tryOut }: { of: Of; t
         <>
           <p role="status">{sentence(found.sentence, units)}</p>
           <Ways found={found} tryOut={tryOut} />
+          <FallsShort kind={goal.kind} found={found} />
         </>
       )}
     </section>
