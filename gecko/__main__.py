@@ -90,8 +90,10 @@ def main(argv: list[str] | None = None) -> int:
         elif args.command == "schema":
             _print_json(json_schema())
         elif args.command == "warm":
-            print("Compiling what rides are marched with: some twenty seconds once, then none.", flush=True)
-            evaluate(load_setup(typical_setup("ride-on car")))
+            print("Compiling what rides are marched with: half a minute or so once, then none.", flush=True)
+            setup = load_setup(typical_setup("ride-on car"))
+            evaluate(setup)
+            ranges(setup)
         else:
             _print_json(catalogue())
     except (OSError, json.JSONDecodeError) as error:

@@ -12,16 +12,31 @@ from typing import NamedTuple
 
 import numpy as np
 
-from gecko.compiled import compiled, inlined
+from gecko.compiled import borrowed, compiled, inlined
 from gecko.electric.operating_point import UNDERVOLTAGE
+from gecko.figures import Number
 from gecko.heat.motor import WINDING_CAUTION_C, WINDING_STOP_C
 from gecko.ride.balance import Ground, Supply, Warm, effective_kg, ground_of, push_n, row_amps, slow_after, supply, two_nodes, warm_motor, weakening_a
 from gecko.ride.ends import ROUNDS, Waits, crossed_s, lasted, machine_ends, margin_over_ends_v, nearest_end, packs_end
 from gecko.ride.moves import OPEN, STAND, STOP, Fineness, Move, Step, doing_now, in_the_middle, longest_step_s, trimmed, warming_k_s, worked_out
 from gecko.ride.record import WARM_S
 from gecko.ride.repeat import NOT_YET, Round, charges, leave_out
-from gecko.ride.rig import Array, Car, Cells, Legs
-from gecko.ride.trace import FIRST_SPAN_S, SPANS, Points, Span, Sums, Trace, halved, hottest_k, hottest_mean, keep_point, room_for_trace, write_span
+from gecko.ride.rig import Array, Car, Cells, Legs, Rigs, legs_at, rig_at
+from gecko.ride.trace import (
+    FIRST_SPAN_S,
+    SPANS,
+    Points,
+    Span,
+    Sums,
+    Trace,
+    borrowed_trace,
+    halved,
+    hottest_k,
+    hottest_mean,
+    keep_point,
+    room_for_trace,
+    write_span,
+)
 
 LONGEST_S, MOST_STEPS = 24.0 * 3600.0, 3_000_000
 """No ride is followed for longer, or in more steps. [s, 1]"""
@@ -51,45 +66,75 @@ class Start(NamedTuple):
     speed_m_s: float
 
 
-class Marched(NamedTuple):
-    """What a ride came to: what ended it, its sums, its fastest [m/s], most pack and motor amps, RMS amps over the hottest ten minutes [A], the hottest
-    winding within `WARM_S` [K above the air], when it passed its caution and its stop [s, infinity: never], rounds ridden [1], energy of
-    each of `record.PARTS` [J], and its trace, of which `spans` are filled; how many points were kept."""
+class Figures(NamedTuple):
+    """What a ride came to, or many rides, an entry each: number of what ended it, seconds, metres, charge at the bank [As], energy at the controller
+    [J], its fastest [m/s], most pack and motor amps, RMS amps over the hottest ten minutes [A], the hottest winding within `WARM_S` [K above the
+    air], when it passed its caution and its stop [s, infinity: never], rounds ridden [1], energy of each of `record.PARTS` [J] on the last axis."""
 
-    end: int
-    sums: Sums
-    fastest_m_s: float
-    most_pack_a: float
-    most_motor_a: float
-    rms_pack_a: float
-    rms_motor_a: float
-    warm_k: float
-    caution_s: float
-    stop_s: float
-    rounds: float
+    end: Number
+    time_s: Number
+    distance_m: Number
+    pack_as: Number
+    controller_j: Number
+    fastest_m_s: Number
+    most_pack_a: Number
+    most_motor_a: Number
+    rms_pack_a: Number
+    rms_motor_a: Number
+    warm_k: Number
+    caution_s: Number
+    stop_s: Number
+    rounds: Number
     energy_j: Array
+
+
+class Marched(NamedTuple):
+    """A ride: its figures, its trace, of which `spans` are filled, and how many points were kept."""
+
+    figures: Figures
     trace: Trace
     spans: int
     points: int
 
 
+class Space(NamedTuple):
+    """Room for a ride while it is marched, kept by whoever has it marched: five entries a unit group, three a kind of row, one for each of
+    `record.PARTS`, and its trace."""
+
+    by_unit: Array
+    by_row: Array
+    by_part: Array
+    trace: Trace
+
+
 @compiled
-def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, fine: Fineness, mean_a: Array, kept: Points) -> Marched:
+def space_for(cells: Cells) -> Space:
+    """Room for one ride after the other with a bank of such groups and rows. [1]"""
+    groups, rows = cells.in_series.size, cells.row_count.size
+    return Space(np.zeros((5, groups)), np.zeros((3, rows)), np.zeros(SPEED_PART + 1), room_for_trace(groups))
+
+
+@compiled
+def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, fine: Fineness, mean_a: Array, kept: Points, space: Space) -> Marched:
     """Ride the legs round and round until something ends it or so many rounds are done.
 
     mean_a: mean amps of each unit group over the round before [A], by which lead gives its amp-hours, brought up to date; below zero: by the
-    amps of the moment. kept: every step is written there, as long as there is room.
+    amps of the moment. kept: every step is written there, as long as there is room. space: what it is marched in, which the figures and the
+    trace then stand in.
     """
-    groups, rows = start.soc.size, cells.row_count.size
-    soc, slow_v, fall, trip_s, round_as = start.soc.copy(), np.zeros(groups), np.zeros(groups), np.zeros(groups), np.zeros(groups)
-    row_v, row_ohm, rows_a = np.zeros(rows), np.zeros(rows), np.zeros(rows)
+    groups = start.soc.size
+    # What is kept elsewhere is not counted each time it is used.
+    soc, slow_v, fall = borrowed(space.by_unit[0]), borrowed(space.by_unit[1]), borrowed(space.by_unit[2])
+    trip_s, round_as = borrowed(space.by_unit[3]), borrowed(space.by_unit[4])
+    row_v, row_ohm, rows_a = borrowed(space.by_row[0]), borrowed(space.by_row[1]), borrowed(space.by_row[2])
+    trace, energy, sums = borrowed_trace(space.trace), borrowed(space.by_part), Sums(0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
+    soc[:], slow_v[:], fall[:], trip_s[:], round_as[:], energy[:] = start.soc, 0.0, 0.0, 0.0, 0.0, 0.0
     winding, case, speed = start.winding_k, start.case_k, start.speed_m_s
-    trace, energy, sums = room_for_trace(groups), np.zeros(SPEED_PART + 1), Sums(0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
     charge, last = charges(soc, slow_v, energy), NOT_YET
     span, this = Span(sums, 1e9, 1e9, winding), Round(sums, winding, case, winding, np.inf, 0.0, False)
     fastest, most_pack, most_motor, caution_s, stop_s = speed, 0.0, 0.0, np.inf, np.inf
     waits, open_s = Waits(0.0, 0.0, 0.0), car.ramp_s
-    spans, width_s, round_s, written = 0, FIRST_SPAN_S, 0.0, 0
+    spans, width_s, round_s, written, most_points = 0, FIRST_SPAN_S, 0.0, 0, kept.time_s.size
     leg, rounds, stands, end, before = 0, 0.0, -1.0, -1, Before(-1, 0.0, 1.0)
     timed, room, ground = _begin(car, legs, leg)
     for steps in range(MOST_STEPS):
@@ -145,7 +190,7 @@ def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, 
             dt = ends_s
         # It is taken.
         _discharge(cells, soc, slow_v, rows_a, fall, round_as, dt)
-        if written < kept.time_s.size:
+        if written < most_points:
             keep_point(kept, written, sums, speed, pack, volts, move, leg)
             written += 1
         _spend(energy, car, at, motor, ground, move, middle, pack, volts, square, dt)
@@ -203,7 +248,65 @@ def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, 
             mean_a[u] = round_as[u] / sums.time_s if mean_a[u] >= 0.0 else mean_a[u]
     rms_pack, rms_motor = math.sqrt(hottest_mean(trace, trace.pack_a2s, spans)), math.sqrt(hottest_mean(trace, trace.motor_a2s, spans))
     warm_k = hottest_k(trace, spans, start.winding_k, min(WARM_S, sums.time_s))
-    return Marched(end, sums, fastest, most_pack, most_motor, rms_pack, rms_motor, warm_k, caution_s, stop_s, rounds, energy, trace, spans, written)
+    figures = Figures(
+        float(end),
+        sums.time_s,
+        sums.distance_m,
+        sums.pack_as,
+        sums.controller_j,
+        fastest,
+        most_pack,
+        most_motor,
+        rms_pack,
+        rms_motor,
+        warm_k,
+        caution_s,
+        stop_s,
+        rounds,
+        space.by_part,
+    )
+    return Marched(figures, space.trace, spans, written)
+
+
+@compiled
+def march_one(rigs: Rigs, legs: Legs, at: int, start: Start, most_rounds: float, fine: Fineness, mean_a: Array, kept: Points) -> Marched:
+    """`march` of one of many machines, by its number."""
+    rig = rig_at(rigs, at)
+    return march(rig.cells, rig.car, legs_at(legs, at), start, most_rounds, fine, mean_a, kept, space_for(rigs.cells))
+
+
+@compiled
+def _whole(rigs: Rigs, legs: Legs, at: int, fine: Fineness, kept: Points, space: Space) -> Marched:
+    """A whole ride: from full charge and a cold motor until something ends it."""
+    groups, rig, course = rigs.cells.in_series.size, rig_at(rigs, at), legs_at(legs, at)
+    start, mean_a = Start(np.ones(groups), 0.0, 0.0, 0.0), np.zeros(groups)
+    # Lead gives its amp-hours by the mean amps of a round; those of the first one are known after it.
+    times = 2 if rigs.cells.peukert.max() > 0.0 else 1
+    for turn in range(times):
+        marched = march(rig.cells, rig.car, course, start, np.inf if turn == times - 1 else 1.0, fine, mean_a, kept, space)
+    return marched
+
+
+@compiled
+def ride_one(rigs: Rigs, legs: Legs, fine: Fineness, kept: Points) -> Marched:
+    """A whole ride of the first of many machines."""
+    return _whole(rigs, legs, 0, fine, kept, space_for(rigs.cells))
+
+
+@compiled
+def ride_each(rigs: Rigs, legs: Legs, fine: Fineness, kept: Points) -> Figures:
+    """The whole ride of each of many machines."""
+    count, space = rigs.cars.shape[0], space_for(rigs.cells)
+    end, time_s, distance_m, pack_as, controller_j = np.zeros(count), np.zeros(count), np.zeros(count), np.zeros(count), np.zeros(count)
+    fastest, most_pack, most_motor, rms_pack, rms_motor = np.zeros(count), np.zeros(count), np.zeros(count), np.zeros(count), np.zeros(count)
+    warm_k, caution_s, stop_s, rounds, energy_j = np.zeros(count), np.zeros(count), np.zeros(count), np.zeros(count), np.zeros((count, SPEED_PART + 1))
+    for i in range(count):
+        one = _whole(rigs, legs, i, fine, kept, space).figures
+        end[i], time_s[i], distance_m[i], pack_as[i], controller_j[i] = one.end, one.time_s, one.distance_m, one.pack_as, one.controller_j
+        fastest[i], most_pack[i], most_motor[i], rms_pack[i], rms_motor[i] = one.fastest_m_s, one.most_pack_a, one.most_motor_a, one.rms_pack_a, one.rms_motor_a
+        warm_k[i], caution_s[i], stop_s[i], rounds[i] = one.warm_k, one.caution_s, one.stop_s, one.rounds
+        energy_j[i] = one.energy_j
+    return Figures(end, time_s, distance_m, pack_as, controller_j, fastest, most_pack, most_motor, rms_pack, rms_motor, warm_k, caution_s, stop_s, rounds, energy_j)
 
 
 @inlined

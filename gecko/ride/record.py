@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, fields
-from typing import Any
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -107,10 +105,3 @@ class Ride:
     def wh_per_km(self) -> Number:
         """Energy for each kilometre [Wh]; 0 where it does not move."""
         return np.where(np.asarray(self.distance_m) > 1.0, self.energy_wh / np.maximum(self.distance_m, 1.0) * 1000.0, 0.0)[()]
-
-
-def as_one(rides: Sequence[Ride]) -> Ride:
-    """The rides of samples as one, whose figures are arrays in their units; traces are left behind."""
-    names = [field.name for field in fields(Ride) if field.name != "trace"]
-    together: dict[str, Any] = {name: np.stack([np.asarray(getattr(ride, name)) for ride in rides], axis=-1) for name in names}
-    return Ride(**together)

@@ -13,10 +13,10 @@ from gecko.machine import Machine
 from gecko.motion.top_speed import top_speed
 from gecko.ride import moves
 from gecko.ride.courses import Leg
-from gecko.ride.march import Marched, Start, march
+from gecko.ride.march import Figures, Marched, Start, march_one, ride_each, ride_one
 from gecko.ride.moves import COARSE, FINE, Fineness
-from gecko.ride.record import Ride, Trace, as_one
-from gecko.ride.rig import WALKING_M_S, Array, Legs, Rig, legs_as_numbers, rigs, samples_of
+from gecko.ride.record import Ride, Trace
+from gecko.ride.rig import WALKING_M_S, Array, legs_as_numbers, rigs, samples_of
 from gecko.ride.trace import Points, points
 
 ENDLESS_M = 1e9
@@ -32,12 +32,11 @@ def ride(machine: Machine, legs: Sequence[Leg], brake_m_s2: Number, fine: Finene
 
     brake_m_s2: what the brakes give [m/s²]. A machine of samples, on the last axis, gives a ride of samples without a trace.
     """
-    count, meant = samples_of(machine), meant_speeds(machine, legs)
-    each = zip(rigs(machine, brake_m_s2), legs_as_numbers(legs, meant, max(count, 1)), strict=True)
-    ridden = [_ridden(rig, numbers, fine or (COARSE if count else FINE)) for rig, numbers in each]
+    count, machines, meant = samples_of(machine), rigs(machine, brake_m_s2), meant_speeds(machine, legs)
+    numbers = legs_as_numbers(legs, meant, max(count, 1))
     if count:
-        return as_one([_figures(marched, machine.ambient_c) for marched in ridden])
-    return _record(ridden[0], _cold(machine), machine.ambient_c)
+        return _as_ride(ride_each(machines, numbers, fine or COARSE, _NO_POINTS), machine.ambient_c)
+    return _record(ride_one(machines, numbers, fine or FINE, _NO_POINTS), _cold(machine), machine.ambient_c)
 
 
 def _cold(machine: Machine, speed_m_s: float = 0.0) -> Start:
@@ -54,14 +53,13 @@ def steady_ride(machine: Machine, aimed_m_s: float | None, grade: float) -> tupl
     leg = Leg(ENDLESS_M, None, grade, vehicle.rolling_resistance, vehicle.friction, aimed_m_s, 1.0, False, None)
     top = float(top_speed(machine, machine.source(1.0), machine.motor_cool, grade))
     start = top if aimed_m_s is None else min(aimed_m_s, top)
-    rig = rigs(machine, 1.0)[0]
     # Steady means that the speed follows the balance at once: next to no inertia.
-    rig = rig._replace(car=rig.car._replace(rotating_share=-0.99))
+    steady = rigs(replace(machine, vehicle=replace(vehicle, rotating_share=-0.99)), 1.0)
     # Half the speed it begins with is what a foldback is judged by; how slow it is does not matter here.
-    numbers = legs_as_numbers([leg], [start])[0]._replace(climb_m_s=np.zeros(1))
+    numbers = legs_as_numbers([leg], [start])._replace(climb_m_s=np.zeros((1, 1)))
     kept = points(1)
     cold = _cold(machine, start)
-    marched = march(rig.cells, rig.car, numbers, cold, np.inf, FINE, np.full(rig.cells.in_series.size, AS_IT_FLOWS), kept)
+    marched = march_one(steady, numbers, 0, cold, np.inf, FINE, np.full(cold.soc.size, AS_IT_FLOWS), kept)
     return _record(marched, cold, machine.ambient_c), Moment(start, float(kept.motor_a[0]), float(kept.pack_a[0]), float(kept.volts_v[0]), int(kept.limit[0]))
 
 
@@ -101,46 +99,37 @@ def one_round(machine: Machine, legs: Sequence[Leg], brake_m_s2: float, soc: Seq
 
     Where rounds roll on, it begins as fast as the one before it ended.
     """
-    rig = rigs(machine, brake_m_s2)[0]
-    numbers = legs_as_numbers(legs, meant_speeds(machine, legs))[0]
+    alone, numbers = rigs(machine, brake_m_s2), legs_as_numbers(legs, meant_speeds(machine, legs))
     air, charge = machine.ambient_c, np.array(soc, dtype=float)
     mean = np.full(charge.size, AS_IT_FLOWS)
     speed = 0.0
     if legs[-1].stop_s is None:
         before = points(_MOST_POINTS)
-        done = march(rig.cells, rig.car, numbers, Start(charge, winding_c - air, case_c - air, 0.0), 1.0, FINE, mean, before)
+        done = march_one(alone, numbers, 0, Start(charge, winding_c - air, case_c - air, 0.0), 1.0, FINE, mean, before)
         speed = float(before.speed_m_s[max(min(done.points, _MOST_POINTS) - 1, 0)])
     kept = points(_MOST_POINTS)
-    done = march(rig.cells, rig.car, numbers, Start(charge, winding_c - air, case_c - air, speed), 1.0, FINE, mean, kept)
+    done = march_one(alone, numbers, 0, Start(charge, winding_c - air, case_c - air, speed), 1.0, FINE, mean, kept)
     return kept, min(done.points, _MOST_POINTS)
 
 
-def _ridden(rig: Rig, legs: Legs, fine: Fineness) -> Marched:
-    start, mean_a = Start(np.ones(rig.cells.in_series.size), 0.0, 0.0, 0.0), np.zeros(rig.cells.in_series.size)
-    if np.any(rig.cells.peukert > 0.0):
-        # Lead gives its amp-hours by the mean amps of a round; those of the first one are known after it.
-        march(rig.cells, rig.car, legs, start, 1.0, fine, mean_a, _NO_POINTS)
-    return march(rig.cells, rig.car, legs, start, np.inf, fine, mean_a, _NO_POINTS)
-
-
-def _figures(marched: Marched, air_c: float) -> Ride:
-    """A ride's figures from what the march came to, at so warm an air [°C]."""
+def _as_ride(figures: Figures, air_c: float) -> Ride:
+    """A ride, or those of samples as one, from what the march came to, at so warm an air [°C]."""
     return Ride(
-        run_time_s=float(marched.sums.time_s),
-        ends=marched.end,
-        distance_m=float(marched.sums.distance_m),
-        pack_ah=float(marched.sums.pack_as) / 3600.0,
-        energy_wh=float(marched.sums.controller_j) / 3600.0,
-        rms_pack_a=float(marched.rms_pack_a),
-        rms_motor_a=float(marched.rms_motor_a),
-        fastest_m_s=float(marched.fastest_m_s),
-        most_pack_a=float(marched.most_pack_a),
-        most_motor_a=float(marched.most_motor_a),
-        warm_c=float(marched.warm_k) + air_c,
-        caution_s=float(marched.caution_s),
-        stop_s=float(marched.stop_s),
-        rounds=float(marched.rounds),
-        energy_j=np.asarray(marched.energy_j),
+        run_time_s=figures.time_s,
+        ends=np.asarray(figures.end).astype(int)[()],
+        distance_m=figures.distance_m,
+        pack_ah=figures.pack_as / 3600.0,
+        energy_wh=figures.controller_j / 3600.0,
+        rms_pack_a=figures.rms_pack_a,
+        rms_motor_a=figures.rms_motor_a,
+        fastest_m_s=figures.fastest_m_s,
+        most_pack_a=figures.most_pack_a,
+        most_motor_a=figures.most_motor_a,
+        warm_c=figures.warm_k + air_c,
+        caution_s=figures.caution_s,
+        stop_s=figures.stop_s,
+        rounds=figures.rounds,
+        energy_j=figures.energy_j.T,
     )
 
 
@@ -166,7 +155,7 @@ def _record(marched: Marched, start: Start, air_c: float) -> Ride:
         case_c=line(spans.case_k, start.case_k) + air_c,
         rounds=line(spans.rounds, 0.0),
     )
-    return replace(_figures(marched, air_c), trace=trace)
+    return replace(_as_ride(marched.figures, air_c), trace=trace)
 
 
 NAMES = {moves.OPEN: "", moves.HOLD: "holds its speed", moves.ROLL: "rolls", moves.SLOW: "brakes", moves.STOP: "brakes", moves.STAND: "stands"}

@@ -1,4 +1,4 @@
-"""A machine and a course as plain numbers, one machine at a time: what the march in time takes."""
+"""A machine and a course as plain numbers, of one machine or of many at once: what the march in time takes."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from gecko.compiled import as_tuple, borrowed, compiled
 from gecko.electric.bank import BankModel, Unit, low_charge_factor, open_volts_per_cell, temperature_factor, usable_ah
 from gecko.electric.motor import MAGNET_PER_K
 from gecko.electric.path import LEAST_PATH_OHM
@@ -57,15 +58,16 @@ class Cells(NamedTuple):
 
 
 class Car(NamedTuple):
-    """All of a machine but its bank, as numbers; None is infinity, or zero where a least is meant."""
+    """All of a machine but its bank, as numbers; None is infinity, or zero where a least is meant. What is so or not is 1 or 0: all of one type
+    are one row of a table of machines."""
 
     path_ohm: float
-    direct: bool
+    direct: float
     """No controller: the pedal is a switch."""
     extra: float
     """So much faster than the bank's volts its field weakening turns the motor; it takes `rated_a` then. [1]"""
     rated_a: float
-    diodes: bool
+    diodes: float
     """Current comes back through the controller's stage where the motor is turned faster than the bank's volts."""
     duty_max: float
     efficiency: float
@@ -87,7 +89,7 @@ class Car(NamedTuple):
     case_j_per_k: float
     winding_to_case_w_per_k: float
     case_to_air_w_per_k: float
-    open_airflow: bool
+    open_airflow: float
     ambient_c: float
     turn_per_m: float
     """Motor turns for each metre. [rad/m]"""
@@ -114,8 +116,16 @@ class Rig(NamedTuple):
     car: Car
 
 
+class Rigs(NamedTuple):
+    """Many machines as numbers: `Cells` whose arrays have the machine in front where machines differ (`rig_at`), and a row of `Car` each."""
+
+    cells: Cells
+    cars: Array
+
+
 class Legs(NamedTuple):
-    """A course as numbers, one entry a leg; `Leg` says what they mean. No aim is infinity, and no stop is -1."""
+    """A course as numbers, one entry a leg; `Leg` says what they mean. No aim is infinity, and no stop is -1. Of many machines, those arrays in
+    which they may differ (`legs_at`) have the machine in front."""
 
     length_m: Array
     time_s: Array
@@ -143,16 +153,63 @@ def width_of(*values: Any) -> int:
     return max(sizes, default=0)
 
 
-def _each(value: Number, count: int) -> list[float]:
+def _each(value: Number, count: int) -> Array:
     """A figure of each of so many machines, which may be the same for all."""
-    return np.broadcast_to(np.asarray(value, dtype=float), (count,)).tolist()  # type: ignore[no-any-return]
+    return np.broadcast_to(np.asarray(value, dtype=float), (count,))
 
 
-def rigs(machine: Machine, brake_m_s2: Number) -> list[Rig]:
-    """The machine as numbers; of several, samples on the last axis, one after the other. brake_m_s2: what its brakes give [m/s²]."""
+def rigs(machine: Machine, brake_m_s2: Number) -> Rigs:
+    """The machine, or the samples on the last axis of its figures, as numbers. brake_m_s2: what the brakes give [m/s²]."""
     count = max(samples_of(machine), 1)
     pace = machine.no_load_speed(machine.source(1.0), machine.motor)
-    return [Rig(cells, car) for cells, car in zip(_cells(machine.bank, machine.pack_c, count), _cars(machine, brake_m_s2, pace, count), strict=True)]
+    return Rigs(_cells(machine.bank, machine.pack_c, count), _cars(machine, brake_m_s2, pace, count))
+
+
+CAR_FIGURES = len(Car._fields)
+
+
+@compiled
+def rig_at(rigs: Rigs, at: int) -> Rig:
+    """One of many machines, by its number; good as long as the many are kept."""
+    cells = rigs.cells
+    own = Cells(
+        borrowed(cells.open_per_cell_v),
+        borrowed(cells.low_factor),
+        borrowed(cells.chemistry),
+        borrowed(cells.row_of),
+        borrowed(cells.in_series),
+        borrowed(cells.unit_ohm[at]),
+        borrowed(cells.slow_share[at]),
+        borrowed(cells.slow_s),
+        borrowed(cells.steepest_v),
+        borrowed(cells.capacity_as[at]),
+        borrowed(cells.twenty_hour_a[at]),
+        borrowed(cells.peukert),
+        borrowed(cells.floor_v[at]),
+        borrowed(cells.trip_a[at]),
+        borrowed(cells.trip_delay_s),
+        borrowed(cells.row_count),
+        borrowed(cells.row_lead_ohm[at]),
+    )
+    return Rig(own, Car(*as_tuple(rigs.cars[at], CAR_FIGURES)))
+
+
+@compiled
+def legs_at(legs: Legs, at: int) -> Legs:
+    """The course as one of many machines rides it, by its number; good as long as that of the many is kept."""
+    return Legs(
+        borrowed(legs.length_m),
+        borrowed(legs.time_s),
+        borrowed(legs.grade),
+        borrowed(legs.rolling[at]),
+        borrowed(legs.friction[at]),
+        borrowed(legs.aimed_m_s[at]),
+        borrowed(legs.throttle),
+        borrowed(legs.coasts),
+        borrowed(legs.stop_s),
+        borrowed(legs.climb_m_s[at]),
+        borrowed(legs.half_m_s[at]),
+    )
 
 
 def samples_of(machine: Machine) -> int:
@@ -163,22 +220,20 @@ def samples_of(machine: Machine) -> int:
     return width_of(*units, *moved, motor.k_v_s, motor.resistance_ohm, machine.path_ohm, control.duty_max, control.battery_limit_a, thermal.case_j_per_k)
 
 
-def _cars(machine: Machine, brake_m_s2: Number, pace_m_s: Number, count: int) -> list[Car]:
+def _cars(machine: Machine, brake_m_s2: Number, pace_m_s: Number, count: int) -> Array:
+    """A row of `Car` for each machine."""
     control, motor, vehicle, thermal, guard = machine.control, machine.motor, machine.vehicle, machine.thermal, machine.guard
 
-    def each(value: Number | None, missing: float = 0.0) -> list[float]:
+    def each(value: Number | None, missing: float = 0.0) -> Array:
         return _each(missing if value is None else value, count)
 
-    def same(value: bool) -> list[bool]:
-        return [value] * count
-
     share, transfer = grip_terms(vehicle)
-    columns: dict[str, list[Any]] = {
+    columns = {
         "path_ohm": each(np.maximum(machine.path_ohm, LEAST_PATH_OHM)),
-        "direct": same(control.kind == "none"),
+        "direct": each(control.kind == "none"),
         "extra": each(control.extra),
         "rated_a": each(motor.rated_a),
-        "diodes": same(control.kind != "none" and control.diodes),
+        "diodes": each(control.kind != "none" and control.diodes),
         "duty_max": each(control.duty_max),
         "efficiency": each(control.efficiency),
         "phase_limit_a": each(control.phase_limit_a, NEVER),
@@ -197,7 +252,7 @@ def _cars(machine: Machine, brake_m_s2: Number, pace_m_s: Number, count: int) ->
         "case_j_per_k": each(thermal.case_j_per_k),
         "winding_to_case_w_per_k": each(1.0 / np.asarray(thermal.winding_to_case_k_per_w)),
         "case_to_air_w_per_k": each(1.0 / np.asarray(thermal.case_to_air_k_per_w)),
-        "open_airflow": same(thermal.open_airflow),
+        "open_airflow": each(thermal.open_airflow),
         "ambient_c": each(machine.ambient_c),
         "turn_per_m": each(np.asarray(vehicle.gear_ratio) / vehicle.wheel_radius_m),
         "gear_efficiency": each(vehicle.gear_efficiency),
@@ -212,33 +267,34 @@ def _cars(machine: Machine, brake_m_s2: Number, pace_m_s: Number, count: int) ->
         "brake_m_s2": each(brake_m_s2),
         "pace_m_s": each(pace_m_s),
     }
-    return [Car(*values) for values in zip(*(columns[name] for name in Car._fields), strict=True)]
+    return np.stack([columns[name] for name in Car._fields], axis=-1)
 
 
-def _cells(bank: BankModel, pack_c: float, count: int) -> list[Cells]:
+def _cells(bank: BankModel, pack_c: float, count: int) -> Cells:
+    """The banks of so many machines."""
     open_v, low = _tables()
 
     def by_unit(value: Callable[[Unit], Number]) -> Array:
         """What each unit group has, of shape (machines, groups)."""
-        return np.array([_each(value(unit), count) for unit in bank.units]).T.copy()
+        return np.stack([_each(value(unit), count) for unit in bank.units], axis=-1)
 
     def capped(value: Number | None, missing: float) -> Number:
         return missing if value is None else value
 
     ohm = by_unit(lambda unit: unit.series_count * unit.resistance_ohm * temperature_factor(unit.chemistry, unit.at_c(pack_c)))
     fast = by_unit(lambda unit: unit.fast_share)
-    columns = {
+    own: dict[str, Any] = {
         "unit_ohm": fast * ohm,
         "slow_share": by_unit(lambda unit: unit.slow_share) / fast,
         "capacity_as": 3600.0 * by_unit(lambda unit: usable_ah(unit, 0.0, pack_c)),
         "twenty_hour_a": by_unit(lambda unit: unit.capacity_ah) / 20.0,
         "floor_v": by_unit(lambda unit: unit.series_count * np.asarray(capped(unit.protection_low_v, 0.0))),
         "trip_a": by_unit(lambda unit: capped(unit.trip_a, NEVER)),
-        "row_lead_ohm": np.array([_each(row.lead_ohm, count) for row in bank.rows]).T.copy(),
+        "row_lead_ohm": np.stack([_each(row.lead_ohm, count) for row in bank.rows], axis=-1),
     }
     steps = np.diff(open_v, axis=1).max(axis=1) / (CHARGES[1] - CHARGES[0])
     kinds = np.array([CHEMISTRIES.index(unit.chemistry) for unit in bank.units])
-    alike = {
+    alike: dict[str, Any] = {
         "open_per_cell_v": open_v,
         "low_factor": low,
         "chemistry": kinds,
@@ -250,19 +306,19 @@ def _cells(bank: BankModel, pack_c: float, count: int) -> list[Cells]:
         "trip_delay_s": np.array([1.0 if unit.trip_delay_s is None else float(unit.trip_delay_s) for unit in bank.units]),
         "row_count": np.array([float(row.parallel_count) for row in bank.rows]),
     }
-    return [Cells(**alike, **{name: column[index] for name, column in columns.items()}) for index in range(count)]
+    return Cells(**alike, **own)
 
 
 WALKING_M_S = 1.0
 """Who coasts to a walk pushes on with the throttle at this pace; and what creeps below it with the throttle open does not get up. [m/s]"""
 
 
-def legs_as_numbers(legs: Sequence[Leg], meant_m_s: Sequence[Number], count: int = 1) -> list[Legs]:
-    """The legs of each of so many machines. meant_m_s: the speed meant on each leg, also where none is aimed at [m/s]."""
+def legs_as_numbers(legs: Sequence[Leg], meant_m_s: Sequence[Number], count: int = 1) -> Legs:
+    """The legs of so many machines. meant_m_s: the speed meant on each leg, also where none is aimed at [m/s]."""
 
     def column(values: Sequence[Number | None], missing: float = NEVER) -> Array:
         """What each leg has, of shape (machines, legs)."""
-        return np.array([_each(missing if value is None else value, count) for value in values]).T.copy()
+        return np.stack([_each(missing if value is None else value, count) for value in values], axis=-1)
 
     def same(values: Sequence[Any], missing: float = NEVER) -> Array:
         return np.array([missing if value is None else value for value in values], dtype=float)
@@ -270,13 +326,16 @@ def legs_as_numbers(legs: Sequence[Leg], meant_m_s: Sequence[Number], count: int
     meant = column(meant_m_s)
     # A toy that never goes faster than a walk is not stuck for that.
     aimed, climb = column([leg.aimed_m_s for leg in legs]), np.minimum(WALKING_M_S, meant / 2.0)
-    rolling, friction = column([leg.rolling for leg in legs]), column([leg.friction for leg in legs])
-    alike = {
-        "length_m": same([leg.length_m for leg in legs]),
-        "time_s": same([leg.time_s for leg in legs]),
-        "grade": same([leg.grade for leg in legs]),
-        "throttle": same([leg.throttle for leg in legs]),
-        "coasts": np.array([leg.coasts for leg in legs]),
-        "stop_s": same([leg.stop_s for leg in legs], -1.0),
-    }
-    return [Legs(**alike, rolling=rolling[i], friction=friction[i], aimed_m_s=aimed[i], climb_m_s=climb[i], half_m_s=meant[i] / 2.0) for i in range(count)]
+    return Legs(
+        length_m=same([leg.length_m for leg in legs]),
+        time_s=same([leg.time_s for leg in legs]),
+        grade=same([leg.grade for leg in legs]),
+        rolling=column([leg.rolling for leg in legs]),
+        friction=column([leg.friction for leg in legs]),
+        aimed_m_s=aimed,
+        throttle=same([leg.throttle for leg in legs]),
+        coasts=np.array([leg.coasts for leg in legs]),
+        stop_s=same([leg.stop_s for leg in legs], -1.0),
+        climb_m_s=climb,
+        half_m_s=meant / 2.0,
+    )

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from gecko.compiled import compiled
+from gecko.compiled import borrowed, compiled
 from gecko.ride.moves import Move
 from gecko.ride.rig import Array
 
@@ -115,6 +115,25 @@ def room_for_trace(groups: int) -> Trace:
     n = SPANS
     flat = np.zeros((11, n))
     return Trace(flat[0], flat[1], flat[2], flat[3], flat[4], flat[5], flat[6], flat[7], flat[8], flat[9], flat[10], np.zeros((n, groups)))
+
+
+@compiled
+def borrowed_trace(trace: Trace) -> Trace:
+    """The same trace, good as long as it is kept."""
+    return Trace(
+        borrowed(trace.time_s),
+        borrowed(trace.distance_m),
+        borrowed(trace.pack_as),
+        borrowed(trace.pack_a2s),
+        borrowed(trace.motor_a2s),
+        borrowed(trace.controller_v),
+        borrowed(trace.bank_v),
+        borrowed(trace.hottest_k),
+        borrowed(trace.winding_k),
+        borrowed(trace.case_k),
+        borrowed(trace.rounds),
+        borrowed(trace.soc),
+    )
 
 
 @compiled

@@ -14,7 +14,7 @@ from gecko.electric.operating_point import slipping_pack_a
 from gecko.heat.motor import step_two_nodes
 from gecko.motion.forces import grip_limited_acceleration, motor_a_for_force, resistance_n, wheel_force_n
 from gecko.ride.balance import amps_for, driven, full_throttle, gripped, ground_of, held_back_n, let_go, part_throttle, push_n, row_amps, supply, two_nodes, warm_motor
-from gecko.ride.rig import rigs
+from gecko.ride.rig import rig_at, rigs
 from gecko.tests.judge import Judge, random_machine
 
 
@@ -28,7 +28,8 @@ class OneSetOfEquations(TestCase):
             machine = random_machine(self.chance)
             rows = tuple(replace(row, units=tuple(replace(unit, grows=1.0) for unit in row.units)) for row in machine.bank.rows)
             self.m = replace(machine, bank=replace(machine.bank, rows=rows))
-            self.rig = rigs(self.m, 2.5)[0]
+            self.many = rigs(self.m, 2.5)
+            self.rig = rig_at(self.many, 0)
             soc = np.array([self.chance.random() for _ in self.m.bank.units])
             self.winding, self.case = self.chance.uniform(0, 130), self.chance.uniform(0, 80)
             self.source = self.m.source(tuple(float(s) for s in soc))

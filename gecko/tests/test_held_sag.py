@@ -15,7 +15,7 @@ from gecko.electric.bank import BankModel, RowModel, Unit, source_at
 from gecko.electric.discharge import discharge
 from gecko.parts.pack import HELD, Pack
 from gecko.ride.courses import Leg
-from gecko.ride.march import Start, march
+from gecko.ride.march import Start, march_one
 from gecko.ride.moves import FINE
 from gecko.ride.rides import meant_speeds
 from gecko.ride.rig import legs_as_numbers, rigs
@@ -69,10 +69,9 @@ class Growth(TestCase):
         unit = replace(machine.bank.units[0], grows=1.8, grows_s=80.0)
         machine = replace(machine, bank=BankModel((RowModel((unit,)),)), guard=None)
         legs = [Leg(1e6, None, 0.0, 0.03, 0.8, 5.0, 1.0, False, None)]
-        rig = rigs(machine, 2.5)[0]
-        numbers = legs_as_numbers(legs, meant_speeds(machine, legs))[0]
+        numbers = legs_as_numbers(legs, meant_speeds(machine, legs))
         kept = points(3000)
-        done = march(rig.cells, rig.car, numbers, Start(np.ones(1), 0.0, 0.0, 5.0), np.inf, FINE, np.full(1, -1.0), kept)
+        done = march_one(rigs(machine, 2.5), numbers, 0, Start(np.ones(1), 0.0, 0.0, 5.0), np.inf, FINE, np.full(1, -1.0), kept)
         time = kept.time_s[: done.points]
         for seconds, grows in ((10.0, 1.0), (600.0, 1.8)):
             at = int(np.searchsorted(time, seconds))

@@ -9,12 +9,12 @@ import numpy as np
 
 from gecko.electric.bank import BankModel
 from gecko.ride.balance import two_nodes
-from gecko.ride.march import Start, march
+from gecko.ride.march import Start, march_one
 from gecko.ride.moves import COARSE, FINE
 from gecko.ride.record import Ride
 from gecko.ride.repeat import Round, mean_heat
 from gecko.ride.rides import meant_speeds, ride
-from gecko.ride.rig import legs_as_numbers, rigs
+from gecko.ride.rig import legs_as_numbers, rig_at, rigs
 from gecko.ride.trace import Sums, points, taken
 from gecko.riding import Riding
 from gecko.setup import Setup
@@ -92,21 +92,22 @@ class RoundsLeftOut(TestCase):
     def test_hours_of_laps_take_few_steps(self) -> None:
         """A bank of 34 Ah goes round some hundreds of times; most of it follows from the rounds before."""
         riding = Riding(bike(bank__rows__0__units__0__capacity_ah=named(34)))
-        rig, numbers = rigs(riding.m, riding.brake_m_s2)[0], legs_as_numbers(riding.legs, meant_speeds(riding.m, riding.legs))[0]
+        machines, numbers = rigs(riding.m, riding.brake_m_s2), legs_as_numbers(riding.legs, meant_speeds(riding.m, riding.legs))
         done = [
-            march(rig.cells, rig.car, numbers, Start(np.ones(1), 0.0, 0.0, 0.0), np.inf, fine, np.zeros(1), points(60_000))
+            march_one(machines, numbers, 0, Start(np.ones(1), 0.0, 0.0, 0.0), np.inf, fine, np.zeros(1), points(60_000))
             for fine in (COARSE, COARSE._replace(left_out=0.0))
         ]
-        self.assertGreater(done[1].rounds, 200)
+        self.assertGreater(done[1].figures.rounds, 200)
         self.assertLess(done[0].points, 0.25 * done[1].points)
-        self.assertLess(off(done[0].rounds, done[1].rounds), 0.01)
+        self.assertLess(off(float(done[0].figures.rounds), float(done[1].figures.rounds)), 0.01)
 
 
 class SteadyHeat(TestCase):
     def test_the_heat_that_does_the_same_is_found_again(self) -> None:
         """Forty watts in the winding and eight beside it for 30 s at 3 m/s: what leads there is just that."""
         riding = Riding(bike())
-        car = rigs(riding.m, riding.brake_m_s2)[0].car
+        machines = rigs(riding.m, riding.brake_m_s2)
+        car = rig_at(machines, 0).car
         began = Sums(100.0, 50.0, 0.0, 0.0, 0.0, 0.0, 0.0)
         ended = Sums(130.0, 140.0, 0.0, 0.0, 0.0, 0.0, 0.0)
         winding, case = two_nodes(car, 20.0, 9.0, 40.0, 8.0, 3.0, 30.0)
