@@ -16,6 +16,7 @@ from gecko.errors import field_problems
 from gecko.evaluate import evaluate, fixes, ranges
 from gecko.evaluation import Evaluation
 from gecko.reference.catalogue import catalogue
+from gecko.riding import ride_every_way
 from gecko.setup import json_schema, load_setup
 from gecko.units import to_mph
 from gecko.words import plain, seconds
@@ -91,9 +92,7 @@ def main(argv: list[str] | None = None) -> int:
             _print_json(json_schema())
         elif args.command == "warm":
             print("Compiling what rides are marched with: half a minute or so once, then none.", flush=True)
-            setup = load_setup(typical_setup("ride-on car"))
-            evaluate(setup)
-            ranges(setup)
+            ride_every_way(load_setup(typical_setup("ride-on car")))
         else:
             _print_json(catalogue())
     except (OSError, json.JSONDecodeError) as error:

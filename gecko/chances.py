@@ -14,7 +14,6 @@ from gecko.evaluation import Severity
 from gecko.figures import SAMPLES
 from gecko.heat.duty import winding_after_laps
 from gecko.motion.forces import turn_speeds, wheelie_acceleration
-from gecko.motion.top_speed import top_speed
 from gecko.riding import Riding
 
 LIKELY = 0.5
@@ -68,9 +67,7 @@ class Sampled:
     @cached_property
     def top_m_s(self) -> NDArray[np.float64]:
         """Top speed on the course's grade at full charge. [m/s]"""
-        # Alone: of all the speeds an outcome is told by, most rules ask for this one only.
-        drawn = self._drawn
-        return self._flat(top_speed(drawn.m, drawn.full, drawn.motor, drawn.setup.ground.grade))
+        return self._flat(self._drawn.top)
 
     def top_quantile(self, share: float) -> float:
         """Speed so many of the likely cases stay under. [m/s]"""

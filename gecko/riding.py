@@ -31,7 +31,7 @@ from gecko.ride.courses import Leg, legs_of
 from gecko.ride.lap import Lap, stop_and_go_lap
 from gecko.ride.moves import COARSE, FINE, Fineness
 from gecko.ride.record import WARM_S, Ride
-from gecko.ride.rides import ride
+from gecko.ride.rides import ride, steady_ride
 from gecko.setup import Bank, Setup
 
 _DUTIES = np.linspace(0.05, 1.0, 39)
@@ -58,6 +58,13 @@ def forget_rides() -> None:
 
 Rides = dict[tuple[Machine, tuple[Leg, ...], float, Fineness], Ride]
 """Rides by what they hang on: machine, legs, brakes [m/s²] and the steps they were ridden in."""
+
+
+def ride_every_way(setup: Setup) -> None:
+    """Ride a setup in each way there is, alone, as samples and steadily, so that all that is compiled for it is there: before the first who waits. [1]"""
+    for samples in (False, True):
+        assert Riding(setup, samples=samples).ride.run_time_s is not None
+    steady_ride(Riding(setup).m, None, 0.0)
 
 
 @dataclass(frozen=True)
@@ -117,15 +124,25 @@ class Riding:
         warm_c = () if self.samples else flat_out_temperatures(self.m.ambient_c)
         return speed_set(self.m, self.setup.ground.grade, self.setup.ground.hill_grade, warm_c, self.resolved.mark_duties)
 
-    @property
+    @cached_property
     def top(self) -> Any:
         """Top speed on the course's grade at full charge. [m/s]"""
-        return self.speeds.course[0]
+        return self._alone(self.setup.ground.grade) if self._asks_for_few else self.speeds.course[0]
 
-    @property
+    @cached_property
     def level_top(self) -> Any:
         """Top speed on the level at full charge. [m/s]"""
-        return self.speeds.level[0]
+        if self.setup.ground.grade == 0.0:
+            return self.top
+        return self._alone(0.0) if self._asks_for_few else self.speeds.level[0]
+
+    @property
+    def _asks_for_few(self) -> bool:
+        """Whether of all the speeds an outcome is told by only one or two will be asked for: rules ask so of samples."""
+        return self.samples and "speeds" not in self.__dict__
+
+    def _alone(self, grade: float) -> Any:
+        return top_speed(self.m, self.full, self.motor, grade)
 
     @cached_property
     def top_point(self) -> OperatingPoint:

@@ -13,6 +13,7 @@ from multiprocessing.connection import Connection
 from gecko.arrangements import typical_setup
 from gecko.context import Context
 from gecko.errors import GeckoError
+from gecko.riding import ride_every_way
 from gecko.setup import load_setup
 from server.compute.jobs import Job, compute
 
@@ -47,7 +48,9 @@ def work(pipe: Connection, niceness: int, budget_s: int) -> None:
     os.nice(niceness)
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     # Tables and first-time work of the libraries are paid for before the first job.
-    compute(Job("evaluation", load_setup(typical_setup("ride-on car")), Context()))
+    usual = load_setup(typical_setup("ride-on car"))
+    ride_every_way(usual)
+    compute(Job("evaluation", usual, Context()))
     gc.collect()
     gc.freeze()
     pipe.send((READY, None))
