@@ -8,10 +8,8 @@ from __future__ import annotations
 
 import gzip
 import json
-import os
 import random
 import statistics
-import subprocess
 import sys
 import tempfile
 import time
@@ -47,7 +45,7 @@ from gecko.tests.unsafe import follow, unsafe  # noqa: E402
 from server.demo import machines  # noqa: E402
 from tools.browser import launch  # noqa: E402
 from tools.judged_rides import track  # noqa: E402
-from tools.screenshots import free_port  # noqa: E402
+from tools.serving import demo_server  # noqa: E402
 
 Measure = tuple[str, str, Callable[[int], object], int]
 """What is measured: name, budget, the work (it is given the number of the run), and how many runs."""
@@ -185,43 +183,10 @@ class Client:
         return bytes(self.opener.open(request).read())
 
 
-class Server:
-    """A server of its own on loopback over a data folder."""
-
-    def __init__(self, var: str) -> None:
-        self.port = free_port()
-        self.address = f"http://127.0.0.1:{self.port}"
-        self.environment = {**os.environ, "GECKO_DEMO": "1", "GECKO_VAR": var}
-
-    def run(self, *command: str) -> None:
-        """A command of the application on its data."""
-        subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=self.environment, check=True, stdout=subprocess.DEVNULL)
-
-    def put_in(self, script: str) -> None:
-        """A script that fills the database."""
-        subprocess.run([sys.executable, "-c", script], cwd=ROOT, env={**self.environment, "DJANGO_SETTINGS_MODULE": "server.settings"}, check=True)
-
-    def __enter__(self) -> Server:
-        self.process = subprocess.Popen([sys.executable, "manage.py", "serve", "--port", str(self.port)], cwd=ROOT, env=self.environment, stdout=subprocess.DEVNULL)
-        for _ in range(300):
-            try:
-                urllib.request.urlopen(f"{self.address}/api/session")
-                break
-            except OSError:
-                time.sleep(0.2)
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self.process.terminate()
-        self.process.wait()
-
-
 def server() -> None:
     """A demo server of its own on loopback, then one with 500 builds and 5 000 trials."""
     with tempfile.TemporaryDirectory() as var:
-        running = Server(var)
-        running.run("migrate", "-v", "0")
-        running.run("load_demo")
+        running = demo_server(Path(var))
         with running:
             client = Client(running.address)
             build = client.get("/api/garages/1")["builds"][0]["id"]
@@ -238,7 +203,7 @@ def server() -> None:
                 elsewhere=True,
             )
             crowded(running.address, client, build)
-            running.put_in(MANY)
+            running.script(MANY)
             timed(
                 ("GET a garage of 500 builds, 5 000 trials", "100 ms", lambda _i: client.get("/api/garages/1"), 30),
                 ("GET the journal of a build", "100 ms", lambda _i: client.get(f"/api/builds/{build}/journal"), 30),
@@ -277,10 +242,8 @@ def crowded(address: str, client: Client, build: int) -> None:
 def cold_garage() -> None:
     """The list of 60 unlike builds: never seen, and after a start once it was."""
     with tempfile.TemporaryDirectory() as var:
-        running, stick = Server(var), statistics.median(yardstick() for _ in range(5))
-        running.run("migrate", "-v", "0")
-        running.run("load_demo")
-        running.put_in(UNLIKE)
+        running, stick = demo_server(Path(var)), statistics.median(yardstick() for _ in range(5))
+        running.script(UNLIKE)
         for name in ("a garage of 64 unlike builds, never seen", "the same, just after a start"):
             with running:
                 client = Client(running.address)

@@ -3,13 +3,8 @@
 from __future__ import annotations
 
 import argparse
-import os
-import socket
-import subprocess
 import sys
 import tempfile
-import time
-import urllib.request
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
@@ -18,6 +13,7 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
 from tools.browser import launch  # noqa: E402
+from tools.serving import demo_server  # noqa: E402
 
 DESK = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
@@ -51,13 +47,6 @@ FURTHER: dict[str, tuple[str, str]] = {
     "power-slots": ("slots and swaps", "Rows and packs, one by one"),
     "drive-ride": ("the ride", ""),
 }
-
-
-def free_port() -> int:
-    """A port nobody listens on."""
-    with socket.socket() as s:
-        s.bind(("127.0.0.1", 0))
-        return int(s.getsockname()[1])
 
 
 def address(page: Page, base: str, view: tuple[str, str, str, dict[str, int], bool]) -> str:
@@ -125,24 +114,8 @@ def main() -> int:
     if args.base:
         shoot(args.base, args.names, args.to)
         return 0
-    with tempfile.TemporaryDirectory() as var:
-        port = free_port()
-        environment = {**os.environ, "GECKO_DEMO": "1", "GECKO_VAR": var}
-        for command in (["migrate", "-v", "0"], ["load_demo"]):
-            subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=environment, check=True)
-        server = subprocess.Popen([sys.executable, "manage.py", "serve", "--port", str(port)], cwd=ROOT, env=environment)
-        try:
-            base = f"http://127.0.0.1:{port}"
-            for _ in range(100):
-                try:
-                    urllib.request.urlopen(f"{base}/api/session")
-                    break
-                except OSError:
-                    time.sleep(0.2)
-            shoot(base, args.names, args.to)
-        finally:
-            server.terminate()
-            server.wait()
+    with tempfile.TemporaryDirectory() as var, demo_server(Path(var)) as running:
+        shoot(running.address, args.names, args.to)
     return 0
 
 

@@ -7,28 +7,48 @@ import http.client
 import json
 import os
 import signal
+import socket
 import subprocess
 import sys
 import time
 from pathlib import Path
-from typing import Any
+from typing import Any, Self
 
 ROOT = Path(__file__).resolve().parent.parent
 MANY_THREADS = 20
 PASSWORD = "orchard-gate-7"
 
 
-class Server:
-    """A server process with its children, on a folder of its own."""
+def free_port() -> int:
+    """A port nobody listens on."""
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return int(s.getsockname()[1])
 
-    def __init__(self, var: Path, port: int, **extra: str) -> None:
-        self.var, self.port = var, port
+
+class Server:
+    """A server process with its children, on a folder and a port of its own; as a context it runs, and is ended after it."""
+
+    def __init__(self, var: Path, **extra: str) -> None:
+        self.var, self.port = var, free_port()
+        self.address = f"http://127.0.0.1:{self.port}"
         self.environment = {**os.environ, "GECKO_VAR": str(var), **extra}
         self.process: subprocess.Popen[bytes] | None = None
 
     def command(self, *words: str) -> None:
         """One of the program's own commands, done to its end."""
         subprocess.run([sys.executable, "manage.py", *words], cwd=ROOT, env=self.environment, check=True, stdout=subprocess.DEVNULL)
+
+    def script(self, text: str) -> None:
+        """A Python script on its data."""
+        subprocess.run([sys.executable, "-c", text], cwd=ROOT, env={**self.environment, "DJANGO_SETTINGS_MODULE": "server.settings"}, check=True)
+
+    def __enter__(self) -> Self:
+        self.start()
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.stop()
 
     def start(self, *before: str) -> None:
         """Start it, and wait until it answers. before: a command it is started through."""
@@ -87,6 +107,14 @@ class Server:
         assert self.process is not None
         self.process.terminate()
         self.process.wait(60)
+
+
+def demo_server(var: Path) -> Server:
+    """A server of its own with the demo garage, not yet started."""
+    server = Server(var, GECKO_DEMO="1")
+    server.command("migrate", "-v", "0")
+    server.command("load_demo")
+    return server
 
 
 class Lost(Exception):

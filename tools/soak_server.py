@@ -22,7 +22,6 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
 from gecko.tests.machines import safe_bike  # noqa: E402
-from tools.screenshots import free_port  # noqa: E402
 from tools.serving import PASSWORD, Lost, Person, Server  # noqa: E402
 
 WORKER_KILLS = int(os.environ.get("SOAK_WORKER_KILLS", "900"))
@@ -503,7 +502,7 @@ def main() -> int:
             continue
         with tempfile.TemporaryDirectory(prefix="gecko-soak-") as place:
             Path(place).chmod(0o755)
-            server = Server(Path(place) / "var", free_port())
+            server = Server(Path(place) / "var")
             server.command("migrate", "-v", "0")
             server.start()
             try:

@@ -48,6 +48,22 @@ def margin_over_ends_v(cells: Cells, car: Car, at: Supply, move: Move, soc: Arra
 
 
 @inlined
+def margin_under_trips_a(cells: Cells, rows_a: Array) -> float:
+    """How far the amps of a unit group are below those at which its own protection opens. [A]"""
+    margin = np.inf
+    for u in range(cells.row_of.size):
+        margin = min(margin, cells.trip_a[u] - rows_a[cells.row_of[u]])
+    return margin
+
+
+@inlined
+def meets_s(margin: float, before: float, dt: float) -> float:
+    """How long until a margin is nothing that nears it at the pace of the step before, of dt [s], from whichever side; infinity: it does not. [s]"""
+    nears = margin * before > 0.0 and abs(margin) < abs(before) < np.inf
+    return margin / (before - margin) * dt if nears else np.inf
+
+
+@inlined
 def _sooner(ends_s: float, end: int, passed: bool, still_s: float, name: int) -> tuple[float, int]:
     """What ends it within the step, and when: the earlier of what is known and of this, which has `still_s` to go [s]."""
     return (max(still_s, 0.0), name) if passed and still_s <= ends_s else (ends_s, end)

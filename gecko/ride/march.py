@@ -17,7 +17,7 @@ from gecko.electric.operating_point import UNDERVOLTAGE
 from gecko.figures import Number
 from gecko.heat.motor import WINDING_CAUTION_C, WINDING_STOP_C
 from gecko.ride.balance import Ground, Supply, Warm, effective_kg, ground_of, push_n, row_amps, slow_after, supply, two_nodes, warm_motor, weakening_a
-from gecko.ride.ends import ROUNDS, Waits, crossed_s, lasted, machine_ends, margin_over_ends_v, nearest_end, packs_end
+from gecko.ride.ends import ROUNDS, Waits, crossed_s, lasted, machine_ends, margin_over_ends_v, margin_under_trips_a, meets_s, nearest_end, packs_end
 from gecko.ride.moves import OPEN, STAND, STOP, Fineness, Move, Step, doing_now, in_the_middle, longest_step_s, trimmed, warming_k_s, worked_out
 from gecko.ride.record import WARM_S
 from gecko.ride.repeat import NOT_YET, Round, charges, leave_out
@@ -50,10 +50,12 @@ LEAST_S, SLOW_STEP_S = 0.05, 0.5
 
 
 class Before(NamedTuple):
-    """The step before: what the rider did, how far the volts were above a level that ends the ride [V], and its seconds."""
+    """The step before: what the rider did, how far the volts were above a level that ends the ride [V] and the amps of a unit group below those its
+    protection opens at [A], and its seconds."""
 
     doing: int
     margin_v: float
+    margin_a: float
     dt: float
 
 
@@ -135,7 +137,7 @@ def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, 
     fastest, most_pack, most_motor, caution_s, stop_s = speed, 0.0, 0.0, np.inf, np.inf
     waits, open_s = Waits(0.0, 0.0, 0.0), car.ramp_s
     spans, width_s, round_s, written, most_points = 0, FIRST_SPAN_S, 0.0, 0, kept.time_s.size
-    leg, rounds, stands, end, before = 0, 0.0, -1.0, -1, Before(-1, 0.0, 1.0)
+    leg, rounds, stands, end, before = 0, 0.0, -1.0, -1, Before(-1, 0.0, 0.0, 1.0)
     timed, room, ground = _begin(car, legs, leg)
     for steps in range(MOST_STEPS):
         if end >= 0:
@@ -156,10 +158,10 @@ def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, 
             # Time may begin to count towards an end any moment.
             longest_s = min(longest_s, SLOW_STEP_S)
         longest_s = min(longest_s, LEAST_S + fine.of_time * sums.time_s)
-        # Where the volts come down to a level that ends the ride, the step ends there.
-        margin_v = margin_over_ends_v(cells, car, at, move, soc, slow_v, rows_a)
-        if move.doing == before.doing and 0.0 < margin_v < before.margin_v:
-            longest_s = min(longest_s, max(margin_v / (before.margin_v - margin_v) * before.dt, LEAST_S))
+        # Where volts or amps come to a level beyond which time counts towards an end, or back to it, the step ends there.
+        margin_v, margin_a = margin_over_ends_v(cells, car, at, move, soc, slow_v, rows_a), margin_under_trips_a(cells, rows_a)
+        if move.doing == before.doing:
+            longest_s = min(longest_s, max(min(meets_s(margin_v, before.margin_v, before.dt), meets_s(margin_a, before.margin_a, before.dt)), LEAST_S))
         step = Step(min(longest_s, stands), 0.0, 0.0) if does == STAND else trimmed(car, move, speed, room, timed, stops, longest_s)
         dt = max(step.dt, 1e-9)
         middle = step.metres / dt
@@ -195,7 +197,7 @@ def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, 
             written += 1
         _spend(energy, car, at, motor, ground, move, middle, pack, volts, square, dt)
         energy[SPEED_PART] += effective_kg(car) * step.changed * (speed + step.changed / 2.0)
-        before = Before(move.doing, margin_v, dt)
+        before = Before(move.doing, margin_v, margin_a, dt)
         sums = Sums(
             sums.time_s + dt,
             sums.distance_m + step.metres,

@@ -95,6 +95,12 @@ def bike(**changes: Any) -> Setup:
     return load_setup(safe_bike(**changes))
 
 
+def tripping(amps: float) -> Setup:
+    """The bike on packs of 24 Ah whose own protection opens after 3 s over so many amps [A], which a launch asks for nearly as long."""
+    pack = {"label": "p", "cells_in_series": 10, "capacity_ah": named(24), "trip_a": named(amps), "trip_delay_s": named(3.0)}
+    return bike(bank__rows=[{"units": [pack]}], controller__battery_limit_a=named(30))
+
+
 def safe_ride_on() -> dict[str, Any]:
     """The ride-on as a document."""
     return ride_on().model_dump(mode="json")

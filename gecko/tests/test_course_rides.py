@@ -25,7 +25,7 @@ from gecko.riding import STANDARD, Riding
 from gecko.setup import Setup, load_setup
 from gecko.tests.judge import Judge
 from gecko.tests.judged import judged, on_an_edge, random_ride, realistic_ride
-from gecko.tests.machines import bare_machine, bike, named, ride_on
+from gecko.tests.machines import bare_machine, bike, named, ride_on, tripping
 
 SMALL = {"units": [{"cells_in_series": 10, "capacity_ah": named(1.2), "resistance_ohm": named(0.12), "trip_a": None, "continuous_a": None, "peak_10s_a": None}]}
 
@@ -93,6 +93,15 @@ class Judged(TestCase):
                 self.assertTrue(found.same_end, found)
                 self.assertEqual(riding.ride.ends_by, ends, found)
                 self.assertLess(abs(found.off), 0.01, found)
+
+    def test_a_launch_that_is_over_the_trip_a_little_longer_each_round(self) -> None:
+        """3 s over 24 A: a launch of 3.14 s passes 24 A after 0.3 s, and lasts some 4 ms longer each round. The judge comes to 501.7 s in steps of
+        25 ms, to 480.1 s and 480.0 s in steps of 6 and 1.6 ms; in whole steps of ours it was 523 s."""
+        riding = Riding(tripping(24.0))
+        meant = [float(speed) for speed in meant_speeds(riding.m, riding.legs)]
+        end, at_s = Judge(riding.m, list(riding.legs), meant, riding.brake_m_s2, finer=16.0).ride().first
+        self.assertEqual(riding.ride.ends_by, end)
+        self.assertAlmostEqual(float(riding.ride.run_time_s) / at_s, 1.0, delta=0.005)
 
 
 class WhatMustNotMatter(TestCase):

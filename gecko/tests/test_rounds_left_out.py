@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 from unittest import TestCase
 
 import numpy as np
@@ -19,7 +20,7 @@ from gecko.ride.trace import Sums, points, taken
 from gecko.riding import Riding
 from gecko.setup import Setup
 from gecko.tests.judged import Rode, random_ride, realistic_ride
-from gecko.tests.machines import bike, named, ride_on
+from gecko.tests.machines import bike, named, ride_on, tripping
 
 RIDES = 40
 
@@ -33,6 +34,11 @@ def ridden(setup: Setup) -> tuple[Ride, Ride]:
     """The same of a setup on its course."""
     riding = Riding(setup)
     return both((riding.m, list(riding.legs), riding.brake_m_s2))
+
+
+def bare_pack(ohm: float) -> dict[str, Any]:
+    """A pack of 12 Ah without protection, of so many ohms. [Ω]"""
+    return {"label": "p", "cells_in_series": 10, "capacity_ah": named(12), "resistance_ohm": named(ohm)}
 
 
 def off(ours: float, theirs: float) -> float:
@@ -68,6 +74,17 @@ class RoundsLeftOut(TestCase):
             ours, theirs = ridden(setup)
             self.assertEqual(ours.ends_by, theirs.ends_by)
             self.assertLess(off(ours.run_time_s, theirs.run_time_s), 0.01)
+
+    def test_patience_that_runs_out_round_by_round_is_not_jumped_over(self) -> None:
+        """Launches over the trip for ever longer, and a low cut-off that holds back ever more: in the same steps it ends in the same round."""
+        folding = [
+            bike(guard=None, bank__rows=[{"units": [pack]}], controller__undervoltage_v=named(level)) for pack, level in ((bare_pack(0.05), 33), (bare_pack(0.2), 28))
+        ]
+        for setup in (tripping(22.0), tripping(24.0), *folding):
+            riding = Riding(setup)
+            ours, theirs = (ride(riding.m, riding.legs, riding.brake_m_s2, FINE._replace(left_out=share)) for share in (COARSE.left_out, 0.0))
+            self.assertEqual(ours.ends_by, theirs.ends_by)
+            self.assertLess(off(ours.run_time_s, theirs.run_time_s), 0.001)
 
     def test_unlike_rows_that_settle_among_each_other_end_alike(self) -> None:
         """Of 0.15 Ω in minutes; of 0.01 Ω within a round, so that leaving out several would throw them about."""

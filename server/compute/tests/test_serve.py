@@ -21,7 +21,7 @@ from typing import Any, ClassVar
 from unittest import TestCase
 
 from gecko.tests.machines import bike
-from tools.screenshots import free_port
+from tools.serving import free_port
 
 ROOT = Path(__file__).resolve().parents[3]
 
