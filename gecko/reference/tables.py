@@ -180,3 +180,17 @@ def chain_size(stamped: str | None) -> ChainSize | None:
     """
     plain = (stamped or "").lower().strip().lstrip("#").rstrip("h").replace(" ", "")
     return next((chain for chain in chains().values() if chain.size.replace(" ", "") == plain), None)
+
+
+@dataclass(frozen=True)
+class Term:
+    """A word of the trade: how it may stand in a sentence, and what it means."""
+
+    words: tuple[str, ...]
+    says: str
+
+
+@cache
+def terms() -> tuple[Term, ...]:
+    """Every word of the trade that sentences use and a newcomer need not know."""
+    return tuple(Term(tuple(row["words"].split(";")), row["says"]) for row in read_rows("terms"))

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 from unittest import TestCase
 
 import numpy as np
 from pydantic import ValidationError
 
+import gecko
 from gecko.analysis import Analysis
 from gecko.bounds import table
 from gecko.caps import Cap, cap_by_age, cap_of
@@ -23,7 +25,7 @@ from gecko.parts.vehicle import Vehicle
 from gecko.protection.ampacity import Size
 from gecko.reference.catalogue import catalogue, pack
 from gecko.reference.rows import read_rows, source_of
-from gecko.reference.tables import OfferedFuse, ampacity_row, contact, families, fuse_curve, offered_fuses, surface, typical_mass_kg
+from gecko.reference.tables import OfferedFuse, ampacity_row, contact, families, fuse_curve, offered_fuses, surface, terms, typical_mass_kg
 from gecko.setup import json_schema, load_setup
 from gecko.tests.machines import bike, named, safe_bike
 from gecko.units import mph
@@ -368,3 +370,17 @@ class Words(TestCase):
 
     def test_text_without_quantities_stays(self) -> None:
         self.assertEqual(plain("Nothing [here] to |convert|."), "Nothing [here] to |convert|.")
+
+
+class WordsOfTheTrade(TestCase):
+    def test_each_is_said_somewhere_and_explained_once(self) -> None:
+        """A word that no sentence of the core or the page uses explains nothing; one that stands twice would be explained by chance."""
+        root = Path(gecko.__file__).resolve().parent
+        files = [path for path in root.rglob("*.py") if "tests" not in path.parts] + list((root.parent / "web" / "src").rglob("*.tsx"))
+        text = " ".join(path.read_text(encoding="utf-8") for path in files)
+        for term in terms():
+            with self.subTest(term.words[0]):
+                self.assertTrue(any(word in text for word in term.words))
+                self.assertRegex(term.says, r"^[A-Z].{30,}\.$")
+        words = [word.lower() for term in terms() for word in term.words]
+        self.assertEqual(len(words), len(set(words)))

@@ -29,7 +29,7 @@ from gecko.power.measure import capacity_ah, resistance_ohm
 from gecko.power.plan import PowerPlan
 from gecko.protection.plan import ProtectPlan
 from gecko.reference.catalogue import catalogue
-from gecko.reference.tables import families
+from gecko.reference.tables import families, terms
 from gecko.ride.courses import SHIPPED
 from gecko.ride.profile import MOST_CHARACTERS, write_csv
 from gecko.setup import Setup as SetupDocument
@@ -187,6 +187,13 @@ class HookupOut(Schema):
 
     plan: Hookup | None
     holding: list[str]
+
+
+class TermOut(Schema):
+    """A word of the trade: how it may stand in a sentence, and what it means."""
+
+    words: list[str]
+    says: str
 
 
 class PartOut(Schema):
@@ -408,6 +415,12 @@ def typical(
     if family not in families():
         raise Refused(f"There is no family {family}: use {', '.join(families())}.", code="not_found", status=404)
     return services.read(typical_setup(family, volts, watts)).model_dump(mode="json")
+
+
+@router.get("/terms", response=list[TermOut])
+def words_of_the_trade(request: HttpRequest) -> list[TermOut]:  # noqa: ARG001
+    """The words of the trade that sentences use, each with what it means."""
+    return [TermOut(words=list(term.words), says=term.says) for term in terms()]
 
 
 @router.get("/parts", response=dict[str, list[PartOut]])

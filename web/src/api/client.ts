@@ -34,6 +34,7 @@ export type ProtectPlan = Schemas["ProtectPlan"];
 export type DrivePlan = Schemas["DrivePlan"];
 export type Changes = Schemas["ChangesOut"];
 export type Goal = Schemas["GoalOut"];
+export type Term = Schemas["TermOut"];
 export type Chooser = Schemas["ChooserOut"];
 export type Tried = Schemas["Tried"];
 export type Sprocket = Schemas["SprocketOut"];

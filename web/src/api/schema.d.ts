@@ -1505,6 +1505,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Words Of The Trade
+         * @description The words of the trade that sentences use, each with what it means.
+         */
+        get: operations["server_engine_api_words_of_the_trade"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts": {
         parameters: {
             query?: never;
@@ -6221,6 +6241,16 @@ export interface components {
             speed_m_s: number;
         };
         /**
+         * TermOut
+         * @description A word of the trade: how it may stand in a sentence, and what it means.
+         */
+        TermOut: {
+            /** Words */
+            words: string[];
+            /** Says */
+            says: string;
+        };
+        /**
          * PartOut
          * @description A ship-with part.
          */
@@ -9755,6 +9785,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_words_of_the_trade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermOut"][];
                 };
             };
         };

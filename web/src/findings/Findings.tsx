@@ -7,6 +7,7 @@ import { priceWords, sentence } from "../lib/units";
 import { GATE_WORDS } from "../lib/useStanding";
 import { Dialog } from "../ui/Dialog";
 import { Glyph } from "../ui/Glyph";
+import { useSaid } from "../ui/Terms";
 import { Trouble } from "../ui/Trouble";
 import { Answers } from "./Answers";
 
@@ -101,6 +102,7 @@ function SayDialog({ row, saying: { finding, kind }, close }: { row: SetupRow; s
 
 export function Findings({ findings, fixes, row, onFix, saved }: Props) {
   const { units } = useSettings();
+  const said = useSaid();
   const [saying, setSaying] = useState<Saying | null>(null);
   const queryClient = useQueryClient();
   const takeBack = useMutation({
@@ -119,8 +121,8 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
     const kind = lookOf(finding);
     const look = LOOK[kind];
     const checked = fixes.find((f) => f.key === finding.key)?.fixes ?? [];
-    const said = finding.severity === "stop" ? row.overrules.find((o) => o.finding === finding.key) : undefined;
-    const held = said && !said.fallen;
+    const overruled = finding.severity === "stop" ? row.overrules.find((o) => o.finding === finding.key) : undefined;
+    const held = overruled && !overruled.fallen;
     const answers = finding.answers ?? [];
     return (
       <article
@@ -131,20 +133,20 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
       >
         <div className={`flex items-center gap-1.5 text-[11.5px] leading-4 ${look.tone}`}>
           <Glyph mark={kind === "look" ? "open" : kind} size={13} quiet />{" "}
-          <b>{held ? (said.kind === "observed" ? "Looked at" : "Overruled") : look.word}</b>
+          <b>{held ? (overruled.kind === "observed" ? "Looked at" : "Overruled") : look.word}</b>
           {!held && kind === "look" && finding.gate && <span>before {GATE_WORDS[finding.gate]}</span>}
           {finding.as_found && <span>as found</span>}
           <span className="ml-auto">{finding.stage}</span>
         </div>
         <h3 className="my-[3px] text-[14.5px] leading-[1.15]">{sentence(finding.title, units)}</h3>
-        <p className="text-[12.5px] leading-[1.34] text-ink2">{sentence(finding.because, units)}</p>
+        <p className="text-[12.5px] leading-[1.34] text-ink2">{said(finding.because)}</p>
         {(checked.length === 0 || kind === "look") && answers.length === 0 && finding.severity !== "note" && (
-          <p className="mt-1 text-[12.5px] leading-[1.34] font-semibold">{sentence(finding.instruction, units)}</p>
+          <p className="mt-1 text-[12.5px] leading-[1.34] font-semibold">{said(finding.instruction)}</p>
         )}
-        {said && (
+        {overruled && (
           <p className="mt-1 text-[12.5px]">
-            <i>“{said.reason}”</i> {said.by && <span className="text-ink2">{said.by}</span>}
-            {said.fallen && (
+            <i>“{overruled.reason}”</i> {overruled.by && <span className="text-ink2">{overruled.by}</span>}
+            {overruled.fallen && (
               <b className="block text-hottext">It no longer covers this: the numbers rose since. Say it again, or mend it.</b>
             )}
           </p>
@@ -185,7 +187,7 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
               Overrule…
             </button>
           )}
-          {said && (
+          {overruled && (
             <button
               type="button"
               className="px-1 text-small text-ink2 underline underline-offset-2"

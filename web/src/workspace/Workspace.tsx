@@ -24,6 +24,7 @@ import { SideRibbon } from "../trail/Ribbon";
 import { Trail } from "../trail/Trail";
 import { FormProvider } from "../ui/Field";
 import { Glyph, type Mark } from "../ui/Glyph";
+import { TermsProvider } from "../ui/Terms";
 import { Clashes } from "./Clashes";
 import { Elsewhere } from "./Elsewhere";
 import { SetupMenu } from "./SetupMenu";
@@ -550,5 +551,9 @@ export function Workspace() {
     );
   if (!setupId) return <Navigate to={`/builds/${id}/setups/${row.id}/power`} replace />;
   if (!STAGES.includes(stage as StageName)) return <Navigate to={`/builds/${id}/setups/${row.id}/power`} replace />;
-  return <Bench key={row.id} build={build.data} row={row} stage={stage as StageName} place={place} />;
+  return (
+    <TermsProvider>
+      <Bench key={row.id} build={build.data} row={row} stage={stage as StageName} place={place} />
+    </TermsProvider>
+  );
 }

@@ -5,6 +5,7 @@ import { useSettings } from "../../lib/settings";
 import { duration, sentence, toShown, unitOf } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
 import { Head, td, th, Wide } from "../../ui/Table";
+import { useSaid } from "../../ui/Terms";
 import type { Change } from "../../ui/WhatIf";
 import { TryButton } from "./TryButton";
 
@@ -15,11 +16,12 @@ const signed = (value: number, digits: number, unit: string) => {
 
 export function ChangesSection({ tried, tryOut }: { tried: NonNullable<Changes["tried"]>; tryOut: (change: Change) => void }) {
   const { units } = useSettings();
+  const said = useSaid();
   const speed = unitOf("speed", units);
   const temp = units.temp === "°F" ? 1.8 : 1;
   return (
     <div className="grid gap-3">
-      <p className="border-l-4 border-amber pl-3">{sentence(tried.held_back.sentence, units)}</p>
+      <p className="border-l-4 border-amber pl-3">{said(tried.held_back.sentence)}</p>
       <Wide label="Single changes">
         <table className="w-full text-small">
           <Head

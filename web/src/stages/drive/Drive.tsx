@@ -10,6 +10,7 @@ import { useDriveChanges, useDrivePlan, useSprockets } from "../../lib/useDeepPl
 import { useParam } from "../../lib/useParam";
 import { Segmented } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
+import { useSaid } from "../../ui/Terms";
 import { Trouble } from "../../ui/Trouble";
 import { type Change, WhatIf } from "../../ui/WhatIf";
 import type { StageProps } from "../../workspace/Workspace";
@@ -47,6 +48,7 @@ const NOBODY: Overview["riders"] = [];
 
 export function Drive({ build, row, draft, plan }: StageProps) {
   const { units } = useSettings();
+  const said = useSaid();
   const { doc } = draft;
   const garage = useGarage(build.garage_id);
   const of = useMemo(() => ({ doc, buildId: build.id, isBaseline: row.is_baseline }), [doc, build.id, row.is_baseline]);
@@ -148,7 +150,7 @@ export function Drive({ build, row, draft, plan }: StageProps) {
                 <h2 className="flex items-center gap-1.5 text-[15px]">
                   <Glyph mark={held.state === "over" ? "over" : "note"} quiet /> Held back by {held.title.toLowerCase()}
                 </h2>
-                <p className="text-ink2">{sentence(held.sentence, units)}</p>
+                <p className="text-ink2">{said(held.sentence)}</p>
               </div>
             )}
             <dl className="grid grid-cols-2 gap-x-3 gap-y-1">

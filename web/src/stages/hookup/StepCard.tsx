@@ -5,6 +5,7 @@ import { Locked } from "../../findings/OpenList";
 import { useSettings } from "../../lib/settings";
 import { parseNumber, sentence } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
+import { useSaid } from "../../ui/Terms";
 import { Alert } from "../../ui/Trouble";
 import { expects } from "./expects";
 
@@ -86,6 +87,7 @@ export function StepCard({
   onNext: () => void;
 }) {
   const { units } = useSettings();
+  const said = useSaid();
   const [text, setText] = useState("");
   const form = useRef<HTMLFormElement>(null);
   const shown = useRef(step.id);
@@ -131,7 +133,7 @@ export function StepCard({
         </p>
       )}
       <p id="step-what" className="mt-1">
-        {sentence(step.what, units)}
+        {said(step.what)}
       </p>
       {step.caution && (
         <p id="step-caution" className="mt-1 border-l-4 border-amber pl-2 font-semibold">

@@ -4,6 +4,7 @@ import { useSettings } from "../../lib/settings";
 import { sentence } from "../../lib/units";
 import { GATE_WORDS } from "../../lib/useStanding";
 import { Glyph, type Mark } from "../../ui/Glyph";
+import { useSaid } from "../../ui/Terms";
 import type { StageProps } from "../../workspace/Workspace";
 import { Block } from "../Heading";
 
@@ -14,6 +15,7 @@ const markOf = (asked: Asked): Mark =>
 
 export function LookList({ plan, apply }: Pick<StageProps, "plan" | "apply">) {
   const { units } = useSettings();
+  const said = useSaid();
   const asked = plan.evaluation?.survey ?? [];
   if (asked.length === 0) return null;
   const open = asked.filter((one) => one.answer === null || one.answer === "cannot tell").length;
@@ -33,7 +35,7 @@ export function LookList({ plan, apply }: Pick<StageProps, "plan" | "apply">) {
             <div className="min-w-0">
               <p className="font-semibold">{sentence(one.ask, units)}</p>
               <p className="text-small text-ink2">
-                {sentence(one.why, units)}
+                {said(one.why)}
                 {one.answer === null && one.gate && <b className="whitespace-nowrap"> Before {GATE_WORDS[one.gate]}.</b>}
               </p>
               {one.by && (
