@@ -131,9 +131,10 @@ BACKUPS = os.environ.get("GECKO_BACKUPS", VAR / "backups")
 UPLOADS = os.environ.get("GECKO_UPLOADS", VAR / "uploads")
 MOST_IMPORT_MB = int(os.environ.get("GECKO_MOST_IMPORT_MB", "2000"))
 """The largest file read in, as sent and as unpacked. [10⁶ bytes]"""
-COMPUTE_BUDGET_S = int(os.environ.get("GECKO_COMPUTE_BUDGET_S", "10"))
-"""Processor time one answer may take. [s]"""
-WEB_PROCESSES = int(os.environ.get("GECKO_WEB_PROCESSES", "1"))
+COMPUTE_BUDGET_S = int(os.environ.get("GECKO_COMPUTE_BUDGET_S", "2"))
+"""Processor time one answer may take; of several setups, many trials or a long file a multiple (`Job.shares`). [s]"""
+# Two, where there are two cores: a page asks for six answers at once, and one process parses, packs and sends one at a time.
+WEB_PROCESSES = int(os.environ.get("GECKO_WEB_PROCESSES", str(min(2, os.cpu_count() or 1))))
 WEB_THREADS = int(os.environ.get("GECKO_WEB_THREADS", "64"))
 COMPUTE_WORKERS = int(os.environ.get("GECKO_COMPUTE_WORKERS", "0"))
 """Processes for what may follow a moment later; 0: one a core, but one."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass, is_dataclass
 from typing import Any, Literal
@@ -24,6 +25,9 @@ from gecko.ride.profile import read_course
 from gecko.setup import Setup
 from gecko.trials.prediction import predict_trials
 
+MOST_SHARES = 8
+"""No answer may take more than so many times the processor time of one. [1]"""
+
 Lane = Literal["now", "later"]
 """What somebody waits for with a finger on the key, and what follows a moment after."""
 
@@ -38,6 +42,18 @@ class Job:
     extra: Any = None
     """What else the kind needs: the run of a wiring plan, the riders of a plan of driving, all the setups side by side, trials as they were ridden."""
     lane: Lane = "later"
+
+    @property
+    def shares(self) -> int:
+        """How many times the processor time of one answer it may take: of several setups one each, of many trials one for each ten, of a file
+        one for each four million characters. [1]"""
+        if self.kind == "compare":
+            asked = len(self.extra)
+        elif self.kind == "predictions":
+            asked = math.ceil(len(self.extra) / 10)
+        else:
+            asked = math.ceil(len(self.extra[0]) / 4_000_000) if self.kind == "course" else 1
+        return min(max(asked, 1), MOST_SHARES)
 
     @property
     def words(self) -> str:

@@ -136,7 +136,7 @@ class Worker:
                 return "failed", "the compute service ended"
             log.warning("worker ended by %s at %s", ended, job.kind)
             self._start()
-            return ("too long", self._budget_s) if ended == -signal.SIGXCPU else None
+            return ("too long", self._budget_s * job.shares) if ended == -signal.SIGXCPU else None
         return answer
 
     def stop(self) -> None:

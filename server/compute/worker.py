@@ -41,7 +41,7 @@ def _leave(_signal: int, _frame: object) -> None:
 
 
 def work(pipe: Connection, niceness: int, budget_s: int) -> None:
-    """Do the jobs that come through a pipe until it closes. A job that takes more processor time than its budget ends the process."""
+    """Do the jobs that come through a pipe until it closes. A job that takes more processor time than its shares of the budget [s] ends the process."""
     # Ctrl+C reaches the whole group; the parent says when it is over.
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     signal.signal(signal.SIGUSR1, _leave)
@@ -59,7 +59,7 @@ def work(pipe: Connection, niceness: int, budget_s: int) -> None:
             job: Job = pipe.recv()
         except (EOFError, ConnectionResetError):
             return
-        allow(budget_s)
+        allow(budget_s * job.shares)
         pipe.send(answer(job))
 
 

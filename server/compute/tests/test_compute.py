@@ -8,6 +8,7 @@ import sys
 import threading
 import time
 from concurrent.futures import Future
+from dataclasses import replace
 from multiprocessing.connection import Listener
 from pathlib import Path
 from typing import Any
@@ -63,6 +64,11 @@ class InTurns(TestCase):
         self.assertTrue(turns.put("b", Waiting(job())))
         waiting[0].answer.cancel()
         self.assertTrue(turns.put("a", Waiting(job())))
+
+    def test_what_is_about_more_may_take_longer(self) -> None:
+        """Of several setups a share each, of many trials one for ten, of a file one for four million characters."""
+        for kind, extra, shares in (("ranges", None, 1), ("compare", [1, 2, 3], 3), ("predictions", [0] * 21, 3), ("course", ("x" * 5_000_000, "track"), 2)):
+            self.assertEqual(replace(job(kind), extra=extra).shares, shares)
 
     def test_what_nobody_waits_for_is_not_done(self) -> None:
         turns, left, stays = Turns(), Waiting(job("ranges")), Waiting(job("fixes"))
@@ -170,6 +176,7 @@ import signal
 import time
 
 from gecko.context import Context
+from gecko.parts.rider import Rider
 from gecko.tests.machines import bike
 from server.compute.jobs import Job
 from server.compute.service import Service
@@ -177,7 +184,7 @@ from server.compute.service import Service
 if __name__ == "__main__":
     service = Service(budget_s=1, later=1)
     setup, around = bike(), Context()
-    endless = Job("compare", setup, around, tuple((str(i), setup, around) for i in range(2000)))
+    endless = Job("drive", setup, around, tuple(Rider(name=str(i), age_years=7) for i in range(20_000)))
     broken = Job("no such kind", setup, around)
     late = [service.submit("a", one).answer for one in (endless, broken, Job("ranges", setup, around))]
     now = service.submit("b", Job("evaluation", setup, around, lane="now")).answer
