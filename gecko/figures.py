@@ -6,6 +6,8 @@ deviation of a log-normal), which the 5–95 % ranges are sampled from. Source o
 
 from __future__ import annotations
 
+from functools import lru_cache
+from threading import Lock
 from typing import Any, Literal, TypeAlias
 
 import numpy as np
@@ -61,6 +63,30 @@ class Figure(Part):
         return SPREAD[self.basis] if self.spread is None else self.spread
 
 
+class _Normals:
+    """Standard normal draws one after the other, each kept: every sampler of the same seed and count draws the same."""
+
+    def __init__(self, seed: int, count: int) -> None:
+        self._random, self._count = np.random.default_rng(seed), count
+        self._kept: list[NDArray[np.float64]] = []
+        self._one_at_a_time = Lock()
+
+    def __getitem__(self, number: int) -> NDArray[np.float64]:
+        """One draw in each of `count` equally likely layers, in random order.
+
+        Layers (Latin hypercube sampling, McKay, Beckman, Conover 1979) make the ends of a range of 200 samples as steady as those of some
+        thousand plain ones, where an outcome is about a sum of what its figures do.
+        """
+        with self._one_at_a_time:
+            while number >= len(self._kept):
+                layers = (self._random.permutation(self._count) + self._random.random(self._count)) / self._count
+                self._kept.append(np.asarray(ndtri(layers)))
+            return self._kept[number]
+
+
+_normals = lru_cache(maxsize=8)(_Normals)
+
+
 class Sampler:
     """Draws figures: the central value, or N log-normal samples, always the same for the same seed and order.
 
@@ -70,13 +96,13 @@ class Sampler:
 
     def __init__(self, count: int | None, seed: int = 20260101) -> None:
         self.count = count
-        self._random = np.random.default_rng(seed)
+        self._normals, self._drawn = _normals(seed, count) if count is not None else None, 0
 
     def draw(self, figure: Figure) -> Number:
         """Value of a figure: its central value, or samples of shape (N,), in the figure's unit."""
         if self.count is None:
             return figure.value
-        return figure.value * np.exp(figure.sigma * self._normal(self.count))
+        return figure.value * np.exp(figure.sigma * self._normal())
 
     def draw_efficiency(self, figure: Figure) -> Number:
         """Efficiency sampled by its loss, kept within 0.3…0.99; exactly 1 stays 1. [1]"""
@@ -84,17 +110,13 @@ class Sampler:
             return 1.0
         if self.count is None:
             return figure.value
-        loss = (1.0 - figure.value) * np.exp(figure.sigma * self._normal(self.count))
+        loss = (1.0 - figure.value) * np.exp(figure.sigma * self._normal())
         return np.clip(1.0 - loss, 0.3, 0.99)
 
-    def _normal(self, count: int) -> NDArray[np.float64]:
-        """Standard normal draws, one in each of `count` equally likely layers, in random order.
-
-        Layers (Latin hypercube sampling, McKay, Beckman, Conover 1979) make the ends of a range of 200 samples as steady as those of some
-        thousand plain ones, where an outcome is about a sum of what its figures do.
-        """
-        layers = (self._random.permutation(count) + self._random.random(count)) / count
-        return np.asarray(ndtri(layers))
+    def _normal(self) -> NDArray[np.float64]:
+        assert self._normals is not None
+        self._drawn += 1
+        return self._normals[self._drawn - 1]
 
     def draw_share(self, figure: Figure) -> Number:
         """Share kept within 0…1. [1]"""

@@ -245,7 +245,8 @@ class _Resolver:
         which = []
         rows: list[tuple[object, RowModel]] = []
         for r, row in enumerate(self.setup.bank.rows):
-            kind = [*((name, value) for name, value in row if name != "units"), *(as_kind(unit) for unit in row.units)]
+            kinds = [as_kind(unit) for unit in row.units]
+            kind = [*((name, value) for name, value in row if name != "units"), *kinds]
             for i, (seen, model) in enumerate(rows):
                 if seen == kind:
                     rows[i] = (seen, RowModel(model.units, model.parallel_count + 1, model.lead_ohm))
@@ -253,13 +254,14 @@ class _Resolver:
                     break
             else:
                 which.append(len(rows))
-                rows.append((kind, self.row(r, row)))
+                rows.append((kind, self.row(r, row, kinds)))
         return BankModel(tuple(model for _, model in rows)), tuple(which)
 
-    def row(self, r: int, row: Row) -> RowModel:
+    def row(self, r: int, row: Row, kinds: list[dict[str, Any]]) -> RowModel:
+        """A row whose packs are of these kinds: neighbours that are alike are one group."""
         groups: list[tuple[Pack, int, int]] = []
         for u, unit in enumerate(row.units):
-            if groups and as_kind(groups[-1][0]) == as_kind(unit):
+            if groups and kinds[groups[-1][1]] == kinds[u]:
                 groups[-1] = (groups[-1][0], groups[-1][1], groups[-1][2] + 1)
             else:
                 groups.append((unit, u, 1))

@@ -98,7 +98,7 @@ def temperature_factor(chemistry: str, temp_c: float) -> float:
 
     Source: this project's planning value.
     """
-    return float(np.exp((0.010 if chemistry == "lead" else 0.022) * (REFERENCE_C - temp_c)))
+    return math.exp((0.010 if chemistry == "lead" else 0.022) * (REFERENCE_C - temp_c))
 
 
 _LOW_SOC = np.array([0.0, 0.1, 0.2, 0.3])
@@ -113,14 +113,15 @@ def low_charge_factor(soc: Number) -> Number:
     return np.interp(soc, _LOW_SOC, _LOW_FACTOR)
 
 
-def unit_volts_v(unit: Unit, soc: Number) -> Number:
-    """Open-circuit volts of a unit group. [V]"""
-    return unit.series_count * unit.cells_in_series * open_volts_per_cell(unit.chemistry, soc)
+def unit_volts_v(unit: Unit, soc: Number, cell_v: Number | None = None) -> Number:
+    """Open-circuit volts of a unit group. [V] cell_v: those of one of its cells at this charge, where they are known already [V]."""
+    return unit.series_count * unit.cells_in_series * (open_volts_per_cell(unit.chemistry, soc) if cell_v is None else cell_v)
 
 
-def unit_ohm(unit: Unit, soc: Number, temp_c: float, held: bool = False) -> Number:
-    """Resistance of a unit group at charge and temperature, of a pulse of ten seconds, or held for minutes. [Ω]"""
-    factor = temperature_factor(unit.chemistry, unit.at_c(temp_c)) * low_charge_factor(soc)
+def unit_ohm(unit: Unit, soc: Number, temp_c: float, held: bool = False, low: Number | None = None) -> Number:
+    """Resistance of a unit group at charge and temperature, of a pulse of ten seconds, or held for minutes. [Ω] low: the factor of this
+    charge, where it is known already [1]."""
+    factor = temperature_factor(unit.chemistry, unit.at_c(temp_c)) * (low_charge_factor(soc) if low is None else low)
     return unit.series_count * unit.resistance_ohm * factor * (unit.grows if held else 1.0)
 
 
@@ -149,7 +150,11 @@ def source_at(bank: BankModel, soc: Number | tuple[Number, ...], temp_c: float, 
 
     Σ (E_k − V)/R_k = I, hence E = Σ(E_k/R_k)/Σ(1/R_k), R = 1/Σ(1/R_k).
     """
-    each = soc if isinstance(soc, tuple) else (soc,) * len(bank.units)
+    units = bank.units
+    each = soc if isinstance(soc, tuple) else (soc,) * len(units)
+    # All at one charge are asked for once of a kind of cell.
+    per_cell = {} if isinstance(soc, tuple) else {chemistry: open_volts_per_cell(chemistry, soc) for chemistry in sorted({unit.chemistry for unit in units})}
+    low = None if isinstance(soc, tuple) else low_charge_factor(soc)
     index = 0
     row_e: list[Number] = []
     row_r: list[Number] = []
@@ -159,8 +164,8 @@ def source_at(bank: BankModel, soc: Number | tuple[Number, ...], temp_c: float, 
         volts: Number = 0.0
         ohms: Number = row.lead_ohm
         for unit in row.units:
-            volts = volts + unit_volts_v(unit, each[index])
-            ohms = ohms + unit_ohm(unit, each[index], temp_c, held)
+            volts = volts + unit_volts_v(unit, each[index], per_cell.get(unit.chemistry))
+            ohms = ohms + unit_ohm(unit, each[index], temp_c, held, low)
             index += 1
         row_e.append(volts)
         row_r.append(ohms)
