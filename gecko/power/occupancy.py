@@ -9,9 +9,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from gecko.electric.bank import BankModel, source_at
 from gecko.electric.operating_point import bank_side_a
+from gecko.figures import Number
+from gecko.ride.trace import HOTTEST_S
 from gecko.riding import Riding
 
 
@@ -67,7 +70,7 @@ def _of(a: Riding, rows: tuple[int, ...], permitted: bool) -> Occupancy:
 
 
 def all_in(a: Riding) -> Occupancy:
-    """Every row in: shares at the launch's peak at full charge, and the largest share each row has over the whole ride."""
+    """Every row in: shares at the launch's peak at full charge, and the largest share of the heat each row has over ten minutes of the ride."""
     kinds = a.resolved.row_kinds
     rows = tuple(range(len(kinds)))
     peak, rms = float(a.peak_a), a.rms_a
@@ -87,14 +90,32 @@ def all_in(a: Riding) -> Occupancy:
 
 
 def ride_shares(a: Riding) -> list[float]:
-    """Largest share of the bank's amps that one row of each kind carries at any moment of the ride. [1]"""
+    """RMS amps of one row of each kind over those of the bank, in the ten minutes of the ride in which they are the most. [1]
+
+    Not moment by moment: at a stand nothing may leave the bank while rows go on settling among each other.
+    """
     bank = a.m.bank
+    alike = [1.0 / sum(row.parallel_count for row in bank.rows)] * len(bank.rows)
     if len(bank.rows) == 1:
-        return [1.0 / bank.rows[0].parallel_count]
+        return alike
     line = a.ride.line
-    source = a.m.source(tuple(np.clip(charge, 0.0, 1.0) for charge in line.soc))
-    pack = np.maximum(line.pack_a, 1e-6)
-    return [float(np.max(current / pack)) for current in source.row_currents(line.pack_a)]
+    source = a.m.source(tuple(np.clip(charge[1:], 0.0, 1.0) for charge in line.soc))
+    long, ends_s = np.diff(line.time_s), float(line.time_s[-1])
+    # From each moment on that has ten minutes before it; of a shorter ride the whole.
+    begins = np.flatnonzero(line.time_s[:-1] <= max(ends_s - HOTTEST_S, 0.0))
+    until = np.minimum(np.searchsorted(line.time_s, line.time_s[begins] + HOTTEST_S), len(long))
+
+    def heats(current: Number) -> NDArray[np.float64]:
+        """What a current heats by within those ten minutes. [A²s]"""
+        sums = np.concatenate([[0.0], np.cumsum(np.square(current) * long)])
+        return np.asarray(sums[until] - sums[begins])
+
+    whole = heats(line.pack_a[1:])
+    # Ten minutes in which it hardly moves tell nothing of what a row carries.
+    rides = whole > 0.01 * np.max(whole, initial=0.0)
+    if not np.any(rides):
+        return alike
+    return [float(np.sqrt(np.max(heats(current)[rides] / whole[rides]))) for current in source.row_currents(line.pack_a[1:])]
 
 
 def occupancies(a: Riding, first: Occupancy, *, every: bool = False) -> list[Occupancy]:

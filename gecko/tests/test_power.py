@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from math import exp, log
+from random import Random
 from typing import Any
 from unittest import TestCase
 
@@ -28,7 +29,7 @@ from gecko.power.state import charge_now
 from gecko.power.voltmeter import rebound_v
 from gecko.reference.rows import read_rows
 from gecko.setup import Setup
-from gecko.tests.machines import bike, named
+from gecko.tests.machines import bike, named, ride_on
 
 PACK = {"label": "p", "cells_in_series": 10, "capacity_ah": named(6), "resistance_ohm": named(0.1), "age": "new"}
 
@@ -163,6 +164,20 @@ class Slots(TestCase):
         self.assertTrue(alone.enough)
         weak = Analysis(bike(**rows(*({**PACK, "resistance_ohm": named(1.2)} for _ in range(2)), occupancy="any")))
         self.assertFalse(occupancies(weak, weak.all_rows)[1].enough)
+
+    def test_what_unlike_rows_carry_over_a_ride_stays_near_what_the_bank_gives(self) -> None:
+        """By the resistances at first, by the amp-hours for most of it, and at the end the larger row gives nearly all: no row less than its amp-hours'
+        share, none over a fifth more than the bank. A pedal that is let go takes nothing from the bank while the rows go on settling: what they
+        carry then is no share of nothing."""
+        chance = Random(5)
+        for make, cells in ((ride_on, 5), (bike, 10)):
+            for _ in range(8):
+                sizes, ohms = [chance.uniform(3, 9) for _ in range(2)], [chance.uniform(0.02, 0.09) * cells / 5 for _ in range(2)]
+                packs = [{"label": "p", "cells_in_series": cells, "capacity_ah": named(ah), "resistance_ohm": named(ohm)} for ah, ohm in zip(sizes, ohms, strict=True)]
+                found = Analysis(make(bank__rows=[{"units": [pack]} for pack in packs])).all_rows
+                for carries, ah in zip(found.row_rms_a, sizes, strict=True):
+                    share = carries / found.rms_a
+                    self.assertTrue(ah / sum(sizes) - 0.06 < share < 1.2, (make.__name__, sizes, ohms, share))
 
     def test_like_rows_are_looked_at_once(self) -> None:
         three = Analysis(bike(**rows(PACK, PACK, PACK)))
