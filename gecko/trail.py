@@ -87,7 +87,7 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
             worst_run.amps_a if worst_run else None,
             a.lead_stands_a(lead),
             "A",
-            f"{whose}{lead.words} · {q(lead.length_m.value, 'length')}",
+            f"{whose}{lead.words}",
         )
     control = setup.controller
     if control is not None and control.kind != "none":
@@ -98,12 +98,9 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
         switch = setup.pedal_switch
         stall = float(a.stall_point.motor_a) if known else None
         stands = switch.rating_a.value if switch and switch.rating_a else None
-        yield _Pair("switch", "Pedal switch", "drive", "/pedal_switch", stall, stands, "A", "on or off, stall amps")
+        yield _Pair("switch", "Pedal switch", "drive", "/pedal_switch", stall, stands, "A", "blocked wheels")
     if setup.motor is not None:
         rise = float(np.asarray(a.course_heat.winding_c[-1])) - setup.ground.ambient_c if known else None
-        word = {1: "one", 2: "two"}[setup.motor.count]
-        kind = setup.motor.kind + ("s" if setup.motor.count > 1 and setup.motor.kind.endswith("motor") else "")
-        joined = "" if setup.motor.count == 1 else f", {setup.motor.wiring}"
         yield _Pair(
             "motors",
             "Motors" if setup.motor.count > 1 else "Motor",
@@ -112,7 +109,7 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
             rise,
             WINDING_STOP_C - setup.ground.ambient_c,
             "K",
-            f"{word} {kind}{joined}",
+            setup.motor.kind if setup.motor.count == 1 else f"two, in {setup.motor.wiring}",
         )
     if setup.drivetrain is not None and setup.drivetrain.kind != "hub":
         yield _gearing(a, known)
@@ -186,7 +183,7 @@ def _gearing(a: Analysis, known: bool) -> _Pair:
         float(a.stall_wheel_nm) if known else None,
         stands,
         "N·m",
-        f"{drive.kind} · {teeth}",
+        f"{drive.kind.removeprefix('plastic ')} · {teeth}",
     )
 
 
@@ -198,7 +195,7 @@ def _wheels(a: Analysis, known: bool) -> _Pair:
         _, load = grip_limited_acceleration(a.m.vehicle, resistance_n(a.m.vehicle, 0.0))
         asks, stands = push, float(a.m.vehicle.friction * load)
     tyre = a.setup.wheel.tyre if a.setup.wheel else (a.resolved.family.tyre if a.resolved.family else "")
-    return _Pair("wheels", "Wheels", "drive", "/wheel", asks, stands, "N", f"{q(size.value, 'length') if size else ''} {tyre}".strip())
+    return _Pair("wheels", "Wheels", "drive", "/wheel", asks, stands, "N", f"{q(size.value, 'length') if size else ''} {tyre.removesuffix(" plastic")}".strip())
 
 
 def build_trail(a: Analysis, findings: list[Finding]) -> tuple[list[Station], str | None]:

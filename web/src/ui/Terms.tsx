@@ -90,7 +90,7 @@ export function TermsProvider({ children }: { children: ReactNode }) {
                 at.current?.focus();
               }}
             >
-              <b>{at.current?.textContent}.</b> {term.says}
+              <b className="inline-block first-letter:uppercase">{at.current?.textContent}.</b> {term.says}
             </Popover.Content>
           </Popover.Portal>
         </Popover.Root>

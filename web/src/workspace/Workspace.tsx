@@ -172,7 +172,7 @@ function SetupTabs({
             >
               {(here || s.is_baseline) && <Glyph mark={mark} size={15} />}
               <span className="min-w-0">
-                <b className="block max-w-[150px] truncate text-[13px] leading-[15px]">{s.name}</b>
+                <b className="line-clamp-2 max-w-[150px] text-[13px] leading-[14px]">{s.name}</b>
                 <small className="block text-micro leading-[13px] whitespace-nowrap text-ink3">
                   {here
                     ? stops
@@ -349,7 +349,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
     () => (
       <Header
         crumb={
-          <strong className="max-w-[16ch] truncate font-head text-[15px] text-ink max-desk:max-w-[19vw]">{build.name}</strong>
+          <strong className="max-w-[16ch] font-head text-[15px] text-ink max-desk:line-clamp-2 max-desk:max-w-[19vw] max-desk:text-[13.5px] max-desk:leading-[15px] max-desk:whitespace-normal desk:truncate">{build.name}</strong>
         }
         build={build.id}
         saved={saving}

@@ -104,7 +104,7 @@ export function Survey({ build, row, draft, plan, apply }: StageProps) {
             <NumberField label="Stock capacity" pointer="/stock/capacity_ah" unit="Ah" />
             <NumberField label="Stock fuse" pointer="/stock/fuse_a" unit="A" />
             <NumberField label="Packs it came with weigh" pointer="/stock/packs_kg" kind="mass" />
-            <NumberField label="Motor and controller it came with weigh" pointer="/stock/drive_kg" kind="mass" />
+            <NumberField label="Drive it came with weighs" pointer="/stock/drive_kg" kind="mass" />
           </Grid>
           <div className="mt-3">
             <TextField label="Worth keeping" pointer="/stock/notes" long />
