@@ -195,7 +195,8 @@ def _wheels(a: Analysis, known: bool) -> _Pair:
         _, load = grip_limited_acceleration(a.m.vehicle, resistance_n(a.m.vehicle, 0.0))
         asks, stands = push, float(a.m.vehicle.friction * load)
     tyre = a.setup.wheel.tyre if a.setup.wheel else (a.resolved.family.tyre if a.resolved.family else "")
-    return _Pair("wheels", "Wheels", "drive", "/wheel", asks, stands, "N", f"{q(size.value, 'length') if size else ''} {tyre.removesuffix(" plastic")}".strip())
+    detail = f"{q(size.value, 'length') if size else ''} {tyre.removesuffix(' plastic')}".strip()
+    return _Pair("wheels", "Wheels", "drive", "/wheel", asks, stands, "N", detail)
 
 
 def build_trail(a: Analysis, findings: list[Finding]) -> tuple[list[Station], str | None]:
