@@ -148,7 +148,7 @@ function SetupTabs({
   const { stops, looks } = openOf(evaluation?.findings ?? [], row);
   const cautions = evaluation?.findings.filter((f) => f.severity === "caution").length ?? 0;
   return (
-    <div className="flex min-w-0 flex-1 items-end justify-center gap-1">
+    <div className="flex min-w-0 flex-1 items-end justify-center gap-1 max-desk:items-center">
       <div className="flex min-w-0 items-end gap-1 self-end max-desk:hidden">
         {shown.map((s) => {
           const here = s.id === row.id;
