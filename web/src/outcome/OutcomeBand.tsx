@@ -135,7 +135,9 @@ export const OutcomeBand = memo(function OutcomeBand({
               </span>
             )}
           </div>
-          <div className="truncate text-[11.5px] leading-[14px] text-ink2 max-desk:leading-[13px] max-desk:whitespace-normal">{item.range ? `likely ${item.range}` : "\u00a0"}</div>
+          <div className="truncate text-[11.5px] leading-[14px] text-ink2 max-desk:leading-[13px] max-desk:whitespace-normal">
+            {item.range ? `likely ${item.range}` : "\u00a0"}
+          </div>
           <div className="truncate text-[11.5px] leading-[14px] text-ink3 max-desk:hidden">{item.base || "\u00a0"}</div>
         </div>
       ))}

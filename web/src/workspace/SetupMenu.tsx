@@ -188,7 +188,9 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
           className="btn quiet mb-1 !px-2 whitespace-nowrap max-desk:mb-0 max-desk:!border-strong"
           data-setup-menu
         >
-          <span className="line-clamp-2 max-w-[26vw] text-left text-[13px] leading-[15px] whitespace-normal desk:hidden">{row.name}</span>
+          <span className="line-clamp-2 max-w-[26vw] text-left text-[13px] leading-[15px] whitespace-normal desk:hidden">
+            {row.name}
+          </span>
           <span className="max-desk:hidden">Setups</span> <ChevronDown size={15} aria-hidden="true" />
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>

@@ -349,7 +349,9 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
     () => (
       <Header
         crumb={
-          <strong className="max-w-[16ch] font-head text-[15px] text-ink max-desk:line-clamp-2 max-desk:max-w-[19vw] max-desk:text-[13.5px] max-desk:leading-[15px] max-desk:whitespace-normal desk:truncate">{build.name}</strong>
+          <strong className="max-w-[16ch] font-head text-[15px] text-ink max-desk:line-clamp-2 max-desk:max-w-[19vw] max-desk:text-[13.5px] max-desk:leading-[15px] max-desk:whitespace-normal desk:truncate">
+            {build.name}
+          </strong>
         }
         build={build.id}
         saved={saving}
