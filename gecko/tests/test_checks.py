@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import subprocess
+import sys
 from typing import Any
 from unittest import TestCase
 
 from gecko.analysis import Analysis
 from gecko.checks.looks import QUESTIONS
-from gecko.checks.registry import RULES, run_checks
+from gecko.checks.registry import RULES, every_rule, run_checks
 from gecko.context import Context, HouseRules
 from gecko.setup import Setup, load_setup
 from gecko.standing import GATES, ratio
@@ -185,6 +187,12 @@ class EveryRule(TestCase):
         run_checks(Analysis(Setup()))
         self.assertEqual(set(RULES), set(PAIRS) | {hazard.rule for hazard in HAZARDS} | {f"look.{question.key}" for question in QUESTIONS})
         self.assertGreaterEqual(len(RULES), 24)
+
+    def test_findings_stand_in_the_same_order_whatever_was_loaded_first(self) -> None:
+        """A process that has asked for the rules of motor and ride before all others tells them as this one does."""
+        script = "import gecko.checks.ride, gecko.checks.motor; from gecko.checks.registry import every_rule; print(*(rule.id for rule in every_rule()))"
+        told = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True).stdout.split()
+        self.assertEqual(told, [rule.id for rule in every_rule()])
 
     def test_trips_and_near_twin_does_not(self) -> None:
         context = Context(baseline=ride_on())
