@@ -80,7 +80,10 @@ class _Normals:
         with self._one_at_a_time:
             while number >= len(self._kept):
                 layers = (self._random.permutation(self._count) + self._random.random(self._count)) / self._count
-                self._kept.append(np.asarray(ndtri(layers)))
+                drawn = np.asarray(ndtri(layers))
+                # All samplers share it.
+                drawn.setflags(write=False)
+                self._kept.append(drawn)
             return self._kept[number]
 
 

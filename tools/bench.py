@@ -134,6 +134,7 @@ def core() -> None:
         ("plan of the packs, demo setups", "300 ms", lambda i: power_plan(*setups[i % n]), 3 * n),
         ("plan of the wiring, demo setups", "300 ms", lambda i: protect_plan(*setups[i % n]), 3 * n),
         ("plan of the hookup, demo setups", "60 ms", lambda i: build_hookup(setups[i % n][0], setups[i % n][1].baseline), 4 * n),
+        ("checked fixes, 4 × 4 unlike packs", "6 yardsticks", lambda _i: fixes(mixed), 12),
         ("plan of the packs, 4 × 4 unlike", "600 ms", lambda _i: power_plan(mixed), 12),
         ("plan of the wiring, 4 × 4 unlike", "600 ms", lambda _i: protect_plan(mixed), 12),
         ("what reaches a goal, demo setups", "-", lambda i: reach(setups[i % n][0], "speed", 6.0, setups[i % n][1]), 2 * n),

@@ -180,12 +180,12 @@ def gearbox(a: Analysis) -> Iterator[Trip]:
 
 def _unmeasured(a: Analysis, wheel_teeth: int) -> Iterator[Trip]:
     """A chain of unknown size, where not even the thinnest of the usual ones would do."""
-    thinnest = min(chains().values(), key=lambda chain: chain.tensile_n)
-    shares = {chain.size: float(a.stall_wheel_nm) / sprocket_radius_m(wheel_teeth, chain.pitch_m) / (ALLOWABLE_SHARE * chain.tensile_n) for chain in chains().values()}
-    asked_n, stands_n = shares[thinnest.size] * ALLOWABLE_SHARE * thinnest.tensile_n, ALLOWABLE_SHARE * thinnest.tensile_n
+    pulls = {chain: float(a.stall_wheel_nm) / sprocket_radius_m(wheel_teeth, chain.pitch_m) for chain in chains().values()}
+    thinnest = min(pulls, key=lambda chain: chain.tensile_n)
+    asked_n, stands_n = pulls[thinnest], ALLOWABLE_SHARE * thinnest.tensile_n
     if asked_n <= stands_n:
         return
-    holds = [size for size, share in shares.items() if share <= 1.0]
+    holds = [chain.size for chain, pull_n in pulls.items() if pull_n <= ALLOWABLE_SHARE * chain.tensile_n]
     yield Trip(
         "caution",
         "Is the chain strong enough for this pull?",

@@ -85,6 +85,7 @@ def reach(setup: Setup, kind: GoalKind, value: float, context: Context | None = 
     short: list[Short] = []
     for ladder in every:
         tried: list[tuple[float, Rung, Analysis]] = []
+        enough = False
         for rung in ladder:
             other = changed(a, rung)
             if other is None:
@@ -92,13 +93,14 @@ def reach(setup: Setup, kind: GoalKind, value: float, context: Context | None = 
             reached = measure(other)
             if reached >= value:
                 ways.append(_way(other, (rung,), before))
+                enough = True
                 break
             tried.append((reached, rung, other))
         if tried:
             reached, rung, other = max(tried, key=lambda one: one[0])
             if reached > now * 1.01:
                 best.append((reached, rung))
-            if not ways or ways[-1].levers != [rung.lever]:
+            if not enough:
                 short.append(Short(lever=rung.lever, label=rung.label, value=reached, why=_why(kind, other)))
     if all(way.stops for way in ways):
         # Nothing alone is to be ridden so: two smaller changes may be.
