@@ -15,7 +15,6 @@ from gecko.checks.registry import Found, run_checks, still_found
 from gecko.checks.tried import checked_fix
 from gecko.context import Context
 from gecko.curves import build_curves, curve
-from gecko.electric.bank import rated_ah
 from gecko.evaluation import (
     BankOut,
     BaselineOut,
@@ -36,7 +35,7 @@ from gecko.heat.motor import WINDING_STOP_C
 from gecko.measuring import measuring
 from gecko.motion.forces import turn_speeds, wheelie_acceleration
 from gecko.motion.top_speed import KNOBS
-from gecko.parts.pack import REST_FULL_PER_CELL_V, Pack, capacity_figure
+from gecko.parts.pack import REST_FULL_PER_CELL_V, Pack
 from gecko.protection.guard import guard_level_v
 from gecko.resolve import Resolved
 from gecko.ride.record import END_NAMES, Ride
@@ -121,7 +120,6 @@ def _bank(a: Analysis) -> BankOut | None:
         return None
     rows = bank.rows
     nominal = a.nominal_v or 0.0
-    capacity = sum(min(capacity_figure(u).value for u in row.units) for row in rows)
     model = a.machine.bank if a.machine else None
     source = a.half if model else None
     limits = a.limits if model else None
@@ -131,8 +129,8 @@ def _bank(a: Analysis) -> BankOut | None:
         empty_v=max(sum(u.empty_v for u in row.units) for row in rows),
         rest_full_v=max(sum(_rest_full(u) for u in row.units) for row in rows),
         guard_v=guard_level_v(bank),
-        capacity_ah=float(rated_ah(model)) if model else capacity,
-        energy_wh=nominal * capacity,
+        capacity_ah=bank.holds_ah,
+        energy_wh=nominal * bank.holds_ah,
         resistance_ohm=float(source.resistance_ohm) if source else 0.0,
         peak_10s_a=_maybe(limits.peak_10s_a) if limits else None,
         peak_at_most=limits is not None and limits.peak_at_most,

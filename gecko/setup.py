@@ -20,7 +20,7 @@ from gecko.parts.drivetrain import Drivetrain, Wheel
 from gecko.parts.fuse import Fuse
 from gecko.parts.hookup import Controls, Opening, OrderTrial, PlugPair, SideJob, SignalCable
 from gecko.parts.motor import Motor
-from gecko.parts.pack import Pack
+from gecko.parts.pack import Pack, capacity_figure
 from gecko.parts.plug import Guard, Plug, Switch
 from gecko.parts.rider import Ground, Rider
 from gecko.parts.vehicle import Stock, Vehicle
@@ -80,6 +80,11 @@ class Bank(Part):
         if worst > REFUSED_VOLTS_V:
             raise ValueError(f"This bank reaches {worst:.0f} V at full charge. Above {REFUSED_VOLTS_V:.0f} V this planner stops: put fewer packs in series.")
         return self
+
+    @property
+    def holds_ah(self) -> float:
+        """Amp-hours of the rows together, each by its smallest pack, as old as they are. [Ah]"""
+        return sum(min(capacity_figure(unit).value for unit in row.units) for row in self.rows)
 
     @property
     def weighs_kg(self) -> float:

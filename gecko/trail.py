@@ -148,10 +148,9 @@ def _packs(a: Analysis) -> _Pair:
     bank = a.setup.bank
     assert bank is not None
     rows, units = len(bank.rows), len(bank.rows[0].units)
-    first = bank.rows[0].units[0]
     wide = f" · {rows} rows" if rows > 1 else ""
     long = f" · {units} in series" if units > 1 else ""
-    detail = f"{a.nominal_v or 0:.3g} V · {first.capacity_ah.value * rows:g} Ah{wide}{long}"
+    detail = f"{a.nominal_v or 0:.3g} V · {bank.holds_ah:.3g} Ah{wide}{long}"
     unknown: list[tuple[int, Pack, float | None, float | None]] = [(0, pack, None, None) for _, pack in a.packs]
     loads = a.pack_loads if a.machine is not None else unknown
     choices = []

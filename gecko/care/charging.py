@@ -78,8 +78,7 @@ def charge_plans(setup: Setup, chargers: list[Charger]) -> list[ChargePlan]:
     plans = []
     for i, charger in enumerate(chargers):
         if charger.per == "bank":
-            ah = sum(min(u.capacity_ah.value for u in row.units) for row in setup.bank.rows)
-            one = charge_hours(packs[0].chemistry, ah, charger.amps_a.value)
+            one = charge_hours(packs[0].chemistry, setup.bank.holds_ah, charger.amps_a.value)
             done, total, each, everything = 1, one, one, one
         else:
             mine = shared[fitting.index(i)] if i in fitting else _share(packs, [charger])[0]

@@ -148,7 +148,7 @@ def switched_minus(a: Analysis) -> Iterator[Trip]:
 def drain(a: Analysis) -> Iterator[Trip]:
     bank = a.setup.bank
     assert bank is not None
-    capacity = sum(min(unit.capacity_ah.value for unit in row.units) for row in bank.rows)
+    capacity = bank.holds_ah
     nominal = a.nominal_v or 1.0
     for i, branch in enumerate(a.setup.auxiliaries):
         always = branch_a(branch, nominal) if branch.always_on else 0.0

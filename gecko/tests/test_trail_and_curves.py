@@ -94,6 +94,15 @@ class Stations(TestCase):
         found = evaluate(bike(plugs__0__browned=True))
         self.assertEqual((station(found, "plugs").state, station(found, "plugs").severity), ("over", "stop"))
 
+    def test_unlike_rows_tell_the_amp_hours_every_screen_tells(self) -> None:
+        """A pack of 8 Ah beside one of 6 Ah are 14 Ah, not twice the first one; in a row the smaller counts."""
+        packs = [{"label": "p", "cells_in_series": 5, "capacity_ah": named(ah)} for ah in (8, 6)]
+        for rows, ah in (([{"units": [pack, pack]} for pack in packs], 14.0), ([{"units": packs}], 6.0)):
+            found = evaluate(bike(bank__rows=rows))
+            assert found.bank is not None
+            self.assertEqual(found.bank.capacity_ah, ah)
+            self.assertIn(f" · {ah:g} Ah", next(one.detail for one in found.trail if one.id == "packs"))
+
 
 class Lines(TestCase):
     def setUp(self) -> None:
