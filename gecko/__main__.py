@@ -10,16 +10,16 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from gecko.arrangements import typical_setup
+from gecko.analysis.riding import ride_every_way
+from gecko.answers.evaluation import Evaluation
 from gecko.cases.solve import solve_case
-from gecko.errors import field_problems
-from gecko.evaluate import evaluate, fixes, ranges
-from gecko.evaluation import Evaluation
-from gecko.reference.catalogue import catalogue
-from gecko.riding import ride_every_way
-from gecko.setup import json_schema, load_setup
-from gecko.units import to_mph
-from gecko.words import plain, seconds
+from gecko.common.errors import field_problems
+from gecko.common.units import to_mph
+from gecko.common.words import plain, seconds
+from gecko.document.catalogue import catalogue
+from gecko.document.setup import json_schema, load_setup
+from gecko.plans.arrangements import typical_setup
+from gecko.plans.evaluate import evaluate, fixes, ranges
 
 
 def _read(path: str) -> Any:

@@ -16,7 +16,7 @@ from ninja.errors import ValidationError as RequestError
 from ninja.security import django_auth
 from pydantic import ValidationError
 
-from gecko.errors import GeckoError, field_problems
+from gecko.common.errors import GeckoError, field_problems
 from server.accounts.api import router as accounts
 from server.bin.api import router as bin_
 from server.builds.api import router as builds

@@ -25,17 +25,17 @@ sys.path.insert(0, str(ROOT))
 
 from playwright.sync_api import Browser, Request, sync_playwright  # noqa: E402
 
-from gecko.context import Context  # noqa: E402
-from gecko.drive.compare import compare  # noqa: E402
-from gecko.drive.goals import reach  # noqa: E402
-from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets  # noqa: E402
-from gecko.evaluate import evaluate, fixes, ranges  # noqa: E402
-from gecko.hookup.plan import build_hookup  # noqa: E402
-from gecko.power.plan import power_plan  # noqa: E402
-from gecko.protection.plan import protect_plan  # noqa: E402
-from gecko.ride.courses import SHIPPED  # noqa: E402
-from gecko.riding import forget_rides  # noqa: E402
-from gecko.setup import Setup, load_setup  # noqa: E402
+from gecko.analysis.riding import forget_rides  # noqa: E402
+from gecko.document.context import Context  # noqa: E402
+from gecko.document.setup import Setup, load_setup  # noqa: E402
+from gecko.machine.courses import SHIPPED  # noqa: E402
+from gecko.plans.drive.compare import compare  # noqa: E402
+from gecko.plans.drive.goals import reach  # noqa: E402
+from gecko.plans.drive.ways import drive_changes, drive_plan, drive_sprockets  # noqa: E402
+from gecko.plans.evaluate import evaluate, fixes, ranges  # noqa: E402
+from gecko.plans.hookup import build_hookup  # noqa: E402
+from gecko.plans.power import power_plan  # noqa: E402
+from gecko.plans.protect import protect_plan  # noqa: E402
 from gecko.tests.hazards import HAZARDS  # noqa: E402
 from gecko.tests.machines import bike, named, safe_bike  # noqa: E402
 from gecko.tests.roads import jobs  # noqa: E402
@@ -280,7 +280,7 @@ def first_paint(address: str) -> None:
 UNLIKE = """
 import django; django.setup()
 from django.utils import timezone
-from gecko.arrangements import arrange
+from gecko.plans.arrangements import arrange
 from gecko.tests.roads import jobs
 from server.builds.models import Build, Revision, Setup
 from server.garage.models import Garage

@@ -18,10 +18,10 @@ import numpy as np
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
-from gecko.parts.course import Course  # noqa: E402
-from gecko.ride.moves import COARSE, FINE  # noqa: E402
-from gecko.ride.profile import read_course  # noqa: E402
-from gecko.ride.rides import ride  # noqa: E402
+from gecko.document.parts.course import Course  # noqa: E402
+from gecko.document.tracks import read_course  # noqa: E402
+from gecko.physics.ride.moves import COARSE, FINE  # noqa: E402
+from gecko.physics.ride.rides import ride  # noqa: E402
 from gecko.tests.judged import LONG_S, SHORT_S, Compared, judged, on_an_edge, random_ride, realistic_ride  # noqa: E402
 
 RANDOM, REALISTIC, ON_THE_TRACK, LONG = 200, 100, 20, 30

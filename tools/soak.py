@@ -26,8 +26,8 @@ django.setup()
 
 from django.core.management import call_command  # noqa: E402
 
-from gecko.context import Context  # noqa: E402
-from gecko.setup import Setup  # noqa: E402
+from gecko.document.context import Context  # noqa: E402
+from gecko.document.setup import Setup  # noqa: E402
 from gecko.tests.machines import safe_bike  # noqa: E402
 from gecko.tests.walks import Walk  # noqa: E402
 from server.testing import Household  # noqa: E402

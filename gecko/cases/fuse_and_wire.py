@@ -7,10 +7,10 @@ from typing import Any
 import numpy as np
 
 from gecko.cases.load import Case, full_charge_v, path_ohm
-from gecko.electric.bank import bank_limits, source_at
-from gecko.motion.launch import Launch
-from gecko.protection.choice import ChoiceInput, ChoiceTable, choice_table
-from gecko.protection.fuse import KIND_ORDER
+from gecko.physics.electric.bank import bank_limits, source_at
+from gecko.physics.motion.launch import Launch
+from gecko.physics.protection.choice import ChoiceInput, ChoiceTable, choice_table
+from gecko.physics.protection.fuse import KIND_ORDER
 from gecko.reference.tables import OfferedFuse
 
 

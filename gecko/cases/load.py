@@ -9,16 +9,16 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from gecko.electric.bank import BankModel, RowModel, Unit
-from gecko.electric.motor import MotorConstants, combine, from_nameplate
-from gecko.electric.operating_point import ControllerModel
-from gecko.electric.path import fuse_ohm, wire_ohm_per_m
-from gecko.heat.motor import thermal_from_plate
-from gecko.machine import GuardModel, Machine
-from gecko.motion.forces import (
+from gecko.document.parts.pack import FULL_PER_CELL_V
+from gecko.physics.electric.bank import BankModel, RowModel, Unit
+from gecko.physics.electric.motor import MotorConstants, combine, from_nameplate
+from gecko.physics.electric.operating_point import ControllerModel
+from gecko.physics.electric.path import fuse_ohm, wire_ohm_per_m
+from gecko.physics.heat.motor import thermal_from_plate
+from gecko.physics.motion.machine import GuardModel, Machine
+from gecko.physics.road.forces import (
     VehicleModel,
 )
-from gecko.parts.pack import FULL_PER_CELL_V
 
 
 @dataclass(frozen=True)

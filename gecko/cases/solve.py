@@ -9,14 +9,20 @@ import numpy as np
 
 from gecko.cases.fuse_and_wire import fuse_and_wire
 from gecko.cases.load import Case, full_charge_v, load_case
-from gecko.electric.bank import bank_limits, rated_ah
-from gecko.electric.joining import join_rows
-from gecko.electric.motor import MotorConstants
-from gecko.electric.operating_point import OperatingPoint
-from gecko.heat.duty import flat_out, stalled
-from gecko.heat.motor import HeatRun
-from gecko.machine import Machine
-from gecko.motion.forces import (
+from gecko.physics.electric.bank import bank_limits, rated_ah
+from gecko.physics.electric.joining import join_rows
+from gecko.physics.electric.motor import MotorConstants
+from gecko.physics.electric.operating_point import OperatingPoint
+from gecko.physics.heat.motor import HeatRun
+from gecko.physics.motion.duty import flat_out, stalled
+from gecko.physics.motion.hill import hill
+from gecko.physics.motion.launch import Launch, launch
+from gecko.physics.motion.machine import Machine
+from gecko.physics.motion.top_speed import top_speed
+from gecko.physics.ride.lap import stop_and_go_lap
+from gecko.physics.ride.record import Ride
+from gecko.physics.ride.rides import Moment, steady_ride
+from gecko.physics.road.forces import (
     motor_a_for_force,
     pitch_over,
     resistance_n,
@@ -26,12 +32,6 @@ from gecko.motion.forces import (
     wheel_force_n,
     wheelie_acceleration,
 )
-from gecko.motion.hill import hill
-from gecko.motion.launch import Launch, launch
-from gecko.motion.top_speed import top_speed
-from gecko.ride.lap import stop_and_go_lap
-from gecko.ride.record import Ride
-from gecko.ride.rides import Moment, steady_ride
 
 CHARGES = {"s=1": 1.0, "s=0.5": 0.5, "s=0.2": 0.2}
 

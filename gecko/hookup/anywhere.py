@@ -6,13 +6,13 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from gecko.errors import GeckoError
-from gecko.evaluation import Out
-from gecko.figures import Part
+from gecko.answers.evaluation import Out
+from gecko.common.errors import GeckoError
+from gecko.common.figures import Part
+from gecko.document.setup import Setup
 from gecko.hookup.netlist import build_wiring
 from gecko.hookup.readings import METER_LEADS_OHM, NOT_A_SHORT_OHM, Direction, State, derivable, least_ohm, meter_doubt_v, ohms, runs, volts
 from gecko.hookup.wiring import Wiring, words
-from gecko.setup import Setup
 
 CONTINUES_OHM = 30.0
 """Below this a meter beeps. [Ω] Source: common hand meters."""

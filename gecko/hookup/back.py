@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from gecko.evaluation import Out
+from gecko.answers.evaluation import Out
+from gecko.common.words import q
+from gecko.document.parts.hookup import PlugPlace
+from gecko.document.parts.motor import Motor
+from gecko.document.setup import Bank, Setup
 from gecko.hookup.joined import Joined
 from gecko.hookup.readings import everything_on
-from gecko.hookup.steps.shape import Step, volts
-from gecko.parts.hookup import PlugPlace
-from gecko.parts.motor import Motor
-from gecko.setup import Bank, Setup
-from gecko.words import q
+from gecko.hookup.shape import Step, volts
 
 
 class WayBack(Out):

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Literal
 
-from gecko.evaluation import Out
+from gecko.answers.evaluation import Out
+from gecko.document.parts.hookup import PlugPlace, SignalCable
+from gecko.document.setup import Setup
 from gecko.hookup.crosswalk import FUNCTIONS
-from gecko.parts.hookup import PlugPlace, SignalCable
-from gecko.setup import Setup
 
 SIGNAL_MM2, LOCK_MM2 = 0.14, 0.5
 """Least copper of a signal wire, and of the lock wire, which carries the controller's whole small supply at battery volts [mm²].

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from gecko.document.setup import Setup
 from gecko.hookup.crosswalk import colours_of
 from gecko.hookup.wiring import Conductor, Function, Wiring
-from gecko.setup import Setup
 
 CODES = {
     "black": "BK",

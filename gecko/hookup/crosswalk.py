@@ -8,12 +8,12 @@ from typing import Any, Literal
 
 from pydantic import ValidationError
 
-from gecko.errors import GeckoError, field_problems
-from gecko.evaluation import Out
+from gecko.answers.evaluation import Out
+from gecko.common.errors import GeckoError, field_problems
+from gecko.document.parts.hookup import HarnessPlug, PlugPair, PlugPlace, SeenWire
+from gecko.document.setup import Setup
 from gecko.hookup.cells import cell, uncell
 from gecko.hookup.logic import what_to_do
-from gecko.parts.hookup import HarnessPlug, PlugPair, PlugPlace, SeenWire
-from gecko.setup import Setup
 
 FUNCTIONS: dict[PlugPlace, tuple[str, ...]] = {
     "throttle": ("5 V", "ground", "signal"),

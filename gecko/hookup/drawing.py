@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Literal
 
-from gecko.evaluation import Out
+from gecko.answers.evaluation import Out
 from gecko.hookup.colours import CODES, letters
 from gecko.hookup.wiring import Component, Conductor, Function, Wiring
 

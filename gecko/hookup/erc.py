@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from gecko.electric.nodal import solve
 from gecko.hookup.readings import Circuit, State, everything_on
 from gecko.hookup.wiring import FITTING, Component, Nets, Wiring, words
+from gecko.physics.electric.nodal import solve
 
 FaultKind = Literal["wrong function", "open", "two drivers", "short", "reversed", "dead", "unfused"]
 _PAIRS = (("battery +", "battery −"), ("in +", "in −"), ("+", "−"), ("5 V", "ground"), ("Hall 5 V", "Hall ground"))

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from gecko.electric.nodal import Solution
-from gecko.electric.path import fuse_ohm
+from gecko.analysis.state import row_path_ohm
+from gecko.document.parts.pack import resistance_figure
+from gecko.document.setup import Setup
 from gecko.hookup.netlist import build_wiring, pack_window_v
 from gecko.hookup.readings import State, between, ohms, solved
 from gecko.hookup.wiring import Wiring
-from gecko.parts.pack import resistance_figure
-from gecko.power.state import row_path_ohm
-from gecko.resolve import resolve
-from gecko.setup import Setup
+from gecko.machine.resolve import resolve
+from gecko.physics.electric.nodal import Solution
+from gecko.physics.electric.path import fuse_ohm
 
 PLUS_BAR, MINUS_BAR = "plus_bar.", "minus_bar."
 

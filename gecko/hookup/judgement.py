@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from gecko.evaluation import Out
+from gecko.answers.evaluation import Out
 from gecko.hookup.joined import PLUS_BAR
-from gecko.hookup.steps.shape import Reading
+from gecko.hookup.shape import Reading
 
 
 class Judgement(Out):

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Literal
 
-from gecko.evaluation import Out
+from gecko.answers.evaluation import Out
+from gecko.document.parts.hookup import HarnessPlug
+from gecko.document.setup import Setup
 from gecko.hookup.readings import FULL_SIGNAL_V, IDLE_SIGNAL_V
-from gecko.parts.hookup import HarnessPlug
-from gecko.setup import Setup
 
 
 class Acting(Out):

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-from gecko.electric.contacts import plug_ohm
-from gecko.electric.path import fuse_ohm
+from gecko.analysis.runs import STANDBY_A
+from gecko.document.parts.auxiliary import Auxiliary
+from gecko.document.parts.hookup import OrderTrial
+from gecko.document.parts.motor import Motor
+from gecko.document.parts.pack import Pack, adapter_ohm, resistance_figure
+from gecko.document.parts.plug import Switch
+from gecko.document.parts.wire import Lead
+from gecko.document.setup import Row, Setup
 from gecko.hookup.wiring import Component, Conductor, Function, PartKind, Role, Terminal, Wiring
-from gecko.parts.auxiliary import Auxiliary
-from gecko.parts.hookup import OrderTrial
-from gecko.parts.motor import Motor
-from gecko.parts.pack import Pack, adapter_ohm, resistance_figure
-from gecko.parts.plug import Switch
-from gecko.parts.wire import Lead
-from gecko.protection.runs import STANDBY_A
-from gecko.resolve import GUARD_OHM, SWITCH_OHM, resolve
-from gecko.setup import Row, Setup
+from gecko.machine.contacts import plug_ohm
+from gecko.machine.resolve import GUARD_OHM, SWITCH_OHM, resolve
+from gecko.physics.electric.path import fuse_ohm
 
 BARE_OHM = 1e-4
 """A joint or short lead of which nothing is entered. [Ω]"""

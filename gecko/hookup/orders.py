@@ -16,8 +16,8 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from gecko.evaluation import Out
-from gecko.parts.hookup import Order, OrderTrial, WheelDid
+from gecko.answers.evaluation import Out
+from gecko.document.parts.hookup import Order, OrderTrial, WheelDid
 
 ORDERS: tuple[Order, ...] = ("ABC", "ACB", "BAC", "BCA", "CAB", "CBA")
 MOST_TO_SMOOTH = 6

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from gecko.electric.nodal import CurrentSource, Element, Load, Resistor, Solution, VoltSource, connected, ends, solve
 from gecko.hookup.wiring import Wiring
+from gecko.physics.electric.nodal import CurrentSource, Element, Load, Resistor, Solution, VoltSource, connected, ends, solve
 
 TEST_A = 0.001
 """Current of a meter on its ohm range. [A]"""

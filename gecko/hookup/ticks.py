@@ -6,9 +6,9 @@ from collections.abc import Iterable
 
 from pydantic import Field
 
-from gecko.figures import Part
+from gecko.common.figures import Part
 from gecko.hookup.judgement import judge
-from gecko.hookup.steps.shape import Step
+from gecko.hookup.shape import Step
 
 
 class Done(Part):

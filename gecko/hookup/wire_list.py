@@ -5,13 +5,13 @@ from __future__ import annotations
 import csv
 import io
 
-from gecko.evaluation import Out
+from gecko.answers.evaluation import Out
+from gecko.common.words import plain
+from gecko.document.setup import Setup
 from gecko.hookup.cells import cell
 from gecko.hookup.colours import wire_colours
 from gecko.hookup.netlist import build_wiring
 from gecko.hookup.wiring import Wiring, words
-from gecko.setup import Setup
-from gecko.words import plain
 
 COLUMNS = ("wire", "from", "to", "function", "colour_from", "colour_to", "gauge", "length_m", "joint")
 

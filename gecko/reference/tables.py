@@ -10,7 +10,7 @@ from math import inf
 import numpy as np
 from numpy.typing import NDArray
 
-from gecko.errors import UnknownPart
+from gecko.common.errors import UnknownPart
 from gecko.reference.rows import read_rows
 
 AWG_SIZES: tuple[int, ...] = (18, 16, 14, 12, 10, 8, 6, 4, 2)

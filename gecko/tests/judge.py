@@ -14,13 +14,13 @@ from typing import Any
 
 import numpy as np
 
-from gecko.electric.bank import BankModel, RowModel, Unit
-from gecko.electric.motor import from_nameplate
-from gecko.electric.operating_point import ControllerModel
-from gecko.heat.motor import thermal_from_plate
-from gecko.machine import GuardModel, Machine
-from gecko.motion.forces import VehicleModel
-from gecko.ride.courses import Leg
+from gecko.physics.electric.bank import BankModel, RowModel, Unit
+from gecko.physics.electric.motor import from_nameplate
+from gecko.physics.electric.operating_point import ControllerModel
+from gecko.physics.heat.motor import thermal_from_plate
+from gecko.physics.motion.machine import GuardModel, Machine
+from gecko.physics.ride.legs import Leg
+from gecko.physics.road.forces import VehicleModel
 
 MOVING_S, RESTING_S = 0.1, 0.5
 """Steps while the speed changes, and while it is held or the machine stands. [s]"""

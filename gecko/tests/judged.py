@@ -9,17 +9,18 @@ from unittest.mock import patch
 
 import numpy as np
 
-from gecko.arrangements import typical_setup
-from gecko.heat.motor import WINDING_STOP_C
-from gecko.machine import Machine
-from gecko.parts.course import Course
+from gecko.analysis.riding import Riding
+from gecko.document.parts.course import Course
+from gecko.document.setup import load_setup
+from gecko.machine.courses import SHIPPED
+from gecko.physics.heat.motor import WINDING_STOP_C
+from gecko.physics.motion.machine import Machine
+from gecko.physics.ride import rig
+from gecko.physics.ride.legs import Leg
+from gecko.physics.ride.rides import meant_speeds, ride
+from gecko.physics.ride.rig import WALKING_M_S
+from gecko.plans.arrangements import typical_setup
 from gecko.reference.tables import families
-from gecko.ride import rig
-from gecko.ride.courses import SHIPPED, Leg
-from gecko.ride.rides import meant_speeds, ride
-from gecko.ride.rig import WALKING_M_S
-from gecko.riding import Riding
-from gecko.setup import load_setup
 from gecko.tests.judge import Judge, random_legs, random_machine
 
 Rode = tuple[Machine, list[Leg], float]

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from gecko.electric.bank import BankModel, RowModel, Unit
-from gecko.electric.motor import MotorConstants
-from gecko.electric.operating_point import ControllerModel
-from gecko.heat.motor import MotorThermal
-from gecko.machine import Machine
-from gecko.motion.forces import VehicleModel
-from gecko.setup import Setup, load_setup
+from gecko.document.setup import Setup, load_setup
+from gecko.physics.electric.bank import BankModel, RowModel, Unit
+from gecko.physics.electric.motor import MotorConstants
+from gecko.physics.electric.operating_point import ControllerModel
+from gecko.physics.heat.motor import MotorThermal
+from gecko.physics.motion.machine import Machine
+from gecko.physics.road.forces import VehicleModel
 
 
 def named(value: float, basis: str = "nameplate") -> dict[str, Any]:

@@ -6,10 +6,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from gecko.arrangements import arrange, typical_setup
-from gecko.context import Context
-from gecko.parts.pack import Pack
-from gecko.setup import Setup, load_setup
+from gecko.document.context import Context
+from gecko.document.parts.pack import Pack
+from gecko.document.setup import Setup, load_setup
+from gecko.plans.arrangements import arrange, typical_setup
 from gecko.tests.machines import named
 from gecko.tests.unsafe import Road, follow
 

@@ -8,13 +8,27 @@ from unittest import TestCase
 
 import numpy as np
 
-from gecko.electric.operating_point import full_throttle as full_throttle_of_arrays
-from gecko.electric.operating_point import part_throttle as part_throttle_of_arrays
-from gecko.electric.operating_point import slipping_pack_a
-from gecko.heat.motor import step_two_nodes
-from gecko.motion.forces import grip_limited_acceleration, motor_a_for_force, resistance_n, wheel_force_n
-from gecko.ride.balance import amps_for, driven, full_throttle, gripped, ground_of, held_back_n, let_go, part_throttle, push_n, row_amps, supply, two_nodes, warm_motor
-from gecko.ride.rig import rig_at, rigs
+from gecko.physics.electric.operating_point import full_throttle as full_throttle_of_arrays
+from gecko.physics.electric.operating_point import part_throttle as part_throttle_of_arrays
+from gecko.physics.electric.operating_point import slipping_pack_a
+from gecko.physics.heat.motor import step_two_nodes
+from gecko.physics.ride.balance import (
+    amps_for,
+    driven,
+    full_throttle,
+    gripped,
+    ground_of,
+    held_back_n,
+    let_go,
+    part_throttle,
+    push_n,
+    row_amps,
+    supply,
+    two_nodes,
+    warm_motor,
+)
+from gecko.physics.ride.rig import rig_at, rigs
+from gecko.physics.road.forces import grip_limited_acceleration, motor_a_for_force, resistance_n, wheel_force_n
 from gecko.tests.judge import Judge, random_machine
 
 

@@ -7,12 +7,12 @@ import sys
 from typing import Any
 from unittest import TestCase
 
-from gecko.analysis import Analysis
-from gecko.checks.looks import QUESTIONS
-from gecko.checks.registry import RULES, every_rule, run_checks
-from gecko.context import Context, HouseRules
-from gecko.setup import Setup, load_setup
-from gecko.standing import GATES, ratio
+from gecko.analysis.whole import Analysis
+from gecko.document.context import Context, HouseRules
+from gecko.document.setup import Setup, load_setup
+from gecko.plans.standing import GATES, ratio
+from gecko.rules.looks import QUESTIONS
+from gecko.rules.registry import RULES, every_rule, run_checks
 from gecko.tests.hazards import HAZARDS
 from gecko.tests.machines import bike, named, ride_on
 
@@ -190,7 +190,7 @@ class EveryRule(TestCase):
 
     def test_findings_stand_in_the_same_order_whatever_was_loaded_first(self) -> None:
         """A process that has asked for the rules of motor and ride before all others tells them as this one does."""
-        script = "import gecko.checks.ride, gecko.checks.motor; from gecko.checks.registry import every_rule; print(*(rule.id for rule in every_rule()))"
+        script = "import gecko.rules.ride, gecko.rules.motor; from gecko.rules.registry import every_rule; print(*(rule.id for rule in every_rule()))"
         told = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True).stdout.split()
         self.assertEqual(told, [rule.id for rule in every_rule()])
 

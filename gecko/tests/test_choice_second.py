@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from gecko.protection.choice import CONDITIONS, ChoiceInput, RowFuse, choice_table
+from gecko.physics.protection.choice import CONDITIONS, ChoiceInput, RowFuse, choice_table
 from gecko.reference.tables import AWG_SIZES, OfferedFuse, offered_fuses
 
 RHO20, ALPHA = 1.724e-8, 0.00393

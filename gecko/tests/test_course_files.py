@@ -6,11 +6,11 @@ import math
 from itertools import pairwise
 from unittest import TestCase
 
-from gecko.errors import GeckoError
-from gecko.parts.course import Course, Segment
-from gecko.ride.courses import SHIPPED
-from gecko.ride.profile import _smoothed, read_course, write_csv
-from gecko.riding import Riding
+from gecko.analysis.riding import Riding
+from gecko.common.errors import GeckoError
+from gecko.document.parts.course import Course, Segment
+from gecko.document.tracks import _smoothed, read_course, write_csv
+from gecko.machine.courses import SHIPPED
 from gecko.tests.machines import bike
 
 METRES_PER_DEGREE = 111_195.0

@@ -11,18 +11,19 @@ from unittest import TestCase
 import numpy as np
 from scipy.optimize import brentq
 
-from gecko.arrangements import typical_setup
-from gecko.drive.plan import drive_plan
-from gecko.electric.bank import RowModel
-from gecko.electric.operating_point import weakening_a
-from gecko.evaluate import evaluate
+from gecko.analysis.riding import STANDARD, Riding
+from gecko.document.setup import Setup, load_setup
+from gecko.machine.courses import SHIPPED
+from gecko.physics.electric.bank import RowModel
+from gecko.physics.electric.operating_point import weakening_a
+from gecko.physics.ride.legs import Leg
+from gecko.physics.ride.moves import FINE, ROLL
+from gecko.physics.ride.record import PARTS, Ride
+from gecko.physics.ride.rides import meant_speeds, one_round, ride
+from gecko.plans.arrangements import typical_setup
+from gecko.plans.drive.ways import drive_plan
+from gecko.plans.evaluate import evaluate
 from gecko.reference.tables import families
-from gecko.ride.courses import SHIPPED, Leg
-from gecko.ride.moves import FINE, ROLL
-from gecko.ride.record import PARTS, Ride
-from gecko.ride.rides import meant_speeds, one_round, ride
-from gecko.riding import STANDARD, Riding
-from gecko.setup import Setup, load_setup
 from gecko.tests.judge import Judge
 from gecko.tests.judged import judged, on_an_edge, random_ride, realistic_ride
 from gecko.tests.machines import bare_machine, bike, named, ride_on, tripping

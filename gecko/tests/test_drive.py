@@ -9,27 +9,27 @@ from unittest import TestCase
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from gecko.analysis import Analysis
-from gecko.context import Context
-from gecko.drive.compare import compare
-from gecko.drive.gears import GearOut, gears
-from gecko.drive.goals import GoalOut, reach
-from gecko.drive.levers import ladders
-from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets
-from gecko.drive.riders import rider_out
-from gecko.drive.sprockets import sprockets
-from gecko.drive.what_if import changed, shared_limit, what_ifs
-from gecko.evaluate import evaluate, ranges
-from gecko.heat.controller import controller_losses_w, thermal_of
-from gecko.motion.chain import centre_for, fit_chain, links_needed
-from gecko.motion.top_speed import top_speed
-from gecko.parts.rider import Rider
-from gecko.resolve import resolve
-from gecko.ride.courses import SHIPPED
-from gecko.riding import Riding
-from gecko.setup import Setup, load_setup
+from gecko.analysis.riding import Riding
+from gecko.analysis.whole import Analysis
+from gecko.common.units import mph
+from gecko.document.context import Context
+from gecko.document.parts.rider import Rider
+from gecko.document.setup import Setup, load_setup
+from gecko.machine.courses import SHIPPED
+from gecko.machine.resolve import resolve
+from gecko.physics.heat.controller import controller_losses_w, thermal_of
+from gecko.physics.motion.top_speed import top_speed
+from gecko.physics.road.chain import centre_for, fit_chain, links_needed
+from gecko.plans.drive.compare import compare
+from gecko.plans.drive.gears import GearOut, gears
+from gecko.plans.drive.goals import GoalOut, reach
+from gecko.plans.drive.levers import ladders
+from gecko.plans.drive.riders import rider_out
+from gecko.plans.drive.sprockets import sprockets
+from gecko.plans.drive.ways import drive_changes, drive_plan, drive_sprockets
+from gecko.plans.drive.what_if import changed, shared_limit, what_ifs
+from gecko.plans.evaluate import evaluate, ranges
 from gecko.tests.machines import bike, named, ride_on
-from gecko.units import mph
 
 MODES = [{"name": "low", "duty": 0.5, "current": 0.6}, {"name": "high"}]
 

@@ -11,14 +11,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq, fsolve
 
-from gecko.electric.bank import BankModel, RowModel, Unit, bank_limits, rated_ah, source_at, usable_ah
-from gecko.electric.joining import join_rows
-from gecko.electric.motor import MotorConstants, combine, from_nameplate
-from gecko.electric.nodal import CurrentSource, Diode, Element, Load, PowerLoad, Resistor, VoltSource, connected, solve
-from gecko.electric.operating_point import DIRECT, LIMITS, ControllerModel, full_throttle, part_throttle
-from gecko.electric.path import awg_area_m2, fuse_ohm, wire_ohm_per_m
-from gecko.errors import GeckoError
-from gecko.motion.forces import wheel_force_n
+from gecko.common.errors import GeckoError
+from gecko.physics.electric.bank import BankModel, RowModel, Unit, bank_limits, rated_ah, source_at, usable_ah
+from gecko.physics.electric.joining import join_rows
+from gecko.physics.electric.motor import MotorConstants, combine, from_nameplate
+from gecko.physics.electric.nodal import CurrentSource, Diode, Element, Load, PowerLoad, Resistor, VoltSource, connected, solve
+from gecko.physics.electric.operating_point import DIRECT, LIMITS, ControllerModel, full_throttle, part_throttle
+from gecko.physics.electric.path import awg_area_m2, fuse_ohm, wire_ohm_per_m
+from gecko.physics.road.forces import wheel_force_n
 from gecko.tests.machines import bare_machine
 
 

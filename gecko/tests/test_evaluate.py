@@ -12,19 +12,19 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from gecko.analysis import Analysis
-from gecko.arrangements import Shelf, arrange, bare_frame, completed, offers, stock_battery, typical_setup
-from gecko.checks.looks import survey
-from gecko.checks.registry import run_checks
-from gecko.context import Context
-from gecko.errors import field_problems
-from gecko.evaluate import evaluate, fixes, ranges
-from gecko.parts.pack import Pack
-from gecko.reference.catalogue import catalogue, pack
+from gecko.analysis.whole import Analysis
+from gecko.common.errors import field_problems
+from gecko.common.units import to_mph
+from gecko.document.catalogue import catalogue, pack
+from gecko.document.context import Context
+from gecko.document.parts.pack import Pack
+from gecko.document.setup import json_schema, load_setup
+from gecko.plans.arrangements import Shelf, arrange, bare_frame, completed, offers, stock_battery, typical_setup
+from gecko.plans.evaluate import evaluate, fixes, ranges
 from gecko.reference.tables import families
-from gecko.setup import json_schema, load_setup
+from gecko.rules.looks import survey
+from gecko.rules.registry import run_checks
 from gecko.tests.machines import bike, named, ride_on, safe_bike
-from gecko.units import to_mph
 
 basis = st.sampled_from(["measured", "nameplate", "assumed"])
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from unittest import TestCase
 
-from gecko.analysis import Analysis
-from gecko.checks.registry import run_checks
-from gecko.evaluation import Finding
-from gecko.setup import load_setup
+from gecko.analysis.whole import Analysis
+from gecko.answers.evaluation import Finding
+from gecko.document.setup import load_setup
+from gecko.rules.registry import run_checks
 from gecko.tests.hazards import HAZARDS, Hazard, document
 
 

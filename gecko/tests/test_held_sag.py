@@ -11,16 +11,16 @@ from unittest import TestCase
 
 import numpy as np
 
-from gecko.electric.bank import BankModel, RowModel, Unit, source_at
-from gecko.electric.discharge import discharge
-from gecko.parts.pack import HELD, Pack
-from gecko.ride.courses import Leg
-from gecko.ride.march import Start, march_one
-from gecko.ride.moves import FINE
-from gecko.ride.rides import meant_speeds
-from gecko.ride.rig import legs_as_numbers, rigs
-from gecko.ride.trace import points
-from gecko.riding import Riding
+from gecko.analysis.riding import Riding
+from gecko.document.parts.pack import HELD, Pack
+from gecko.physics.electric.bank import BankModel, RowModel, Unit, source_at
+from gecko.physics.electric.discharge import discharge
+from gecko.physics.ride.legs import Leg
+from gecko.physics.ride.march import Start, march_one
+from gecko.physics.ride.moves import FINE
+from gecko.physics.ride.rides import meant_speeds
+from gecko.physics.ride.rig import legs_as_numbers, rigs
+from gecko.physics.ride.trace import points
 from gecko.tests.machines import bare_machine, bike, named
 
 CELLS: list[dict[str, Any]] = json.loads((Path(__file__).parent / "cells" / "discharges.json").read_text())["cells"]

@@ -7,10 +7,10 @@ import re
 from typing import Any
 from unittest import TestCase
 
-from gecko.errors import GeckoError
+from gecko.common.errors import GeckoError
+from gecko.document.parts.hookup import PlugPair
 from gecko.hookup.crosswalk import FUNCTIONS, Crosswalk, colours_of, crosswalk, crosswalk_csv, read_crosswalk
 from gecko.hookup.netlist import build_wiring
-from gecko.parts.hookup import PlugPair
 from gecko.tests.machines import bike
 
 

@@ -6,6 +6,8 @@ import random
 from typing import Any
 from unittest import TestCase
 
+from gecko.document.parts.hookup import PlugPair
+from gecko.document.setup import Setup
 from gecko.hookup.back import way_back
 from gecko.hookup.colours import letters
 from gecko.hookup.crosswalk import colours_of, crosswalk
@@ -13,12 +15,10 @@ from gecko.hookup.erc import check
 from gecko.hookup.joined import Joined
 from gecko.hookup.logic import acting, unused
 from gecko.hookup.netlist import build_wiring
-from gecko.hookup.plan import Hookup, build_hookup
 from gecko.hookup.readings import Direction, State, ohms, volts
-from gecko.hookup.steps.shape import Step
+from gecko.hookup.shape import Step
 from gecko.hookup.wiring import Wiring
-from gecko.parts.hookup import PlugPair
-from gecko.setup import Setup
+from gecko.plans.hookup import Hookup, build_hookup
 from gecko.tests.machines import bike, named, ride_on
 from gecko.tests.test_hookup_wiring import machine
 

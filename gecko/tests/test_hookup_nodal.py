@@ -8,11 +8,11 @@ from unittest import TestCase
 
 import numpy as np
 
-from gecko.electric.nodal import CurrentSource, Resistor, Straight, VoltSource, solve
+from gecko.document.setup import Setup
 from gecko.hookup.netlist import build_wiring
 from gecko.hookup.readings import State, derivable, everything_on, ohms, volts
 from gecko.hookup.wiring import Wiring
-from gecko.setup import Setup
+from gecko.physics.electric.nodal import CurrentSource, Resistor, Straight, VoltSource, solve
 from gecko.tests.machines import bike, named
 
 

@@ -8,8 +8,8 @@ from unittest import TestCase
 
 import numpy as np
 
+from gecko.document.parts.hookup import Order, OrderTrial, WheelDid
 from gecko.hookup.orders import MOST_TO_FORWARD, MOST_TO_SMOOTH, MOST_UNPAIRED, ORDERS, Moves, next_order
-from gecko.parts.hookup import Order, OrderTrial, WheelDid
 
 Places = tuple[int, ...]
 

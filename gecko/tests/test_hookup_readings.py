@@ -5,26 +5,26 @@ from __future__ import annotations
 from typing import Any
 from unittest import TestCase
 
-from gecko.arrangements import typical_setup
-from gecko.care.charging import charge_plans, wanted_end_v
-from gecko.context import Context
-from gecko.drive.gears import gears
-from gecko.evaluate import evaluate
+from gecko.analysis.precharge import resistor_words
+from gecko.analysis.riding import Riding
+from gecko.common.words import plain
+from gecko.document.context import Context
+from gecko.document.parts.charger import Charger
+from gecko.document.setup import Setup, load_setup
 from gecko.hookup.anywhere import Situation, shown
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
 from gecko.hookup.judgement import judge
 from gecko.hookup.netlist import pack_window_v
-from gecko.hookup.plan import Hookup, build_hookup
 from gecko.hookup.readings import State
-from gecko.hookup.steps.shape import Reading, Step
-from gecko.parts.charger import Charger
-from gecko.protection.plan import protect_plan
-from gecko.protection.precharge import resistor_words
+from gecko.hookup.shape import Reading, Step
+from gecko.plans.arrangements import typical_setup
+from gecko.plans.care.charging import charge_plans, wanted_end_v
+from gecko.plans.drive.gears import gears
+from gecko.plans.evaluate import evaluate
+from gecko.plans.hookup import Hookup, build_hookup
+from gecko.plans.protect import protect_plan
 from gecko.reference.tables import families
-from gecko.riding import Riding
-from gecko.setup import Setup, load_setup
 from gecko.tests.machines import bike, named, ride_on
-from gecko.words import plain
 
 FUSE = {"kind": "blade", "rating_a": 20, "dc_volts_v": 58}
 

@@ -20,17 +20,17 @@ import numpy as np
 
 import gecko
 from gecko.__main__ import main
-from gecko.care.charging import charge_hours, charge_plans
-from gecko.errors import GeckoError
+from gecko.common.errors import GeckoError
+from gecko.common.words import plain, q, seconds
+from gecko.document.setup import load_setup
 from gecko.hookup.joined import Joined
 from gecko.hookup.judgement import judge
-from gecko.hookup.plan import build_hookup
 from gecko.hookup.readings import State
-from gecko.setup import load_setup
+from gecko.plans.care.charging import charge_hours, charge_plans
+from gecko.plans.hookup import build_hookup
+from gecko.plans.trials.prediction import charge_from_volts, predict_trial
+from gecko.plans.trials.reduction import Pass, Reduced, gain, reduce_passes
 from gecko.tests.machines import bike, named, ride_on, safe_bike
-from gecko.trials.prediction import charge_from_volts, predict_trial
-from gecko.trials.reduction import Pass, Reduced, gain, reduce_passes
-from gecko.words import plain, q, seconds
 
 PACK = {"label": "p", "cells_in_series": 10, "capacity_ah": named(6)}
 
@@ -256,7 +256,7 @@ class Documentation(TestCase):
                 if label.startswith("_") or thing.__module__ != name:
                     continue
                 # A check's words are its rule's principle, title and because.
-                if not (thing.__doc__ or "").strip() and not name.startswith("gecko.checks."):
+                if not (thing.__doc__ or "").strip() and not name.startswith("gecko.rules."):
                     missing.append(f"{name}.{label} has no docstring")
                 signature = inspect.signature(thing)
                 untyped = [p for p in signature.parameters.values() if p.annotation is inspect.Parameter.empty]
@@ -268,7 +268,7 @@ class Documentation(TestCase):
         """Rooms that compute: every public function's docstring names a unit in brackets or words."""
         missing = []
         for name in self.modules():
-            if not name.startswith(("gecko.electric", "gecko.motion", "gecko.heat", "gecko.protection", "gecko.quadrature", "gecko.ride")):
+            if not name.startswith(("gecko.physics.", "gecko.common.quadrature")):
                 continue
             module = importlib.import_module(name)
             for label, thing in inspect.getmembers(module, inspect.isfunction):

@@ -8,13 +8,13 @@ from dataclasses import replace
 from typing import Any
 from unittest import TestCase
 
+from gecko.document.setup import Setup, load_setup
 from gecko.hookup.drawing import drawing_of
 from gecko.hookup.erc import check
 from gecko.hookup.netlist import build_wiring
-from gecko.hookup.plan import build_hookup
 from gecko.hookup.wire_list import wire_list_csv
 from gecko.hookup.wiring import Conductor, Wiring
-from gecko.setup import Setup, load_setup
+from gecko.plans.hookup import build_hookup
 from gecko.tests.machines import bike, named, ride_on
 from gecko.tests.test_safe_by_construction import safe
 

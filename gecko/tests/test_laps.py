@@ -8,13 +8,13 @@ from unittest import TestCase
 import numpy as np
 from scipy.optimize import brentq
 
-from gecko.electric.operating_point import DIRECT
-from gecko.heat.duty import winding_after_laps
-from gecko.heat.motor import heat_run, resistance_factor
-from gecko.machine import Machine
-from gecko.motion.forces import resistance_n
-from gecko.motion.top_speed import top_speed
-from gecko.ride.lap import Lap, stop_and_go_lap
+from gecko.physics.electric.operating_point import DIRECT
+from gecko.physics.heat.motor import heat_run, resistance_factor
+from gecko.physics.motion.duty import winding_after_laps
+from gecko.physics.motion.machine import Machine
+from gecko.physics.motion.top_speed import top_speed
+from gecko.physics.ride.lap import Lap, stop_and_go_lap
+from gecko.physics.road.forces import resistance_n
 from gecko.tests.machines import bare_machine
 
 

@@ -7,8 +7,8 @@ from copy import deepcopy
 from typing import Any
 from unittest import TestCase
 
-from gecko.merging import Clash, joined
-from gecko.setup import load_setup
+from gecko.document.merging import Clash, joined
+from gecko.document.setup import load_setup
 from gecko.tests.machines import named, safe_bike
 
 Change = tuple[str, Any]

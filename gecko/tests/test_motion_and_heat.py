@@ -11,22 +11,22 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 
-from gecko.electric.bank import BankModel, RowModel, Unit
-from gecko.electric.motor import MotorConstants
-from gecko.electric.operating_point import DIRECT, fed_back_a
-from gecko.evaluate import evaluate
-from gecko.heat.duty import flat_out
-from gecko.heat.motor import MotorThermal, heat_run, step_two_nodes, thermal_from_plate
-from gecko.heat.wire import seconds_to_insulation
-from gecko.machine import GuardModel
-from gecko.motion.forces import grip_limited_acceleration, resistance_n, stop, turn_speeds, wheel_force_n, wheelie_acceleration
-from gecko.motion.hill import motor_grade, traction_grade
-from gecko.motion.launch import launch
-from gecko.motion.top_speed import first_zero, free_roll, top_speed
-from gecko.quadrature import mean_inverse
-from gecko.ride.rides import steady_ride
-from gecko.riding import Riding
-from gecko.setup import Setup
+from gecko.analysis.riding import Riding
+from gecko.common.quadrature import mean_inverse
+from gecko.document.setup import Setup
+from gecko.physics.electric.bank import BankModel, RowModel, Unit
+from gecko.physics.electric.motor import MotorConstants
+from gecko.physics.electric.operating_point import DIRECT, fed_back_a
+from gecko.physics.heat.motor import MotorThermal, heat_run, step_two_nodes, thermal_from_plate
+from gecko.physics.heat.wire import seconds_to_insulation
+from gecko.physics.motion.duty import flat_out
+from gecko.physics.motion.hill import motor_grade, traction_grade
+from gecko.physics.motion.launch import launch
+from gecko.physics.motion.machine import GuardModel
+from gecko.physics.motion.top_speed import first_zero, free_roll, top_speed
+from gecko.physics.ride.rides import steady_ride
+from gecko.physics.road.forces import grip_limited_acceleration, resistance_n, stop, turn_speeds, wheel_force_n, wheelie_acceleration
+from gecko.plans.evaluate import evaluate
 from gecko.tests.machines import bare_machine, bike, named
 
 

@@ -10,26 +10,26 @@ import numpy as np
 from pydantic import ValidationError
 
 import gecko
-from gecko.analysis import Analysis
-from gecko.bounds import table
-from gecko.caps import Cap, cap_by_age, cap_of
-from gecko.checks.edits import both, fewer_in_series, figure, fuse_and_size, one_more_row, put, round_up
-from gecko.errors import GeckoError, UnknownPart, field_problems
-from gecko.figures import SPREAD, Figure, Sampler
-from gecko.parts.charger import Charger
-from gecko.parts.fuse import Fuse
-from gecko.parts.motor import Motor
-from gecko.parts.pack import Pack, charge_limit_a, default_resistance_ohm, resistance_figure
-from gecko.parts.rider import Rider
-from gecko.parts.vehicle import Vehicle
-from gecko.protection.ampacity import Size
-from gecko.reference.catalogue import catalogue, pack
+from gecko.analysis.whole import Analysis
+from gecko.common.errors import GeckoError, UnknownPart, field_problems
+from gecko.common.figures import SPREAD, Figure, Sampler
+from gecko.common.units import mph
+from gecko.common.words import amps, plain, q, seconds, volts
+from gecko.document.catalogue import catalogue, pack
+from gecko.document.parts.bounds import table
+from gecko.document.parts.charger import Charger
+from gecko.document.parts.fuse import Fuse
+from gecko.document.parts.motor import Motor
+from gecko.document.parts.pack import Pack, charge_limit_a, default_resistance_ohm, resistance_figure
+from gecko.document.parts.rider import Rider
+from gecko.document.parts.vehicle import Vehicle
+from gecko.document.setup import json_schema, load_setup
+from gecko.machine.caps import Cap, cap_by_age, cap_of
+from gecko.physics.protection.ampacity import Size
 from gecko.reference.rows import read_rows, source_of
 from gecko.reference.tables import OfferedFuse, ampacity_row, contact, families, fuse_curve, offered_fuses, surface, terms, typical_mass_kg
-from gecko.setup import json_schema, load_setup
+from gecko.rules.edits import both, fewer_in_series, figure, fuse_and_size, one_more_row, put, round_up
 from gecko.tests.machines import bike, named, safe_bike
-from gecko.units import mph
-from gecko.words import amps, plain, q, seconds, volts
 
 
 def problem(document: Any) -> dict[str, str]:

@@ -13,22 +13,22 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from gecko.analysis import Analysis
-from gecko.electric.bank import BankModel, RowModel, Unit, usable_ah
-from gecko.electric.discharge import discharge
-from gecko.electric.joining import join_rows
-from gecko.errors import GeckoError
-from gecko.parts.bay import Bay
-from gecko.parts.pack import Pack
-from gecko.power.fit import balance_m, lay_in, sides_m
-from gecko.power.joining import rushes, worst_joining
-from gecko.power.measure import capacity_ah, resistance_ohm
-from gecko.power.occupancy import occupancies
-from gecko.power.plan import power_plan
-from gecko.power.state import charge_now
-from gecko.power.voltmeter import rebound_v
+from gecko.analysis.fit import balance_m, lay_in, sides_m
+from gecko.analysis.joining import rushes, worst_joining
+from gecko.analysis.measure import capacity_ah, resistance_ohm
+from gecko.analysis.occupancy import occupancies
+from gecko.analysis.state import charge_now
+from gecko.analysis.voltmeter import rebound_v
+from gecko.analysis.whole import Analysis
+from gecko.common.errors import GeckoError
+from gecko.document.parts.bay import Bay
+from gecko.document.parts.pack import Pack
+from gecko.document.setup import Setup
+from gecko.physics.electric.bank import BankModel, RowModel, Unit, usable_ah
+from gecko.physics.electric.discharge import discharge
+from gecko.physics.electric.joining import join_rows
+from gecko.plans.power import power_plan
 from gecko.reference.rows import read_rows
-from gecko.setup import Setup
 from gecko.tests.machines import bike, named, ride_on
 
 PACK = {"label": "p", "cells_in_series": 10, "capacity_ah": named(6), "resistance_ohm": named(0.1), "age": "new"}

@@ -7,15 +7,15 @@ from unittest import TestCase
 
 import numpy as np
 
-from gecko.analysis import Analysis
-from gecko.electric.path import awg_area_m2
-from gecko.heat.wire import withstand_a2s
-from gecko.protection.ampacity import Size, ambient_factor, bundle_factor, decision_row, derated_ampacity_a
-from gecko.protection.choice import ChoiceInput, RowFuse, choice_table
-from gecko.protection.demands import Demand, demands
-from gecko.protection.fuse import continuous_limit_a, nuisance_sum, opening_times_s
+from gecko.analysis.demands import Demand, demands
+from gecko.analysis.whole import Analysis
+from gecko.document.setup import Setup
+from gecko.physics.electric.path import awg_area_m2
+from gecko.physics.heat.wire import withstand_a2s
+from gecko.physics.protection.ampacity import Size, ambient_factor, bundle_factor, decision_row, derated_ampacity_a
+from gecko.physics.protection.choice import ChoiceInput, RowFuse, choice_table
+from gecko.physics.protection.fuse import continuous_limit_a, nuisance_sum, opening_times_s
 from gecko.reference.tables import offered_fuses
-from gecko.setup import Setup
 from gecko.tests.machines import bike, named, ride_on
 
 BASE = ChoiceInput(

@@ -7,12 +7,12 @@ import random
 from typing import Any
 from unittest import TestCase
 
-from gecko.arrangements import typical_setup
-from gecko.evaluate import ranges
+from gecko.analysis.riding import Riding
+from gecko.document.setup import Setup, load_setup
+from gecko.machine.resolve import resolve
+from gecko.plans.arrangements import typical_setup
+from gecko.plans.evaluate import ranges
 from gecko.reference.tables import families
-from gecko.resolve import resolve
-from gecko.riding import Riding
-from gecko.setup import Setup, load_setup
 from gecko.tests.machines import named, safe_bike
 
 TRUTHS = 1000

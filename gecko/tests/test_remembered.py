@@ -5,13 +5,13 @@ from __future__ import annotations
 from typing import Any
 from unittest import TestCase
 
-from gecko.arrangements import typical_setup
-from gecko.errors import GeckoError
-from gecko.evaluate import ranges
+from gecko.analysis.remembered import remembered
+from gecko.analysis.riding import Riding
+from gecko.common.errors import GeckoError
+from gecko.document.setup import load_setup
+from gecko.plans.arrangements import typical_setup
+from gecko.plans.evaluate import ranges
 from gecko.reference.tables import families
-from gecko.remembered import remembered
-from gecko.riding import Riding
-from gecko.setup import load_setup
 from gecko.tests.machines import bike, named
 
 MPH = 0.44704

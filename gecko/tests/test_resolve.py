@@ -7,11 +7,11 @@ from unittest import TestCase
 
 import numpy as np
 
-from gecko.figures import SAMPLES
-from gecko.machine import Machine
+from gecko.common.figures import SAMPLES
+from gecko.document.setup import Setup, load_setup
+from gecko.machine.resolve import BRAKE_M_S2, GEAR_EFFICIENCY, Resolved, resolve
+from gecko.physics.motion.machine import Machine
 from gecko.reference.tables import families
-from gecko.resolve import BRAKE_M_S2, GEAR_EFFICIENCY, Resolved, resolve
-from gecko.setup import Setup, load_setup
 from gecko.tests.machines import bike, named, ride_on
 
 

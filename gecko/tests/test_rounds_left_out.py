@@ -8,17 +8,17 @@ from unittest import TestCase
 
 import numpy as np
 
-from gecko.electric.bank import BankModel
-from gecko.ride.balance import two_nodes
-from gecko.ride.march import Start, march_one
-from gecko.ride.moves import COARSE, FINE
-from gecko.ride.record import Ride
-from gecko.ride.repeat import Round, mean_heat
-from gecko.ride.rides import meant_speeds, ride
-from gecko.ride.rig import legs_as_numbers, rig_at, rigs
-from gecko.ride.trace import Sums, points, taken
-from gecko.riding import Riding
-from gecko.setup import Setup
+from gecko.analysis.riding import Riding
+from gecko.document.setup import Setup
+from gecko.physics.electric.bank import BankModel
+from gecko.physics.ride.balance import two_nodes
+from gecko.physics.ride.march import Start, march_one
+from gecko.physics.ride.moves import COARSE, FINE
+from gecko.physics.ride.record import Ride
+from gecko.physics.ride.repeat import Round, mean_heat
+from gecko.physics.ride.rides import meant_speeds, ride
+from gecko.physics.ride.rig import legs_as_numbers, rig_at, rigs
+from gecko.physics.ride.trace import Sums, points, taken
 from gecko.tests.judged import Rode, random_ride, realistic_ride
 from gecko.tests.machines import bike, named, ride_on, tripping
 

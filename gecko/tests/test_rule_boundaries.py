@@ -6,16 +6,16 @@ from math import pi, sqrt
 from typing import Any
 from unittest import TestCase
 
-from gecko.analysis import Analysis
-from gecko.checks.registry import run_checks
-from gecko.context import Context, HouseRules
-from gecko.curves import build_choice
-from gecko.evaluate import evaluate, fixes
-from gecko.evaluation import Finding, Outcome
-from gecko.protection.fuse import fuse_for
-from gecko.setup import Setup
+from gecko.analysis.whole import Analysis
+from gecko.answers.evaluation import Finding, Outcome
+from gecko.common.words import q
+from gecko.document.context import Context, HouseRules
+from gecko.document.setup import Setup
+from gecko.physics.protection.fuse import fuse_for
+from gecko.plans.curves import build_choice
+from gecko.plans.evaluate import evaluate, fixes
+from gecko.rules.registry import run_checks
 from gecko.tests.machines import bike, named, ride_on, safe_bike
-from gecko.words import q
 
 CELLS_10 = {"label": "p", "cells_in_series": 10, "capacity_ah": named(6), "age": "new"}
 CHARGER = {"label": "bench charger", "end_v": named(42), "amps_a": named(2)}

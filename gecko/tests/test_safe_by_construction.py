@@ -14,9 +14,9 @@ from copy import deepcopy
 from typing import Any
 from unittest import TestCase
 
-from gecko.analysis import Analysis
-from gecko.checks.registry import run_checks
-from gecko.setup import load_setup
+from gecko.analysis.whole import Analysis
+from gecko.document.setup import load_setup
+from gecko.rules.registry import run_checks
 from gecko.tests.machines import named, put_in
 
 SETUPS = 300

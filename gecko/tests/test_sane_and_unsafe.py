@@ -5,9 +5,9 @@ from __future__ import annotations
 import random
 from unittest import TestCase
 
-from gecko.analysis import Analysis
-from gecko.checks.registry import run_checks
-from gecko.setup import load_setup
+from gecko.analysis.whole import Analysis
+from gecko.document.setup import load_setup
+from gecko.rules.registry import run_checks
 from gecko.tests.sane import FAMILIES, sane
 from gecko.tests.unsafe import follow, unsafe
 

@@ -8,18 +8,18 @@ from unittest import TestCase
 
 import numpy as np
 
-from gecko.analysis import Analysis
-from gecko.chances import Sampled, chance
-from gecko.checks.ride import added_kg
-from gecko.evaluate import evaluate, fixes
-from gecko.evaluation import Finding, Gate
-from gecko.hookup.steps.shape import Step
-from gecko.motion.carried import note_masses
-from gecko.riding import Riding
-from gecko.setup import load_setup
-from gecko.standing import GATES, Standing, Word, holds, standing
+from gecko.analysis.chances import Sampled, chance
+from gecko.analysis.riding import Riding
+from gecko.analysis.whole import Analysis
+from gecko.answers.evaluation import Finding, Gate
+from gecko.document.setup import load_setup
+from gecko.hookup.shape import Step
+from gecko.machine.carried import note_masses
+from gecko.plans.evaluate import evaluate, fixes
+from gecko.plans.standing import GATES, Standing, Word, holds, standing
+from gecko.plans.trouble import trouble_of
+from gecko.rules.ride import added_kg
 from gecko.tests.machines import bike, named, ride_on, safe_bike
-from gecko.trouble import trouble_of
 
 
 def stop(key: str, gate: Gate, asked: float = 1.0, stands: float = 0.0, *, observable: bool = False) -> Finding:
@@ -239,8 +239,8 @@ class Weights(TestCase):
     def test_an_arrangement_knows_what_the_old_packs_weighed(self) -> None:
         """12 V 7 Ah lead: 84 Wh at 34 Wh/kg are 2.471 kg; two tool packs of 18 V 5 Ah 90/135 = 0.667 kg each: 1.137 kg less. Two row fuses, a guard
         and a cut-off of 0.1 kg come on top, and two row leads of 12 AWG (3.309 mm²), 0.4 m of it each: 1.4 · 8.96 · 3.309e-3 · 0.4 = 0.0166 kg each."""
-        from gecko.arrangements import arrange, beside_found, typical_setup
-        from gecko.parts.pack import Pack
+        from gecko.document.parts.pack import Pack
+        from gecko.plans.arrangements import arrange, beside_found, typical_setup
 
         found = load_setup(typical_setup("ride-on car", 12.0))
         assert found.bank is not None and found.stock is not None

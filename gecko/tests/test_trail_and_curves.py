@@ -7,12 +7,12 @@ from unittest import TestCase
 
 import numpy as np
 
-from gecko.analysis import Analysis
-from gecko.context import Context
-from gecko.curves import build_choice
-from gecko.evaluate import evaluate
-from gecko.evaluation import Evaluation, Station
-from gecko.setup import Setup, load_setup
+from gecko.analysis.whole import Analysis
+from gecko.answers.evaluation import Evaluation, Station
+from gecko.document.context import Context
+from gecko.document.setup import Setup, load_setup
+from gecko.plans.curves import build_choice
+from gecko.plans.evaluate import evaluate
 from gecko.tests.machines import bike, named, ride_on
 
 PACK = {"label": "p", "cells_in_series": 10, "capacity_ah": named(6), "continuous_a": named(30), "peak_10s_a": named(60)}

@@ -12,19 +12,19 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 
-from gecko.analysis import Analysis
-from gecko.checks.registry import run_checks
-from gecko.electric.bank import BankModel, RowModel, Unit, source_at
-from gecko.electric.nodal import CurrentSource, Resistor, Straight, VoltSource, solve
-from gecko.electric.shares import ShareMarch
-from gecko.figures import Figure, Sampler
-from gecko.machine import GuardModel
-from gecko.motion.forces import resistance_n
-from gecko.parts.pack import Pack, charge_limit_a, default_resistance_ohm
+from gecko.analysis.whole import Analysis
+from gecko.common.figures import Figure, Sampler
+from gecko.document.parts.pack import Pack, charge_limit_a, default_resistance_ohm
+from gecko.document.setup import load_setup
+from gecko.physics.electric.bank import BankModel, RowModel, Unit, source_at
+from gecko.physics.electric.nodal import CurrentSource, Resistor, Straight, VoltSource, solve
+from gecko.physics.electric.shares import ShareMarch
+from gecko.physics.motion.machine import GuardModel
+from gecko.physics.ride.rides import steady_ride
+from gecko.physics.road.forces import resistance_n
 from gecko.reference.rows import source_of
 from gecko.reference.tables import contact, families, surface
-from gecko.ride.rides import steady_ride
-from gecko.setup import load_setup
+from gecko.rules.registry import run_checks
 from gecko.tests.machines import bare_machine, named, safe_bike
 
 UNLIKE = BankModel((RowModel((Unit("li-ion", 10, 6.0, 0.09),)), RowModel((Unit("li-ion", 5, 3.0, 0.10), Unit("li-ion", 5, 2.5, 0.14)))))

@@ -10,20 +10,20 @@ import jsonpatch
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from gecko.analysis import Analysis
-from gecko.checks.registry import run_checks
-from gecko.context import Context, HouseRules
-from gecko.curves import build_choice
-from gecko.evaluate import evaluate, fixes
-from gecko.evaluation import Finding
-from gecko.heat.wire import settled_c
-from gecko.parts.controller import Controller
-from gecko.parts.wire import Lead
-from gecko.protection.ampacity import Size, derated_ampacity_a, size_of, sizes_with
-from gecko.protection.plan import protect_plan
-from gecko.protection.precharge import precharge
-from gecko.protection.runs import branch_a, letters
-from gecko.setup import Setup, load_setup
+from gecko.analysis.precharge import precharge
+from gecko.analysis.runs import branch_a, letters
+from gecko.analysis.whole import Analysis
+from gecko.answers.evaluation import Finding
+from gecko.document.context import Context, HouseRules
+from gecko.document.parts.controller import Controller
+from gecko.document.parts.wire import Lead, size_of
+from gecko.document.setup import Setup, load_setup
+from gecko.physics.heat.wire import settled_c
+from gecko.physics.protection.ampacity import Size, derated_ampacity_a, sizes_with
+from gecko.plans.curves import build_choice
+from gecko.plans.evaluate import evaluate, fixes
+from gecko.plans.protect import protect_plan
+from gecko.rules.registry import run_checks
 from gecko.tests.machines import bike, named, ride_on
 
 RHO = 1.724e-8
@@ -273,7 +273,7 @@ class Edges(TestCase):
 
     def test_a_guard_that_comes_back_by_itself(self) -> None:
         """Opened at 31 V under cruise it recovers by the cruise's sag; a return below that restarts the machine."""
-        from gecko.power.voltmeter import rebound_v
+        from gecko.analysis.voltmeter import rebound_v
 
         back = rebound_v(Analysis(bike()), 31.0)
         said = found(bike(guard__reset_v=named(back - 0.05)), "pack.guard.level")

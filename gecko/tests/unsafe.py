@@ -8,11 +8,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from gecko.analysis import Analysis
-from gecko.checks.registry import run_checks
-from gecko.context import Context
-from gecko.mending import mended
-from gecko.setup import Setup, load_setup
+from gecko.analysis.whole import Analysis
+from gecko.document.context import Context
+from gecko.document.setup import Setup, load_setup
+from gecko.plans.mending import mended
+from gecko.rules.registry import run_checks
 from gecko.tests.machines import put_in
 from gecko.tests.sane import Document, plate, sane
 

@@ -9,10 +9,10 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from gecko.arrangements import typical_setup
-from gecko.errors import GeckoError
+from gecko.common.errors import GeckoError
+from gecko.document.setup import Setup, json_schema, load_setup
+from gecko.plans.arrangements import typical_setup
 from gecko.reference.tables import families
-from gecko.setup import Setup, json_schema, load_setup
 from gecko.tests.machines import safe_bike
 
 Document = dict[str, Any]

@@ -8,11 +8,11 @@ from typing import Annotated, Any, Literal
 from django.http import HttpRequest
 from ninja import Field, Query, Router, Schema
 
-from gecko.evaluation import Gate
+from gecko.answers.evaluation import Gate
+from gecko.document.merging import Side
 from gecko.hookup.judgement import Judgement
-from gecko.merging import Side
-from gecko.standing import Standing
-from gecko.trouble import Trouble
+from gecko.plans.standing import Standing
+from gecko.plans.trouble import Trouble
 from server.builds import incidents, services, standing, ticks
 from server.builds.models import Build, Incident, Overrule, Setup, Tick
 from server.errors import ErrorOut

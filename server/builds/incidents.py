@@ -8,9 +8,9 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from gecko.setup import load_setup
-from gecko.standing import OpenStop
-from gecko.trouble import Trouble, trouble_of
+from gecko.document.setup import load_setup
+from gecko.plans.standing import OpenStop
+from gecko.plans.trouble import Trouble, trouble_of
 from server.builds.models import Build, Incident, Setup
 from server.errors import Refused, not_found
 from server.logbook.models import JournalEntry

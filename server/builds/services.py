@@ -13,13 +13,13 @@ from django.db.models.functions import Coalesce
 from django.utils import timezone
 from pydantic import ValidationError
 
-from gecko.arrangements import beside_found
-from gecko.checks.looks import stamped
-from gecko.context import Context
-from gecko.errors import field_problems
-from gecko.merging import WHOLE, Clash, Side, joined
-from gecko.setup import Setup as SetupDocument
-from gecko.setup import load_setup
+from gecko.common.errors import field_problems
+from gecko.document.context import Context
+from gecko.document.merging import WHOLE, Clash, Side, joined
+from gecko.document.setup import Setup as SetupDocument
+from gecko.document.setup import load_setup
+from gecko.plans.arrangements import beside_found
+from gecko.rules.looks import stamped
 from server.builds.models import Build, Revision, Setup
 from server.errors import Refused, not_found
 from server.garage.models import Garage

@@ -7,11 +7,11 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from gecko.evaluation import Evaluation, Finding
-from gecko.hookup.steps.shape import Step
+from gecko.answers.evaluation import Evaluation, Finding
+from gecko.document.setup import load_setup
+from gecko.hookup.shape import Step
 from gecko.hookup.ticks import Done, holding
-from gecko.setup import load_setup
-from gecko.standing import Standing, Word, holds, standing
+from gecko.plans.standing import Standing, Word, holds, standing
 from server.builds.incidents import open_checks
 from server.builds.models import Overrule, Setup
 from server.builds.services import context_of, latest

@@ -8,10 +8,10 @@ from typing import Any
 from django.db import transaction
 from pydantic import ValidationError
 
-from gecko.errors import GeckoError
+from gecko.common.errors import GeckoError
+from gecko.document.setup import load_setup
 from gecko.hookup.judgement import Judgement, judge
-from gecko.hookup.steps.shape import Step
-from gecko.setup import load_setup
+from gecko.hookup.shape import Step
 from server.builds.models import Revision, Setup, Tick
 from server.builds.services import context_of, latest
 from server.builds.standing import done_of, refuse_locked

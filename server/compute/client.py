@@ -12,7 +12,7 @@ from contextvars import ContextVar
 from dataclasses import dataclass
 from multiprocessing.connection import Client
 
-from gecko.errors import GeckoError
+from gecko.common.errors import GeckoError
 from server.compute.jobs import Job
 from server.compute.worker import Answer, answer
 from server.errors import Refused

@@ -8,22 +8,22 @@ from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass, is_dataclass
 from typing import Any, Literal
 
-from gecko.arrangements import Offer, Shelf, bare_frame, completed, glance, offers
-from gecko.care.charging import charge_plans
-from gecko.context import Context
-from gecko.drive.compare import compare
-from gecko.drive.goals import reach
-from gecko.drive.plan import drive_changes, drive_plan, drive_sprockets
-from gecko.evaluate import evaluate, fixes, ranges
-from gecko.evaluation import Out
-from gecko.hookup.plan import build_hookup
-from gecko.parts.course import Course
-from gecko.power.plan import power_plan
-from gecko.protection.plan import protect_plan
-from gecko.remembered import remembered
-from gecko.ride.profile import read_course
-from gecko.setup import Setup
-from gecko.trials.prediction import predict_trials
+from gecko.analysis.remembered import remembered
+from gecko.answers.evaluation import Out
+from gecko.document.context import Context
+from gecko.document.parts.course import Course
+from gecko.document.setup import Setup
+from gecko.document.tracks import read_course
+from gecko.plans.arrangements import Offer, Shelf, bare_frame, completed, glance, offers
+from gecko.plans.care.charging import charge_plans
+from gecko.plans.drive.compare import compare
+from gecko.plans.drive.goals import reach
+from gecko.plans.drive.ways import drive_changes, drive_plan, drive_sprockets
+from gecko.plans.evaluate import evaluate, fixes, ranges
+from gecko.plans.hookup import build_hookup
+from gecko.plans.power import power_plan
+from gecko.plans.protect import protect_plan
+from gecko.plans.trials.prediction import predict_trials
 
 MOST_SHARES = 8
 """No answer may take more than so many times the processor time of one. [1]"""

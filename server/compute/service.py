@@ -14,7 +14,7 @@ from dataclasses import dataclass, field
 from multiprocessing.connection import Connection, Listener
 from typing import Any
 
-from gecko.compiled import forget_older
+from gecko.common.compiled import forget_older
 from server.compute.jobs import Job, Lane
 from server.compute.worker import READY, Answer, work
 

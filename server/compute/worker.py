@@ -10,11 +10,11 @@ import signal
 import traceback
 from multiprocessing.connection import Connection
 
-from gecko.arrangements import typical_setup
-from gecko.context import Context
-from gecko.errors import GeckoError
-from gecko.riding import ride_every_way
-from gecko.setup import load_setup
+from gecko.analysis.riding import ride_every_way
+from gecko.common.errors import GeckoError
+from gecko.document.context import Context
+from gecko.document.setup import load_setup
+from gecko.plans.arrangements import typical_setup
 from server.compute.jobs import Job, compute
 
 Answer = tuple[str, object]

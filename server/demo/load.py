@@ -10,9 +10,9 @@ from django.contrib.auth import get_user_model
 from django.db import transaction
 from django.utils import timezone
 
-from gecko.reference.catalogue import catalogue
-from gecko.setup import load_setup
-from gecko.trials.prediction import predict_trial
+from gecko.document.catalogue import catalogue
+from gecko.document.setup import load_setup
+from gecko.plans.trials.prediction import predict_trial
 from server.accounts.middleware import DEMO_USER
 from server.builds import services
 from server.builds.models import Build, Setup, Tick

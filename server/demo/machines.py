@@ -5,11 +5,11 @@ from __future__ import annotations
 from copy import deepcopy
 from typing import Any
 
-from gecko.arrangements import arrange
-from gecko.parts.pack import Pack
-from gecko.reference.catalogue import pack
-from gecko.ride.courses import SHIPPED
-from gecko.setup import load_setup
+from gecko.document.catalogue import pack
+from gecko.document.parts.pack import Pack
+from gecko.document.setup import load_setup
+from gecko.machine.courses import SHIPPED
+from gecko.plans.arrangements import arrange
 
 Document = dict[str, Any]
 

@@ -8,32 +8,32 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
 from pydantic import TypeAdapter, ValidationError
 
-from gecko.arrangements import Offer, Shelf, typical_setup
-from gecko.care.charging import ChargePlan
-from gecko.context import Context
-from gecko.drive.compare import CompareOut
-from gecko.drive.goals import GoalKind, GoalOut
-from gecko.drive.plan import ChangesOut, ChooserOut, DrivePlan
-from gecko.errors import field_problems
-from gecko.evaluation import Evaluation, FindingFixes, Ranges
+from gecko.analysis.measure import capacity_ah, resistance_ohm
+from gecko.answers.evaluation import Evaluation, FindingFixes, Ranges
+from gecko.common.errors import field_problems
+from gecko.document.catalogue import catalogue
+from gecko.document.context import Context
+from gecko.document.parts.course import Course
+from gecko.document.parts.pack import Pack
+from gecko.document.setup import Setup as SetupDocument
+from gecko.document.setup import json_schema
+from gecko.document.tracks import MOST_CHARACTERS, write_csv
 from gecko.hookup.anywhere import Shown, Situation, shown
 from gecko.hookup.crosswalk import EXTRA, FUNCTIONS, crosswalk_csv, read_crosswalk
 from gecko.hookup.judgement import Judgement, judge
-from gecko.hookup.plan import Hookup
-from gecko.hookup.steps.shape import Reading
+from gecko.hookup.shape import Reading
 from gecko.hookup.ticks import Done, holding
 from gecko.hookup.wire_list import wire_list_csv
-from gecko.parts.course import Course
-from gecko.parts.pack import Pack
-from gecko.power.measure import capacity_ah, resistance_ohm
-from gecko.power.plan import PowerPlan
-from gecko.protection.plan import ProtectPlan
-from gecko.reference.catalogue import catalogue
+from gecko.machine.courses import SHIPPED
+from gecko.plans.arrangements import Offer, Shelf, typical_setup
+from gecko.plans.care.charging import ChargePlan
+from gecko.plans.drive.compare import CompareOut
+from gecko.plans.drive.goals import GoalKind, GoalOut
+from gecko.plans.drive.ways import ChangesOut, ChooserOut, DrivePlan
+from gecko.plans.hookup import Hookup
+from gecko.plans.power import PowerPlan
+from gecko.plans.protect import ProtectPlan
 from gecko.reference.tables import families, terms
-from gecko.ride.courses import SHIPPED
-from gecko.ride.profile import MOST_CHARACTERS, write_csv
-from gecko.setup import Setup as SetupDocument
-from gecko.setup import json_schema
 from server.builds.services import baseline_of, build_of, context_of, setup_of, stock_of
 from server.compute.jobs import CourseFileOut, Job, RememberedOut
 from server.engine import services

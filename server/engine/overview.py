@@ -13,11 +13,11 @@ from typing import Any, Literal
 from django.core.cache import cache
 from pydantic import ValidationError
 
-from gecko.context import Context, HouseRules
-from gecko.errors import GeckoError, field_problems
-from gecko.evaluation import Gate, Out
-from gecko.setup import load_setup
-from gecko.standing import open_stops
+from gecko.answers.evaluation import Gate, Out
+from gecko.common.errors import GeckoError, field_problems
+from gecko.document.context import Context, HouseRules
+from gecko.document.setup import load_setup
+from gecko.plans.standing import open_stops
 from server.builds.models import Build, Setup
 from server.builds.services import readable
 from server.builds.standing import words_of

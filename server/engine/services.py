@@ -12,13 +12,13 @@ from django.core.cache import cache
 from pydantic import TypeAdapter
 
 import gecko
-from gecko.context import Context
-from gecko.errors import GeckoError
-from gecko.hookup.plan import Hookup
-from gecko.parts.rider import Rider
-from gecko.ride.profile import MOST_CHARACTERS
-from gecko.setup import Setup, load_setup
-from gecko.trials.prediction import Conditions, Prediction
+from gecko.common.errors import GeckoError
+from gecko.document.context import Context
+from gecko.document.parts.rider import Rider
+from gecko.document.setup import Setup, load_setup
+from gecko.document.tracks import MOST_CHARACTERS
+from gecko.plans.hookup import Hookup
+from gecko.plans.trials.prediction import Conditions, Prediction
 from server.compute.client import answer_to
 from server.compute.jobs import Job
 

@@ -17,7 +17,7 @@ from django.conf import settings
 from django.db import OperationalError, transaction
 from django.utils import timezone
 
-from gecko.errors import GeckoError
+from gecko.common.errors import GeckoError
 from server.errors import Refused, not_found
 from server.exchange import reading, storing
 from server.exchange.models import Import

@@ -11,9 +11,9 @@ from typing import IO, Any, NamedTuple, TypeVar
 import ijson
 from pydantic import BaseModel, ValidationError
 
-from gecko.errors import GeckoError, field_problems
-from gecko.parts.rider import Rider
-from gecko.setup import load_setup
+from gecko.common.errors import GeckoError, field_problems
+from gecko.document.parts.rider import Rider
+from gecko.document.setup import load_setup
 from server.errors import Refused
 from server.exchange.shapes import (
     BUILD_FORMAT,

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from gecko.evaluation import Gate
+from gecko.answers.evaluation import Gate
 from server.builds.services import MOST_SETUPS
 from server.garage.roles import Role
 from server.parsing import Moment

@@ -12,8 +12,8 @@ from django.db import transaction
 from django.db.models import Model, QuerySet
 from pydantic import BaseModel
 
-from gecko.parts.rider import Rider as RiderPart
-from gecko.setup import load_setup
+from gecko.document.parts.rider import Rider as RiderPart
+from gecko.document.setup import load_setup
 from server.builds.models import Build, Incident, Overrule, Revision, Setup, Tick
 from server.exchange.reading import REVISIONS, ROWS, Bounded, Checked, rows_of
 from server.exchange.shapes import GarageHead, IncidentFile, JournalFile, RevisionFile, SetupHead, TrialFile

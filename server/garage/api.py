@@ -9,7 +9,7 @@ from django.db.models import Prefetch
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
 
-from gecko.evaluation import Out
+from gecko.answers.evaluation import Out
 from server.accounts.api import from_here
 from server.accounts.models import Instance, SecurityEvent
 from server.builds.models import Setup

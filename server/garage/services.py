@@ -10,18 +10,18 @@ from django.db import transaction
 from django.db.models import QuerySet
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
-from gecko.bounds import Within
-from gecko.context import HouseRules
-from gecko.parts.charger import Charger
-from gecko.parts.controller import Controller
-from gecko.parts.drivetrain import Drivetrain, Wheel
-from gecko.parts.fuse import Fuse
-from gecko.parts.hookup import PlugPair
-from gecko.parts.motor import Motor
-from gecko.parts.pack import Pack
-from gecko.parts.plug import Guard, Plug, Switch
-from gecko.parts.rider import Rider as RiderPart
-from gecko.parts.wire import Awg, Insulation, Lead
+from gecko.document.context import HouseRules
+from gecko.document.parts.bounds import Within
+from gecko.document.parts.charger import Charger
+from gecko.document.parts.controller import Controller
+from gecko.document.parts.drivetrain import Drivetrain, Wheel
+from gecko.document.parts.fuse import Fuse
+from gecko.document.parts.hookup import PlugPair
+from gecko.document.parts.motor import Motor
+from gecko.document.parts.pack import Pack
+from gecko.document.parts.plug import Guard, Plug, Switch
+from gecko.document.parts.rider import Rider as RiderPart
+from gecko.document.parts.wire import Awg, Insulation, Lead
 from server.errors import Refused, not_found
 from server.garage.models import Garage, Membership, RackPart, Rider
 

@@ -9,8 +9,8 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Field, Query, Router, Schema
 
-from gecko.parts.rider import Surface
-from gecko.trials.prediction import Prediction
+from gecko.document.parts.rider import Surface
+from gecko.plans.trials.prediction import Prediction
 from server.builds.services import build_of, setup_of
 from server.builds.standing import refuse_ride
 from server.errors import ErrorOut, Refused, not_found

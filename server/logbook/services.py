@@ -9,9 +9,9 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from gecko.errors import GeckoError
-from gecko.trials.prediction import Conditions, Prediction
-from gecko.trials.reduction import Pass, Reduced, gain, reduce_passes
+from gecko.common.errors import GeckoError
+from gecko.plans.trials.prediction import Conditions, Prediction
+from gecko.plans.trials.reduction import Pass, Reduced, gain, reduce_passes
 from server.builds.models import Build, Setup
 from server.builds.services import latest, readable
 from server.compute.client import ComputeFailed

@@ -7,11 +7,11 @@ from datetime import datetime
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
-from gecko.evaluation import Evaluation, Ranges
-from gecko.hookup.plan import Hookup
-from gecko.setup import load_setup
-from gecko.standing import Standing
-from gecko.trouble import Trouble, trouble_of
+from gecko.answers.evaluation import Evaluation, Ranges
+from gecko.document.setup import load_setup
+from gecko.plans.hookup import Hookup
+from gecko.plans.standing import Standing
+from gecko.plans.trouble import Trouble, trouble_of
 from server.accounts.api import from_here
 from server.builds.api import BuildOut, build_out
 from server.builds.services import build_of, context_of

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from itertools import islice
 
-from gecko.context import Context
-from gecko.errors import GeckoError
-from gecko.setup import Setup
+from gecko.common.errors import GeckoError
+from gecko.document.context import Context
+from gecko.document.setup import Setup
+from gecko.plans.trials.prediction import Conditions
 from gecko.tests.walks import Walk
-from gecko.trials.prediction import Conditions
 from server.compute.jobs import KINDS, Job, compute
 from server.testing import HouseholdCase
 

@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 from gecko.hookup.joined import Joined
 from gecko.hookup.readings import NOT_A_SHORT_OHM, State
+from gecko.hookup.shape import Reading, Step, not_a_short, volts
 from gecko.hookup.steps.drive import SLEEVED
 from gecko.hookup.steps.joints import TIED, joint, tools
-from gecko.hookup.steps.shape import Reading, Step, not_a_short, volts
 
 COLD = 0.05
 """A filament measured cold shows about a tenth of its ohms when lit; half of that again for the spread of lamps [1].

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from gecko.document.parts.hookup import PlugPlace, Side
+from gecko.document.setup import Setup
 from gecko.hookup.crosswalk import crosswalk
 from gecko.hookup.joined import Joined
 from gecko.hookup.readings import State
+from gecko.hookup.shape import Step, not_a_short, ohms, opened, volts
 from gecko.hookup.steps.joints import PINS, TIED
-from gecko.hookup.steps.shape import Step, not_a_short, ohms, opened, volts
-from gecko.parts.hookup import PlugPlace, Side
-from gecko.setup import Setup
 
 
 def colours(setup: Setup, place: PlugPlace, side: Side | None = None) -> str:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from gecko.hookup.steps.shape import Step
-from gecko.setup import Setup
+from gecko.document.setup import Setup
+from gecko.hookup.shape import Step
 
 
 def opening_steps(setup: Setup) -> Iterator[Step]:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from gecko.document.parts.hookup import OrderTrial, Side
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
 from gecko.hookup.netlist import joined_as
 from gecko.hookup.readings import NOT_A_SHORT_OHM, State
+from gecko.hookup.shape import Step, not_a_short, ohms, opened
 from gecko.hookup.steps.controls import colours, sentences
 from gecko.hookup.steps.joints import TIED, joint, tools
-from gecko.hookup.steps.shape import Step, not_a_short, ohms, opened
-from gecko.parts.hookup import OrderTrial, Side
 
 SLEEVED = "Sleeve over every bare lug, edge cover where the lead passes metal, a tie a hand's width from each end."
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from gecko.parts.plug import Plug
-from gecko.parts.wire import Lead
+from gecko.document.parts.plug import Plug
+from gecko.document.parts.wire import Lead
 
 THICK_M2 = 6e-6
 """From here on hand pliers close no crimp: a hexagon tool does [m²]. Source: this project's planning value."""

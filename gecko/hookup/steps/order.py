@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 from hashlib import sha256
 
+from gecko.document.setup import Setup
 from gecko.hookup.joined import Joined
 from gecko.hookup.readings import State
+from gecko.hookup.shape import Step, volts
 from gecko.hookup.steps.beside import beside_steps
 from gecko.hookup.steps.controls import coil_step, control_steps
 from gecko.hookup.steps.covers import closing_steps, old_leads, opening_steps
 from gecko.hookup.steps.drive import motor_steps, path_steps, unpowered_check
 from gecko.hookup.steps.packs import pack_steps
 from gecko.hookup.steps.power import power_steps
-from gecko.hookup.steps.shape import Step, volts
-from gecko.setup import Setup
 
 
 def steps_of(net: Joined, baseline: Setup | None) -> list[Step]:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from gecko.document.parts.pack import charge_limit_a, resistance_figure
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
 from gecko.hookup.netlist import letter
 from gecko.hookup.readings import State
+from gecko.hookup.shape import Reading, Step, volts
 from gecko.hookup.steps.joints import joint, tools
-from gecko.hookup.steps.shape import Reading, Step, volts
 from gecko.hookup.wiring import words
-from gecko.parts.pack import charge_limit_a, resistance_figure
 
 PADDED = "Nothing sharp at the pack, leads tied so that no plug carries its weight."
 

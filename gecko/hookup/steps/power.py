@@ -6,14 +6,14 @@ import math
 from collections.abc import Iterator
 from dataclasses import replace
 
+from gecko.analysis.precharge import precharge_of, resistor_words
+from gecko.analysis.riding import Riding
+from gecko.document.setup import Setup
 from gecko.hookup.joined import Joined
 from gecko.hookup.readings import LAMP_V, State
+from gecko.hookup.shape import Step, volts
 from gecko.hookup.steps.beside import live_beside
 from gecko.hookup.steps.controls import live_controls
-from gecko.hookup.steps.shape import Step, volts
-from gecko.protection.precharge import precharge_of, resistor_words
-from gecko.riding import Riding
-from gecko.setup import Setup
 
 SPARKS_FROM_V = 36.0
 """From here on empty capacitors make a spark that pits a switch [V]. Source: this project's planning value."""

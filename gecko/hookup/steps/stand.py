@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from gecko.hookup.steps.shape import Step
-from gecko.setup import Setup
+from gecko.document.setup import Setup
+from gecko.hookup.shape import Step
 
 SLOW_M_S = 2.3
 """Up to a jog beside it a toy needs no grown-up to try it first. [m/s] Source: this project's planning value, 5 mph."""

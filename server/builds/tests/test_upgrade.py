@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 from unittest.mock import patch
 
-from gecko.hookup.plan import Hookup
-from gecko.hookup.steps.shape import Step
+from gecko.hookup.shape import Step
+from gecko.plans.hookup import Hookup
 from gecko.tests.machines import safe_bike
 from server.builds import standing, ticks
 from server.builds.models import Setup, Tick

@@ -14,9 +14,9 @@ from pathlib import Path
 from typing import Any
 from unittest import TestCase
 
-from gecko.context import Context
-from gecko.errors import GeckoError
-from gecko.evaluate import evaluate
+from gecko.common.errors import GeckoError
+from gecko.document.context import Context
+from gecko.plans.evaluate import evaluate
 from gecko.tests.machines import bike
 from server.compute.client import Asker, Door, asking
 from server.compute.client import answer_to as ask
@@ -175,8 +175,8 @@ import os
 import signal
 import time
 
-from gecko.context import Context
-from gecko.parts.rider import Rider
+from gecko.document.context import Context
+from gecko.document.parts.rider import Rider
 from gecko.tests.machines import bike
 from server.compute.jobs import Job
 from server.compute.service import Service

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from django.test import TestCase
 
-from gecko.evaluate import evaluate
-from gecko.setup import load_setup
+from gecko.document.setup import load_setup
+from gecko.plans.evaluate import evaluate
 from server.builds.models import Build
 from server.builds.services import builds_of, context_of
 from server.demo.load import load_demo

@@ -6,7 +6,7 @@ import gzip
 import math
 from typing import Any
 
-from gecko.ride.courses import SHIPPED
+from gecko.machine.courses import SHIPPED
 from gecko.tests.machines import named, safe_bike
 from server.builds.models import Setup
 from server.testing import HouseholdCase

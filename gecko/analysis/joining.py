@@ -1,0 +1,105 @@
+"""Which rows may be joined as they rest now, what would flow, and how near their volts must be."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import combinations
+from typing import TYPE_CHECKING
+
+from gecko.analysis.state import charges_now, joint_ohm, model_of
+from gecko.document.parts.pack import charge_limit_a
+from gecko.physics.electric.bank import unit_ohm, unit_volts_v
+from gecko.physics.electric.joining import Joining, join_rows
+
+if TYPE_CHECKING:
+    from gecko.analysis.whole import Analysis
+
+
+@dataclass(frozen=True)
+class Pair:
+    """Two rows at rest: their numbers, volts [V], first current [A], what the lower one may be charged with [A], ohms in all [Ω]."""
+
+    high: int
+    low: int
+    high_v: float
+    low_v: float
+    first_a: float
+    allowed_a: float
+    ohm: float
+
+    @property
+    def within_v(self) -> float:
+        """Volts by which they may differ when joined. [V]"""
+        return self.allowed_a * self.ohm
+
+
+@dataclass(frozen=True)
+class Rush:
+    """What flows into a row at the moment all rows are joined at once, and what it may be charged with. [A]"""
+
+    row: int
+    amps_a: float
+    allowed_a: float
+
+
+def _at_rest(a: Analysis) -> list[tuple[int, float, float]]:
+    """Every row whose charge is known: its number, volts [V] and ohms at rest [Ω]."""
+    bank, ground = a.setup.bank, a.setup.ground
+    if bank is None:
+        return []
+    temp = ground.ambient_c if ground.pack_c is None else ground.pack_c
+    at_rest = []
+    for r, row in enumerate(bank.rows):
+        charges = charges_now(row)
+        if charges is not None:
+            units = model_of(row).units
+            # What the meter said counts, where it was read; else what the charge tells.
+            read = [unit.resting_v.value if unit.resting_v and not unit.charge else None for unit in row.units]
+            volts = sum(v if v is not None else float(unit_volts_v(u, s)) for v, u, s in zip(read, units, charges, strict=True))
+            at_rest.append((r, volts, sum(float(unit_ohm(u, s, temp)) for u, s in zip(units, charges, strict=True))))
+    return at_rest
+
+
+def rushes(a: Analysis) -> list[Rush]:
+    """What flows into each row where more than two are joined at once: each by its own volts and ohms against the bus they share,
+    `V = Σ(V_i/R_i)/Σ(1/R_i)`. [A] Source: Kirchhoff's current law."""
+    bank, at_rest = a.setup.bank, _at_rest(a)
+    if bank is None or len(at_rest) < 3:
+        return []
+    ohms = [ohm + joint_ohm(bank.rows[r], bank.rows[r]) / 2.0 for r, _, ohm in at_rest]
+    bus_v = sum(volts / ohm for (_, volts, _), ohm in zip(at_rest, ohms, strict=True)) / sum(1.0 / ohm for ohm in ohms)
+    return [
+        Rush(r, (bus_v - volts) / ohm, min(charge_limit_a(unit) for unit in bank.rows[r].units))
+        for (r, volts, _), ohm in zip(at_rest, ohms, strict=True)
+        if bus_v > volts
+    ]
+
+
+def pairs(a: Analysis) -> list[Pair]:
+    """Every two rows whose charge is known, the fuller first."""
+    bank = a.setup.bank
+    found: list[Pair] = []
+    if bank is None:
+        return found
+    for one, other in combinations(_at_rest(a), 2):
+        (high, high_v, high_ohm), (low, low_v, low_ohm) = (one, other) if one[1] >= other[1] else (other, one)
+        ohm = high_ohm + low_ohm + joint_ohm(bank.rows[high], bank.rows[low])
+        allowed = min(charge_limit_a(unit) for unit in bank.rows[low].units)
+        found.append(Pair(high, low, high_v, low_v, (high_v - low_v) / ohm, allowed, ohm))
+    return found
+
+
+def worst_joining(a: Analysis) -> Pair | None:
+    """The two rows between which most would flow for what the lower one stands, or None."""
+    return max(pairs(a), key=lambda pair: pair.first_a / pair.allowed_a, default=None)
+
+
+def flow(a: Analysis, pair: Pair) -> Joining:
+    """How the flow between two rows dies away."""
+    bank, ground = a.setup.bank, a.setup.ground
+    assert bank is not None
+    high, low = bank.rows[pair.high], bank.rows[pair.low]
+    charges = charges_now(high), charges_now(low)
+    assert charges[0] is not None and charges[1] is not None
+    temp = ground.ambient_c if ground.pack_c is None else ground.pack_c
+    return join_rows(model_of(high), model_of(low), charges[0], charges[1], joint_ohm(high, low), temp)

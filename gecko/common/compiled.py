@@ -1,0 +1,93 @@
+"""Python compiled to machine code for what is stepped through millions of times: the ride in time.
+
+Kept between starts in a folder of its own, by processor kind (numba does that) and by the sources of all that is compiled: numba asks only
+the file a function stands in whether it has changed, not those it calls into.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import shutil
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, Protocol, TypeVar, cast
+
+import numba
+from numba.core import cgutils
+from numba.extending import intrinsic
+from numba.np.unsafe.ndarray import to_fixed_tuple
+from numpy.typing import NDArray
+
+F = TypeVar("F", bound=Callable[..., object])
+A = TypeVar("A", bound=NDArray[Any])
+Array = NDArray[Any]
+
+_CORE = Path(__file__).resolve().parent.parent
+_SOURCES = (_CORE / "common" / "compiled.py", *sorted((_CORE / "physics" / "ride").glob("*.py")))
+FOLDER_NAME = "GECKO_COMPILED"
+"""The environment's name for the folder in which compiled code is kept; else it is the user's own cache."""
+
+
+def _folder() -> Path:
+    kept = os.environ.get(FOLDER_NAME) or Path(os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache") / "plucky-gecko"
+    written = hashlib.sha256(b"".join(path.read_bytes() for path in _SOURCES)).hexdigest()[:16]
+    return Path(kept) / written
+
+
+numba.config.CACHE_DIR = str(_folder())  # type: ignore[attr-defined]
+
+
+def compiled(function: F) -> F:
+    """A function of plain numbers, arrays and named tuples of them, compiled at its first call and kept. Other threads go on while it runs;
+    a division by zero gives infinity, as NumPy's does."""
+    return _compiled(function)
+
+
+def inlined(function: F) -> F:
+    """The same of a part of one long function: set into where it is called, so that a machine of fifty numbers is not handed over step by step."""
+    return _compiled(function, forceinline=True)
+
+
+def _compiled(function: F, **options: Any) -> F:
+    # An option that is not named is not the same to numba as one named False: it sets fewer functions in by itself then.
+    try:
+        return cast(F, numba.njit(cache=True, nogil=True, error_model="numpy", **options)(function))
+    except RuntimeError:
+        # Nowhere to keep it: each process compiles for itself.
+        return cast(F, numba.njit(nogil=True, error_model="numpy", **options)(function))
+
+
+def _uncounted(_context: Any, array: Any) -> Any:
+    nothing: Any = cgutils.get_null_value
+
+    def build(context: Any, builder: Any, signature: Any, values: Any) -> Any:
+        same = context.make_array(signature.args[0])(context, builder, values[0])
+        same.meminfo, same.parent = nothing(same.meminfo.type), nothing(same.parent.type)
+        return same._getvalue()
+
+    return array(array), build
+
+
+class _Borrowed(Protocol):
+    def __call__(self, array: A, /) -> A: ...
+
+
+borrowed = cast(_Borrowed, intrinsic(_uncounted))
+"""The same array inside a compiled function, not counted as used; whoever calls the function keeps it until that is done.
+
+Each time an array is taken out of a named tuple it is counted as used once more and then as given back, by locked instructions: that was
+half the time of a ride.
+"""
+
+
+as_tuple = cast(Callable[[Array, int], tuple[float, ...]], to_fixed_tuple)
+"""The numbers of an array as a tuple inside a compiled function; how many there are has to be a constant."""
+
+
+def forget_older() -> None:
+    """Remove what was compiled from other sources than today's."""
+    kept = Path(numba.config.CACHE_DIR)  # type: ignore[attr-defined]
+    for other in kept.parent.iterdir() if kept.parent.is_dir() else ():
+        if other != kept and len(other.name) == len(kept.name) and other.is_dir():
+            shutil.rmtree(other, ignore_errors=True)

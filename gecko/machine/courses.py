@@ -1,0 +1,66 @@
+"""The courses that ship with the planner, and a course as numbers for one machine."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from gecko.common.figures import Number
+from gecko.document.parts.course import Course, Segment
+from gecko.document.parts.rider import Ground
+from gecko.physics.motion.machine import Machine
+from gecko.physics.motion.top_speed import top_speed
+from gecko.physics.ride.legs import Leg
+from gecko.reference.tables import surface
+
+USUAL_SHARE = 0.8
+"""Aimed speed of a stretch that says nothing: a share of the level top speed there at half charge. [1]"""
+
+SHIPPED: tuple[Course, ...] = (
+    Course(name="Lawn laps", segments=[Segment(surface="short grass", length_m=60.0, share=USUAL_SHARE, stop_s=8.0)]),
+    Course(name="Pavement cruise", segments=[Segment(surface="paving", length_m=100.0, share=USUAL_SHARE)]),
+    Course(
+        name="Hill park",
+        segments=[
+            Segment(surface="packed dirt", grade=0.08, length_m=40.0, share=USUAL_SHARE),
+            Segment(surface="packed dirt", length_m=40.0, share=USUAL_SHARE),
+            Segment(surface="packed dirt", grade=-0.08, length_m=40.0, coast=True),
+        ],
+    ),
+)
+"""Stop and go on grass, steady on paving, up and down a bank."""
+
+
+def legs_of(machine: Machine, course: Course, ground: Ground, tyre: str) -> tuple[Leg, ...]:
+    """A course's legs for a machine; aimed speeds in m/s [m/s].
+
+    Where a stretch lies on other ground than the setup, the table's figures of that ground apply, off by the same share as
+    those of the setup's own ground (a measured or sampled tyre stays itself). Without a controller the pedal is down all along.
+    """
+    own_rolling, own_friction = surface(ground.surface, tyre)
+    kinds = sorted({segment.surface or ground.surface for segment in course.segments})
+    roll: dict[str, Number] = {}
+    grip: dict[str, Number] = {}
+    for kind in kinds:
+        rolling, friction = surface(kind, tyre)
+        roll[kind] = machine.vehicle.rolling_resistance * (rolling / own_rolling)
+        grip[kind] = machine.vehicle.friction * (friction / own_friction)
+    direct = machine.control.kind == "none"
+    tops: dict[str, Number] = {}
+    if not direct and any(s.speed_m_s is None and s.throttle is None and not s.coast for s in course.segments):
+        stacked = np.stack([np.broadcast_to(roll[kind], np.shape(machine.vehicle.mass_kg)) for kind in kinds])
+        there = replace(machine, vehicle=replace(machine.vehicle, rolling_resistance=stacked))
+        tops = dict(zip(kinds, top_speed(there, machine.source(0.5), machine.motor_cool), strict=True))
+
+    def leg(segment: Segment) -> Leg:
+        kind = segment.surface or ground.surface
+        aimed: Any = None
+        if not direct and segment.throttle is None and not segment.coast:
+            aimed = segment.speed_m_s if segment.speed_m_s is not None else (segment.share or USUAL_SHARE) * tops[kind]
+        return Leg(
+            segment.length_m, segment.time_s, segment.grade, roll[kind], grip[kind], aimed, 1.0 if direct else segment.throttle or 1.0, segment.coast, segment.stop_s
+        )
+
+    return tuple(leg(segment) for segment in course.segments)

@@ -1,0 +1,152 @@
+"""Small changes on a Setup document that fixes are made of. Each changes the document in place."""
+
+from __future__ import annotations
+
+import math
+from typing import Any, Literal
+
+from gecko.analysis.runs import Run
+from gecko.answers.evaluation import Answer
+from gecko.common.figures import SPREAD
+from gecko.document.setup import Setup
+from gecko.physics.protection.ampacity import Size
+from gecko.reference.tables import OfferedFuse
+from gecko.rules.registry import Document, Edit
+
+
+def copied(value: Any) -> Any:
+    """A copy of what JSON can hold; `copy.deepcopy` takes ten times as long."""
+    if isinstance(value, dict):
+        return {key: copied(part) for key, part in value.items()}
+    return [copied(part) for part in value] if isinstance(value, list) else value
+
+
+def figure(value: float, basis: str = "assumed") -> dict[str, Any]:
+    """A figure as it stands in a document."""
+    return {"value": value, "basis": basis}
+
+
+def setting(value: float) -> dict[str, Any]:
+    """A figure somebody sets by hand as planned: no nameplate says it, but it is met as closely as one. In the unit of its field."""
+    return {"value": value, "basis": "assumed", "spread": SPREAD["nameplate"]}
+
+
+def to_buy(value: float) -> dict[str, Any]:
+    """A figure of a part that is still to be had, in the unit of its field: whoever buys it enters what is printed."""
+    return figure(value, "assumed")
+
+
+def put(path: str, value: Any) -> Any:
+    """A change that sets the value at a slash-separated path, making the parts on the way there."""
+    steps = path.strip("/").split("/")
+
+    def change(document: Document) -> None:
+        place: Any = document
+        for step in steps[:-1]:
+            key: Any = int(step) if isinstance(place, list) else step
+            if isinstance(place, dict) and not place.get(key):
+                place[key] = {}
+            place = place[key]
+        place[int(steps[-1]) if isinstance(place, list) else steps[-1]] = value
+
+    return change
+
+
+def both(*changes: Any) -> Any:
+    """Several changes as one."""
+
+    def change(document: Document) -> None:
+        for one in changes:
+            one(document)
+
+    return change
+
+
+def as_fuse(offer: OfferedFuse) -> Document:
+    """A fuse one can buy, as it stands in a document."""
+    return {"kind": offer.kind, "rating_a": offer.rating_a, "dc_volts_v": offer.dc_volts_v, "breaking_a": None, "holder_a": None, "holder_v": None}
+
+
+def as_size(size: Size) -> Document:
+    """A wire size, as it stands in a lead's document."""
+    return {"awg": size.awg, "mm2": size.mm2, "strands": size.strands, "material": "copper"}
+
+
+def places_of(run: Run) -> list[tuple[str, str]]:
+    """Paths of lead and own fuse in the document, for every row the run stands for."""
+    if not run.rows:
+        return [(run.path, run.fuse_path)]
+    name = run.path.rsplit("/", 1)[-1]
+    return [(f"/bank/rows/{r}/{name}", f"/bank/rows/{r}/fuse") for r in run.rows]
+
+
+def merged(document: Document, path: str, values: Document) -> None:
+    """Set some fields of the part at a path, leaving its others."""
+    steps = path.strip("/").split("/")
+    place: Any = document
+    for step in steps[:-1]:
+        place = place[int(step)] if isinstance(place, list) else place[step]
+    place[steps[-1]] = {**(place.get(steps[-1]) or {}), **values}
+
+
+def fuse_and_size(run: Run, offer: OfferedFuse | None, size: Size | None) -> Edit:
+    """Put fuse and wire of a run together: they are one decision. None leaves the one or the other as it is."""
+
+    def change(document: Document) -> None:
+        for lead, fuse in places_of(run):
+            if offer is not None:
+                merged(document, fuse, as_fuse(offer))
+            if size is not None:
+                merged(document, lead, as_size(size))
+
+    fuse_words = "" if offer is None else f"{offer.rating_a:g} A {offer.kind}, {offer.dc_volts_v:g} V"
+    return Edit(" × ".join(word for word in (fuse_words, "" if size is None else size.words) if word), change)
+
+
+def one_more_row(document: Document) -> None:
+    """Another row like the first, side by side."""
+    rows = document["bank"]["rows"]
+    rows.append({**rows[0], "fuse": rows[0].get("fuse"), "lead": rows[0].get("lead")})
+
+
+def fewer_in_series(document: Document) -> None:
+    """One pack less in series in every row."""
+    for row in document["bank"]["rows"]:
+        row["units"] = row["units"][:-1]
+
+
+def round_up(value: float, step: float) -> float:
+    """Round up to a step, in the unit of the value.
+
+    >>> round_up(41.2, 5)
+    45.0
+    """
+    return float(math.ceil(value / step - 1e-9) * step)
+
+
+def answers(setup: Setup, key: str, path: str, *, yes: Any = True, no: Any = False, labels: tuple[str, str] = ("Yes", "No"), unknown: Any = None) -> tuple[Answer, ...]:
+    """The three answers to a question whose fact stands at a path: what "yes" and "no" write there, and "can't tell", which leaves it open.
+
+    Every answer is also kept under the question's key, so that who saw it and when can be told.
+    """
+    told: list[tuple[Literal["yes", "no", "cannot tell"], str, Any]] = [("yes", labels[0], yes), ("no", labels[1], no), ("cannot tell", "Can't tell", unknown)]
+    return tuple(Answer(answer=answer, label=label, patch=[*_set_at(setup, path, value), *_look(setup, key, answer)]) for answer, label, value in told)
+
+
+def _look(setup: Setup, key: str, answer: str) -> list[dict[str, Any]]:
+    seen = {"answer": answer, "by": "", "when": ""}
+    # A document from before there were looks has no place for them yet.
+    return [{"op": "add", "path": f"/looks/{key}", "value": seen} if setup.looks else {"op": "add", "path": "/looks", "value": {key: seen}}]
+
+
+def _set_at(setup: Setup, path: str, value: Any) -> list[dict[str, Any]]:
+    """JSON Patch that sets a value, making the one part on the way there that may be missing."""
+    steps = path.strip("/").split("/")
+    place: Any = setup
+    for i, step in enumerate(steps[:-1]):
+        place = place[int(step)] if isinstance(place, list | tuple) else getattr(place, step)
+        if place is None:
+            for rest in reversed(steps[i + 1 :]):
+                value = {rest: value}
+            return [{"op": "add", "path": "/" + "/".join(steps[: i + 1]), "value": value}]
+    return [{"op": "add", "path": path, "value": value}]
