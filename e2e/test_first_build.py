@@ -8,9 +8,9 @@ from playwright.sync_api import expect
 
 from e2e.base import BrowserCase
 from gecko.document.setup import load_setup
+from server.answers.kept import hookup_of
 from server.builds.models import Setup
 from server.builds.services import context_of
-from server.engine.services import hookup_of
 
 
 class WholeTrail(BrowserCase):

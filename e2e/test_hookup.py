@@ -9,9 +9,9 @@ from playwright.sync_api import expect
 from e2e.base import PHONE
 from e2e.test_demo import DemoCase
 from gecko.document.setup import load_setup
+from server.answers.kept import hookup_of
 from server.builds.models import Setup
 from server.builds.services import context_of
-from server.engine.services import hookup_of
 
 SECTIONS = (
     "meter anywhere",

@@ -19,7 +19,9 @@ from gecko.common.words import plain, seconds
 from gecko.document.catalogue import catalogue
 from gecko.document.setup import json_schema, load_setup
 from gecko.plans.arrangements import typical_setup
-from gecko.plans.evaluate import evaluate, fixes, ranges
+from gecko.plans.evaluate import evaluate
+from gecko.plans.fixes import fixes
+from gecko.plans.ranges import ranges
 
 
 def _read(path: str) -> Any:

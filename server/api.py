@@ -26,6 +26,7 @@ from server.exchange.api import router as exchange
 from server.garage.api import router as garage
 from server.keeping.api import router as keeping
 from server.logbook.api import router as logbook
+from server.overview.api import router as overview
 from server.parsing import StrictJson
 from server.sharing.api import router as sharing
 from server.uploads.api import router as uploads
@@ -35,6 +36,7 @@ log = logging.getLogger("server.api")
 api = NinjaAPI(title="Plucky Gecko", version="1", auth=django_auth, urls_namespace="api", docs_url=None, parser=StrictJson())
 api.add_router("/session", accounts)
 api.add_router("", garage)
+api.add_router("", overview)
 api.add_router("", builds)
 api.add_router("", logbook)
 api.add_router("", engine)

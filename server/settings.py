@@ -77,6 +77,7 @@ INSTALLED_APPS = [
     "server.exchange",
     "server.sharing",
     "server.keeping",
+    "server.running",
     "server.demo",
 ]
 

@@ -32,7 +32,8 @@ from gecko.machine.courses import SHIPPED  # noqa: E402
 from gecko.plans.drive.compare import compare  # noqa: E402
 from gecko.plans.drive.goals import reach  # noqa: E402
 from gecko.plans.drive.ways import drive_changes, drive_plan, drive_sprockets  # noqa: E402
-from gecko.plans.evaluate import evaluate, fixes, ranges  # noqa: E402
+from gecko.plans.evaluate import evaluate, ranges  # noqa: E402
+from gecko.plans.fixes import fixes  # noqa: E402
 from gecko.plans.hookup import build_hookup  # noqa: E402
 from gecko.plans.power import power_plan  # noqa: E402
 from gecko.plans.protect import protect_plan  # noqa: E402

@@ -9,7 +9,7 @@ import jsonpatch
 from gecko.analysis.whole import Analysis
 from gecko.document.context import Context
 from gecko.document.setup import Setup, load_setup
-from gecko.plans.evaluate import fixes
+from gecko.plans.fixes import fixes
 from gecko.rules.registry import run_checks
 
 MOST_FIXES = 12

@@ -28,7 +28,8 @@ from gecko.plans.drive.riders import rider_out
 from gecko.plans.drive.sprockets import sprockets
 from gecko.plans.drive.ways import drive_changes, drive_plan, drive_sprockets
 from gecko.plans.drive.what_if import changed, shared_limit, what_ifs
-from gecko.plans.evaluate import evaluate, ranges
+from gecko.plans.evaluate import evaluate
+from gecko.plans.ranges import ranges
 from gecko.tests.machines import bike, named, ride_on
 
 MODES = [{"name": "low", "duty": 0.5, "current": 0.6}, {"name": "high"}]

@@ -20,7 +20,9 @@ from gecko.document.context import Context
 from gecko.document.parts.pack import Pack
 from gecko.document.setup import json_schema, load_setup
 from gecko.plans.arrangements import Shelf, arrange, bare_frame, completed, offers, stock_battery, typical_setup
-from gecko.plans.evaluate import evaluate, fixes, ranges
+from gecko.plans.evaluate import evaluate
+from gecko.plans.fixes import fixes
+from gecko.plans.ranges import ranges
 from gecko.reference.tables import families
 from gecko.rules.looks import survey
 from gecko.rules.registry import run_checks

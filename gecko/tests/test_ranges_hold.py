@@ -11,7 +11,7 @@ from gecko.analysis.riding import Riding
 from gecko.document.setup import Setup, load_setup
 from gecko.machine.resolve import resolve
 from gecko.plans.arrangements import typical_setup
-from gecko.plans.evaluate import ranges
+from gecko.plans.ranges import ranges
 from gecko.reference.tables import families
 from gecko.tests.machines import named, safe_bike
 

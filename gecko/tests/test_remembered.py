@@ -10,7 +10,7 @@ from gecko.analysis.riding import Riding
 from gecko.common.errors import GeckoError
 from gecko.document.setup import load_setup
 from gecko.plans.arrangements import typical_setup
-from gecko.plans.evaluate import ranges
+from gecko.plans.ranges import ranges
 from gecko.reference.tables import families
 from gecko.tests.machines import bike, named
 

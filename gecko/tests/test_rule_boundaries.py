@@ -13,7 +13,8 @@ from gecko.document.context import Context, HouseRules
 from gecko.document.setup import Setup
 from gecko.physics.protection.fuse import fuse_for
 from gecko.plans.curves import build_choice
-from gecko.plans.evaluate import evaluate, fixes
+from gecko.plans.evaluate import evaluate
+from gecko.plans.fixes import fixes
 from gecko.rules.registry import run_checks
 from gecko.tests.machines import bike, named, ride_on, safe_bike
 

@@ -15,7 +15,8 @@ from gecko.answers.evaluation import Finding, Gate
 from gecko.document.setup import load_setup
 from gecko.hookup.shape import Step
 from gecko.machine.carried import note_masses
-from gecko.plans.evaluate import evaluate, fixes
+from gecko.plans.evaluate import evaluate
+from gecko.plans.fixes import fixes
 from gecko.plans.standing import GATES, Standing, Word, holds, standing
 from gecko.plans.trouble import trouble_of
 from gecko.rules.ride import added_kg

@@ -21,7 +21,8 @@ from gecko.document.setup import Setup, load_setup
 from gecko.physics.heat.wire import settled_c
 from gecko.physics.protection.ampacity import Size, derated_ampacity_a, sizes_with
 from gecko.plans.curves import build_choice
-from gecko.plans.evaluate import evaluate, fixes
+from gecko.plans.evaluate import evaluate
+from gecko.plans.fixes import fixes
 from gecko.plans.protect import protect_plan
 from gecko.rules.registry import run_checks
 from gecko.tests.machines import bike, named, ride_on

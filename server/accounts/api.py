@@ -32,15 +32,6 @@ class SessionOut(Schema):
     """It is the first account, which keeps the server's backups."""
 
 
-class SignUpIn(Schema):
-    """The first account."""
-
-    username: str = Field(max_length=60)
-    password: str = Field(max_length=200)
-    garage: str = Field(default="", max_length=60)
-    code: str = Field(default="", max_length=40)
-
-
 class SignInIn(Schema):
     """Name and password."""
 
@@ -49,7 +40,8 @@ class SignInIn(Schema):
     code: str = Field(default="", max_length=40)
 
 
-def _session(request: HttpRequest) -> SessionOut:
+def session_out(request: HttpRequest) -> SessionOut:
+    """Who asks, and what the page has to know before anybody is signed in."""
     get_token(request)
     user = request.user
     return SessionOut(
@@ -76,15 +68,7 @@ def session(request: HttpRequest) -> SessionOut:
     """Who is signed in."""
     if request.user.is_authenticated:
         devices.seen(request)
-    return _session(request)
-
-
-@router.post("/sign-up", response={200: SessionOut, 403: ErrorOut, 422: ErrorOut, 429: ErrorOut}, auth=from_here)
-def sign_up(request: HttpRequest, payload: SignUpIn) -> SessionOut:
-    """Make the first account."""
-    services.check_lan_code(request, payload.code)
-    services.sign_up(request, payload.username, payload.password, payload.garage)
-    return _session(request)
+    return session_out(request)
 
 
 @router.post("/sign-in", response={200: SessionOut, 403: ErrorOut, 429: ErrorOut}, auth=from_here)
@@ -92,14 +76,14 @@ def sign_in(request: HttpRequest, payload: SignInIn) -> SessionOut:
     """Sign in."""
     services.check_lan_code(request, payload.code)
     services.sign_in(request, payload.username, payload.password)
-    return _session(request)
+    return session_out(request)
 
 
 @router.post("/sign-out", response=SessionOut)
 def sign_out(request: HttpRequest) -> SessionOut:
     """Sign out."""
     devices.sign_out(request)
-    return _session(request)
+    return session_out(request)
 
 
 class PasswordIn(Schema):

@@ -9,13 +9,11 @@ from django.contrib.auth import authenticate, get_user_model, login
 from django.contrib.auth.password_validation import validate_password
 from django.core.cache import cache
 from django.core.exceptions import ValidationError
-from django.db import transaction
 from django.http import HttpRequest
 
 from server.accounts import devices, guard
 from server.accounts.models import User
 from server.errors import Refused
-from server.garage.services import open_garage
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -62,8 +60,8 @@ def make_account(username: str, password: str) -> User:
     return model.objects.create_user(username=username, password=password)
 
 
-def sign_up(request: HttpRequest, username: str, password: str, garage: str) -> User:
-    """Make the first account and its garage. Later ones are made by the garage's owner, or by the command `createsuperuser`."""
+def first_account(username: str, password: str) -> User:
+    """Make the first account, inside a transaction. Later ones are made by a garage's owner, or by the command `createsuperuser`."""
     if not settings.LOOPBACK and not settings.LAN_CODE:
         raise Refused(
             "Beyond this machine the first account is made with a code. Start with `make run LAN=1`, or set GECKO_LAN_CODE; it is asked for here.",
@@ -71,15 +69,16 @@ def sign_up(request: HttpRequest, username: str, password: str, garage: str) -> 
             status=403,
             field="/code",
         )
-    with transaction.atomic():
-        # Looked at under the lock of writing: of several at once only one is the first.
-        if get_user_model().objects.exists():
-            raise Refused("There is an account already: sign in with it.", code="account_exists", status=403)
-        user = make_account(username, password)
-        open_garage(user, garage.strip() or "My garage")
+    # Looked at under the lock of writing: of several at once only one is the first.
+    if get_user_model().objects.exists():
+        raise Refused("There is an account already: sign in with it.", code="account_exists", status=403)
+    return make_account(username, password)
+
+
+def enter(request: HttpRequest, user: User) -> None:
+    """Sign a user in whose account was just made."""
     login(request, user, backend=BACKEND)
     devices.signed_in(request, user)
-    return user
 
 
 def sign_in(request: HttpRequest, username: str, password: str) -> User:

@@ -13,7 +13,6 @@ from gecko.plans.standing import OpenStop
 from gecko.plans.trouble import Trouble, trouble_of
 from server.builds.models import Build, Incident, Setup
 from server.errors import Refused, not_found
-from server.logbook.models import JournalEntry
 
 
 def setup_in_use(build: Build) -> Setup | None:
@@ -43,7 +42,7 @@ def open_incident(build: Build, user: Any, kind: str, note: str, done: list[str]
         for check in found.checks
     ]
     incident = Incident.objects.create(build=build, kind=kind, note=note.strip()[:500], checks=checks, by=user, by_name=who, sent_as=sent_as)
-    JournalEntry.objects.create(build=build, kind="crash" if kind == "crash" else "trouble", text=f"{found.title}. {note.strip()} By {who}."[:1000])
+    build.journal.create(kind="crash" if kind == "crash" else "trouble", text=f"{found.title}. {note.strip()} By {who}."[:1000])
     return incident
 
 
@@ -65,7 +64,7 @@ def close_check(build: Build, user: Any, incident_id: int, key: str, seen: str) 
         raise Refused("Write what you saw, in at least three words: it is kept in the journal.", field="/seen")
     check |= {"by": user.get_username(), "when": timezone.now().isoformat(timespec="minutes"), "seen": seen.strip()[:300]}
     incident.save(update_fields=["checks"])
-    JournalEntry.objects.create(build=build, kind="trouble", text=f"{check['text']}: {seen.strip()} By {user.get_username()}."[:1000])
+    build.journal.create(kind="trouble", text=f"{check['text']}: {seen.strip()} By {user.get_username()}."[:1000])
     return incident
 
 

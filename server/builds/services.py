@@ -24,7 +24,6 @@ from server.builds.models import Build, Revision, Setup
 from server.errors import Refused, not_found
 from server.garage.models import Garage
 from server.garage.services import garage_of, house_of
-from server.logbook.models import JournalEntry
 
 JOIN_WITHIN = timedelta(minutes=5)
 """Edits of one person within so long of a revision's first edit join it, unless something points at it."""
@@ -103,9 +102,8 @@ def signed(old: dict[str, Any] | None, document: dict[str, Any], user: Any, buil
     setup, seen = stamped(before, load_setup(document), _name(user), timezone.now().isoformat(timespec="minutes"))
     # What comes with a new setup was mostly answered in another; the journal tells what is answered here.
     if old is not None:
-        JournalEntry.objects.bulk_create(
-            JournalEntry(build=build, kind="looked", text=f"{one.ask} {one.answer[0].upper()}{one.answer[1:]}. By {user.get_username()}."[:1000]) for one in seen
-        )
+        for one in seen:
+            build.journal.create(kind="looked", text=f"{one.ask} {one.answer[0].upper()}{one.answer[1:]}. By {user.get_username()}."[:1000])
     return setup.model_dump(mode="json")
 
 
@@ -138,7 +136,7 @@ def move_build(build: Build, user: Any, garage_id: int) -> Build:
     if target.memberships.filter(user=user, role="viewer").exists():
         raise Refused(f"You may look at {target.name}, not change it. Its owner can let you build too.", code="viewer", status=403)
     if target != build.garage:
-        JournalEntry.objects.create(build=build, kind="note", text=f"Moved from {build.garage.name} to {target.name}. By {user.get_username()}.")
+        build.journal.create(kind="note", text=f"Moved from {build.garage.name} to {target.name}. By {user.get_username()}.")
         # Keys of sending are a garage's own.
         build.garage, build.sent_as = target, None
         build.save(update_fields=["garage", "sent_as"])

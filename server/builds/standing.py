@@ -12,12 +12,11 @@ from gecko.document.setup import load_setup
 from gecko.hookup.shape import Step
 from gecko.hookup.ticks import Done, holding
 from gecko.plans.standing import Standing, Word, holds, standing
+from server.answers.kept import evaluation_json, hookup_of
 from server.builds.incidents import open_checks
 from server.builds.models import Overrule, Setup
 from server.builds.services import context_of, latest
-from server.engine.services import evaluation_json, hookup_of
 from server.errors import Refused, not_found
-from server.logbook.models import JournalEntry
 
 LEAST_WORDS = 3
 """A reason or an observation has at least so many words."""
@@ -180,4 +179,4 @@ def let_fall(setup: Setup) -> None:
 
 def _journal(setup: Setup, user: Any, kind: str, text: str) -> None:
     who = f" By {user.get_username()}." if user is not None else ""
-    JournalEntry.objects.create(build=setup.build, setup=setup, revision=latest(setup), kind=kind, text=(text + who)[:1000])
+    setup.build.journal.create(setup=setup, revision=latest(setup), kind=kind, text=(text + who)[:1000])

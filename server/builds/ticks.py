@@ -12,11 +12,11 @@ from gecko.common.errors import GeckoError
 from gecko.document.setup import load_setup
 from gecko.hookup.judgement import Judgement, judge
 from gecko.hookup.shape import Step
+from server.answers.kept import hookup_of
 from server.builds.models import Revision, Setup, Tick
 from server.builds.services import context_of, latest
 from server.builds.standing import done_of, refuse_locked
 from server.compute.client import ComputeFailed
-from server.engine.services import hookup_of
 from server.errors import Refused, not_found
 
 log = logging.getLogger("server.builds")

@@ -19,10 +19,12 @@ from gecko.plans.care.charging import charge_plans
 from gecko.plans.drive.compare import compare
 from gecko.plans.drive.goals import reach
 from gecko.plans.drive.ways import drive_changes, drive_plan, drive_sprockets
-from gecko.plans.evaluate import evaluate, fixes, ranges
+from gecko.plans.evaluate import evaluate
+from gecko.plans.fixes import fixes
 from gecko.plans.hookup import build_hookup
 from gecko.plans.power import power_plan
 from gecko.plans.protect import protect_plan
+from gecko.plans.ranges import ranges
 from gecko.plans.trials.prediction import predict_trials
 
 MOST_SHARES = 8

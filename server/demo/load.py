@@ -14,10 +14,10 @@ from gecko.document.catalogue import catalogue
 from gecko.document.setup import load_setup
 from gecko.plans.trials.prediction import predict_trial
 from server.accounts.middleware import DEMO_USER
+from server.answers.kept import hookup_of
 from server.builds import services
 from server.builds.models import Build, Setup, Tick
 from server.demo import machines
-from server.engine.services import hookup_of
 from server.garage.models import Garage
 from server.garage.services import open_garage, save_rack_part, save_rider, update_garage
 from server.logbook.models import JournalEntry

@@ -34,9 +34,9 @@ from gecko.plans.hookup import Hookup
 from gecko.plans.power import PowerPlan
 from gecko.plans.protect import ProtectPlan
 from gecko.reference.tables import families, terms
+from server.answers import kept
 from server.builds.services import baseline_of, build_of, context_of, setup_of, stock_of
 from server.compute.jobs import CourseFileOut, Job, RememberedOut
-from server.engine import services
 from server.errors import ErrorOut, Refused
 from server.garage.services import house_of, riders_of
 from server.uploads import services as uploads
@@ -205,7 +205,7 @@ class PartOut(Schema):
 
 
 def _context(request: HttpRequest, draft: DraftIn) -> Context:
-    baseline = services.read(draft.baseline) if draft.baseline is not None else None
+    baseline = kept.read(draft.baseline) if draft.baseline is not None else None
     if draft.build_id is None:
         return Context(baseline=baseline, is_baseline=draft.is_baseline)
     build = build_of(request.user, draft.build_id)
@@ -215,7 +215,7 @@ def _context(request: HttpRequest, draft: DraftIn) -> Context:
 
 
 def _answer(kind: str, request: HttpRequest, payload: DraftIn, extra: Any = None) -> str:
-    return services.answer_json(Job(kind, services.read(payload.setup), _context(request, payload), extra))
+    return kept.answer_json(Job(kind, kept.read(payload.setup), _context(request, payload), extra))
 
 
 def _raw(text: str) -> HttpResponse:
@@ -226,7 +226,7 @@ def _raw(text: str) -> HttpResponse:
 @router.post("/evaluate", response={200: Evaluation, 422: ErrorOut})
 def evaluate_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
     """Evaluate a draft at its central values."""
-    return _raw(services.evaluation_json(services.read(payload.setup), _context(request, payload)))
+    return _raw(kept.evaluation_json(kept.read(payload.setup), _context(request, payload)))
 
 
 @router.post("/ranges", response={200: Ranges, 422: ErrorOut})
@@ -257,7 +257,7 @@ def protect_of_draft(request: HttpRequest, payload: ProtectIn) -> HttpResponse:
 def drive_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
     """Driving at depth: launch, ride, heat, gears, hill, stop, turn, and every rider of the garage."""
     riders = riders_of(build_of(request.user, payload.build_id).garage) if payload.build_id is not None else []
-    return _raw(services.drive_json(services.read(payload.setup), _context(request, payload), riders))
+    return _raw(kept.drive_json(kept.read(payload.setup), _context(request, payload), riders))
 
 
 @router.post("/drive/goal", response={200: GoalOut | None, 422: ErrorOut})
@@ -281,7 +281,7 @@ def sprockets_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
 def _of(name: str, document: dict[str, Any]) -> SetupDocument:
     """One of several setups. Raises Refused naming the one that cannot be read."""
     try:
-        return services.read(document)
+        return kept.read(document)
     except ValidationError as error:
         problem = field_problems(error)[0]
         raise Refused(f"{name} cannot be compared: {problem['message']}", code="setup_invalid", field=problem["path"]) from error
@@ -294,7 +294,7 @@ def compare_setups(request: HttpRequest, payload: CompareIn) -> HttpResponse:
     if len({setup.build_id for setup in setups}) > 1:
         raise Refused("Compare setups of one build: the numbers of two machines say nothing about a change.", field="/setup_ids")
     documents = [_of(setup.name, payload.drafts.get(setup.pk, setup.document)) for setup in setups]
-    return _raw(services.compare_json([(setup.name, document, context_of(setup)) for setup, document in zip(setups, documents, strict=True)]))
+    return _raw(kept.compare_json([(setup.name, document, context_of(setup)) for setup, document in zip(setups, documents, strict=True)]))
 
 
 @router.get("/courses", response=list[dict[str, Any]])
@@ -309,9 +309,9 @@ def read_course_file(request: HttpRequest, payload: CourseFileIn) -> HttpRespons
     text = payload.text
     if payload.upload is not None:
         upload = uploads.upload_of(request.user, payload.upload)
-        text = services.text_of(uploads.whole(upload))
+        text = kept.text_of(uploads.whole(upload))
         uploads.be_rid_of(upload)
-    return _raw(services.course_json(text, payload.name))
+    return _raw(kept.course_json(text, payload.name))
 
 
 @router.post("/courses/csv", response={200: str, 422: ErrorOut})
@@ -336,20 +336,20 @@ def measure_pack(request: HttpRequest, payload: MeasureIn) -> MeasuredOut:  # no
 @router.post("/hookup", response={200: HookupOut, 404: ErrorOut, 422: ErrorOut})
 def hookup_of_draft(request: HttpRequest, payload: HookupIn) -> HookupOut:
     """Steps, readings and drawing of the hookup, and which of the steps done still hold."""
-    plan = services.hookup_of(services.read(payload.setup), _context(request, payload))
+    plan = kept.hookup_of(kept.read(payload.setup), _context(request, payload))
     return HookupOut(plan=plan, holding=holding(plan.to_tick if plan else [], payload.done))
 
 
 @router.post("/hookup/meter", response={200: Shown, 422: ErrorOut})
 def meter_on_draft(request: HttpRequest, payload: MeterIn) -> Shown:  # noqa: ARG001
     """What the meter should show between two terminals, in the state one says the machine is in."""
-    return shown(services.read(payload.setup), Situation.model_validate(payload.situation), payload.red, payload.black)
+    return shown(kept.read(payload.setup), Situation.model_validate(payload.situation), payload.red, payload.black)
 
 
 @router.post("/hookup/wires", response={200: str, 422: ErrorOut})
 def wires_as_csv(request: HttpRequest, payload: WiresIn) -> HttpResponse:  # noqa: ARG001
     """The wires as a list to cut and join them by."""
-    return HttpResponse(wire_list_csv(services.read(payload.setup)), content_type="text/csv; charset=utf-8")
+    return HttpResponse(wire_list_csv(kept.read(payload.setup)), content_type="text/csv; charset=utf-8")
 
 
 @router.get("/hookup/functions", response=dict[str, list[str]])
@@ -361,7 +361,7 @@ def plug_functions(request: HttpRequest) -> dict[str, list[str]]:  # noqa: ARG00
 @router.post("/hookup/colours", response={200: str, 422: ErrorOut})
 def colours_as_csv(request: HttpRequest, payload: WiresIn) -> HttpResponse:  # noqa: ARG001
     """The plugs of a draft with their colours, as a table."""
-    return HttpResponse(crosswalk_csv(services.read(payload.setup).plug_pairs), content_type="text/csv; charset=utf-8")
+    return HttpResponse(crosswalk_csv(kept.read(payload.setup).plug_pairs), content_type="text/csv; charset=utf-8")
 
 
 @router.post("/hookup/colours/read", response={200: list[dict[str, Any]], 422: ErrorOut})
@@ -379,29 +379,29 @@ def judge_reading(request: HttpRequest, payload: JudgeIn) -> Judgement:  # noqa:
 @router.post("/charging", response={200: list[ChargePlan], 422: ErrorOut})
 def charging_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:  # noqa: ARG001
     """Each charger of a draft against its packs."""
-    return _raw(services.answer_json(Job("charging", services.read(payload.setup), Context(), lane="now")))
+    return _raw(kept.answer_json(Job("charging", kept.read(payload.setup), Context(), lane="now")))
 
 
 @router.post("/offers", response={200: OffersOut, 422: ErrorOut})
 def offers_for(request: HttpRequest, payload: OffersIn) -> OffersOut:  # noqa: ARG001
     """Arrangements of the packs on the shelf beside a baseline."""
-    baseline = services.read(payload.baseline)
+    baseline = kept.read(payload.baseline)
     shelf = [Shelf(Pack.model_validate(entry.pack), entry.count) for entry in payload.shelf]
-    found, *others = _OFFERS.validate_json(services.answer_json(Job("offers", baseline, Context(is_baseline=True), (shelf, payload.bare))))
+    found, *others = _OFFERS.validate_json(kept.answer_json(Job("offers", baseline, Context(is_baseline=True), (shelf, payload.bare))))
     return OffersOut(baseline=found, offers=others)
 
 
 @router.post("/completed", response={200: Offer, 422: ErrorOut})
 def completed_arrangement(request: HttpRequest, payload: CompletedIn) -> HttpResponse:  # noqa: ARG001
     """An arrangement with what it lacks put in, at a glance; its stops are those that nothing on offer takes away."""
-    context = Context(baseline=services.read(payload.baseline))
-    return _raw(services.answer_json(Job("completed", services.read(payload.setup), context, payload.name)))
+    context = Context(baseline=kept.read(payload.baseline))
+    return _raw(kept.answer_json(Job("completed", kept.read(payload.setup), context, payload.name)))
 
 
 @router.post("/remembered", response={200: RememberedOut, 422: ErrorOut})
 def remembered_speed(request: HttpRequest, payload: RememberedIn) -> HttpResponse:  # noqa: ARG001
     """A machine as found whose assumed figures go the speed somebody remembers."""
-    return _raw(services.answer_json(Job("remembered", services.read(payload.setup), Context(), payload.speed_m_s, lane="now")))
+    return _raw(kept.answer_json(Job("remembered", kept.read(payload.setup), Context(), payload.speed_m_s, lane="now")))
 
 
 @router.get("/typical/{family}", response={200: dict[str, Any], 404: ErrorOut, 422: ErrorOut})
@@ -414,7 +414,7 @@ def typical(
     """The commonest machine of a family, every number assumed; as it leaves the factory with other stock volts or watts a motor, where given."""
     if family not in families():
         raise Refused(f"There is no family {family}: use {', '.join(families())}.", code="not_found", status=404)
-    return services.read(typical_setup(family, volts, watts)).model_dump(mode="json")
+    return kept.read(typical_setup(family, volts, watts)).model_dump(mode="json")
 
 
 @router.get("/terms", response=list[TermOut])

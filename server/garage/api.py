@@ -5,23 +5,28 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Any
 
-from django.db.models import Prefetch
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from ninja import Field, Query, Router, Schema
 
 from gecko.answers.evaluation import Out
-from server.accounts.api import from_here
-from server.accounts.models import Instance, SecurityEvent
-from server.builds.models import Setup
-from server.builds.services import builds_of
-from server.engine.overview import BuildGlance, TrialLine, build_glance
+from server.accounts.api import SessionOut, from_here, session_out
+from server.accounts.models import SecurityEvent
+from server.accounts.services import check_lan_code
 from server.errors import ErrorOut
 from server.garage import invitations, members, services
 from server.garage.models import Garage, Invitation, Membership, RackPart, Rider
 from server.garage.roles import Role
-from server.logbook.models import Trial
 
 router = Router(tags=["garage"])
+
+
+class SignUpIn(Schema):
+    """The first account."""
+
+    username: str = Field(max_length=60)
+    password: str = Field(max_length=200)
+    garage: str = Field(default="", max_length=60)
+    code: str = Field(default="", max_length=40)
 
 
 class GarageOut(Out):
@@ -124,56 +129,34 @@ class SecurityEventOut(Schema):
     when: datetime
 
 
-class NamedOut(Out):
-    """Something with a name to be found by."""
-
-    id: int
-    name: str
-
-
-class FindableBuild(NamedOut):
-    """A build with its setups by name."""
-
-    setups: list[NamedOut]
-
-
-class IndexOut(Out):
-    """Names of all there is in a garage, for the finder."""
-
-    builds: list[FindableBuild]
-    rack: list[NamedOut]
-
-
-class OverviewOut(Out):
-    """The garage at a glance."""
-
-    garage: GarageOut
-    total: int
-    builds: list[BuildGlance]
-    rack: list[RackPartOut]
-    riders: list[RiderOut]
-
-
-def _rack(part: RackPart) -> RackPartOut:
+def rack_out(part: RackPart) -> RackPartOut:
     return RackPartOut(id=part.pk, kind=part.kind, label=part.label, document=part.document, quantity=part.quantity)
 
 
-def _garage(garage: Garage) -> GarageOut:
+def garage_out(garage: Garage) -> GarageOut:
     return GarageOut(
         id=garage.pk, name=garage.name, units={**services.IMPERIAL, **garage.units}, house_rules=garage.house_rules, emergency_number=garage.emergency_number
     )
 
 
+@router.post("/session/sign-up", response={200: SessionOut, 403: ErrorOut, 422: ErrorOut, 429: ErrorOut}, auth=from_here)
+def sign_up(request: HttpRequest, payload: SignUpIn) -> SessionOut:
+    """Make the first account and its garage."""
+    check_lan_code(request, payload.code)
+    members.sign_up(request, payload.username, payload.password, payload.garage)
+    return session_out(request)
+
+
 @router.get("/garages", response=list[GarageOut])
 def list_garages(request: HttpRequest) -> list[GarageOut]:
     """The user's garages."""
-    return [_garage(g) for g in services.garages_of(request.user)]
+    return [garage_out(g) for g in services.garages_of(request.user)]
 
 
 @router.post("/garages", response={200: GarageOut, 422: ErrorOut})
 def make_garage(request: HttpRequest, payload: NewGarageIn) -> GarageOut:
     """Make another garage; whoever makes it owns it."""
-    return _garage(services.one_more_garage(request.user, payload.name))
+    return garage_out(services.one_more_garage(request.user, payload.name))
 
 
 @router.post("/session/leave-garage", response={204: None, 404: ErrorOut, 409: ErrorOut})
@@ -183,60 +166,18 @@ def leave_garage(request: HttpRequest, payload: LeaveIn) -> tuple[int, None]:
     return 204, None
 
 
-@router.get("/garages/{garage_id}", response={200: OverviewOut, 404: ErrorOut})
-def overview(request: HttpRequest, garage_id: int, limit: int = Query(60, ge=1, le=1000)) -> HttpResponse:
-    """A garage with rack, riders and `limit` builds at a glance, the one last worked on first; a constant number of queries."""
-    garage = services.garage_of(request.user, garage_id)
-    every = builds_of(garage)
-    setups = Setup.objects.defer("document").prefetch_related("ticks", "overrules")
-    builds = list(every.prefetch_related(Prefetch("setups", setups), "incidents")[:limit])
-    trials: dict[int, list[TrialLine]] = {}
-    rows = Trial.objects.filter(build__in=[b.pk for b in builds]).order_by("-when", "-pk").values_list("build_id", "setup_id", "when", "speed_m_s")
-    for build_id, setup_id, when, speed in rows:
-        trials.setdefault(build_id, []).append(TrialLine(setup_id, when, speed))
-    house, instance = services.house_of(garage), Instance.current()
-    found = OverviewOut(
-        garage=_garage(garage),
-        total=every.count(),
-        builds=[build_glance(b, trials.get(b.pk, []), house, instance) for b in builds],
-        rack=[_rack(p) for p in garage.rack.order_by("kind", "pk")],
-        riders=[RiderOut(id=r.pk, name=r.name, document=r.document) for r in garage.riders.order_by("pk")],
-    )
-    # Sent as it is: validating hundreds of builds a second time would cost more than making them.
-    return HttpResponse(found.model_dump_json(), content_type="application/json")
-
-
-@router.get("/garages/{garage_id}/index", response={200: IndexOut, 404: ErrorOut})
-def index(request: HttpRequest, garage_id: int) -> HttpResponse:
-    """Names of every build, setup and part of a garage: three queries, however many there are."""
-    garage = services.garage_of(request.user, garage_id)
-    setups: dict[int, list[NamedOut]] = {}
-    for build_id, setup_id, name in Setup.objects.filter(build__garage=garage, build__binned=None).values_list("build_id", "pk", "name"):
-        setups.setdefault(build_id, []).append(NamedOut(id=setup_id, name=name))
-    builds = [FindableBuild(id=pk, name=name, setups=setups.get(pk, [])) for pk, name in builds_of(garage).values_list("pk", "name")]
-    rack = [NamedOut(id=pk, name=label) for pk, label in garage.rack.order_by("kind", "pk").values_list("pk", "label")]
-    return HttpResponse(IndexOut(builds=builds, rack=rack).model_dump_json(), content_type="application/json")
-
-
-@router.patch("/garages/{garage_id}", response={200: GarageOut, 404: ErrorOut, 422: ErrorOut})
-def change_garage(request: HttpRequest, garage_id: int, payload: GarageIn) -> GarageOut:
-    """Change name, units or house rules."""
-    garage = services.garage_of(request.user, garage_id)
-    return _garage(services.update_garage(garage, name=payload.name, units=payload.units, house_rules=payload.house_rules, emergency_number=payload.emergency_number))
-
-
 @router.post("/garages/{garage_id}/rack", response={200: RackPartOut, 404: ErrorOut, 422: ErrorOut})
 def add_part(request: HttpRequest, garage_id: int, payload: RackPartIn) -> RackPartOut:
     """Put a part on the rack."""
     garage = services.garage_of(request.user, garage_id)
-    return _rack(services.save_rack_part(garage, None, payload.kind, payload.label, payload.document, payload.quantity))
+    return rack_out(services.save_rack_part(garage, None, payload.kind, payload.label, payload.document, payload.quantity))
 
 
 @router.put("/garages/{garage_id}/rack/{part_id}", response={200: RackPartOut, 404: ErrorOut, 422: ErrorOut})
 def change_part(request: HttpRequest, garage_id: int, part_id: int, payload: RackPartIn) -> RackPartOut:
     """Change a part on the rack."""
     garage = services.garage_of(request.user, garage_id)
-    return _rack(services.save_rack_part(garage, part_id, payload.kind, payload.label, payload.document, payload.quantity))
+    return rack_out(services.save_rack_part(garage, part_id, payload.kind, payload.label, payload.document, payload.quantity))
 
 
 @router.delete("/garages/{garage_id}/rack/{part_id}", response={204: None, 404: ErrorOut})
@@ -246,20 +187,20 @@ def remove_part(request: HttpRequest, garage_id: int, part_id: int) -> tuple[int
     return 204, None
 
 
-def _rider(rider: Rider) -> RiderOut:
+def rider_out(rider: Rider) -> RiderOut:
     return RiderOut(id=rider.pk, name=rider.name, document=rider.document)
 
 
 @router.post("/garages/{garage_id}/riders", response={200: RiderOut, 404: ErrorOut, 422: ErrorOut})
 def add_rider(request: HttpRequest, garage_id: int, payload: RiderIn) -> RiderOut:
     """Add a rider."""
-    return _rider(services.save_rider(services.garage_of(request.user, garage_id), None, payload.document))
+    return rider_out(services.save_rider(services.garage_of(request.user, garage_id), None, payload.document))
 
 
 @router.put("/garages/{garage_id}/riders/{rider_id}", response={200: RiderOut, 404: ErrorOut, 422: ErrorOut})
 def change_rider(request: HttpRequest, garage_id: int, rider_id: int, payload: RiderIn) -> RiderOut:
     """Change a rider."""
-    return _rider(services.save_rider(services.garage_of(request.user, garage_id), rider_id, payload.document))
+    return rider_out(services.save_rider(services.garage_of(request.user, garage_id), rider_id, payload.document))
 
 
 @router.delete("/garages/{garage_id}/riders/{rider_id}", response={204: None, 404: ErrorOut})
@@ -374,7 +315,7 @@ def join(request: HttpRequest, payload: JoinIn) -> tuple[int, None]:
 @router.post("/session/accept", response={200: GarageOut, 403: ErrorOut, 404: ErrorOut, 409: ErrorOut})
 def accept(request: HttpRequest, payload: TokenIn) -> GarageOut:
     """Let the account that is signed in into the garage of an invitation."""
-    return _garage(invitations.accept(request, payload.token))
+    return garage_out(invitations.accept(request, payload.token))
 
 
 class FarewellIn(Schema):

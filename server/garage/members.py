@@ -12,13 +12,22 @@ from django.http import HttpRequest
 from server.accounts.devices import confirm_password, sign_out_everywhere
 from server.accounts.guard import note
 from server.accounts.models import SecurityEvent
-from server.accounts.services import keeps_server, make_account
+from server.accounts.services import enter, first_account, keeps_server, make_account
 from server.cache import forget_when_done
 from server.errors import Refused, not_found
 from server.garage.models import Garage, Membership
 from server.garage.roles import Role
+from server.garage.services import open_garage
 
 MOST_MEMBERS = 12
+
+
+def sign_up(request: HttpRequest, username: str, password: str, garage: str) -> None:
+    """Make the first account and its garage, both or neither, and sign it in."""
+    with transaction.atomic():
+        user = first_account(username, password)
+        open_garage(user, garage.strip() or "My garage")
+    enter(request, user)
 
 
 def members_of(garage: Garage) -> QuerySet[Membership]:

@@ -12,10 +12,10 @@ from django.utils import timezone
 from gecko.common.errors import GeckoError
 from gecko.plans.trials.prediction import Conditions, Prediction
 from gecko.plans.trials.reduction import Pass, Reduced, gain, reduce_passes
+from server.answers.kept import predictions_of
 from server.builds.models import Build, Setup
 from server.builds.services import latest, readable
 from server.compute.client import ComputeFailed
-from server.engine.services import predictions_of
 from server.errors import Refused, not_found
 from server.logbook.models import JournalEntry, Trial
 

@@ -13,11 +13,11 @@ from gecko.plans.hookup import Hookup
 from gecko.plans.standing import Standing
 from gecko.plans.trouble import Trouble, trouble_of
 from server.accounts.api import from_here
+from server.answers.kept import answer_json, evaluation_json, hookup_of
 from server.builds.api import BuildOut, build_out
 from server.builds.services import build_of, context_of
 from server.builds.standing import done_of, standing_of, steps_of
 from server.compute.jobs import Job
-from server.engine.services import answer_json, evaluation_json, hookup_of
 from server.errors import ErrorOut
 from server.garage.services import IMPERIAL
 from server.logbook.api import TrialOut, trials_out

@@ -12,7 +12,8 @@ from gecko.common.words import Kind, q
 from gecko.document.context import Context
 from gecko.document.setup import Setup
 from gecko.plans.drive.what_if import shared_limit
-from gecko.plans.evaluate import evaluate, ranges
+from gecko.plans.evaluate import evaluate
+from gecko.plans.ranges import ranges
 
 RowKind = Literal["speed", "time", "grade", "amps", "volts", "temp", "length", "plain", "wh_per_km"]
 

@@ -8,9 +8,9 @@ from unittest.mock import patch
 from gecko.hookup.shape import Step
 from gecko.plans.hookup import Hookup
 from gecko.tests.machines import safe_bike
+from server.answers.kept import hookup_of
 from server.builds import standing, ticks
 from server.builds.models import Setup, Tick
-from server.engine.services import hookup_of
 from server.testing import HouseholdCase
 
 

@@ -56,7 +56,7 @@ class Engine(HouseholdCase):
             self.assertIn(words, answer.json()["message"])
 
     def test_the_same_content_is_computed_once(self) -> None:
-        with patch("server.engine.services.answer_to", wraps=answer_to) as spy:
+        with patch("server.answers.kept.answer_to", wraps=answer_to) as spy:
             for _ in range(3):
                 self.evaluate(safe_bike())
             self.evaluate(safe_bike(main_fuse__rating_a=25))

@@ -24,26 +24,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/session/sign-up": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Sign Up
-         * @description Make the first account.
-         */
-        post: operations["server_accounts_api_sign_up"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/session/sign-in": {
         parameters: {
             query?: never;
@@ -164,6 +144,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/sign-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Up
+         * @description Make the first account and its garage.
+         */
+        post: operations["server_garage_api_sign_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/garages": {
         parameters: {
             query?: never;
@@ -202,50 +202,6 @@ export interface paths {
          * @description Leave a garage, whatever one may do in it. Its last member takes it along, and says so by its name.
          */
         post: operations["server_garage_api_leave_garage"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/garages/{garage_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Overview
-         * @description A garage with rack, riders and `limit` builds at a glance, the one last worked on first; a constant number of queries.
-         */
-        get: operations["server_garage_api_overview"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /**
-         * Change Garage
-         * @description Change name, units or house rules.
-         */
-        patch: operations["server_garage_api_change_garage"];
-        trace?: never;
-    };
-    "/api/garages/{garage_id}/index": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Index
-         * @description Names of every build, setup and part of a garage: three queries, however many there are.
-         */
-        get: operations["server_garage_api_index"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -524,6 +480,50 @@ export interface paths {
          * @description A page of what happened around the accounts of this garage, newest first; for its owner.
          */
         get: operations["server_garage_api_security"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Overview
+         * @description A garage with rack, riders and `limit` builds at a glance, the one last worked on first; a constant number of queries.
+         */
+        get: operations["server_overview_api_overview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Garage
+         * @description Change name, units or house rules.
+         */
+        patch: operations["server_overview_api_change_garage"];
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/index": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Index
+         * @description Names of every build, setup and part of a garage: three queries, however many there are.
+         */
+        get: operations["server_overview_api_index"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2021,26 +2021,6 @@ export interface components {
             message: string;
         };
         /**
-         * SignUpIn
-         * @description The first account.
-         */
-        SignUpIn: {
-            /** Username */
-            username: string;
-            /** Password */
-            password: string;
-            /**
-             * Garage
-             * @default
-             */
-            garage: string;
-            /**
-             * Code
-             * @default
-             */
-            code: string;
-        };
-        /**
          * SignInIn
          * @description Name and password.
          */
@@ -2090,6 +2070,26 @@ export interface components {
             here: boolean;
         };
         /**
+         * SignUpIn
+         * @description The first account.
+         */
+        SignUpIn: {
+            /** Username */
+            username: string;
+            /** Password */
+            password: string;
+            /**
+             * Garage
+             * @default
+             */
+            garage: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+        };
+        /**
          * GarageOut
          * @description A garage.
          */
@@ -2134,95 +2134,6 @@ export interface components {
             confirm: string;
         };
         /**
-         * BuildGlance
-         * @description A build in the garage's list.
-         */
-        BuildGlance: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Family */
-            family: string;
-            /** Description */
-            description: string;
-            /** Setup Id */
-            setup_id: number | null;
-            /** Setup Name */
-            setup_name: string;
-            /** Setups */
-            setups: number;
-            /** Top Speed M S */
-            top_speed_m_s: number | null;
-            /** Run Time S */
-            run_time_s: number | null;
-            /**
-             * Stops
-             * @description Open stops of the plan.
-             */
-            stops: number;
-            /**
-             * Looks
-             * @description What is open to be looked at before power or ride.
-             */
-            looks: number;
-            /** Cautions */
-            cautions: number;
-            /**
-             * Worked On
-             * @description Name of the setup last worked on, where it is another than the one shown; and what is open of it.
-             */
-            worked_on: string;
-            /** Worked On Stops */
-            worked_on_stops: number;
-            /** Worked On Looks */
-            worked_on_looks: number;
-            /** Stations */
-            stations: components["schemas"]["StationGlance"][];
-            /** Stages */
-            stages: {
-                [key: string]: "done" | "caution" | "stop" | "now" | "open";
-            };
-            /** Next Stage */
-            next_stage: string;
-            /** Next Step */
-            next_step: string;
-            last_trial: components["schemas"]["LastTrial"] | null;
-            /**
-             * Trouble
-             * @description Why it cannot be computed; it can be opened, exported and deleted all the same.
-             * @default
-             */
-            trouble: string;
-        };
-        /**
-         * LastTrial
-         * @description The newest trial.
-         */
-        LastTrial: {
-            /** Speed M S */
-            speed_m_s: number;
-            /** When */
-            when: string;
-            /** Setup */
-            setup: string;
-        };
-        /**
-         * OverviewOut
-         * @description The garage at a glance.
-         */
-        OverviewOut: {
-            garage: components["schemas"]["GarageOut"];
-            /** Total */
-            total: number;
-            /** Builds */
-            builds: components["schemas"]["BuildGlance"][];
-            /** Rack */
-            rack: components["schemas"]["RackPartOut"][];
-            /** Riders */
-            riders: components["schemas"]["RiderOut"][];
-        };
-        /**
          * RackPartOut
          * @description A part on the rack.
          */
@@ -2239,92 +2150,6 @@ export interface components {
             };
             /** Quantity */
             quantity: number;
-        };
-        /**
-         * RiderOut
-         * @description A rider.
-         */
-        RiderOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
-        };
-        /**
-         * StationGlance
-         * @description A station of the sideways ribbon.
-         */
-        StationGlance: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Share */
-            share: number | null;
-            /** State */
-            state: string;
-            /** Weak */
-            weak: boolean;
-            /** Asks */
-            asks: number | null;
-            /** Stands */
-            stands: number | null;
-            /** Unit */
-            unit: string;
-        };
-        /**
-         * GarageIn
-         * @description What may change.
-         */
-        GarageIn: {
-            /** Name */
-            name?: string | null;
-            /** Units */
-            units?: {
-                [key: string]: string;
-            } | null;
-            /** House Rules */
-            house_rules?: {
-                [key: string]: unknown;
-            } | null;
-            /** Emergency Number */
-            emergency_number?: string | null;
-        };
-        /**
-         * FindableBuild
-         * @description A build with its setups by name.
-         */
-        FindableBuild: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Setups */
-            setups: components["schemas"]["NamedOut"][];
-        };
-        /**
-         * IndexOut
-         * @description Names of all there is in a garage, for the finder.
-         */
-        IndexOut: {
-            /** Builds */
-            builds: components["schemas"]["FindableBuild"][];
-            /** Rack */
-            rack: components["schemas"]["NamedOut"][];
-        };
-        /**
-         * NamedOut
-         * @description Something with a name to be found by.
-         */
-        NamedOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
         };
         /**
          * RackPartIn
@@ -2347,6 +2172,20 @@ export interface components {
              * @default 1
              */
             quantity: number;
+        };
+        /**
+         * RiderOut
+         * @description A rider.
+         */
+        RiderOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
         };
         /**
          * RiderIn
@@ -2522,6 +2361,167 @@ export interface components {
              * Format: date-time
              */
             when: string;
+        };
+        /**
+         * BuildGlance
+         * @description A build in the garage's list.
+         */
+        BuildGlance: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Description */
+            description: string;
+            /** Setup Id */
+            setup_id: number | null;
+            /** Setup Name */
+            setup_name: string;
+            /** Setups */
+            setups: number;
+            /** Top Speed M S */
+            top_speed_m_s: number | null;
+            /** Run Time S */
+            run_time_s: number | null;
+            /**
+             * Stops
+             * @description Open stops of the plan.
+             */
+            stops: number;
+            /**
+             * Looks
+             * @description What is open to be looked at before power or ride.
+             */
+            looks: number;
+            /** Cautions */
+            cautions: number;
+            /**
+             * Worked On
+             * @description Name of the setup last worked on, where it is another than the one shown; and what is open of it.
+             */
+            worked_on: string;
+            /** Worked On Stops */
+            worked_on_stops: number;
+            /** Worked On Looks */
+            worked_on_looks: number;
+            /** Stations */
+            stations: components["schemas"]["StationGlance"][];
+            /** Stages */
+            stages: {
+                [key: string]: "done" | "caution" | "stop" | "now" | "open";
+            };
+            /** Next Stage */
+            next_stage: string;
+            /** Next Step */
+            next_step: string;
+            last_trial: components["schemas"]["LastTrial"] | null;
+            /**
+             * Trouble
+             * @description Why it cannot be computed; it can be opened, exported and deleted all the same.
+             * @default
+             */
+            trouble: string;
+        };
+        /**
+         * LastTrial
+         * @description The newest trial.
+         */
+        LastTrial: {
+            /** Speed M S */
+            speed_m_s: number;
+            /** When */
+            when: string;
+            /** Setup */
+            setup: string;
+        };
+        /**
+         * OverviewOut
+         * @description The garage at a glance.
+         */
+        OverviewOut: {
+            garage: components["schemas"]["GarageOut"];
+            /** Total */
+            total: number;
+            /** Builds */
+            builds: components["schemas"]["BuildGlance"][];
+            /** Rack */
+            rack: components["schemas"]["RackPartOut"][];
+            /** Riders */
+            riders: components["schemas"]["RiderOut"][];
+        };
+        /**
+         * StationGlance
+         * @description A station of the sideways ribbon.
+         */
+        StationGlance: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number | null;
+            /** State */
+            state: string;
+            /** Weak */
+            weak: boolean;
+            /** Asks */
+            asks: number | null;
+            /** Stands */
+            stands: number | null;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * GarageIn
+         * @description What may change.
+         */
+        GarageIn: {
+            /** Name */
+            name?: string | null;
+            /** Units */
+            units?: {
+                [key: string]: string;
+            } | null;
+            /** House Rules */
+            house_rules?: {
+                [key: string]: unknown;
+            } | null;
+            /** Emergency Number */
+            emergency_number?: string | null;
+        };
+        /**
+         * FindableBuild
+         * @description A build with its setups by name.
+         */
+        FindableBuild: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Setups */
+            setups: components["schemas"]["NamedOut"][];
+        };
+        /**
+         * IndexOut
+         * @description Names of all there is in a garage, for the finder.
+         */
+        IndexOut: {
+            /** Builds */
+            builds: components["schemas"]["FindableBuild"][];
+            /** Rack */
+            rack: components["schemas"]["NamedOut"][];
+        };
+        /**
+         * NamedOut
+         * @description Something with a name to be found by.
+         */
+        NamedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * BuildOut
@@ -6564,57 +6564,6 @@ export interface operations {
             };
         };
     };
-    server_accounts_api_sign_up: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignUpIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SessionOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
     server_accounts_api_sign_in: {
         parameters: {
             query?: never;
@@ -6784,6 +6733,57 @@ export interface operations {
             };
         };
     };
+    server_garage_api_sign_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignUpIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     server_garage_api_list_garages: {
         parameters: {
             query?: never;
@@ -6868,114 +6868,6 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    server_garage_api_overview: {
-        parameters: {
-            query?: {
-                limit?: number;
-            };
-            header?: never;
-            path: {
-                garage_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OverviewOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    server_garage_api_change_garage: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                garage_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["GarageIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GarageOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    server_garage_api_index: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                garage_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["IndexOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7771,6 +7663,114 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_overview_api_overview: {
+        parameters: {
+            query?: {
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverviewOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_overview_api_change_garage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GarageIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GarageOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_overview_api_index: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IndexOut"];
                 };
             };
             /** @description Not Found */

@@ -10,7 +10,7 @@ from django.core.management import CommandError, call_command
 from django.test import SimpleTestCase, override_settings
 
 from server import web
-from server.engine.management.commands import serve
+from server.running.management.commands import serve
 
 
 class Serving(SimpleTestCase):

@@ -16,9 +16,9 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import OperationalError, connection
 
+from server.answers.kept import program
 from server.cache import begin
 from server.compute.service import Service
-from server.engine.services import program
 from server.exchange.worker import read_in
 from server.processes import Kept, keep
 from server.web import answer

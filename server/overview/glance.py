@@ -18,12 +18,12 @@ from gecko.common.errors import GeckoError, field_problems
 from gecko.document.context import Context, HouseRules
 from gecko.document.setup import load_setup
 from gecko.plans.standing import open_stops
+from server.answers.kept import KEEP_S, answer_json, hookup_of, program
 from server.builds.models import Build, Setup
 from server.builds.services import readable
 from server.builds.standing import words_of
 from server.compute.client import ComputeFailed
 from server.compute.jobs import Job
-from server.engine.services import KEEP_S, answer_json, hookup_of, program
 from server.errors import Refused
 
 log = logging.getLogger("server.engine")
