@@ -67,7 +67,7 @@ lint: setup
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
 	.venv/bin/lint-imports
-	cd web && npx --no-install biome check .
+	cd web && npx --no-install biome check . && npx --no-install depcruise src
 	$(PY) tools/check_web.py
 	$(PY) tools/licences.py --check
 

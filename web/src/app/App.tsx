@@ -4,11 +4,11 @@ import { lazy, Suspense, useState } from "react";
 import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from "react-router";
 import { client, unwrap } from "../api/client";
 import { UndoProvider } from "../bin/Undo";
+import { Door } from "../door/Door";
+import { invited, Join } from "../door/Join";
+import { Outbox } from "../frame/Outbox";
 import { keepFor } from "../lib/drafts";
 import { shown } from "../look/link";
-import { Door } from "./Door";
-import { invited, Join } from "./Join";
-import { Outbox } from "./Outbox";
 
 const GarageHome = lazy(() => import("../garage/GarageHome").then((m) => ({ default: m.GarageHome })));
 const StartBuild = lazy(() => import("../start/StartBuild").then((m) => ({ default: m.StartBuild })));

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { type Build, type Comparison, client, type SetupRow, unwrap } from "../api/client";
-import { Header } from "../app/Header";
+import { Header } from "../frame/Header";
 import { useInGarageOf } from "../lib/garage";
 import type { Doc } from "../lib/pointer";
 import { useSettings } from "../lib/settings";

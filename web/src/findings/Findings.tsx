@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Finding, type FindingFixes, type SetupRow, unwrap } from "../api/client";
 import { useSettings } from "../lib/settings";
+import { STAGE_NAMES } from "../lib/stages";
 import { priceWords, sentence } from "../lib/units";
 import { GATE_WORDS } from "../lib/useStanding";
 import { Dialog } from "../ui/Dialog";
@@ -21,7 +22,6 @@ const LOOK = {
 const KINDS = ["stop", "look", "caution", "note"] as const;
 
 const FIRST = 3;
-const STAGES = ["survey", "power", "protect", "drive", "hookup", "prove", "care"] as const;
 const wordsFor = (findings: Finding[], kind: string, word: string) => {
   const n = findings.filter((f) => f.severity === kind).length;
   return n ? `${n} ${word}${n === 1 ? "" : "s"}` : "";
@@ -233,7 +233,7 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
               {[wordsFor(folded, "caution", "more caution"), wordsFor(folded, "note", "note")].filter(Boolean).join(", ")}
             </summary>
             {unfolded &&
-              STAGES.flatMap((stage) => {
+              STAGE_NAMES.flatMap((stage) => {
                 const here = folded.filter((f) => f.stage === stage);
                 return here.length
                   ? [

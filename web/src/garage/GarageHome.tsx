@@ -3,27 +3,27 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { type BuildGlance, client, unwrap } from "../api/client";
-import { Header, UnitSwitch } from "../app/Header";
-import { Shortcuts } from "../app/Shortcuts";
 import { BinList } from "../bin/BinList";
+import { Header, UnitSwitch } from "../frame/Header";
+import { Shortcuts } from "../frame/Shortcuts";
 import { chooseGarage, useGarage, useGarages } from "../lib/garage";
 import { useSettings } from "../lib/settings";
+import { STAGE_NAMES } from "../lib/stages";
 import { duration, sentence, withUnit } from "../lib/units";
 import { countWords } from "../lib/useStanding";
 import { SideRibbon } from "../trail/Ribbon";
 import { askedOf } from "../trail/Trail";
 import { Glyph, type Mark } from "../ui/Glyph";
+import { MachineDrawing } from "../ui/MachineDrawing";
 import { Account } from "./Account";
 import { Backups } from "./Backups";
 import { Garages, NewGarage } from "./Garages";
 import { Household } from "./Household";
 import { ImportFile } from "./ImportFile";
-import { MachineDrawing } from "./MachineDrawing";
 import { HouseRules, Rack, Riders } from "./Rack";
 import { Strays } from "./Strays";
 
 const PAGE = 60;
-const STAGES = ["survey", "power", "protect", "drive", "hookup", "prove", "care"] as const;
 
 /** What is open of a setup, in a few words. */
 function OpenLine({ stops, looks, inline = false }: { stops: number; looks: number; inline?: boolean }) {
@@ -105,7 +105,7 @@ function BuildRow({ build }: { build: BuildGlance }) {
         </div>
         <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
           <ol className="flex max-w-full overflow-x-auto rounded-md border border-strong bg-sunk" aria-label="Stages">
-            {STAGES.map((stage) => (
+            {STAGE_NAMES.map((stage) => (
               <li key={stage} className="border-strong not-first:border-l">
                 <Link
                   to={`${home}/${stage}`}

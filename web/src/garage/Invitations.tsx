@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../api/client";
-import { JOIN } from "../app/Join";
+import { JOIN } from "../door/Join";
 import { day, OnceLink } from "../ui/OnceLink";
 import { Trouble } from "../ui/Trouble";
 import { ROLES, type Role } from "./roles";

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { client, type Looked, unwrap } from "../api/client";
-import { DoorCard } from "../app/Door";
+import { DoorCard } from "../door/Door";
 import { useSettings } from "../lib/settings";
 import { IMPERIAL, sentence, type UnitChoice, withUnit } from "../lib/units";
 import { H, SheetView } from "../sheet/SheetView";

@@ -1,12 +1,12 @@
 /** The three questions: which machine, which packs, who rides. */
 import type { ReactNode } from "react";
 import type { Overview } from "../api/client";
-import { MachineDrawing } from "../garage/MachineDrawing";
 import { type Doc, type Json, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { withUnit } from "../lib/units";
 import { NumberField, Segmented, SelectField, TextField, useForm } from "../ui/Field";
 import { Glyph } from "../ui/Glyph";
+import { MachineDrawing } from "../ui/MachineDrawing";
 import { PickPart, type ShipWithPart } from "../ui/PickPart";
 import { FAMILIES } from "./families";
 import type { ShelfEntry } from "./kept";

@@ -1,252 +1,46 @@
 /** The workspace of a build: Trail, stage, findings, outcome; live while typing. */
 
 import { useQuery } from "@tanstack/react-query";
-import { Flag, LayoutList, Redo2, Undo2, Wrench } from "lucide-react";
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { Flag, LayoutList, Wrench } from "lucide-react";
+import { Suspense, useEffect, useMemo, useState } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 import { type Build, client, Failed, type Finding, type SetupRow, type Station, unwrap } from "../api/client";
-import { Header } from "../app/Header";
-import { type FindItem, Shortcuts } from "../app/Shortcuts";
 import { Findings } from "../findings/Findings";
+import { Header } from "../frame/Header";
+import { type FindItem, Shortcuts } from "../frame/Shortcuts";
 import { assumedOf } from "../lib/assumed";
 import { useInGarageOf } from "../lib/garage";
 import { applyPatch } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { sentence } from "../lib/units";
 import { useDriveChanges } from "../lib/useDeepPlan";
-import { type Draft, useDraft } from "../lib/useDraft";
+import { useDraft } from "../lib/useDraft";
 import { useHelp } from "../lib/useHelp";
 import { type Plan, usePlan } from "../lib/usePlan";
-import { countWords, openOf, useStanding } from "../lib/useStanding";
+import { openOf, useStanding } from "../lib/useStanding";
 import { useSteady } from "../lib/useSteady";
 import { OutcomeBand } from "../outcome/OutcomeBand";
+import type { Stage } from "../stages/stage";
 import { SideRibbon } from "../trail/Ribbon";
 import { Trail } from "../trail/Trail";
 import { FormProvider } from "../ui/Field";
-import { Glyph, type Mark } from "../ui/Glyph";
+import { Glyph } from "../ui/Glyph";
 import { TermsProvider } from "../ui/Terms";
 import { Clashes } from "./Clashes";
 import { Elsewhere } from "./Elsewhere";
-import { SetupMenu } from "./SetupMenu";
-
-const PANELS = {
-  survey: lazy(() => import("../stages/survey/Survey").then((m) => ({ default: m.Survey }))),
-  power: lazy(() => import("../stages/power/Power").then((m) => ({ default: m.Power }))),
-  protect: lazy(() => import("../stages/protect/Protect").then((m) => ({ default: m.Protect }))),
-  drive: lazy(() => import("../stages/drive/Drive").then((m) => ({ default: m.Drive }))),
-  hookup: lazy(() => import("../stages/hookup/Hookup").then((m) => ({ default: m.HookupStage }))),
-  prove: lazy(() => import("../stages/prove/Prove").then((m) => ({ default: m.Prove }))),
-  care: lazy(() => import("../stages/care/Care").then((m) => ({ default: m.Care }))),
-};
-export type StageName = keyof typeof PANELS;
-export const STAGES = Object.keys(PANELS) as StageName[];
-
-export interface StageProps {
-  build: Build;
-  row: SetupRow;
-  draft: Draft;
-  plan: Plan;
-  place: string | undefined;
-  apply: (patch: Record<string, unknown>[], label: string) => void;
-}
+import { SavedLine, UndoRedo } from "./Saved";
+import { SetupTabs } from "./SetupTabs";
+import { StageTape } from "./StageTape";
+import { STAGES } from "./stages";
 
 const unaskedOf = (evaluation: Plan["evaluation"]) =>
   evaluation?.survey.filter((asked) => asked.answer === null || asked.answer === "cannot tell").length ?? 0;
 
-function stageMark(
-  stage: StageName,
-  findings: Finding[],
-  row: SetupRow,
-  ride: boolean,
-  unasked: number,
-): { mark: Mark; words: string } {
-  const mine = findings.filter((f) => f.stage === stage && f.severity !== "note");
-  const { stops, looks } = openOf(mine, row);
-  if (stage === "hookup" || stage === "prove") {
-    const steps = row.ticks.filter((t) => !t.step.startsWith("back."));
-    const done = steps.filter((t) => t.step.startsWith("stand_") === (stage === "prove")).length;
-    return done
-      ? { mark: stage === "prove" && ride ? "done" : "now", words: `${done} checked` }
-      : { mark: "open", words: "not started" };
-  }
-  if (stops) return { mark: "stop", words: countWords(stops, "stop") };
-  // Survey is done when everything it asks was looked at, whichever stage that is of.
-  const open = stage === "survey" ? Math.max(looks, unasked) : looks;
-  if (open) return { mark: "open", words: `${open} to look at` };
-  if (mine.length) return { mark: "caution", words: `${mine.length} open` };
-  return { mark: "done", words: stage === "care" ? "fits" : "done" };
-}
-
-/** Why the server did not save, in the few words there is room for. */
-const WHY: Record<string, string> = {
-  signed_out: "signed out",
-  locked_database: "busy",
-  disk_full: "its disk is full",
-  read_only: "it may not write",
-  not_found: "gone on the server",
-  viewer: "you look only",
-};
-
-function SavedLine({ save }: { save: Draft["save"] }) {
-  const words = {
-    saved: [
-      "Saved",
-      save.kind === "saved" && save.at
-        ? `${save.at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}${save.joined ? ", both" : ""}`
-        : "on this computer",
-    ],
-    saving: ["Saving…", ""],
-    waiting: ["Saving soon", ""],
-    invalid: ["Not saved yet", "a field needs mending"],
-    offline: ["Not saved", "no connection, kept here"],
-    refused: ["Not saved", `${save.kind === "refused" ? (WHY[save.error.code] ?? "the server failed") : ""}, kept here`],
-    conflict: ["Not saved", "changed elsewhere"],
-  }[save.kind];
-  return (
-    <span
-      role="status"
-      className={`block text-[11.5px] leading-[13px] whitespace-nowrap ${save.kind === "saved" ? "text-leaftext" : save.kind === "saving" || save.kind === "waiting" ? "text-ink3" : "text-hottext"}`}
-      data-save={save.kind}
-    >
-      <b className="block">{words[0]}</b>
-      {words[1] || "\u00a0"}
-    </span>
-  );
-}
-
-function UndoRedo({ canUndo, canRedo, undo, redo }: Pick<Draft, "canUndo" | "canRedo" | "undo" | "redo">) {
-  return (
-    <span className="flex">
-      <button type="button" className="btn quiet !px-2" disabled={!canUndo} onClick={undo} aria-label="Undo (key u)">
-        <Undo2 size={17} aria-hidden="true" />
-      </button>
-      <button
-        type="button"
-        className="btn quiet !px-2 max-desk:hidden"
-        disabled={!canRedo}
-        onClick={redo}
-        aria-label="Redo (key U)"
-      >
-        <Redo2 size={17} aria-hidden="true" />
-      </button>
-    </span>
-  );
-}
-
-function SetupTabs({
-  build,
-  row,
-  stage,
-  evaluation,
-}: {
-  build: Build;
-  row: SetupRow;
-  stage: StageName;
-  evaluation: Plan["evaluation"];
-}) {
-  const shown = build.setups.slice(0, 4);
-  const { stops, looks } = openOf(evaluation?.findings ?? [], row);
-  const cautions = evaluation?.findings.filter((f) => f.severity === "caution").length ?? 0;
-  return (
-    <div className="flex min-w-0 flex-1 items-end justify-center gap-1 max-desk:items-center">
-      <div className="flex min-w-0 items-end gap-1 self-end max-desk:hidden">
-        {shown.map((s) => {
-          const here = s.id === row.id;
-          const mark: Mark = here
-            ? stops
-              ? "stop"
-              : looks
-                ? "open"
-                : cautions
-                  ? "caution"
-                  : "fine"
-            : s.is_baseline
-              ? "open"
-              : "unknown";
-          return (
-            <Link
-              key={s.id}
-              to={`/builds/${build.id}/setups/${s.id}/${stage}`}
-              aria-current={here ? "true" : undefined}
-              className={`flex h-11 min-w-0 items-center gap-2 rounded-t-[7px] px-3 ${here ? "border-[1.5px] border-b-0 border-ink bg-card" : ""}`}
-            >
-              {(here || s.is_baseline) && <Glyph mark={mark} size={15} />}
-              <span className="min-w-0">
-                <b className="line-clamp-2 max-w-[150px] text-[13px] leading-[14px]">{s.name}</b>
-                <small className="block text-micro leading-[13px] whitespace-nowrap text-ink3">
-                  {here
-                    ? stops
-                      ? countWords(stops, "stop")
-                      : looks
-                        ? `${looks} to look at`
-                        : cautions
-                          ? countWords(cautions, "caution")
-                          : "no stops"
-                    : s.is_baseline
-                      ? "baseline"
-                      : s.in_use
-                        ? "in use"
-                        : "\u00a0"}
-                </small>
-              </span>
-            </Link>
-          );
-        })}
-      </div>
-      <SetupMenu build={build} row={row} stage={stage} />
-    </div>
-  );
-}
-
-function StageTape({
-  build,
-  row,
-  stage,
-  findings,
-  ride,
-  unasked,
-}: {
-  build: Build;
-  row: SetupRow;
-  stage: StageName;
-  findings: Finding[];
-  ride: boolean;
-  /** Questions of the survey nobody has an answer to yet. */
-  unasked: number;
-}) {
-  const tape = useRef<HTMLElement>(null);
-  // On a phone the tape is longer than the screen: the stage one is at stays in view.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another stage is another place on the tape
-  useEffect(() => {
-    // Braces: in newer browsers scrolling gives a promise, which is no clean-up.
-    tape.current?.querySelector("[aria-current]")?.scrollIntoView({ inline: "center", block: "nearest" });
-  }, [stage]);
-  return (
-    <nav ref={tape} className="tape" aria-label="Stages">
-      {STAGES.map((name, i) => {
-        const { mark, words } = stageMark(name, findings, row, ride, unasked);
-        return (
-          <Link key={name} to={`/builds/${build.id}/setups/${row.id}/${name}`} aria-current={name === stage ? "page" : undefined}>
-            <span className="font-head text-[29px] leading-[31px] font-medium tracking-[-.02em] text-ink3" aria-hidden="true">
-              {i + 1}
-            </span>
-            <span className="min-w-0">
-              <b className="block font-head text-[15px] leading-[17px] capitalize">{name}</b>
-              <span className="flex items-center gap-1 text-[11.5px] leading-[14px] whitespace-nowrap text-ink2">
-                <Glyph mark={mark} size={12} quiet /> {words}
-              </span>
-            </span>
-          </Link>
-        );
-      })}
-    </nav>
-  );
-}
-
 const NO_FINDINGS: Finding[] = [];
 const NO_STATIONS: Station[] = [];
 
-function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stage: StageName; place: string | undefined }) {
+function Bench({ build, row, at, place }: { build: Build; row: SetupRow; at: Stage; place: string | undefined }) {
+  const { name: stage, Panel } = at;
   const draft = useSteady(useDraft(row));
   const plan = useSteady(usePlan(draft.doc, build.id, row.is_baseline));
   const changes = useDriveChanges(
@@ -264,7 +58,6 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
   const stations = evaluation?.trail ?? NO_STATIONS;
   const selected = stations.find((s) => s.id === place) ?? stations.find((s) => s.stage === stage);
   const home = `/builds/${build.id}/setups/${row.id}`;
-  const Panel = PANELS[stage];
   const { toStation, apply } = useSteady({
     home,
     toStation: (s: { stage: string; id: string }) => `${home}/${s.stage}/${s.id}`,
@@ -304,7 +97,7 @@ function Bench({ build, row, stage, place }: { build: Build; row: SetupRow; stag
       if (target) navigate(`/builds/${build.id}/setups/${target}/${stage}`);
     },
   };
-  STAGES.forEach((name, i) => {
+  STAGES.forEach(({ name }, i) => {
     actions[String(i + 1)] = () => navigate(`${home}/${name}`);
   });
   const items: FindItem[] = [
@@ -552,10 +345,11 @@ export function Workspace() {
       </main>
     );
   if (!setupId) return <Navigate to={`/builds/${id}/setups/${row.id}/power`} replace />;
-  if (!STAGES.includes(stage as StageName)) return <Navigate to={`/builds/${id}/setups/${row.id}/power`} replace />;
+  const at = STAGES.find((one) => one.name === stage);
+  if (!at) return <Navigate to={`/builds/${id}/setups/${row.id}/power`} replace />;
   return (
     <TermsProvider>
-      <Bench key={row.id} build={build.data} row={row} stage={stage as StageName} place={place} />
+      <Bench key={row.id} build={build.data} row={row} at={at} place={place} />
     </TermsProvider>
   );
 }

@@ -1,6 +1,7 @@
 /** Care: charging for each pack, and the journal. */
-import type { StageProps } from "../../workspace/Workspace";
+
 import { Heading } from "../Heading";
+import type { StageProps } from "../stage";
 import { Charging } from "./Charging";
 import { Journal } from "./Journal";
 

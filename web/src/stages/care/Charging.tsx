@@ -8,8 +8,8 @@ import { CheckField, LookField, NumberField, SelectField } from "../../ui/Field"
 import { Fit } from "../../ui/Fit";
 import { Glyph } from "../../ui/Glyph";
 import { PickPart } from "../../ui/PickPart";
-import type { StageProps } from "../../workspace/Workspace";
 import { Block, Grid } from "../Heading";
+import type { StageProps } from "../stage";
 
 export function hours(h: number): string {
   const minutes = Math.round(h * 60);

@@ -8,8 +8,8 @@ import { useKept } from "../../lib/useKept";
 import { usePages } from "../../lib/usePages";
 import { More } from "../../ui/More";
 import { Trouble } from "../../ui/Trouble";
-import type { StageProps } from "../../workspace/Workspace";
 import { Block } from "../Heading";
+import type { StageProps } from "../stage";
 
 const KINDS = ["note", "repair", "change", "crash", "charge", "upkeep"] as const;
 

@@ -1,12 +1,12 @@
 /** Do the packs fit the bay, how are they held, what do they weigh and where. */
 import type { PowerPlan } from "../../api/client";
 import { type Doc, type Json, read } from "../../lib/pointer";
+import { type Row, spotName } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
 import { withUnit } from "../../lib/units";
 import { CheckField, NumberField, SelectField, useForm } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
 import { Grid } from "../Heading";
-import { type Row, spotName } from "./rows";
 
 const HOLDS = ["strap", "bracket", "clamp", "screws", "dock latch", "glue", "tape", "elastic", "hook-and-loop"] as const;
 

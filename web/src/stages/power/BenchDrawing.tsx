@@ -1,8 +1,8 @@
 /** The bank as it lies on the bench, drawn from the document. */
 import type { Evaluation } from "../../api/client";
 import type { Doc } from "../../lib/pointer";
+import { MOST_ROWS, MOST_SERIES, type Row } from "../../lib/rows";
 import { plainNumber } from "../../lib/units";
-import { MOST_ROWS, MOST_SERIES, type Row } from "./rows";
 
 /** The bench with two axes: to the right more amp-hours and amps, upward more volts. */
 export function BenchDrawing({

@@ -1,9 +1,9 @@
 import { fireEvent, screen } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
 import type { Doc } from "../../lib/pointer";
+import { added, copied, moved, type Row, resized, spotName, withoutRow, withoutUnit } from "../../lib/rows";
 import { show } from "../../testing/render";
 import { Board } from "./Board";
-import { added, copied, moved, type Row, resized, spotName, withoutRow, withoutUnit } from "./rows";
 
 const pack = (label: string, more: Doc = {}): Doc => ({
   label,

@@ -1,7 +1,6 @@
 /** Rows and packs one by one: drag a pack to another row or move it with the arrow keys, copy a row, set each pack's charge. */
 import { type KeyboardEvent, useState } from "react";
 import type { Doc, Json } from "../../lib/pointer";
-import { plainNumber } from "../../lib/units";
 import {
   added,
   copied,
@@ -14,7 +13,8 @@ import {
   spotName,
   withoutRow,
   withoutUnit,
-} from "./rows";
+} from "../../lib/rows";
+import { plainNumber } from "../../lib/units";
 
 const number = (pack: Doc, name: string) => {
   const value = (pack[name] as Doc | null | undefined)?.value;

@@ -2,11 +2,11 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
 import type { PowerPlan } from "../../api/client";
 import type { Doc } from "../../lib/pointer";
+import type { Row } from "../../lib/rows";
 import { formOf, serve, show } from "../../testing/render";
 import { BayFit } from "./BayFit";
 import { Cold, Joined, Meter, Sharing, Slots } from "./Deep";
 import { Measure } from "./Measure";
-import type { Row } from "./rows";
 
 const pack: Doc = {
   label: "garden pack",

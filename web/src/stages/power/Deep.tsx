@@ -2,6 +2,7 @@
 import { useState } from "react";
 import type { PowerPlan } from "../../api/client";
 import { type Doc, type Json, read } from "../../lib/pointer";
+import { letter, type Row, spotName } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, toShown, withUnit } from "../../lib/units";
 import { Segmented, SelectField, useForm } from "../../ui/Field";
@@ -10,7 +11,6 @@ import { PickPart, type ShipWithPart } from "../../ui/PickPart";
 import { Plot } from "../../ui/Plot";
 import { Head, printAlone, td, th } from "../../ui/Table";
 import { Block, Grid } from "../Heading";
-import { letter, type Row, spotName } from "./rows";
 
 const COLOURS = ["var(--leaf-deep)", "var(--focus)", "var(--hot-deep)", "var(--amber-line)", "var(--ink)"];
 const DASHES = [undefined, "7 3", "3 3", "9 3 2 3", "1.5 3"];

@@ -2,10 +2,10 @@ import { screen, within } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
 import type { Evaluation } from "../../api/client";
 import { type Doc, read } from "../../lib/pointer";
+import { type Row, resized, rowsOf } from "../../lib/rows";
 import { draftOf, formOf, planOf, serve, show, stageOf } from "../../testing/render";
 import { BenchDrawing } from "./BenchDrawing";
 import { Power } from "./Power";
-import { type Row, resized, rowsOf } from "./rows";
 
 const figure = (value: number) => ({ value, basis: "nameplate" });
 const pack = (more: Doc = {}): Doc => ({

@@ -2,6 +2,18 @@
 import { type ReactNode, useState } from "react";
 import { useParts } from "../../lib/parts";
 import { type Doc, type Json, write } from "../../lib/pointer";
+import {
+  letter,
+  MOST_ROWS,
+  MOST_SERIES,
+  moved,
+  type Row,
+  resized,
+  rowsOf,
+  type Spot,
+  spotName,
+  withoutUnit,
+} from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
 import { plainNumber } from "../../lib/units";
 import { usePowerPlan } from "../../lib/useDeepPlan";
@@ -11,15 +23,14 @@ import { Fit } from "../../ui/Fit";
 import { type Basis, BasisGlyph } from "../../ui/Glyph";
 import { PickPart } from "../../ui/PickPart";
 import { Trouble } from "../../ui/Trouble";
-import type { StageProps } from "../../workspace/Workspace";
 import { Block, Heading, opening } from "../Heading";
+import type { StageProps } from "../stage";
 import { BayFit } from "./BayFit";
 import { BenchDrawing } from "./BenchDrawing";
 import { asBank, Board } from "./Board";
 import { Cold, Joined, Meter, Sharing, Slots } from "./Deep";
 import { Measure } from "./Measure";
 import { PackFields } from "./PackFields";
-import { letter, MOST_ROWS, MOST_SERIES, moved, type Row, resized, rowsOf, type Spot, spotName, withoutUnit } from "./rows";
 import { Sag } from "./SagPlot";
 import { Stepper } from "./Stepper";
 import { Window } from "./VoltWindow";

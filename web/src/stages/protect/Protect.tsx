@@ -2,6 +2,7 @@
 import { useState } from "react";
 import type { Choice, RunOut } from "../../api/client";
 import { applyPatch, type Doc, type Json, read } from "../../lib/pointer";
+import { rowsOf } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
 import { plainNumber, sameSize, sentence, sizeWords, type WireSize } from "../../lib/units";
 import { useProtectPlan } from "../../lib/useDeepPlan";
@@ -10,9 +11,8 @@ import { useSteady } from "../../lib/useSteady";
 import { CheckField, NumberField, SelectField } from "../../ui/Field";
 import { Trouble } from "../../ui/Trouble";
 import { type Change, WhatIf } from "../../ui/WhatIf";
-import type { StageProps } from "../../workspace/Workspace";
 import { Block, Grid, Heading, opening } from "../Heading";
-import { rowsOf } from "../power/rows";
+import type { StageProps } from "../stage";
 import { Accessories } from "./Accessories";
 import { Conditions } from "./Conditions";
 import { GuardPlot } from "./GuardPlot";

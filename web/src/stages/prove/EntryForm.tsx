@@ -10,7 +10,7 @@ import { fromShown, parseNumber, plainNumber, sentence } from "../../lib/units";
 import { useKept } from "../../lib/useKept";
 import { Dialog } from "../../ui/Dialog";
 import { Alert } from "../../ui/Trouble";
-import type { StageProps } from "../../workspace/Workspace";
+import type { StageProps } from "../stage";
 
 type PassText = { time: string; direction: "out" | "back" };
 

@@ -3,7 +3,7 @@ import type { Trial } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { shown, toShown } from "../../lib/units";
 import { Plot } from "../../ui/Plot";
-import type { StageProps } from "../../workspace/Workspace";
+import type { StageProps } from "../stage";
 
 export function KnobPlot({
   trials,

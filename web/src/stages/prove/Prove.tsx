@@ -12,9 +12,9 @@ import { reasonsOf, useStanding } from "../../lib/useStanding";
 import { Glyph } from "../../ui/Glyph";
 import { More } from "../../ui/More";
 import { Trouble } from "../../ui/Trouble";
-import type { StageProps } from "../../workspace/Workspace";
 import { Block, Heading } from "../Heading";
 import { useHookup } from "../hookup/useHookup";
+import type { StageProps } from "../stage";
 import { EntryForm } from "./EntryForm";
 import { KnobPlot } from "./KnobPlot";
 

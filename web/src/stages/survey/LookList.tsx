@@ -5,8 +5,8 @@ import { sentence } from "../../lib/units";
 import { GATE_WORDS } from "../../lib/useStanding";
 import { Glyph, type Mark } from "../../ui/Glyph";
 import { useSaid } from "../../ui/Terms";
-import type { StageProps } from "../../workspace/Workspace";
 import { Block } from "../Heading";
+import type { StageProps } from "../stage";
 
 type Asked = NonNullable<NonNullable<StageProps["plan"]["evaluation"]>["survey"]>[number];
 

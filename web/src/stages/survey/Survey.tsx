@@ -1,13 +1,13 @@
 /** Survey: what is there. The machine, its stock electrics, the questions that decide, and the baseline run. */
 import { Link } from "react-router";
-import { MachineDrawing } from "../../garage/MachineDrawing";
 import { read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { withUnit } from "../../lib/units";
 import { CheckField, NumberField, SegmentField, SelectField, TextField } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
-import type { StageProps } from "../../workspace/Workspace";
+import { MachineDrawing } from "../../ui/MachineDrawing";
 import { Block, Grid, Heading } from "../Heading";
+import type { StageProps } from "../stage";
 import { LookList } from "./LookList";
 
 const FAMILIES = ["ride-on car", "small dirt bike", "quad", "scooter", "kart", "mini bike", "transplant"].map(

@@ -1,5 +1,5 @@
 /** The rows of the bank in the document, and what steppers, drags and keys make of them. */
-import { type Doc, type Json, read } from "../../lib/pointer";
+import { type Doc, type Json, read } from "./pointer";
 
 export type Row = { units: Doc[]; fuse?: Json; lead?: Json; link?: Json; plugs?: Json };
 export type Spot = { row: number; unit: number };
