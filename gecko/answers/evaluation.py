@@ -6,6 +6,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from gecko.document.parts.pack import Pack
+
 Severity = Literal["stop", "caution", "note"]
 Stage = Literal["survey", "power", "protect", "drive", "hookup", "prove", "care"]
 State = Literal["fine", "close", "over", "unknown"]
@@ -25,6 +27,17 @@ class GapOut(Out):
     path: str
     message: str
     kind: Literal["missing", "assumed"]
+
+
+class OneMoreOut(Out):
+    """The bank with one pack more in every row."""
+
+    nominal_v: float
+    full_v: float
+    controller_v: float | None
+    """What the controller stands; None where nobody knows."""
+    refused: bool
+    """It stands less than this bank when that is full."""
 
 
 class BankOut(Out):
@@ -47,6 +60,14 @@ class BankOut(Out):
     rows: int
     units_v: list[list[float]]
     """Nominal volts of each pack, row by row."""
+    alike: bool
+    """Every pack computes like every other."""
+    another: list[list[Pack]]
+    """One more of each pack's kind, row by row: what a copy of it is, without what is its own."""
+    one_more_in_series: OneMoreOut | None
+    """None where a row holds no more packs."""
+    one_more_row_ah: float
+    """What it holds with one more row like its last."""
     sag_at_peak_v: float | None
 
 

@@ -40,10 +40,14 @@ class Look(Part):
     """When, as a date and time (ISO 8601)."""
 
 
+MOST_ROWS = 8
+MOST_IN_SERIES = 10
+
+
 class Row(Part):
     """Packs in series: volts add, amp-hours stay."""
 
-    units: list[Pack] = Field(min_length=1, max_length=10)
+    units: list[Pack] = Field(min_length=1, max_length=MOST_IN_SERIES)
     """The packs of this row, in series."""
     fuse: Fuse | None = None
     """The fuse of this row."""
@@ -63,7 +67,7 @@ class Row(Part):
 class Bank(Part):
     """Rows in parallel: amp-hours and amps add, volts stay."""
 
-    rows: list[Row] = Field(min_length=1, max_length=8)
+    rows: list[Row] = Field(min_length=1, max_length=MOST_ROWS)
     """The rows, side by side."""
     occupancy: Literal["all", "one out", "any"] | None = None
     """Which slots may stay empty while riding: none, one row, or any as long as one row is in. Empty: not stated."""

@@ -12,7 +12,7 @@ from gecko.common.figures import SAMPLES, Figure, Number, Sampler
 from gecko.document.parts.controller import MOTOR_SIDE_RATIO, MOTOR_SIDE_SPREAD, usual_limit_a
 from gecko.document.parts.drivetrain import DriveKind
 from gecko.document.parts.motor import Motor
-from gecko.document.parts.pack import Pack, adapter_ohm, capacity_figure, held_factor, resistance_figure
+from gecko.document.parts.pack import Pack, adapter_ohm, as_kind, capacity_figure, held_factor, resistance_figure
 from gecko.document.parts.plug import Plug, Switch
 from gecko.document.parts.rider import Rider
 from gecko.document.parts.vehicle import Brake, Vehicle
@@ -119,13 +119,6 @@ LEAST_MACHINE_KG = 3.0
 """No machine weighs less without its rider. [kg]"""
 AHEAD_SHARES = (0.02, 0.9)
 """The weight sits between these shares of the wheelbase ahead of the rear axle: what lies beyond falls over at a standstill. [1]"""
-
-_OWN = {"label", "resting_v", "charge", "own_charger", "bypass_link", "length_m", "width_m", "height_m", "mass_kg"}
-
-
-def as_kind(pack: Pack) -> dict[str, Any]:
-    """A pack's fields without what is its own alone (name, charge of the moment, size): packs equal in these compute alike."""
-    return {name: value for name, value in pack if name not in _OWN}
 
 
 def resolve(setup: Setup, *, samples: bool = False, seed: int = 20260101, count: int = SAMPLES) -> Resolved:

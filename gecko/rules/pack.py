@@ -15,7 +15,7 @@ from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Severity
 from gecko.common.constants import SHOCK_VOLTS_V
 from gecko.common.words import amps, likely_words, pack_place, q, volts
-from gecko.document.parts.pack import charge_limit_a, usual_limits_a
+from gecko.document.parts.pack import another, charge_limit_a, match_in_series, usual_limits_a
 from gecko.document.setup import Row
 from gecko.machine.caps import CHILD_YEARS
 from gecko.rules.controller import LEAST_LIMIT_A
@@ -292,8 +292,9 @@ def mixed_series(a: Analysis) -> Iterator[Trip]:
     assert a.setup.bank is not None
     for r, row in enumerate(a.setup.bank.rows):
         first = row.units[0]
-        alike = all((u.chemistry, u.cells_in_series, u.capacity_ah.value) == (first.chemistry, first.cells_in_series, first.capacity_ah.value) for u in row.units)
-        if not alike:
+        if not match_in_series(row.units):
+            others = another(first)
+            alike = [unit if match_in_series([first, unit]) else others for unit in row.units]
             smallest = min(u.capacity_ah.value for u in row.units)
             largest = max(u.capacity_ah.value for u in row.units)
             unsafe = _unsafe_in_series(a, r, row)
@@ -309,7 +310,7 @@ def mixed_series(a: Analysis) -> Iterator[Trip]:
                 ),
                 "Use alike packs in a row. A helper pack needs its own low cut-off, its own charger, and must carry the full current.",
                 f"/bank/rows/{r}/units",
-                (Edit("Make the row alike", put(f"bank/rows/{r}/units", [first.model_dump() for _ in row.units])),),
+                (Edit("Make the row alike", put(f"bank/rows/{r}/units", [unit.model_dump() for unit in alike])),),
                 place=str(r),
                 asked=largest,
                 stands=smallest,

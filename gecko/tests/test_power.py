@@ -11,6 +11,7 @@ from unittest import TestCase
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from jsonpatch import apply_patch
 from scipy.integrate import solve_ivp
 
 from gecko.analysis.fit import balance_m, lay_in, sides_m
@@ -23,10 +24,12 @@ from gecko.analysis.whole import Analysis
 from gecko.common.errors import GeckoError
 from gecko.document.parts.bay import Bay
 from gecko.document.parts.pack import Pack
-from gecko.document.setup import Setup
+from gecko.document.setup import Setup, load_setup
 from gecko.physics.electric.bank import BankModel, RowModel, Unit, usable_ah
 from gecko.physics.electric.discharge import discharge
 from gecko.physics.electric.joining import join_rows
+from gecko.plans.evaluate import evaluate
+from gecko.plans.fixes import fixes
 from gecko.plans.power import power_plan
 from gecko.reference.rows import read_rows
 from gecko.tests.machines import bike, named, ride_on
@@ -355,3 +358,57 @@ class AllAtOnce(TestCase):
         self.assertAlmostEqual(rush.amps_a / worst.first_a, (2.0 / 3.0) / 0.5, delta=0.03)
         # Kirchhoff: what goes in comes out of the others.
         self.assertEqual(rushes(Analysis(bike())), [])
+
+
+class OneMore(TestCase):
+    """What a bank becomes with one pack more. The 7-cell pack at rest at 27.9 V beside a worn 10-cell one is the case that was filled wrongly."""
+
+    SEVEN = {"label": "seven", "cells_in_series": 7, "capacity_ah": named(5), "resting_v": named(27.9, "measured")}
+    TEN = {
+        "label": "ten",
+        "cells_in_series": 10,
+        "capacity_ah": named(4.1, "measured"),
+        "resistance_ohm": named(0.09, "measured"),
+        "age": "worn",
+        "temp_c": 4.0,
+        "damage": ["dropped"],
+        "peak_10s_a": named(30),
+    }
+
+    def test_each_is_followed_by_one_of_its_own_kind(self) -> None:
+        told = evaluate(bike(**rows(self.SEVEN, self.TEN))).bank
+        assert told is not None
+        self.assertFalse(told.alike)
+        (seven,), (ten,) = told.another
+        self.assertEqual((seven.label, seven.cells_in_series, seven.resting_v), ("seven", 7, None))
+        self.assertEqual((ten.cells_in_series, ten.resistance_ohm, ten.age, ten.temp_c, ten.damage), (10, None, "unknown", None, []))
+        self.assertEqual((ten.capacity_ah.value, ten.capacity_ah.basis), (4.1, "assumed"))
+        self.assertEqual(ten.peak_10s_a and ten.peak_10s_a.value, 30)
+
+    def test_one_more_in_series_by_hand(self) -> None:
+        """Two packs of five cells are 36 V, full 42 V; with a third 54 V and 63 V, more than a controller made for 60 V stands. Two rows of
+        5 Ah hold 10 Ah, three 15 Ah."""
+        five = {"cells_in_series": 5, "capacity_ah": named(5)}
+        told = evaluate(bike(bank={"rows": [{"units": [five, five]}] * 2}, controller__max_v=named(60))).bank
+        assert told is not None and told.one_more_in_series is not None
+        self.assertTrue(told.alike)
+        more = told.one_more_in_series
+        self.assertAlmostEqual(more.nominal_v, 54.0)
+        self.assertAlmostEqual(more.full_v, 63.0)
+        self.assertEqual((more.controller_v, more.refused), (60.0, True))
+        self.assertAlmostEqual(told.one_more_row_ah, 15.0)
+
+    def test_a_full_row_takes_no_more(self) -> None:
+        two = {"chemistry": "lead", "cells_in_series": 1, "capacity_ah": named(5)}
+        told = evaluate(bike(bank={"rows": [{"units": [two] * 10}]})).bank
+        assert told is not None
+        self.assertIsNone(told.one_more_in_series)
+
+    def test_made_alike_a_row_keeps_what_matches(self) -> None:
+        """The one that does not match is replaced by a pack of the first one's kind, not by a copy of the first with the volts and ohms measured on it."""
+        first = {**self.TEN, "cells_in_series": 5, "resting_v": named(19.0, "measured"), "age": "new", "damage": []}
+        odd = bike(bank={"rows": [{"units": [first, {**first, "capacity_ah": named(2)}]}]})
+        fix = next(fix for found in fixes(odd) if found.key.startswith("pack.mixed.series") for fix in found.fixes)
+        units = load_setup(apply_patch(odd.model_dump(mode="json"), fix.patch)).bank.rows[0].units  # type: ignore[union-attr]
+        self.assertEqual(units[0], Pack.model_validate(first))
+        self.assertEqual((units[1].resting_v, units[1].resistance_ohm, units[1].capacity_ah.value), (None, None, 4.1))

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from collections.abc import Sequence
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
@@ -166,6 +167,47 @@ class Pack(Part):
     def empty_v(self) -> float:
         """Volts under load at which the pack counts as empty. [V]"""
         return self.cells_in_series * EMPTY_PER_CELL_V[self.chemistry]
+
+
+OF_THE_MOMENT = ("resting_v", "charge", "temp_c")
+"""What a pack is like just now; tomorrow, or in another of its kind, it is something else."""
+
+_OF_ONE_ALONE = ("age", "damage")
+"""What is known of one pack and says nothing of the next."""
+
+_NOT_COMPUTED = ("label", "resting_v", "charge", "own_charger", "bypass_link", "length_m", "width_m", "height_m", "mass_kg")
+"""What tells packs apart that compute alike in a row: names, places, what they weigh, and the charge each starts from."""
+
+
+def as_kind(pack: Pack) -> dict[str, Any]:
+    """The fields by which a pack computes: packs equal in these are alike."""
+    return {name: value for name, value in pack if name not in _NOT_COMPUTED}
+
+
+def same_cells(packs: Sequence[Pack]) -> bool:
+    """Whether packs have equally many cells of one chemistry, and so the same volts at the same charge."""
+    return len({(pack.chemistry, pack.cells_in_series) for pack in packs}) <= 1
+
+
+def match_in_series(packs: Sequence[Pack]) -> bool:
+    """Whether packs may share a row: the same cells and amp-hours, so that none is empty while the others push on."""
+    return same_cells(packs) and len({pack.capacity_ah.value for pack in packs}) <= 1
+
+
+def another(pack: Pack) -> Pack:
+    """One more of its kind, as it comes off the shelf: what is of the moment, what happened to it and what was measured on it stay its own.
+
+    A capacity that was measured is the best guess of the next one's, and no more than that.
+
+    >>> one = Pack(cells_in_series=5, capacity_ah=Figure(value=4.2, basis="measured"), resting_v=Figure(value=19.1, basis="measured"), age="worn")
+    >>> another(one).capacity_ah.basis, another(one).resting_v, another(one).age
+    ('assumed', None, 'unknown')
+    """
+    fresh = {name: field.get_default(call_default_factory=True) for name, field in Pack.model_fields.items() if name in (*OF_THE_MOMENT, *_OF_ONE_ALONE)}
+    measured = {name: None for name, value in pack if isinstance(value, Figure) and value.basis == "measured"}
+    capacity = {"capacity_ah": Figure(value=pack.capacity_ah.value, basis="assumed")} if "capacity_ah" in measured else {}
+    # One bought beside a new one is new, too; of a used one nothing follows.
+    return pack.model_copy(update={**measured, **fresh, **capacity, "age": "new" if pack.age == "new" else fresh["age"]})
 
 
 def default_resistance_ohm(pack: Pack) -> float:

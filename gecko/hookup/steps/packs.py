@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from gecko.document.parts.pack import charge_limit_a, resistance_figure
+from gecko.document.parts.pack import charge_limit_a, resistance_figure, same_cells
 from gecko.hookup.joined import MINUS_BAR, PLUS_BAR, Joined
 from gecko.hookup.netlist import letter
 from gecko.hookup.readings import State
@@ -60,7 +60,7 @@ def _links(net: Joined, r: int, name: str) -> Step:
     """The packs of a row one after the other."""
     assert net.setup.bank is not None
     row = net.setup.bank.rows[r]
-    alike = len({(unit.cells_in_series, unit.chemistry) for unit in row.units}) == 1
+    alike = same_cells(row.units)
     each = "Measure each alone: all equally full, or charge them first" if alike else "Measure each alone, by its own volts"
     return Step(
         id=f"link{r}",

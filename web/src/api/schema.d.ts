@@ -3244,6 +3244,38 @@ export interface components {
             when?: string | null;
         };
         /**
+         * Adapter
+         * @description What a tool pack is pushed into: contacts, leads, and perhaps electronics that do not belong here.
+         */
+        Adapter: {
+            /**
+             * Kind
+             * @description An adapter with leads, or the dock of a tool or charger.
+             * @default adapter
+             * @enum {string}
+             */
+            kind: "adapter" | "dock";
+            /** @description Resistance of one contact. Empty: 1.5 mΩ assumed. */
+            contact_ohm?: components["schemas"]["Figure"] | null;
+            /** @description Amps it stands. Empty: not known. */
+            rating_a?: components["schemas"]["Figure"] | null;
+            /** @description Its own leads. */
+            lead?: components["schemas"]["Lead"] | null;
+            /**
+             * Polarity Rechecked
+             * @description Plus and minus were measured again after it was mounted: a mirrored adapter swaps them.
+             * @default false
+             */
+            polarity_rechecked: boolean;
+            /**
+             * Electronics
+             * @description Electronics inside it: none, removed, isolated, still in place, or not known.
+             * @default unknown
+             * @enum {string}
+             */
+            electronics: "none" | "removed" | "isolated" | "in place" | "unknown";
+        };
+        /**
          * Answer
          * @description What one can say to a question where it stands, in one tap.
          */
@@ -3335,6 +3367,23 @@ export interface components {
              * @description Nominal volts of each pack, row by row.
              */
             units_v: number[][];
+            /**
+             * Alike
+             * @description Every pack computes like every other.
+             */
+            alike: boolean;
+            /**
+             * Another
+             * @description One more of each pack's kind, row by row: what a copy of it is, without what is its own.
+             */
+            another: components["schemas"]["Pack"][][];
+            /** @description None where a row holds no more packs. */
+            one_more_in_series: components["schemas"]["OneMoreOut"] | null;
+            /**
+             * One More Row Ah
+             * @description What it holds with one more row like its last.
+             */
+            one_more_row_ah: number;
             /** Sag At Peak V */
             sag_at_peak_v: number | null;
         };
@@ -3445,6 +3494,29 @@ export interface components {
             openings: {
                 [key: string]: string;
             };
+        };
+        /**
+         * Figure
+         * @description A number of a part with its basis: measured, nameplate or assumed.
+         */
+        Figure: {
+            /**
+             * Value
+             * @description The number itself, in the unit the field's name ends with.
+             */
+            value: number;
+            /**
+             * Basis
+             * @description Where the number comes from: measured, read off a nameplate, or assumed.
+             * @default assumed
+             * @enum {string}
+             */
+            basis: "measured" | "nameplate" | "assumed";
+            /**
+             * Spread
+             * @description Relative spread (one standard deviation), when better known than the basis tells.
+             */
+            spread?: number | null;
         };
         /**
          * Finding
@@ -3572,6 +3644,102 @@ export interface components {
             state: "fine" | "close" | "over" | "unknown";
         };
         /**
+         * Lead
+         * @description A run of copper lead between two parts. Its current comes back through the other lead of the pair.
+         */
+        Lead: {
+            /**
+             * Awg
+             * @description Wire size by American gauge: a smaller number is a thicker wire.
+             * @default 12
+             * @enum {integer}
+             */
+            awg: 18 | 16 | 14 | 12 | 10 | 8 | 6 | 4 | 2;
+            /** @description Length one way. The way back counts as well. */
+            length_m: components["schemas"]["Figure"];
+            /**
+             * Insulation
+             * @description What the insulation stands, in °C. Silicone counts as 105 °C unless both ends are lugs.
+             * @default 105
+             * @enum {string}
+             */
+            insulation: "60" | "75" | "105" | "silicone";
+            /**
+             * Bundle Conductors
+             * @description How many loaded wires lie tight together; a bundle runs hotter.
+             * @default 2
+             */
+            bundle_conductors: number;
+            /**
+             * Mm2
+             * @description Copper of one wire in mm², where it is sold so. It then counts instead of the gauge.
+             */
+            mm2?: number | null;
+            /**
+             * Strands
+             * @description Wires side by side that share the current. They count as loaded wires of the bundle.
+             * @default 1
+             */
+            strands: number;
+            /**
+             * Air C
+             * @description Air around this lead, where it runs near a motor or in the sun. Empty: as on a riding day.
+             */
+            air_c?: number | null;
+            /**
+             * Lugged Ends
+             * @description Both ends carry lugs on studs, so that silicone may run as hot as it stands.
+             * @default false
+             */
+            lugged_ends: boolean;
+            /**
+             * Material
+             * @description What it is made of. Copper-clad aluminium is lighter, silvery where cut, and carries less than copper of its size.
+             * @default copper
+             * @enum {string}
+             */
+            material: "copper" | "copper-clad aluminium";
+            /**
+             * Joint
+             * @description How its ends are joined.
+             * @default unknown
+             * @enum {string}
+             */
+            joint: "crimped" | "soldered" | "twist cap" | "unknown";
+            /**
+             * Colour
+             * @description Colour of its insulation; for the plus wire of a pair. Empty: red for plus, black for minus, as new wire is bought.
+             * @default
+             */
+            colour: string;
+            /**
+             * Colour Back
+             * @description Colour of the wire the current comes back through.
+             * @default
+             */
+            colour_back: string;
+        };
+        /**
+         * OneMoreOut
+         * @description The bank with one pack more in every row.
+         */
+        OneMoreOut: {
+            /** Nominal V */
+            nominal_v: number;
+            /** Full V */
+            full_v: number;
+            /**
+             * Controller V
+             * @description What the controller stands; None where nobody knows.
+             */
+            controller_v: number | null;
+            /**
+             * Refused
+             * @description It stands less than this bank when that is full.
+             */
+            refused: boolean;
+        };
+        /**
          * Outcome
          * @description What the rider gets. SI; None where it cannot be computed.
          */
@@ -3666,6 +3834,125 @@ export interface components {
             bases: {
                 [key: string]: "measured" | "nameplate" | "assumed";
             };
+        };
+        /**
+         * Pack
+         * @description One battery unit with what its label tells.
+         */
+        Pack: {
+            /**
+             * Label
+             * @description What you call it, such as "5-cell tool pack, 5 Ah".
+             * @default Pack
+             */
+            label: string;
+            /**
+             * Chemistry
+             * @description Li-ion (most tool packs), LFP, or lead.
+             * @default li-ion
+             * @enum {string}
+             */
+            chemistry: "li-ion" | "lfp" | "lead";
+            /**
+             * Cells In Series
+             * @description Cells in series. A pack sold as 18 V or "20 V max" has 5; 12 V lead has 6.
+             */
+            cells_in_series: number;
+            /**
+             * Cell Kind
+             * @description Power cells (tool packs) or energy cells (scooter packs); sets the assumed resistance.
+             * @default power
+             * @enum {string}
+             */
+            cell_kind: "power" | "energy";
+            /** @description Capacity on the label, in amp-hours. */
+            capacity_ah: components["schemas"]["Figure"];
+            /** @description Inner resistance of the whole pack at 25 °C and half charge. Empty: assumed from cells and capacity. */
+            resistance_ohm?: components["schemas"]["Figure"] | null;
+            /** @description Amps it may give without a break. */
+            continuous_a?: components["schemas"]["Figure"] | null;
+            /** @description Amps it may give for ten seconds. */
+            peak_10s_a?: components["schemas"]["Figure"] | null;
+            /** @description Amps at which its own protection switches it off. Empty: none, or not known. */
+            trip_a?: components["schemas"]["Figure"] | null;
+            /** @description How long it bears more than the trip amps before it switches off. Empty: 1 s assumed. */
+            trip_delay_s?: components["schemas"]["Figure"] | null;
+            /** @description Volts of the whole pack at which its own protection switches it off. Empty: none. */
+            protection_low_v?: components["schemas"]["Figure"] | null;
+            /**
+             * Guard In Tool
+             * @description The tool, not the pack, stops a deep discharge: true for most tool packs. Then a low-volt guard is needed.
+             * @default true
+             */
+            guard_in_tool: boolean;
+            /** @description Most amps it may be charged with. Empty: capacity × 1 per hour for lithium, × 0.25 for lead. */
+            charge_limit_a?: components["schemas"]["Figure"] | null;
+            /** @description Volts measured now, at rest, before joining. */
+            resting_v?: components["schemas"]["Figure"] | null;
+            /** @description Lead only: how much a hard pull shrinks its capacity. Empty: 1.15 for sealed lead. */
+            peukert_exponent?: components["schemas"]["Figure"] | null;
+            /**
+             * Age
+             * @description How worn it is, as far as known. Used and worn packs count with less than their label, until measured.
+             * @default unknown
+             * @enum {string}
+             */
+            age: "new" | "used" | "worn" | "unknown";
+            /** @description State of charge now, 0 to 1. Empty: from its resting volts, else full. */
+            charge?: components["schemas"]["Figure"] | null;
+            /**
+             * Temp C
+             * @description Temperature of this pack. Empty: as all packs.
+             */
+            temp_c?: number | null;
+            /**
+             * Charge Only Guard
+             * @description Its own board guards the charging only: it does not stop a deep discharge.
+             * @default false
+             */
+            charge_only_guard: boolean;
+            /**
+             * Own Charger
+             * @description It has a charger of its own and is charged apart from the others of its row.
+             * @default false
+             */
+            own_charger: boolean;
+            /**
+             * Bypass Link
+             * @description A link can bypass it, so that the machine runs without it.
+             * @default false
+             */
+            bypass_link: boolean;
+            /** @description The adapter or dock it sits in. */
+            adapter?: components["schemas"]["Adapter"] | null;
+            /**
+             * Made
+             * @description Who made it: a tool's pack, another bought one, welded at home, or bare cells without a case. Empty: as its guard tells.
+             */
+            made?: ("tool pack" | "bought" | "home-built" | "bare cells") | null;
+            /**
+             * Board
+             * @description It has a protection board of its own. Empty: as its other figures tell.
+             */
+            board?: boolean | null;
+            /** @description Volts its board's switches stand when they open: of the whole string, not of this pack. Empty: not known. */
+            board_max_v?: components["schemas"]["Figure"] | null;
+            /** @description Amps at which its own board opens a dead short at once, where that is stated. Empty: not stated. */
+            short_cut_off_a?: components["schemas"]["Figure"] | null;
+            /**
+             * Damage
+             * @description What happened to it: swollen, dropped, wet, or opened.
+             * @default []
+             */
+            damage: ("swollen" | "dropped" | "wet" | "opened")[];
+            /** @description Its longest side. */
+            length_m?: components["schemas"]["Figure"] | null;
+            /** @description Its second side. */
+            width_m?: components["schemas"]["Figure"] | null;
+            /** @description Its third side, with its own terminals. */
+            height_m?: components["schemas"]["Figure"] | null;
+            /** @description Its mass. Empty: from capacity and volts. */
+            mass_kg?: components["schemas"]["Figure"] | null;
         };
         /**
          * Station

@@ -18,21 +18,52 @@ export const letter = (row: number) => String.fromCharCode(65 + row);
 export const spotName = (rows: Row[], { row, unit }: Spot) =>
   `${letter(row)}${(rows[row]?.units.length ?? 0) > 1 ? unit + 1 : ""}`;
 
-/** A bank of rows × series alike packs, keeping each row's fuse and leads and each pack's own charge and volts where they were. */
-export function resized(rows: Row[], unit: Doc, count: number, series: number): Row[] {
-  return Array.from({ length: count }, (_, r) => {
-    const old = rows[r];
-    return {
-      ...(old ?? rows[0] ?? {}),
-      units: Array.from({ length: series }, (_, u) => ({
-        ...unit,
-        resting_v: old?.units[u]?.resting_v ?? null,
-        charge: old?.units[u]?.charge ?? null,
-      })),
-      fuse: old?.fuse ?? rows[0]?.fuse ?? null,
-      lead: old?.lead ?? rows[0]?.lead ?? null,
-    };
-  });
+/** Packs the core says are one more of each that is there, row by row. */
+export type Others = readonly (readonly Doc[])[];
+
+/** One more of the pack at a place; while nothing is computed of a pack that is new there, of the last one known. */
+const other = (others: Others, { row, unit }: Spot): Doc | undefined => {
+  const packs = others[Math.min(row, others.length - 1)];
+  return packs?.[Math.min(unit, packs.length - 1)];
+};
+
+/** Every pack another: a bank of rows × series of it, each row with the fuse, lead and plugs it had. */
+export function allOf(rows: Row[], pack: Doc, count: number, series: number): Row[] {
+  return Array.from({ length: count }, (_, r) => ({
+    ...(rows[r] ?? rows[0] ?? {}),
+    units: Array.from({ length: series }, () => structuredClone(pack)),
+  }));
+}
+
+/** A row more, like the one at a place, behind it; its packs are new ones. */
+export function oneMoreRow(rows: Row[], others: Others, like: number): Row[] {
+  const row = rows[like];
+  if (!row || rows.length >= MOST_ROWS) return rows;
+  const units = row.units.map((_, u) => other(others, { row: like, unit: u }));
+  if (units.some((unit) => unit === undefined)) return rows;
+  const more: Row = { ...structuredClone(row), units: units as Doc[] };
+  return [...rows.slice(0, like + 1), more, ...rows.slice(like + 1)];
+}
+
+/** One more pack at the end of a row, of the kind of its last one. */
+export function oneMorePack(rows: Row[], others: Others, row: number): Row[] {
+  const more = other(others, { row, unit: Number.POSITIVE_INFINITY });
+  return rows.map((r, i) => (i === row && more && r.units.length < MOST_SERIES ? { ...r, units: [...r.units, more] } : r));
+}
+
+/** As many rows, and as many packs in each, as a stepper says. What is there stays as it is; the last ones go first. */
+export function stepped(rows: Row[], others: Others, count: number, series: number): Row[] {
+  let next = rows.slice(0, count).map((r) => ({ ...r, units: r.units.slice(0, series) }));
+  for (let r = 0; r < next.length; r++)
+    for (let had = -1; next[r]!.units.length < series && next[r]!.units.length > had; ) {
+      had = next[r]!.units.length;
+      next = oneMorePack(next, others, r);
+    }
+  for (let had = -1; next.length < count && next.length > had; ) {
+    had = next.length;
+    next = oneMoreRow(next, others, next.length - 1);
+  }
+  return next;
 }
 
 /** Rows without those that lost their last pack; never none at all. */
@@ -57,15 +88,7 @@ export function moved(rows: Row[], from: Spot, to: { row: number; unit?: number 
   );
 }
 
-export const copied = (rows: Row[], row: number): Row[] =>
-  rows.length < MOST_ROWS && rows[row]
-    ? [...rows.slice(0, row + 1), structuredClone(rows[row] as Row), ...rows.slice(row + 1)]
-    : rows;
-
 export const withoutRow = (rows: Row[], row: number): Row[] => (rows.length > 1 ? rows.filter((_, r) => r !== row) : rows);
-
-export const added = (rows: Row[], row: number, unit: Doc): Row[] =>
-  rows.map((r, i) => (i === row && r.units.length < MOST_SERIES ? { ...r, units: [...r.units, unit] } : r));
 
 export const withoutUnit = (rows: Row[], { row, unit }: Spot): Row[] =>
   kept(

@@ -1,7 +1,7 @@
 /** The bank as it lies on the bench, drawn from the document. */
 import type { Evaluation } from "../../api/client";
 import type { Doc } from "../../lib/pointer";
-import { MOST_ROWS, MOST_SERIES, type Row } from "../../lib/rows";
+import { MOST_ROWS, type Row } from "../../lib/rows";
 import { plainNumber } from "../../lib/units";
 
 /** The bench with two axes: to the right more amp-hours and amps, upward more volts. */
@@ -25,10 +25,7 @@ export function BenchDrawing({
   const own = evaluation?.bank?.units_v;
   const ah = Number((unit?.capacity_ah as Doc | undefined)?.value ?? 0);
   const together = evaluation?.bank?.capacity_ah ?? ah * count;
-  const limit = evaluation?.trail.find((s) => s.id === "controller")?.stands;
-  const full = evaluation?.bank?.full_v ?? 0;
-  const nextFull = (full / series) * (series + 1);
-  const refused = limit != null && nextFull > limit;
+  const more = evaluation?.bank?.one_more_in_series;
   const w = Math.max(34, Math.min(96, (width - 182) / count - 12));
   const h = Math.min(92, 132 / series);
   const x0 = 56;
@@ -139,11 +136,11 @@ export function BenchDrawing({
             one more row
           </text>
           <text x={x0 + count * (w + 12) + 26 + Math.max(w, 84) / 2} y={base - h / 2 + 9} fontSize="11" textAnchor="middle">
-            {plainNumber(ah * (count + 1))} Ah
+            {plainNumber(evaluation?.bank?.one_more_row_ah ?? 0)} Ah
           </text>
         </g>
       )}
-      {series < MOST_SERIES && nextFull <= 120 && (
+      {more && (
         <g
           role="button"
           tabIndex={0}
@@ -159,22 +156,22 @@ export function BenchDrawing({
             height="34"
             rx="6"
             fill="var(--card)"
-            stroke={refused ? "var(--hot-deep)" : "var(--line-strong)"}
+            stroke={more.refused ? "var(--hot-deep)" : "var(--line-strong)"}
             strokeWidth="1.3"
             strokeDasharray="5 4"
           />
           <text x={x0 + 4} y={Math.max(y0 - 54, 4) + 14} fontSize="12" fontWeight="700">
-            One more in series{own?.[0]?.[0] === undefined ? "" : `: ${plainNumber(own[0][0] * (series + 1))} V`}
+            One more in series: {plainNumber(more.nominal_v)} V
           </text>
           <text
             x={x0 + 4}
             y={Math.max(y0 - 54, 4) + 28}
             fontSize="11"
-            style={{ fill: refused ? "var(--hot-text)" : "var(--ink-2)" }}
+            style={{ fill: more.refused ? "var(--hot-text)" : "var(--ink-2)" }}
           >
-            {refused
-              ? `controller stands ${plainNumber(limit)} V, full is ${plainNumber(nextFull)}`
-              : limit != null
+            {more.refused
+              ? `controller stands ${plainNumber(more.controller_v ?? 0)} V, full is ${plainNumber(more.full_v)}`
+              : more.controller_v != null
                 ? "within what the controller stands"
                 : "check motor and switch first"}
           </text>

@@ -1,7 +1,18 @@
 import { fireEvent, screen } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
 import type { Doc } from "../../lib/pointer";
-import { added, copied, moved, type Row, resized, spotName, withoutRow, withoutUnit } from "../../lib/rows";
+import {
+  allOf,
+  moved,
+  type Others,
+  oneMorePack,
+  oneMoreRow,
+  type Row,
+  spotName,
+  stepped,
+  withoutRow,
+  withoutUnit,
+} from "../../lib/rows";
 import { show } from "../../testing/render";
 import { Board } from "./Board";
 
@@ -33,33 +44,62 @@ test("a row that lost its last pack goes, and nothing leaves the board", () => {
   expect(labels(withoutUnit([row(pack("a"))], { row: 0, unit: 0 }))).toEqual([["a"]]);
 });
 
-test("rows are copied whole and end at eight, packs in a row at ten", () => {
-  const two = copied([row(pack("a", { charge: { value: 0.4 } }))], 0);
-  expect(two.map((r) => [r.units[0]?.charge, r.link])).toEqual([
-    [{ value: 0.4 }, { awg: 12 }],
-    [{ value: 0.4 }, { awg: 12 }],
+/** What the core would say: the same kind without what is of the moment. */
+const othersOf = (rows: Row[]): Others => rows.map((r) => r.units.map((u) => ({ ...u, charge: null, resting_v: null })));
+
+test("one more row is like the one it stands behind, with new packs; rows end at eight, packs in a row at ten", () => {
+  const one = [row(pack("a", { charge: { value: 0.4 } }))];
+  const two = oneMoreRow(one, othersOf(one), 0);
+  expect(two.map((r) => [r.units[0]?.label, r.units[0]?.charge, r.link])).toEqual([
+    ["a", { value: 0.4 }, { awg: 12 }],
+    ["a", null, { awg: 12 }],
   ]);
   const eight = Array.from({ length: 8 }, () => row(pack("a")));
-  expect(copied(eight, 0)).toBe(eight);
+  expect(oneMoreRow(eight, othersOf(eight), 0)).toBe(eight);
   const ten = [row(...Array.from({ length: 10 }, () => pack("a"))), row(pack("b"))];
-  expect(added(ten, 0, pack("c"))[0]?.units.length).toBe(10);
+  expect(oneMorePack(ten, othersOf(ten), 0)[0]?.units.length).toBe(10);
   expect(moved(ten, { row: 1, unit: 0 }, { row: 0 })).toBe(ten);
   expect(withoutRow([row(pack("a"))], 0).length).toBe(1);
   expect([spotName(ten, { row: 0, unit: 2 }), spotName(ten, { row: 1, unit: 0 })]).toEqual(["A3", "B"]);
 });
 
-test("steppers keep leads, plugs and charge where they were", () => {
-  const wider = resized([row(pack("a", { charge: { value: 0.5 } }))], pack("new"), 2, 1);
-  expect(wider.map((r) => [r.units[0]?.label, r.units[0]?.charge, r.link])).toEqual([
-    ["new", { value: 0.5 }, { awg: 12 }],
-    ["new", null, { awg: 12 }],
+test("unlike packs stay what they are when a stepper adds more, and when it takes some away", () => {
+  const rows = [
+    row(pack("seven", { cells_in_series: 7, resting_v: { value: 27.9, basis: "measured" } })),
+    row(pack("ten", { cells_in_series: 10, resistance_ohm: { value: 0.04, basis: "measured" }, age: "worn" })),
+  ];
+  const grown = stepped(rows, othersOf(rows), 3, 2);
+  expect(labels(grown)).toEqual([
+    ["seven", "seven"],
+    ["ten", "ten"],
+    ["ten", "ten"],
   ]);
+  expect([grown[0]?.units[0], grown[1]?.units[0]]).toEqual([rows[0]?.units[0], rows[1]?.units[0]]);
+  expect(grown[0]?.units[1]?.resting_v).toBeNull();
+  expect(stepped(grown, othersOf(rows), 2, 1)).toEqual(rows);
+});
+
+test("before the core has answered nothing is added", () => {
+  const rows = [row(pack("a"))];
+  expect(stepped(rows, [], 3, 2)).toEqual(rows);
+  expect(oneMoreRow(rows, [], 0)).toBe(rows);
+});
+
+test("another pack for all keeps leads and plugs, and takes no volts over from what was there", () => {
+  const all = allOf([row(pack("a", { resting_v: { value: 27.9 } }))], pack("new"), 2, 2);
+  expect(all.map((r) => [r.units.map((u) => [u.label, u.resting_v]), r.link])).toEqual(
+    Array.from({ length: 2 }, () => [Array.from({ length: 2 }, () => ["new", undefined]), { awg: 12 }]),
+  );
 });
 
 function board(rows: Row[]) {
   const change = vi.fn();
   const choose = vi.fn();
-  return { change, choose, ...show(<Board rows={rows} chosen={{ row: 0, unit: 0 }} choose={choose} change={change} />) };
+  return {
+    change,
+    choose,
+    ...show(<Board rows={rows} chosen={{ row: 0, unit: 0 }} choose={choose} change={change} others={othersOf(rows)} />),
+  };
 }
 const said = (change: ReturnType<typeof vi.fn>) => labels(change.mock.calls.at(-1)?.[0] as Row[]);
 

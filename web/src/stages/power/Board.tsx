@@ -2,12 +2,13 @@
 import { type KeyboardEvent, useState } from "react";
 import type { Doc, Json } from "../../lib/pointer";
 import {
-  added,
-  copied,
   letter,
   MOST_ROWS,
   MOST_SERIES,
   moved,
+  type Others,
+  oneMorePack,
+  oneMoreRow,
   type Row,
   type Spot,
   spotName,
@@ -27,8 +28,10 @@ export function Board({
   chosen,
   choose,
   change,
+  others,
 }: {
   rows: Row[];
+  others: Others;
   chosen: Spot;
   choose: (spot: Spot) => void;
   change: (rows: Row[]) => void;
@@ -88,7 +91,7 @@ export function Board({
                   type="button"
                   className="btn quiet !min-h-8 !px-2 text-small"
                   disabled={rows.length >= MOST_ROWS}
-                  onClick={() => change(copied(rows, r))}
+                  onClick={() => change(oneMoreRow(rows, others, r))}
                   aria-label={`Copy row ${letter(r)}`}
                 >
                   copy
@@ -168,7 +171,7 @@ export function Board({
               <button
                 type="button"
                 className="btn quiet mt-1 !min-h-8"
-                onClick={() => change(added(rows, r, row.units.at(-1) as Doc))}
+                onClick={() => change(oneMorePack(rows, others, r))}
                 aria-label={`One more pack in row ${letter(r)}`}
               >
                 + in series

@@ -2,7 +2,7 @@ import { screen, within } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
 import type { Evaluation } from "../../api/client";
 import { type Doc, read } from "../../lib/pointer";
-import { type Row, resized, rowsOf } from "../../lib/rows";
+import { type Row, rowsOf } from "../../lib/rows";
 import { draftOf, formOf, planOf, serve, show, stageOf } from "../../testing/render";
 import { BenchDrawing } from "./BenchDrawing";
 import { Power } from "./Power";
@@ -43,6 +43,11 @@ const evaluation = {
 } as unknown as Evaluation;
 
 function page(doc: Doc) {
+  const another = rowsOf(doc).map((r) => r.units);
+  const told = {
+    ...evaluation,
+    bank: { ...evaluation.bank, alike: new Set(another.flat().map((u) => u.label)).size < 2, another },
+  } as Evaluation;
   serve({
     "POST /api/power": () => ({ body: { emptying: [], joining: [], occupancies: [], cold: [], set_points: [], meter: [] } }),
     "GET /api/parts": () => ({
@@ -51,7 +56,7 @@ function page(doc: Doc) {
   });
   const draft = draftOf(doc);
   const form = formOf(doc, { edit: draft.edit });
-  return { draft, ...show(form.wrap(<Power {...stageOf({ draft, plan: planOf(evaluation) })} />)) };
+  return { draft, ...show(form.wrap(<Power {...stageOf({ draft, plan: planOf(told) })} />)) };
 }
 const changed = (draft: ReturnType<typeof draftOf>) =>
   (draft.edit as unknown as { mock: { calls: [string, { rows: { units: Doc[] }[] }][] } }).mock.calls.at(-1)?.[1].rows ?? [];
@@ -103,10 +108,11 @@ test("a number of one of alike packs is a number of all, what is of the moment s
   expect(draft.edit).toHaveBeenLastCalledWith("/bank/rows/0/units/0/capacity_ah", expect.anything());
 });
 
-test("unlike packs are shown as they are, each with its own numbers, and cannot be multiplied", async () => {
-  const { user } = page(bank([pack()], [pack({ label: "Old pack", cells_in_series: 4 })]));
+test("unlike packs are shown as they are, each with its own numbers, and stay so when a row is added", async () => {
+  const { user, draft } = page(bank([pack()], [pack({ label: "Old pack", cells_in_series: 4 })]));
   expect(screen.getByText(/This bank mixes unlike packs/)).toBeDefined();
-  expect(screen.queryByRole("button", { name: /: one more$/ })).toBeNull();
+  await user.click(screen.getByRole("button", { name: "Side by side: one more" }));
+  expect(changed(draft).map((r) => r.units.map((u) => u.label))).toEqual([["5-cell pack"], ["Old pack"], ["Old pack"]]);
   await user.click(screen.getByRole("button", { name: /^Pack B: Old pack/ }));
   expect(screen.getByText("Pack B in numbers")).toBeDefined();
   expect((screen.getByLabelText("Cells in series") as HTMLInputElement).value).toBe("4");
@@ -136,23 +142,6 @@ test("no packs yet asks for them", () => {
   expect(screen.getByText(/Choose the packs on your shelf/)).toBeDefined();
 });
 
-test("a bank is resized without losing fuses or what a meter said", () => {
-  const rows = rowsOf({
-    bank: {
-      rows: [
-        { units: [pack({ resting_v: figure(20.1) })], fuse: { rating_a: 20 }, lead: { awg: 12 } },
-        { units: [pack({ resting_v: figure(19.8) })], fuse: { rating_a: 25 }, lead: null },
-      ],
-    },
-  } as unknown as Doc);
-  const wider = resized(rows, pack({ label: "new" }), 3, 2) as unknown as { units: Doc[]; fuse: Doc; lead: Doc }[];
-  expect(wider.map((r) => r.fuse.rating_a)).toEqual([20, 25, 20]);
-  expect(wider.map((r) => r.lead.awg)).toEqual([12, 12, 12]);
-  expect(wider.map((r) => r.units.map((u) => (u.resting_v as Doc | null)?.value ?? null))).toEqual([
-    [20.1, null],
-    [19.8, null],
-    [null, null],
-  ]);
-  expect(wider[2]?.units[1]?.label).toBe("new");
+test("a document without a bank has no rows", () => {
   expect(rowsOf({})).toEqual([]);
 });

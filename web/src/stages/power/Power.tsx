@@ -3,15 +3,19 @@ import { type ReactNode, useState } from "react";
 import { useParts } from "../../lib/parts";
 import { type Doc, type Json, write } from "../../lib/pointer";
 import {
+  allOf,
   letter,
   MOST_ROWS,
   MOST_SERIES,
   moved,
+  type Others,
+  oneMorePack,
+  oneMoreRow,
   type Row,
-  resized,
   rowsOf,
   type Spot,
   spotName,
+  stepped,
   withoutUnit,
 } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
@@ -75,6 +79,7 @@ function Packs({
 export function Power({ build, row, draft, plan }: StageProps) {
   const parts = useParts();
   const rows = rowsOf(draft.doc);
+  const evaluation = plan.evaluation;
   const deep = usePowerPlan({ doc: draft.doc, buildId: build.id, isBaseline: row.is_baseline });
   const [place, setSpot] = useState<Spot>({ row: 0, unit: 0 });
   const [open, setOpen] = useState(false);
@@ -83,16 +88,14 @@ export function Power({ build, row, draft, plan }: StageProps) {
   const { units } = useSettings();
   const unit = rows[0]?.units[0];
   const series = Math.max(...rows.map((r) => r.units.length), 0);
-  const alike = rows.every(
-    (r) =>
-      r.units.length === series && r.units.every((u) => u.label === unit?.label && u.cells_in_series === unit?.cells_in_series),
-  );
-  const [together, setTogether] = useState(alike);
+  // Rows of equally many packs can be stepped: what is there stays what it is.
+  const even = rows.every((r) => r.units.length === series);
+  const [together, setTogether] = useState(evaluation?.bank?.alike ?? true);
   // The pack that was chosen may be gone after an undo or a stepper.
   const spot = rows[place.row]?.units[place.unit] ? place : { row: 0, unit: 0 };
   const setRows = (next: Row[]) => draft.edit("/bank", asBank(draft.doc.bank, next));
-  const set = (to: Doc, count: number, inSeries: number) => setRows(resized(rows, to, count, inSeries));
-  const evaluation = plan.evaluation;
+  const others = (evaluation?.bank?.another ?? []) as unknown as Others;
+  const step = (count: number, inSeries: number) => setRows(stepped(rows, others, count, inSeries));
   const bank = evaluation?.bank;
   const basis = (name: string) => ((unit?.[name] as Doc | null)?.basis as Basis | undefined) ?? "assumed";
   const packs = parts.packs ?? [];
@@ -118,16 +121,16 @@ export function Power({ build, row, draft, plan }: StageProps) {
             parts={packs}
             value={packs.find((p) => p.label === unit?.label)?.id ?? ""}
             none={unit ? String(unit.label) : "Choose a pack…"}
-            onPick={(part) => set(part, Math.max(rows.length, 1), Math.max(series, 1))}
+            onPick={(part) => setRows(allOf(rows, part, Math.max(rows.length, 1), Math.max(series, 1)))}
           />
-          {unit && alike && (
+          {unit && even && (
             <>
               <Stepper
                 label="Side by side"
                 value={rows.length}
                 least={1}
                 most={MOST_ROWS}
-                onChange={(n) => set(unit, n, series)}
+                onChange={(n) => step(n, series)}
                 aside="more run time"
               />
               <Stepper
@@ -135,12 +138,12 @@ export function Power({ build, row, draft, plan }: StageProps) {
                 value={series}
                 least={1}
                 most={MOST_SERIES}
-                onChange={(n) => set(unit, rows.length, n)}
+                onChange={(n) => step(rows.length, n)}
                 aside="more volts"
               />
             </>
           )}
-          {unit && !alike && (
+          {evaluation?.bank && !evaluation.bank.alike && (
             <p className="rounded-lg border border-line bg-paper p-2 text-ink2">
               This bank mixes unlike packs. It is computed as it is; change its packs below, or choose one pack above to start
               anew.
@@ -159,8 +162,8 @@ export function Power({ build, row, draft, plan }: StageProps) {
                 width={width}
                 rows={rows}
                 evaluation={evaluation}
-                onSeries={() => set(unit, rows.length, series + 1)}
-                onRow={() => set(unit, rows.length + 1, series)}
+                onSeries={() => setRows(rows.reduce((all, _, r) => oneMorePack(all, others, r), rows))}
+                onRow={() => setRows(oneMoreRow(rows, others, rows.length - 1))}
               />
             )}
           </Fit>
@@ -232,6 +235,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
                 setOpen(true);
               }}
               change={setRows}
+              others={others}
             />
           </Block>
           <details className="mt-3" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
