@@ -28,8 +28,9 @@ from gecko.hookup.judgement import judge
 from gecko.hookup.readings import State
 from gecko.plans.care.charging import charge_hours, charge_plans
 from gecko.plans.hookup import build_hookup
-from gecko.plans.trials.prediction import charge_from_volts, predict_trial
+from gecko.plans.trials.prediction import Prediction, charge_from_volts, predict_trial
 from gecko.plans.trials.reduction import Pass, Reduced, gain, reduce_passes
+from gecko.plans.trials.verdict import judge_run
 from gecko.tests.machines import bike, named, ride_on, safe_bike
 
 PACK = {"label": "p", "cells_in_series": 10, "capacity_ah": named(6)}
@@ -169,6 +170,28 @@ class Trials(TestCase):
         from gecko.tests.machines import bare_machine
 
         self.assertAlmostEqual(charge_from_volts(bare_machine(), 37.2), 0.5, places=3)
+
+
+class Verdicts(TestCase):
+    """A run beside its prediction: 4.0 m/s predicted, likely 3.5 to 4.6."""
+
+    def judged(self, speed: float, half: float) -> tuple[bool, float, bool]:
+        found = judge_run(Reduced(speed, half, 2), Prediction(speed_m_s=4.0, low_m_s=3.5, high_m_s=4.6))
+        return found.likely, round(found.off, 6), found.fits
+
+    def test_by_hand(self) -> None:
+        self.assertEqual(self.judged(4.1, 0.1), (True, 0.025, True))
+        # Within the band, yet 12.5 % off: likely, and said how far.
+        self.assertEqual(self.judged(4.5, 0.1), (True, 0.125, False))
+        # The ends of interval and band meet, and then no longer do.
+        self.assertEqual(self.judged(4.8, 0.2)[0], True)
+        self.assertEqual(self.judged(4.81, 0.2)[0], False)
+        self.assertEqual(self.judged(3.3, 0.2)[0], True)
+        self.assertEqual(self.judged(3.29, 0.2)[0], False)
+
+    def test_what_should_stand_still(self) -> None:
+        still = Prediction(speed_m_s=0.0, low_m_s=0.0, high_m_s=0.0)
+        self.assertFalse(judge_run(Reduced(1.0, 0.1, 2), still).fits)
 
 
 class Care(TestCase):

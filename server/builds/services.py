@@ -19,11 +19,12 @@ from gecko.document.merging import WHOLE, Clash, Side, joined
 from gecko.document.setup import Setup as SetupDocument
 from gecko.document.setup import load_setup
 from gecko.plans.arrangements import beside_found
+from gecko.plans.parts_list import NeedOut, parts_list
 from gecko.rules.looks import stamped
 from server.builds.models import Build, Revision, Setup
 from server.errors import Refused, not_found
 from server.garage.models import Garage
-from server.garage.services import garage_of, house_of
+from server.garage.services import garage_of, house_of, racked
 
 JOIN_WITHIN = timedelta(minutes=5)
 """Edits of one person within so long of a revision's first edit join it, unless something points at it."""
@@ -305,3 +306,9 @@ def delete_setup(setup: Setup, user: Any) -> None:
     if setup.trials.exists():
         raise Refused("Trials were ridden with this setup. Delete them first, or keep the setup.", code="has_trials", status=409)
     setup.to_bin(user)
+
+
+def parts_to_buy(setup: Setup, *, with_rack: bool) -> list[NeedOut]:
+    """The parts of a setup; with_rack: what the garage's rack has of them is not bought."""
+    baseline = None if setup.is_baseline else baseline_of(setup.build)
+    return parts_list(load_setup(setup.document), baseline, racked(setup.build.garage) if with_rack else [])

@@ -31,11 +31,12 @@ from gecko.plans.drive.compare import CompareOut
 from gecko.plans.drive.goals import GoalKind, GoalOut
 from gecko.plans.drive.ways import ChangesOut, ChooserOut, DrivePlan
 from gecko.plans.hookup import Hookup
+from gecko.plans.parts_list import NeedOut
 from gecko.plans.power import PowerPlan
 from gecko.plans.protect import ProtectPlan
 from gecko.reference.tables import families, terms
 from server.answers import kept
-from server.builds.services import baseline_of, build_of, context_of, setup_of, stock_of
+from server.builds.services import baseline_of, build_of, context_of, parts_to_buy, setup_of, stock_of
 from server.compute.jobs import CourseFileOut, Job, RememberedOut
 from server.errors import ErrorOut, Refused
 from server.garage.services import house_of, riders_of
@@ -433,3 +434,9 @@ def parts(request: HttpRequest) -> dict[str, list[dict[str, Any]]]:  # noqa: ARG
 def setup_schema(request: HttpRequest) -> dict[str, Any]:  # noqa: ARG001
     """JSON Schema of the Setup document; its descriptions are the help texts of the fields."""
     return json_schema()
+
+
+@router.get("/setups/{setup_id}/parts", response={200: list[NeedOut], 404: ErrorOut})
+def parts_of(request: HttpRequest, setup_id: int) -> list[NeedOut]:
+    """What a saved setup is made of, what of it is there already, and what is left to buy."""
+    return parts_to_buy(setup_of(request.user, setup_id), with_rack=True)

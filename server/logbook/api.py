@@ -11,6 +11,8 @@ from ninja import Field, Query, Router, Schema
 
 from gecko.document.parts.rider import Surface
 from gecko.plans.trials.prediction import Prediction
+from gecko.plans.trials.reduction import Reduced
+from gecko.plans.trials.verdict import VerdictOut, judge_run
 from server.builds.services import build_of, setup_of
 from server.builds.standing import refuse_ride
 from server.errors import ErrorOut, Refused, not_found
@@ -72,6 +74,8 @@ class TrialOut(Schema):
     predicted_m_s: float | None
     predicted_low_m_s: float | None
     predicted_high_m_s: float | None
+    verdict: VerdictOut | None
+    """Beside the prediction; None where nothing can be predicted."""
     gain: float | None
     gain_half_width: float | None
 
@@ -125,6 +129,7 @@ def _trial(trial: Trial, predicted: Prediction | None, baseline: list[Trial]) ->
         predicted_m_s=predicted.speed_m_s if predicted else None,
         predicted_low_m_s=predicted.low_m_s if predicted else None,
         predicted_high_m_s=predicted.high_m_s if predicted else None,
+        verdict=judge_run(Reduced(trial.speed_m_s, trial.half_width_m_s, len(trial.passes)), predicted) if predicted else None,
         gain=gained[0] if gained else None,
         gain_half_width=gained[1] if gained else None,
     )

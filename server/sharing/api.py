@@ -10,12 +10,13 @@ from ninja import Field, Router, Schema
 from gecko.answers.evaluation import Evaluation, Ranges
 from gecko.document.setup import load_setup
 from gecko.plans.hookup import Hookup
+from gecko.plans.parts_list import NeedOut
 from gecko.plans.standing import Standing
 from gecko.plans.trouble import Trouble, trouble_of
 from server.accounts.api import from_here
 from server.answers.kept import answer_json, evaluation_json, hookup_of
 from server.builds.api import BuildOut, build_out
-from server.builds.services import build_of, context_of
+from server.builds.services import build_of, context_of, parts_to_buy
 from server.builds.standing import done_of, standing_of, steps_of
 from server.compute.jobs import Job
 from server.errors import ErrorOut
@@ -64,6 +65,7 @@ class _Rest(Schema):
     expires: datetime
     holding: list[str]
     trials: list[TrialOut]
+    parts: list[NeedOut]
 
 
 class LookOut(_Rest):
@@ -125,6 +127,7 @@ def look(request: HttpRequest, payload: LookIn) -> HttpResponse:  # noqa: ARG001
         units={**IMPERIAL, **build.garage.units},
         expires=link.expires,
         holding=sorted(done_of(shown, steps_of(shown))),
+        parts=parts_to_buy(shown, with_rack=False),
         trials=[trial.model_copy(update={"note": ""}) for trial in trials_out(newest_trials(build, 0, TRIALS), baseline)],
     )
     text = rest.model_dump_json()[:-1] + "".join(f',"{name}":{value}' for name, value in raw.items()) + "}"

@@ -73,7 +73,7 @@ def working(ids: dict[str, list[Any]], document: dict[str, Any]) -> list[Attempt
         ("POST", "/api/session/sign-in", {"username": "nobody", "password": "nothing at all"}),
         *(("GET", path, None) for path in ("/api/session", "/api/parts", "/api/troubles", "/api/typical/quad", at, f"{at}/index", f"{at}/bin", f"{at}/export")),
         *(("GET", f"{of}{part}", None) for part in ("", "/trials?skip=0&limit=10", "/journal?limit=5", "/troubles", "/incidents", "/export")),
-        *(("GET", f"/api/setups/{setup}/{part}", None) for part in ("revisions?limit=3", "latest", "standing")),
+        *(("GET", f"/api/setups/{setup}/{part}", None) for part in ("revisions?limit=3", "latest", "standing", "parts")),
     ]
     return [Attempt(method, path, b"" if body is None else json.dumps(body).encode()) for method, path, body in rows]
 

@@ -31,6 +31,21 @@ class Engine(HouseholdCase):
         self.assertEqual(self.home.ok("POST", "/api/hookup", draft)["plan"]["steps"][-1]["id"], "first_power")
         self.assertEqual([plan["fits"] for plan in self.home.ok("POST", "/api/charging", draft)], [True])
 
+    def test_the_parts_of_a_setup_beside_what_is_on_machine_and_rack(self) -> None:
+        build = self.home.build("As found", "Changed")
+        found, changed = (setup["id"] for setup in build["setups"])
+        control = safe_bike()["controller"]
+        weak = {**control, "battery_limit_a": named(1)}
+        self.home.ok("POST", f"/api/garages/{self.home.garage.pk}/rack", {"kind": "controllers", "document": weak})
+
+        def controller(setup: int) -> Any:
+            return next(need for need in self.home.ok("GET", f"/api/setups/{setup}/parts") if need["kind"] == "controller")
+
+        self.assertEqual([controller(found)[name] for name in ("on_machine", "on_rack", "to_buy")], [0, 0, 1])
+        self.assertEqual([controller(changed)[name] for name in ("on_machine", "to_buy")], [1, 0])
+        self.home.ok("POST", f"/api/garages/{self.home.garage.pk}/rack", {"kind": "controllers", "document": control})
+        self.assertEqual([controller(found)[name] for name in ("on_rack", "to_buy")], [1, 0])
+
     def test_the_plans_of_packs_and_wiring(self) -> None:
         pack = safe_bike()["bank"]["rows"][0]["units"][0]
         rows = [{"units": [{**pack, "charge": named(s)}], "fuse": {"rating_a": 30, "dc_volts_v": 58}, "lead": {"awg": 10, "length_m": named(0.2)}} for s in (1.0, 0.6)]

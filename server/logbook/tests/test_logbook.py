@@ -33,6 +33,7 @@ class Trials(HouseholdCase):
         trial = self.ride(self.changed, 8.0, knob=1.0, volts_before_v=41.0).json()
         self.assertAlmostEqual(trial["speed_m_s"], 7.5)
         self.assertAlmostEqual(trial["gain"], 1.25)
+        self.assertAlmostEqual(trial["verdict"]["off"], trial["speed_m_s"] / trial["predicted_m_s"] - 1.0)
         self.assertGreater(trial["gain_half_width"], 0.01)
         self.assertTrue(trial["predicted_low_m_s"] < trial["predicted_m_s"] < trial["predicted_high_m_s"])
         self.assertEqual(len(self.home.ok("GET", self.path)), 2)

@@ -15,6 +15,7 @@ export type Overview = Schemas["OverviewOut"];
 export type Garage = Schemas["GarageOut"];
 export type BuildGlance = Schemas["BuildGlance"];
 export type RackPart = Schemas["RackPartOut"];
+export type Need = Schemas["NeedOut"];
 export type Rider = Schemas["RiderOut"];
 export type Trial = Schemas["TrialOut"];
 export type NewTrial = Schemas["TrialIn"];

@@ -1565,6 +1565,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts Of
+         * @description What a saved setup is made of, what of it is there already, and what is left to buy.
+         */
+        get: operations["server_engine_api_parts_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads": {
         parameters: {
             query?: never;
@@ -3164,10 +3184,29 @@ export interface components {
             predicted_low_m_s: number | null;
             /** Predicted High M S */
             predicted_high_m_s: number | null;
+            verdict: components["schemas"]["VerdictOut"] | null;
             /** Gain */
             gain: number | null;
             /** Gain Half Width */
             gain_half_width: number | null;
+        };
+        /**
+         * VerdictOut
+         * @description How a run stands to its prediction.
+         */
+        VerdictOut: {
+            /**
+             * Likely
+             * @description Its 95 % interval reaches the band of 5 to 95 % of the likely cases.
+             */
+            likely: boolean;
+            /**
+             * Off
+             * @description Measured over predicted, less one. [1]
+             */
+            off: number;
+            /** Fits */
+            fits: boolean;
         };
         /**
          * TrialIn
@@ -6552,6 +6591,38 @@ export interface components {
             };
         };
         /**
+         * NeedOut
+         * @description A part a setup needs: pieces, or metres of wire [m], and where they come from.
+         */
+        NeedOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "pack" | "fuse" | "wire" | "plug" | "cut-off" | "guard" | "controller" | "motor" | "charger" | "converter";
+            /** Label */
+            label: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "" | "m";
+            /** Needed */
+            needed: number;
+            /** On Machine */
+            on_machine: number;
+            /** On Rack */
+            on_rack: number;
+            /** To Buy */
+            to_buy: number;
+            /**
+             * Note
+             * @description What is to be done with the one from the rack before it serves.
+             * @default
+             */
+            note: string;
+        };
+        /**
          * UploadOut
          * @description A file on its way: how much of it is here, and how large a part may be.
          */
@@ -6722,6 +6793,8 @@ export interface components {
             holding: string[];
             /** Trials */
             trials: components["schemas"]["TrialOut"][];
+            /** Parts */
+            parts: components["schemas"]["NeedOut"][];
             evaluation: components["schemas"]["Evaluation"];
             ranges: components["schemas"]["Ranges"];
             hookup: components["schemas"]["Hookup"] | null;
@@ -10136,6 +10209,37 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    server_engine_api_parts_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NeedOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
         };

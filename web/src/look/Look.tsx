@@ -37,7 +37,19 @@ export function Look({ token }: { token: string }) {
   if (!row) return null;
   const holds = new Set(told.data.holding);
   const lost = new Set(row.ticks.map((t) => t.step).filter((step) => !holds.has(step)));
-  const data = { build, row, evaluation, ranges, hookup, lost, standing, wrongs: troubles, emergency: "" };
+  const data = {
+    build,
+    row,
+    evaluation,
+    ranges,
+    hookup,
+    lost,
+    standing,
+    wrongs: troubles,
+    needs: told.data.parts,
+    rackCounted: false,
+    emergency: "",
+  };
   return (
     <SheetView
       data={data}

@@ -34,6 +34,12 @@ const steps = [
 ];
 const overrule = saidOf();
 
+const needs = [
+  { kind: "fuse", label: "30 A blade fuse", unit: "", needed: 1, on_machine: 0, on_rack: 0, to_buy: 1, note: "" },
+  { kind: "wire", label: "[[12|awg]] copper wire", unit: "m", needed: 2.2, on_machine: 0, on_rack: 1, to_buy: 1.2, note: "" },
+  { kind: "guard", label: "Low-volt guard", unit: "", needed: 1, on_machine: 0, on_rack: 1, to_buy: 0, note: "Set it to 30 V." },
+];
+
 function page(row = rowOf({ document }), more: Answers = {}, at = "/builds/2/setups/7/sheet") {
   const baseline = rowOf({
     id: 6,
@@ -49,9 +55,10 @@ function page(row = rowOf({ document }), more: Answers = {}, at = "/builds/2/set
         builds: [],
         total: 0,
         riders: [],
-        rack: [{ id: 1, kind: "wires", label: "12 AWG", document: { awg: 12, metres: 1 }, quantity: 1 }],
+        rack: [],
       },
     }),
+    "GET /api/setups/7/parts": () => ({ body: needs }),
     "POST /api/evaluate": () => ({ body: evaluation }),
     "POST /api/ranges": () => ({ body: { outcomes: { top_speed_m_s: { low: 4.02336, median: 4.4, high: 4.91744 } } } }),
     "POST /api/fixes": () => ({ body: [] }),
@@ -80,18 +87,12 @@ test("the plan with its ranges and its weak link", async () => {
   expect(screen.getByText(/Planning figures, not a certificate/)).toBeDefined();
 });
 
-test("parts to buy: needed less those on the machine and on the rack, lengths with a tenth to spare", async () => {
+test("parts to buy as the core counts them: wire in feet, and what is to be set first", async () => {
   page();
-  expect(await cells("30 A blade fuse, 32 V DC or more, with holder")).toEqual([
-    "30 A blade fuse, 32 V DC or more, with holder",
-    "1",
-    "–",
-    "–",
-    "1",
-  ]);
+  expect(await cells("30 A blade fuse")).toEqual(["30 A blade fuse", "1", "–", "–", "1"]);
   // 2.2 m needed, 1 m on the rack: 1.2 m, in feet.
   expect(await cells("12 AWG copper wire")).toEqual(["12 AWG copper wire", "7.2 ft", "–", "3.3 ft", "3.9 ft"]);
-  expect(await cells("two-pole 60 plug, pair")).toEqual(["two-pole 60 plug, pair", "2", "1", "–", "1"]);
+  expect(await cells("Low-volt guard")).toEqual(["Low-volt guardSet it to 30 V.", "1", "–", "1", "nothing"]);
 });
 
 test("a stop that is open forbids power, an overruled one prints its reason", async () => {

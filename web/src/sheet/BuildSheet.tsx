@@ -1,7 +1,7 @@
 /** The build sheet: plan, steps, readings, parts to buy, overruled stops. Made to be printed. */
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { type Build, client, type RackPart, type SetupRow, unwrap } from "../api/client";
+import { type Build, client, type SetupRow, unwrap } from "../api/client";
 import type { Doc } from "../lib/pointer";
 import { usePlan } from "../lib/usePlan";
 import { useStanding } from "../lib/useStanding";
@@ -12,12 +12,16 @@ import { useBuild } from "./useBuild";
 
 const NONE = new Set<string>();
 
-function Sheet({ build, row, rack, emergency }: { build: Build; row: SetupRow; rack: RackPart[]; emergency: string }) {
+function Sheet({ build, row, emergency }: { build: Build; row: SetupRow; emergency: string }) {
   const doc = row.document as Doc;
   const plan = usePlan(doc, build.id, row.is_baseline);
   const hookup = useHookup(doc, build.id, row);
   const standing = useStanding(build.id, row);
   const wrongs = useWrong(build.id).data;
+  const { data: needs } = useQuery({
+    queryKey: ["parts of", row.id, row.version],
+    queryFn: () => unwrap(client.GET("/api/setups/{setup_id}/parts", { params: { path: { setup_id: row.id } } })),
+  });
   const home = `/builds/${build.id}/setups/${row.id}`;
   const { evaluation, ranges } = plan;
   const data = {
@@ -29,7 +33,8 @@ function Sheet({ build, row, rack, emergency }: { build: Build; row: SetupRow; r
     lost: hookup.data?.lost ?? NONE,
     standing,
     wrongs,
-    rack,
+    needs,
+    rackCounted: true,
     emergency,
     home,
   };
@@ -75,5 +80,5 @@ export function BuildSheet() {
         Making the sheet…
       </p>
     );
-  return <Sheet build={build} row={row} rack={garage.data.rack} emergency={garage.data.garage.emergency_number} />;
+  return <Sheet build={build} row={row} emergency={garage.data.garage.emergency_number} />;
 }

@@ -1,14 +1,12 @@
 /** All of one setup on one page: plan, what is open, parts, steps with their readings. On paper, and for who was sent a link to look. */
 import type { ReactNode } from "react";
-import type { Build, Evaluation, Hookup, RackPart, Ranges, SetupRow, Standing, WhenWrong } from "../api/client";
+import type { Build, Evaluation, Hookup, Need, Ranges, SetupRow, Standing, WhenWrong } from "../api/client";
 import { OpenList } from "../findings/OpenList";
-import type { Doc } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
-import { plainNumber, sentence, shown, sizeWords, unitOf } from "../lib/units";
+import { plainNumber, sentence, shown, unitOf } from "../lib/units";
 import { useOutcomeItems } from "../outcome/OutcomeBand";
 import { expects } from "../stages/hookup/expects";
 import { askedOf } from "../trail/Trail";
-import { needsOf } from "./needs";
 
 export function H({ children }: { children: string }) {
   return <h2 className="mt-6 mb-2 border-b-2 border-ink pb-1 text-[18px]">{children}</h2>;
@@ -24,8 +22,9 @@ export interface SheetData {
   lost: Set<string>;
   standing: Standing | undefined;
   wrongs: WhenWrong[] | undefined;
-  /** Parts at hand; unknown to who only looks, and then what is to buy is too. */
-  rack?: RackPart[] | undefined;
+  needs: Need[] | undefined;
+  /** The rack was counted; not for who only looks, who then does not see what is to buy either. */
+  rackCounted: boolean;
   emergency: string;
   /** Where what is open is mended; none for who only looks. */
   home?: string | undefined;
@@ -34,17 +33,9 @@ export interface SheetData {
 /** tools: what one can do here, above it. after: what comes behind the plan. */
 export function SheetView({ data, tools, after }: { data: SheetData; tools?: ReactNode; after?: ReactNode }) {
   const { units } = useSettings();
-  const { build, row, evaluation, rack, emergency, standing } = data;
-  const doc = row.document as Doc;
-  const base = build.setups.find((s) => s.is_baseline);
+  const { build, row, evaluation, needs, emergency, standing } = data;
+  const racked = data.rackCounted;
   const items = useOutcomeItems(evaluation, data.ranges);
-  const stock = base && base.id !== row.id ? needsOf(base.document as Doc, (size) => sizeWords(size, units)) : [];
-  const needs = needsOf(doc, (size) => sizeWords(size, units)).map((n) => {
-    const onMachine = stock.find((s) => s.kind === n.kind && s.label === n.label)?.count ?? 0;
-    const onRack = (rack ?? []).reduce((sum, p) => sum + n.serves(p), 0);
-    const buy = Math.max(n.count - onMachine - onRack, 0);
-    return { ...n, onMachine: Math.min(onMachine, n.count), onRack: Math.min(onRack, Math.max(n.count - onMachine, 0)), buy };
-  });
   // Wire is sold by the foot or the metre, however short the piece.
   const amount = (v: number, unit: string) =>
     unit === "m" ? `${shown(v, "length", units)} ${unitOf("length", units)}` : String(Math.ceil(v));
@@ -132,14 +123,14 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
           ))}
       </ul>
       {after}
-      <H>{rack ? "Parts to buy" : "Parts"}</H>
+      <H>{racked ? "Parts to buy" : "Parts"}</H>
       <table className="w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1 [&_td]:pr-2 [&_th]:pr-2">
         <thead>
           <tr className="text-left">
             <th scope="col">Part</th>
             <th scope="col">Needed</th>
             <th scope="col">On the machine</th>
-            {rack && (
+            {racked && (
               <>
                 <th scope="col">On the rack</th>
                 <th scope="col">To buy</th>
@@ -148,15 +139,18 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
           </tr>
         </thead>
         <tbody>
-          {needs.map((n) => (
+          {needs?.map((n) => (
             <tr key={n.label}>
-              <td>{n.label}</td>
-              <td>{amount(n.count, n.unit)}</td>
-              <td>{n.onMachine ? amount(n.onMachine, n.unit) : "–"}</td>
-              {rack && (
+              <td>
+                {sentence(n.label, units)}
+                {n.note && <span className="block text-ink2">{n.note}</span>}
+              </td>
+              <td>{amount(n.needed, n.unit)}</td>
+              <td>{n.on_machine ? amount(n.on_machine, n.unit) : "–"}</td>
+              {racked && (
                 <>
-                  <td>{n.onRack ? amount(n.onRack, n.unit) : "–"}</td>
-                  <td className="font-bold">{n.buy > 0.01 ? amount(n.buy, n.unit) : "nothing"}</td>
+                  <td>{n.on_rack ? amount(n.on_rack, n.unit) : "–"}</td>
+                  <td className="font-bold">{n.to_buy > 0.01 ? amount(n.to_buy, n.unit) : "nothing"}</td>
                 </>
               )}
             </tr>

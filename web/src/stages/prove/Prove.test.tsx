@@ -26,6 +26,7 @@ const trial = (more: Partial<Trial> = {}): Trial => ({
   predicted_m_s: 4.4,
   predicted_low_m_s: 4.0,
   predicted_high_m_s: 4.8,
+  verdict: { likely: true, off: 0.02, fits: true },
   gain: null,
   gain_half_width: null,
   ...more,
@@ -67,9 +68,9 @@ test("a run with its interval, prediction and how well they agree", async () => 
 
 test("off the prediction is said in percent, without a prediction nothing is said", async () => {
   page([
-    trial({ id: 1, speed_m_s: 3.3 }),
-    trial({ id: 2, speed_m_s: 5.5 }),
-    trial({ id: 3, predicted_m_s: null, predicted_low_m_s: null, predicted_high_m_s: null }),
+    trial({ id: 1, verdict: { likely: false, off: -0.25, fits: false } }),
+    trial({ id: 2, verdict: { likely: true, off: 0.25, fits: false } }),
+    trial({ id: 3, predicted_m_s: null, verdict: null }),
   ]);
   expect(await screen.findByText("25 % low")).toBeDefined();
   expect(screen.getByText("25 % high")).toBeDefined();

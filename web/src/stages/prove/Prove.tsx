@@ -171,49 +171,44 @@ export function Prove(props: StageProps) {
                 </tr>
               </thead>
               <tbody>
-                {all.map((t) => {
-                  const inside =
-                    t.predicted_low_m_s != null &&
-                    t.speed_m_s + t.half_width_m_s >= t.predicted_low_m_s &&
-                    t.speed_m_s - t.half_width_m_s <= (t.predicted_high_m_s ?? 0);
-                  const off = t.predicted_m_s ? 100 * (t.speed_m_s / t.predicted_m_s - 1) : 0;
-                  return (
-                    <tr key={t.id} className={`border-b border-line ${t.setup_id === row.id ? "" : "bg-paper"}`}>
-                      <td className="font-bold">{t.setup_name}</td>
-                      <td>{new Date(t.when).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}</td>
-                      <td>{t.surface}</td>
-                      <td>
-                        {t.passes.length} × {withUnit(t.passes[0]?.distance_m ?? 0, "length", units)}
-                      </td>
-                      <td>{t.knob == null ? "–" : plainNumber(10 * t.knob)}</td>
-                      <td>{t.volts_before_v ?? "–"}</td>
-                      <td>
-                        <b>{shown(t.speed_m_s, "speed", units)}</b> ± {shown(t.half_width_m_s, "speed", units)}
-                      </td>
-                      <td>{t.predicted_m_s == null ? "–" : shown(t.predicted_m_s, "speed", units)}</td>
-                      <td className="whitespace-nowrap">
-                        {t.predicted_m_s == null ? (
-                          "–"
-                        ) : (
-                          <>
-                            <Glyph mark={inside ? "fits" : "caution"} size={13} />{" "}
-                            {inside && Math.abs(off) < 5 ? "fits" : `${Math.abs(off).toFixed(0)} % ${off < 0 ? "low" : "high"}`}
-                          </>
-                        )}
-                      </td>
-                      <td>
-                        <button
-                          type="button"
-                          className="btn quiet !min-h-7 !px-1"
-                          aria-label={`Delete run of ${t.setup_name}`}
-                          onClick={() => remove.mutate(t)}
-                        >
-                          ×
-                        </button>
-                      </td>
-                    </tr>
-                  );
-                })}
+                {all.map((t) => (
+                  <tr key={t.id} className={`border-b border-line ${t.setup_id === row.id ? "" : "bg-paper"}`}>
+                    <td className="font-bold">{t.setup_name}</td>
+                    <td>{new Date(t.when).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}</td>
+                    <td>{t.surface}</td>
+                    <td>
+                      {t.passes.length} × {withUnit(t.passes[0]?.distance_m ?? 0, "length", units)}
+                    </td>
+                    <td>{t.knob == null ? "–" : plainNumber(10 * t.knob)}</td>
+                    <td>{t.volts_before_v ?? "–"}</td>
+                    <td>
+                      <b>{shown(t.speed_m_s, "speed", units)}</b> ± {shown(t.half_width_m_s, "speed", units)}
+                    </td>
+                    <td>{t.predicted_m_s == null ? "–" : shown(t.predicted_m_s, "speed", units)}</td>
+                    <td className="whitespace-nowrap">
+                      {t.verdict == null ? (
+                        "–"
+                      ) : (
+                        <>
+                          <Glyph mark={t.verdict.likely ? "fits" : "caution"} size={13} />{" "}
+                          {t.verdict.fits
+                            ? "fits"
+                            : `${plainNumber(Math.abs(100 * t.verdict.off), 0)} % ${t.verdict.off < 0 ? "low" : "high"}`}
+                        </>
+                      )}
+                    </td>
+                    <td>
+                      <button
+                        type="button"
+                        className="btn quiet !min-h-7 !px-1"
+                        aria-label={`Delete run of ${t.setup_name}`}
+                        onClick={() => remove.mutate(t)}
+                      >
+                        ×
+                      </button>
+                    </td>
+                  </tr>
+                ))}
               </tbody>
             </table>
             <More of={trials} words="Show older runs" />
