@@ -27,6 +27,9 @@ class GapOut(Out):
     path: str
     message: str
     kind: Literal["missing", "assumed"]
+    value: float | None
+    """What was assumed, in `unit`; None of what is missing."""
+    unit: str
 
 
 class OneMoreOut(Out):

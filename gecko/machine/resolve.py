@@ -9,6 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from gecko.common.figures import SAMPLES, Figure, Number, Sampler
+from gecko.common.words import q
+from gecko.document.parts.bounds import said, unit_of
 from gecko.document.parts.controller import MOTOR_SIDE_RATIO, MOTOR_SIDE_SPREAD, usual_limit_a
 from gecko.document.parts.drivetrain import DriveKind
 from gecko.document.parts.motor import Motor
@@ -60,6 +62,9 @@ class Gap:
     path: str
     message: str
     kind: Literal["missing", "assumed"]
+    value: float | None = None
+    """What was assumed, in `unit`."""
+    unit: str = ""
 
 
 @dataclass
@@ -143,9 +148,15 @@ class _Resolver:
         if given is None:
             assert typical is not None
             given = Figure(value=typical, basis="assumed", spread=spread)
-            self.gaps.append(Gap(path, f"{words} not entered: {typical:.3g} assumed.", "assumed"))
+            self.filled(path, words, typical)
         self.figures[path] = given
         return given
+
+    def filled(self, path: str, words: str, typical: float) -> None:
+        """Note that a figure was assumed; told with no more digits than it deserves."""
+        field = path.rsplit("/", 1)[1]
+        near = float(f"{typical:.3g}")
+        self.gaps.append(Gap(path, f"{words} not entered: {said(field, near)} assumed.", "assumed", near, unit_of(field)))
 
     def draw(self, path: str, given: Figure | None, typical: float | None, words: str) -> Number:
         return self.noted(path, self.sampler.draw(self.figure(path, given, typical, words)))
@@ -225,7 +236,7 @@ class _Resolver:
         family = self.setup.vehicle.family if self.setup.vehicle else None
         mass = typical_mass_kg(age_to_carry(rider, family))
         if rider is None:
-            self.gaps.append(Gap("/rider", f"No rider entered: the heaviest likely one is carried, {mass:.0f} kg.", "assumed"))
+            self.gaps.append(Gap("/rider", f"No rider entered: the heaviest likely one is carried, {q(mass, 'mass')}.", "assumed", mass, "kg"))
         drawn = self.draw("/rider/mass_kg", rider.mass_kg if rider else None, mass, "Rider's mass")
         if passenger is not None:
             drawn = drawn + self.draw("/passenger/mass_kg", passenger.mass_kg, typical_mass_kg(age_to_carry(passenger, family)), "Passenger's mass")
@@ -277,14 +288,14 @@ class _Resolver:
         capacity = self.draw(f"{path}/capacity_ah", capacity_figure(pack), None, "Capacity")
         resistance = resistance_figure(pack)
         if pack.resistance_ohm is None:
-            self.gaps.append(Gap(f"{path}/resistance_ohm", f"Pack resistance not entered: {resistance.value * 1000:.0f} mΩ assumed.", "assumed"))
+            self.filled(f"{path}/resistance_ohm", "Pack resistance", resistance.value)
         self.figures[f"{path}/resistance_ohm"] = resistance
         more, seconds = held_factor(pack)
         grows = 1.0 + self.apart.draw(more)
         usual = pack.usual_cut_off
         low: Number | None = pack.low_cut_off_v
         if usual is not None:
-            self.gaps.append(Gap(f"{path}/protection_low_v", f"Its board's low cut-off not entered: {usual.value:.3g} assumed.", "assumed"))
+            self.filled(f"{path}/protection_low_v", "Its board's low cut-off", usual.value)
             self.figures[f"{path}/protection_low_v"] = usual
             low = self.noted(f"{path}/protection_low_v", self.apart.draw(usual))
         return Unit(
@@ -484,7 +495,7 @@ class _Resolver:
         crr = self.draw("/ground/rolling_resistance", setup.ground.rolling_resistance, rolling, "Rolling resistance")
         mu = self.draw("/ground/friction", setup.ground.friction, grip, "Grip")
         if setup.wheel is None:
-            self.gaps.append(Gap("/wheel", f"Wheel not entered: {family.wheel_radius_m * 2000:.0f} mm assumed.", "assumed"))
+            self.filled("/wheel/diameter_m", "Wheel", 2.0 * family.wheel_radius_m)
             diameter = assumed(family.wheel_radius_m * 2.0)
         else:
             diameter = setup.wheel.diameter_m

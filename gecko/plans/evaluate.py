@@ -43,7 +43,7 @@ def evaluate(setup: Setup, context: Context | None = None) -> Evaluation:
     a = Analysis(setup, context)
     findings = by_weight([found.finding for found in run_checks(a)])
     stations, weak = build_trail(a, findings)
-    gaps = [GapOut(path=g.path, message=g.message, kind=g.kind) for g in a.resolved.gaps]
+    gaps = [GapOut(path=g.path, message=g.message, kind=g.kind, value=g.value, unit=g.unit) for g in a.resolved.gaps]
     return Evaluation(
         gaps=gaps,
         bank=_bank(a),

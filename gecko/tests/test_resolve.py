@@ -28,9 +28,20 @@ def machine(setup: Setup) -> Machine:
 class Gaps(TestCase):
     def test_a_whole_setup_still_says_what_it_took_as_typical(self) -> None:
         found = gaps(resolve(bike()))
-        self.assertEqual(found["/bank/rows/0/units/0/resistance_ohm"], "Pack resistance not entered: 93 mΩ assumed.")
-        self.assertEqual(found["/vehicle/mass_kg"], "Machine's mass not entered: 28 assumed.")
+        self.assertEqual(found["/bank/rows/0/units/0/resistance_ohm"], "Pack resistance not entered: 93.3 mΩ assumed.")
+        self.assertEqual(found["/vehicle/mass_kg"], "Machine's mass not entered: [[28|mass]] assumed.")
         self.assertTrue(all(g.kind == "assumed" for g in resolve(bike()).gaps))
+
+    def test_what_was_assumed_is_a_number_with_its_unit(self) -> None:
+        """A hub of 2 785.4 rpm is told as 2 790 rpm, not as 2.79e+03."""
+        found = {g.path: g for g in resolve(bike(motor__no_load_rpm=None, motor__speed_rpm=None)).gaps}
+        told = found["/motor/speed_rpm"]
+        self.assertEqual(told.unit, "rpm")
+        self.assertIsNotNone(told.value)
+        self.assertRegex(told.message, r": \d{3,5} rpm assumed\.$")
+        self.assertEqual((found["/vehicle/mass_kg"].value, found["/vehicle/mass_kg"].unit), (28.0, "kg"))
+        for gap in found.values():
+            self.assertNotRegex(gap.message, r"\de[+-]\d")
 
     def test_an_entered_figure_leaves_no_gap(self) -> None:
         found = gaps(resolve(bike(vehicle={"family": "small dirt bike", "mass_kg": named(31)}, bank__rows__0__units__0__resistance_ohm=named(0.1))))
@@ -52,12 +63,12 @@ class Gaps(TestCase):
         """Thirteen years, 46 kg on a small bike, eight years, 30 kg in a toy car, a grown-up on a kart; 5 mph at 6 years."""
         found = resolve(bike(rider=None))
         self.assertEqual((found.rider_mass_kg, round(found.cap_m_s or 0, 4)), (46.0, 2.2352))
-        self.assertIn("46 kg", gaps(found)["/rider"])
+        self.assertIn("[[46|mass]]", gaps(found)["/rider"])
         self.assertEqual(resolve(bike(rider={"name": "Bo"})).rider_mass_kg, 46.0)
         self.assertEqual([resolve(bike(rider=None, vehicle__family=f)).rider_mass_kg for f in ("ride-on car", "kart")], [30.0, 75.0])
 
     def test_no_wheel_means_the_familys(self) -> None:
-        self.assertIn("310 mm assumed", gaps(resolve(bike(wheel=None)))["/wheel"])
+        self.assertIn("[[0.31|length]] assumed", gaps(resolve(bike(wheel=None)))["/wheel/diameter_m"])
         self.assertAlmostEqual(machine(bike(wheel=None)).vehicle.wheel_radius_m, 0.155)
 
 

@@ -36,6 +36,37 @@ _ENDINGS = (*_TOLD, *_UNITS)
 """How a field's name ends, the longer ones first where one is the end of another."""
 
 
+_SI: dict[Kind, str] = {"speed": "m/s", "length": "m", "mass": "kg", "temp": "°C"}
+
+
+def _ending(field: str) -> str:
+    return next(known for known in _ENDINGS if field.endswith(known))
+
+
+def unit_of(field: str) -> str:
+    """The unit a figure is kept in, which its field's name ends with; empty for a share or a count.
+
+    >>> unit_of("no_load_rpm"), unit_of("wheelbase_m"), unit_of("efficiency")
+    ('rpm', 'm', '')
+    """
+    ending = _ending(field)
+    return _SI[_TOLD[ending]] if ending in _TOLD else _UNITS[ending].strip()
+
+
+def said(field: str, value: float) -> str:
+    """A figure in words with its unit, small resistances in mΩ. In the unit the field's name ends with.
+
+    >>> said("no_load_rpm", 2800.0), said("resistance_ohm", 0.08)
+    ('2800 rpm', '80 mΩ')
+    """
+    ending = _ending(field)
+    if ending in _TOLD:
+        return q(value, _TOLD[ending])
+    if ending == "_ohm" and abs(value) < 1.0:
+        return f"{1e3 * value:.6g} mΩ"
+    return f"{value:.6g}{_UNITS[ending]}"
+
+
 @dataclass(frozen=True)
 class Bounds:
     """Lowest and highest value that is taken, and the range that is usual, in the unit the field's name ends with."""
@@ -48,11 +79,7 @@ class Bounds:
 
     def say(self, value: float) -> str:
         """A value in words with its unit."""
-        field = self.figure.split(".")[1]
-        ending = next(known for known in _ENDINGS if field.endswith(known))
-        if ending in _TOLD:
-            return q(value, _TOLD[ending])
-        return f"{value:.6g}{_UNITS[ending]}"
+        return said(self.figure.split(".")[1], value)
 
     @property
     def usual(self) -> str:

@@ -3662,6 +3662,13 @@ export interface components {
              * @enum {string}
              */
             kind: "missing" | "assumed";
+            /**
+             * Value
+             * @description What was assumed, in `unit`; None of what is missing.
+             */
+            value: number | null;
+            /** Unit */
+            unit: string;
         };
         /**
          * HeldBack

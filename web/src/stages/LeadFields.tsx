@@ -81,6 +81,7 @@ export function FuseFields({ path }: { path: string }) {
         ]}
       />
       <NumberField label="From the packs" pointer={`${path}/distance_m`} kind="span" />
+      <NumberField label="Breaks a short of" pointer={`${path}/breaking_a`} unit="A" plain />
       <NumberField label="Holder stands" pointer={`${path}/holder_a`} unit="A" />
       <NumberField label="Holder's DC volts" pointer={`${path}/holder_v`} unit="V" />
     </Grid>

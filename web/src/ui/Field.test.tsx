@@ -153,7 +153,7 @@ test("other units show another number and leave the document alone", async () =>
 test("what the server found wrong stands at its field, and what it took as typical in it", () => {
   const { scope } = formOf(
     { a: plate(-1) },
-    { problems: [{ path: "/a/value", message: "This must be more than zero." }], assumed: { "/b": "0.093" } },
+    { problems: [{ path: "/a/value", message: "This must be more than zero." }], assumed: { "/b": 0.093 } },
   );
   show(
     <FormProvider value={scope}>
@@ -163,7 +163,7 @@ test("what the server found wrong stands at its field, and what it took as typic
     </FormProvider>,
   );
   expect(screen.getAllByRole("alert").map((alert) => alert.textContent)).toEqual(["This must be more than zero."]);
-  expect(screen.getByLabelText("B").getAttribute("placeholder")).toBe("0.09, typical");
+  expect(screen.getByLabelText("B").getAttribute("placeholder")).toBe("0.093, typical");
 });
 
 test("help opens on its question mark", async () => {

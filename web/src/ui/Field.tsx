@@ -24,7 +24,7 @@ export interface FormScope {
   edit: (pointer: string, value: Json) => void;
   problems: Problem[];
   help: (pointer: string) => string;
-  assumed: Record<string, string>;
+  assumed: Record<string, number>;
   /** Whether a plain number is the typical one still, which nobody typed. */
   untyped?: (pointer: string) => boolean;
 }
@@ -161,7 +161,7 @@ const NEXT: Record<Basis, Basis> = { measured: "nameplate", nameplate: "assumed"
 /** A number in its field: what was typed as it was typed, what is assumed with no more digits than it deserves. */
 function written(number: number, unit: string, guess: boolean): string {
   const value = toShown(number, unit);
-  const most = Math.abs(value) < 1 ? 3 : 2;
+  const most = Math.abs(value) < 0.1 ? 5 : Math.abs(value) < 1 ? 3 : 2;
   const near = guess ? 2e-3 * Math.abs(value) : 1e-7 * Math.abs(value);
   for (let digits = 0; digits < most; digits++)
     if (Math.abs(Number(value.toFixed(digits)) - value) <= near) return plainNumber(value, digits);
@@ -227,8 +227,7 @@ export const NumberField = fieldOf(function NumberField({
     edit(pointer, plain ? si : { value: si, basis: basis === "measured" ? "measured" : "nameplate" });
   };
   const problem = trouble ?? refused;
-  const plainGuess = noted === undefined ? undefined : parseNumber(noted);
-  const guess = typical ?? (plainGuess === undefined ? noted : plainNumber(toShown(plainGuess, shownUnit)));
+  const guess = typical ?? (noted === undefined ? undefined : written(noted, shownUnit, true));
   return (
     <Labelled
       label={label}

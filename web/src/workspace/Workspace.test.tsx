@@ -9,7 +9,7 @@ const stop = findingOf({ station: "leads" });
 const evaluation = {
   findings: [stop],
   survey: [],
-  gaps: [{ path: "/stock/volts_v", message: "Stock volts not entered: 12 assumed.", kind: "assumed" }],
+  gaps: [{ path: "/stock/volts_v", message: "Stock volts not entered: 12 V assumed.", kind: "assumed", value: 12, unit: "V" }],
   trail: [stationOf({ id: "packs", name: "Packs", stage: "power" }), stationOf({ weak: true, state: "over" })],
   curves: {},
   baseline: null,

@@ -25,6 +25,7 @@ const MOST_MARKS = 12;
 export const MotorFields = memo(function MotorFields() {
   const { doc, edit } = useForm();
   const series = read(doc, "/motor/wiring") === "series";
+  const brushless = ["hub", "brushless mid"].includes(String(read(doc, "/motor/kind")));
   return (
     <Block
       title="Motor"
@@ -69,6 +70,8 @@ export const MotorFields = memo(function MotorFields() {
             <NumberField label="No-load amps, each" pointer="/motor/no_load_a" unit="A" />
             <NumberField label="Most it turns" pointer="/motor/max_rpm" unit="rpm" />
             <NumberField label="Motor mass, each" pointer="/motor/mass_kg" kind="mass" />
+            <NumberField label="Efficiency at its plate" pointer="/motor/efficiency" kind="grade" />
+            {brushless && <CheckField label="has Hall sensors" pointer="/motor/has_halls" />}
           </Grid>
           <p className="mt-2 text-small text-ink3">
             On the stand: wheel off the ground, guards on, hands and clothes clear, full throttle, tachometer on the wheel.
@@ -236,6 +239,7 @@ export const ControllerFields = memo(function ControllerFields() {
             <NumberField label="Extra speed it states" pointer="/controller/extra_speed" kind="grade" />
             {!module && (
               <>
+                <CheckField label="Works only with Hall sensors" pointer="/controller/needs_halls" />
                 <SelectField label="Reads a throttle" pointer="/controller/throttle" options={THROTTLES} />
                 <SelectField label="Throttle there is" pointer="/throttle/kind" options={THROTTLES} />
                 <LookField label="Has brake levers" pointer="/throttle/levers" />
@@ -263,6 +267,8 @@ export const ControllerFields = memo(function ControllerFields() {
                 <NumberField label="Soft start" pointer="/controller/ramp_s" unit="s" />
                 <NumberField label="Reverse, share of duty" pointer="/controller/reverse_duty" kind="grade" plain />
                 <NumberField label="Puts back on release" pointer="/controller/regen_a" unit="A" />
+                <NumberField label="Its efficiency" pointer="/controller/efficiency" kind="grade" />
+                <NumberField label="Draws at rest" pointer="/controller/idle_a" unit="A" />
                 <NumberField label="Length with plugs" pointer="/controller/length_m" kind="small" />
                 <NumberField label="Width" pointer="/controller/width_m" kind="small" />
                 <NumberField label="Height" pointer="/controller/height_m" kind="small" />
@@ -319,6 +325,15 @@ export const GearingFields = memo(function GearingFields() {
           ]}
         />
       </Grid>
+      <details className="mt-3">
+        <summary className="font-bold">What it loses and what it stands</summary>
+        <div className="mt-2">
+          <Grid min={128}>
+            <NumberField label="Efficiency of the gearing" pointer="/drivetrain/efficiency" kind="grade" />
+            <NumberField label="Stands at the wheel" pointer="/drivetrain/load_limit_nm" unit="N·m" />
+          </Grid>
+        </div>
+      </details>
       {kind === "hub" && (
         <div className="mt-3">
           <LookField label="Torque arms on the axle" pointer="/drivetrain/torque_arm" />
@@ -498,6 +513,20 @@ export const RiderFields = memo(function RiderFields({
           <TextField label="Wants the front to lift, because" pointer="/rider/wheelie_wanted" />
         </div>
       )}
+      <details className="mt-3">
+        <summary className="font-bold">What it rolls and grips with, and the wind it meets</summary>
+        <div className="mt-2">
+          <Grid min={128}>
+            <NumberField label="Rolling resistance" pointer="/ground/rolling_resistance" />
+            <NumberField label="Grip" pointer="/ground/friction" />
+            <NumberField label="Drag area, rider on" pointer="/vehicle/drag_area_m2" unit="m²" />
+          </Grid>
+          <p className="mt-2 text-small text-ink3">
+            Rolling resistance: the pull of a luggage scale that keeps it rolling, over the weight that rolls. Grip: the pull at
+            which blocked wheels begin to slide, over the weight on them.
+          </p>
+        </div>
+      </details>
       <WhoElse riders={riders} />
       <p className="mt-2 text-small text-ink3">
         A speed cap is a starting point. Local rules on where such machines may be ridden and the maker's limits come first.

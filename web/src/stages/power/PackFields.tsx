@@ -22,6 +22,16 @@ export function PackFields({ path }: { path: string }) {
           ]}
         />
         <NumberField label="Cells in series" pointer={`${path}/cells_in_series`} plain whole />
+        {(pack.chemistry ?? "li-ion") === "li-ion" && (
+          <SelectField
+            label="Cells made for"
+            pointer={`${path}/cell_kind`}
+            options={[
+              ["power", "power, as in tools"],
+              ["energy", "range, as in scooters"],
+            ]}
+          />
+        )}
         <NumberField label="Capacity" pointer={`${path}/capacity_ah`} unit="Ah" />
         <NumberField label="Charge now" pointer={`${path}/charge`} kind="grade" />
         <NumberField label="Resting volts now" pointer={`${path}/resting_v`} unit="V" />

@@ -105,6 +105,7 @@ export const Accessories = memo(function Accessories() {
                   <NumberField label="gives" pointer={`${path}/converter/output_v`} unit="V" />
                   <NumberField label="at most" pointer={`${path}/converter/output_a`} unit="A" />
                   <NumberField label="draws idle" pointer={`${path}/converter/standby_a`} unit="A" />
+                  <NumberField label="Efficiency" pointer={`${path}/converter/efficiency`} kind="grade" />
                   <LookField label="Its two minus are apart" pointer={`${path}/converter/isolated`} />
                 </Grid>
               </div>

@@ -254,6 +254,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
             <Grid min={130}>
               <NumberField label="Set point" pointer="/guard/volts_v" unit="V" />
               <NumberField label="Comes back at" pointer="/guard/reset_v" unit="V" />
+              <NumberField label="Waits before it acts" pointer="/guard/delay_s" unit="s" />
               <NumberField label="Stands" pointer="/guard/rating_a" unit="A" />
               <SelectField
                 label="Kind"

@@ -73,8 +73,18 @@ export function Survey({ build, row, draft, plan, apply }: StageProps) {
             <NumberField label="Wheelbase" pointer="/vehicle/wheelbase_m" kind="span" />
             <NumberField label="Track" pointer="/vehicle/track_m" kind="span" />
             <NumberField label="Height of mass" pointer="/vehicle/com_height_m" kind="span" />
+            <NumberField label="Mass ahead of rear axle" pointer="/vehicle/com_ahead_of_rear_m" kind="span" />
             <NumberField label="Front axle carries, rider on" pointer="/vehicle/front_axle_kg" kind="mass" />
             <NumberField label="Rear axle carries, rider on" pointer="/vehicle/rear_axle_kg" kind="mass" />
+            <SelectField
+              label="Driven"
+              pointer="/vehicle/driven_axle"
+              options={[
+                ["rear", "rear"],
+                ["front", "front"],
+                ["all", "all wheels"],
+              ]}
+            />
             <SelectField
               label="Rider sits"
               pointer="/vehicle/seat"
