@@ -5,14 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from gecko.analysis.riding import Riding
 from gecko.answers.evaluation import Severity
-from gecko.common.figures import SAMPLES
+from gecko.common.figures import SAMPLES, Number
 from gecko.physics.motion.duty import winding_after_laps
 from gecko.physics.road.forces import turn_speeds, wheelie_acceleration
 
@@ -39,7 +38,7 @@ class Chance:
         return "stop" if self.share >= LIKELY else "caution" if self.share >= POSSIBLE else None
 
 
-def chance(central: float, limit: float, samples: Callable[[], Any]) -> Chance:
+def chance(central: float, limit: float, samples: Callable[[], Number | list[float]]) -> Chance:
     """Share of the samples above a limit. central, limit and samples in one unit; far from the limit no sample is drawn.
 
     >>> chance(9.0, 10.0, lambda: [8.0, 9.0, 10.5, 11.0]).share
@@ -61,7 +60,7 @@ class Sampled:
         self._central = riding
         self._drawn = Riding(riding.setup, riding.context, samples=True)
 
-    def _flat(self, values: Any) -> NDArray[np.float64]:
+    def _flat(self, values: Number) -> NDArray[np.float64]:
         return np.broadcast_to(np.asarray(values, dtype=float), (SAMPLES,))
 
     @cached_property
@@ -88,19 +87,19 @@ class Sampled:
         return self._flat(self._drawn.launch.seconds_above(limit_a))
 
     @cached_property
-    def lift_share(self) -> NDArray[np.float64] | None:
-        """Largest acceleration of a launch over the one that lifts the front [1]; None unless the rear axle drives."""
+    def lift_share(self) -> NDArray[np.float64]:
+        """Largest acceleration of a launch over the one that lifts the front [1]; 0 unless the rear axle drives."""
         lifts = wheelie_acceleration(self._drawn.m.vehicle)
         if lifts is None:
-            return None
+            return self._flat(0.0)
         return self._flat(np.max(self._drawn.launch.acceleration_m_s2, axis=0) / lifts)
 
     @cached_property
-    def tip_share(self) -> NDArray[np.float64] | None:
-        """Top speed over the one at which a turn tips it [1]; None on two wheels, below it where it slides first."""
+    def tip_share(self) -> NDArray[np.float64]:
+        """Top speed over the one at which a turn tips it [1]; 0 on two wheels, and where it slides first."""
         tips, slides = turn_speeds(self._drawn.m.vehicle)
         if tips is None:
-            return None
+            return self._flat(0.0)
         return self._flat(np.where(np.asarray(tips) < slides, self.top_m_s / tips, 0.0))
 
     @cached_property
@@ -124,7 +123,7 @@ class Sampled:
             windings.append(winding_after_laps(one.m, np.square(point.motor_a), one.m.vehicle.omega(one.top), air, 180.0))
         return self._rises(windings)
 
-    def _rises(self, windings_c: list[Any]) -> NDArray[np.float64]:
+    def _rises(self, windings_c: list[Number]) -> NDArray[np.float64]:
         air = self._central.m.ambient_c
         drawn, central = (np.asarray(winding) - air for winding in windings_c)
         return self._flat(drawn / np.maximum(central, 1e-9))

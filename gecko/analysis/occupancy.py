@@ -53,7 +53,7 @@ def _of(a: Riding, rows: tuple[int, ...], permitted: bool) -> Occupancy:
         enough = enough and open_v * open_v >= 4.0 * ohm * watts
         amps.append(float(bank_side_a(open_v, ohm, 1.0, watts)))
     limit = a.m.control.battery_limit_a
-    peak = amps[0] if limit is None else min(amps[0], float(limit) + a.m.control.idle_a)
+    peak = amps[0] if limit is None else min(amps[0], float(limit) + float(a.m.control.idle_a))
     if a.m.control.kind == "none":
         # Nothing meters a switched motor: it takes what resistance lets through, less with fewer rows.
         loop = float(a.m.path_ohm + a.motor.loop_ohm)
@@ -61,7 +61,7 @@ def _of(a: Riding, rows: tuple[int, ...], permitted: bool) -> Occupancy:
         peak, enough = float(a.peak_a) * scale, True
     order = sorted({kinds[r] for r in rows})
 
-    def by_row(currents: tuple[float, ...]) -> tuple[float, ...]:
+    def by_row(currents: tuple[Number, ...]) -> tuple[float, ...]:
         return tuple(float(currents[order.index(kinds[r])]) if r in rows else 0.0 for r in range(len(kinds)))
 
     return Occupancy(

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 import numpy as np
 from pydantic import ValidationError
 from scipy.optimize import brentq
 
 from gecko.analysis.riding import Riding
+from gecko.common.documents import Document
 from gecko.common.errors import GeckoError
 from gecko.common.figures import Figure
 from gecko.document.setup import Setup, load_setup
@@ -78,7 +79,7 @@ def remembered(setup: Setup, speed_m_s: float) -> Remembered:
     return Remembered(with_factor(factor), f"{said}, and fresh off the charger a little faster.")
 
 
-def _put(document: dict[str, Any], path: str, figure: Figure) -> None:
+def _put(document: Document, path: str, figure: Figure) -> None:
     *steps, last = path.strip("/").split("/")
     place = document
     for step in steps:

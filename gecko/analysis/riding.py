@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
-from typing import Any
 
 import numpy as np
 
-from gecko.common.figures import SAMPLES
+from gecko.common.figures import SAMPLES, Number
 from gecko.document.context import Context
 from gecko.document.parts.course import Course, Segment
 from gecko.document.parts.pack import Pack
@@ -127,12 +126,12 @@ class Riding:
         return speed_set(self.m, self.setup.ground.grade, self.setup.ground.hill_grade, warm_c, self.resolved.mark_duties)
 
     @cached_property
-    def top(self) -> Any:
+    def top(self) -> Number:
         """Top speed on the course's grade at full charge. [m/s]"""
         return self._alone(self.setup.ground.grade) if self._asks_for_few else self.speeds.course[0]
 
     @cached_property
-    def level_top(self) -> Any:
+    def level_top(self) -> Number:
         """Top speed on the level at full charge. [m/s]"""
         if self.setup.ground.grade == 0.0:
             return self.top
@@ -143,7 +142,7 @@ class Riding:
         """Whether of all the speeds an outcome is told by only one or two will be asked for: rules ask so of samples."""
         return self.samples and "speeds" not in self.__dict__
 
-    def _alone(self, grade: float) -> Any:
+    def _alone(self, grade: float) -> Number:
         return top_speed(self.m, self.full, self.motor, grade)
 
     @cached_property
@@ -184,7 +183,7 @@ class Riding:
         return self.m.full(self.full, self.motor, 0.0)
 
     @cached_property
-    def stall_wheel_nm(self) -> Any:
+    def stall_wheel_nm(self) -> Number:
         """Torque of all driven wheels together at full throttle and standstill. [N·m]"""
         push = wheel_force_n(self.m.vehicle, self.motor, self.stall_point.motor_a, standing=True)
         return push * self.m.vehicle.wheel_radius_m
@@ -203,7 +202,7 @@ class Riding:
         return vehicle.brake or family.brake  # type: ignore[return-value]
 
     @cached_property
-    def tip_m_s(self) -> Any:
+    def tip_m_s(self) -> Number | None:
         """Speed at which it tips over in a 3 m turn [m/s]; None on two wheels."""
         return self.turn[0]
 
@@ -250,9 +249,9 @@ class Riding:
         return float(self.ride.rms_pack_a)
 
     @cached_property
-    def peak_a(self) -> Any:
+    def peak_a(self) -> Number:
         """Largest pack amps of a launch. [A]"""
-        return self.launch.pack_a.max(axis=0)
+        return np.asarray(self.launch.pack_a.max(axis=0))
 
     @cached_property
     def folds_back(self) -> bool:
@@ -262,7 +261,7 @@ class Riding:
         return bool(np.any(self.m.full(self.half, self.motor, self.launch.speed_m_s).limit == UNDERVOLTAGE))
 
     @cached_property
-    def lowest_v(self) -> Any:
+    def lowest_v(self) -> Number:
         """Volts at the bank's terminals at the launch's peak, at half charge. [V]"""
         return self.half.volts(self.peak_a)
 
@@ -281,7 +280,7 @@ class Riding:
         return HeatRun(times, winding, case)
 
     @property
-    def warm_c(self) -> Any:
+    def warm_c(self) -> Number:
         """Hottest winding within twenty minutes of the ride, or until it ends where that is sooner. [°C]"""
         return self.ride.warm_c
 
@@ -305,7 +304,7 @@ class Riding:
         return float(np.interp(speed_m_s, speeds, _DUTIES)) if speed_m_s < speeds[-1] else None
 
     @cached_property
-    def turn(self) -> tuple[Any, Any]:
+    def turn(self) -> tuple[Number | None, Number]:
         """Speeds at which it tips over and slides in a 3 m turn [m/s]; the first None on two wheels."""
         return turn_speeds(self.m.vehicle)
 

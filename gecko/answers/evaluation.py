@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from gecko.common.documents import Document
 from gecko.document.parts.pack import Pack
 
 Severity = Literal["stop", "caution", "note"]
@@ -98,7 +99,7 @@ class Answer(Out):
 
     answer: Literal["yes", "no", "cannot tell"]
     label: str
-    patch: list[dict[str, Any]]
+    patch: list[Document]
     """JSON Patch (RFC 6902) on the Setup document."""
 
 
@@ -165,7 +166,7 @@ class CheckedFix(Out):
     """A change that was tried: it clears the finding and adds no stop."""
 
     label: str
-    patch: list[dict[str, Any]]
+    patch: list[Document]
     """JSON Patch (RFC 6902) on the Setup document."""
     price: Price
 
@@ -267,7 +268,7 @@ class Curves(Out):
     """Pack volts against amps at s = 1, 0.5, 0.2: keys full, half, low."""
     force: dict[str, Curve] = {}
     """Push of full throttle and resistance against speed: keys push, push_half, level, grade."""
-    force_limits: list[dict[str, Any]] = []
+    force_limits: list[Document] = []
     """Stretches of the push curve by limit: from, to [m/s], limit."""
     ride: dict[str, Curve] = {}
     """Over the ride: volts and charge against time: keys volts, guard, winding."""

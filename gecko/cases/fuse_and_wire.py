@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
 
 from gecko.cases.load import Case, full_charge_v, path_ohm
+from gecko.common.documents import Document
 from gecko.physics.electric.bank import bank_limits, source_at
 from gecko.physics.motion.launch import Launch
 from gecko.physics.protection.choice import ChoiceInput, ChoiceTable, choice_table
@@ -14,7 +13,7 @@ from gecko.physics.protection.fuse import KIND_ORDER
 from gecko.reference.tables import OfferedFuse
 
 
-def fuse_and_wire(case: Case, run: Launch) -> dict[str, Any]:
+def fuse_and_wire(case: Case, run: Launch) -> Document:
     """The choice of a case under both schools, from its offered fuses and gauges and a launch at full charge."""
     given, machine = case.inputs["fuse_wire"], case.machine
     fuses = tuple(OfferedFuse(offer["type"], offer["dc_volts_v"], offer["breaking_a"], rating) for offer in given["offered"] for rating in offer["ratings_a"])
@@ -71,7 +70,7 @@ def cell_fails(table: ChoiceTable, fuse: int, gauge: int, school: str) -> list[s
     return sorted(name for name, mask in table.failing(school).items() if mask[fuse, gauge])
 
 
-def _infeasible(table: ChoiceTable) -> list[dict[str, Any]]:
+def _infeasible(table: ChoiceTable) -> list[Document]:
     """Every cell that fails under a school, with its reasons and numbers."""
     wanted = (
         "continuous_over_limit",
@@ -110,7 +109,7 @@ def _is_robust(table: ChoiceTable) -> bool:
     )
 
 
-def _school(table: ChoiceTable, school: str) -> dict[str, Any]:
+def _school(table: ChoiceTable, school: str) -> Document:
     feasible = table.feasible(school)
     best = table.recommended(school)
     chosen = None

@@ -9,6 +9,7 @@ import numpy as np
 
 from gecko.cases.fuse_and_wire import fuse_and_wire
 from gecko.cases.load import Case, full_charge_v, load_case
+from gecko.common.documents import Document
 from gecko.physics.electric.bank import bank_limits, rated_ah
 from gecko.physics.electric.joining import join_rows
 from gecko.physics.electric.motor import MotorConstants
@@ -36,7 +37,7 @@ from gecko.physics.road.forces import (
 CHARGES = {"s=1": 1.0, "s=0.5": 0.5, "s=0.2": 0.2}
 
 
-def solve_case(document: Mapping[str, Any]) -> dict[str, Any]:
+def solve_case(document: Mapping[str, Any]) -> Document:
     """Everything a case's `expected` holds, computed by this core. `document` is a whole case file or its inputs."""
     case = load_case(document.get("inputs", document))
     machine = case.machine
@@ -82,7 +83,7 @@ def _plain(value: Any) -> Any:
     return int(value) if isinstance(value, np.integer) else value
 
 
-def _motor(motor: MotorConstants) -> dict[str, Any]:
+def _motor(motor: MotorConstants) -> Document:
     return {
         "resistance_ohm": motor.resistance_ohm,
         "k_v_s_per_rad": motor.k_v_s,
@@ -90,14 +91,14 @@ def _motor(motor: MotorConstants) -> dict[str, Any]:
     }
 
 
-def _derived(case: Case) -> dict[str, Any]:
+def _derived(case: Case) -> Document:
     machine = case.machine
     bank = {}
     for name, soc in CHARGES.items():
         source = machine.source(soc)
         bank[name] = {"open_volts_v": source.open_v, "resistance_ohm": source.resistance_ohm}
     thermal = machine.thermal
-    derived: dict[str, Any] = {
+    derived: Document = {
         "bank": bank,
         "bank_rated_ah": rated_ah(machine.bank),
         "full_charge_volts_v": full_charge_v(machine.bank),
@@ -132,7 +133,7 @@ def _derived(case: Case) -> dict[str, Any]:
     return derived
 
 
-def _point(point: OperatingPoint) -> dict[str, Any]:
+def _point(point: OperatingPoint) -> Document:
     return {
         "motor_a": point.motor_a,
         "pack_a": point.pack_a,
@@ -142,7 +143,7 @@ def _point(point: OperatingPoint) -> dict[str, Any]:
     }
 
 
-def _operating_points(case: Case) -> list[dict[str, Any]]:
+def _operating_points(case: Case) -> list[Document]:
     """Six shares of the no-load speed at s = 1, computed at s = 1 and at s = 0.2; or the speeds a file asks for."""
     machine = case.machine
     asked = case.inputs.get("operating_point_requests")
@@ -158,14 +159,14 @@ def _operating_points(case: Case) -> list[dict[str, Any]]:
     return points
 
 
-def _top_speed(machine: Machine, soc: float, grade: float) -> dict[str, Any]:
+def _top_speed(machine: Machine, soc: float, grade: float) -> Document:
     source, motor = machine.source(soc), machine.motor_cool
     speed = top_speed(machine, source, motor, grade)
     point = machine.full(source, motor, speed)
     return {"speed_m_s": speed, **_point(point), "bank_volts_v": source.volts(point.pack_a)}
 
 
-def _launch(run: Launch) -> dict[str, Any]:
+def _launch(run: Launch) -> Document:
     return {
         "target_speed_m_s": run.speed_m_s[-1],
         "time_s": run.time_s[-1],
@@ -178,7 +179,7 @@ def _launch(run: Launch) -> dict[str, Any]:
     }
 
 
-def _traction(machine: Machine, run: Launch) -> dict[str, Any]:
+def _traction(machine: Machine, run: Launch) -> Document:
     vehicle, motor = machine.vehicle, machine.motor_cool
     point = machine.full(machine.source(1.0), motor, 0.0)
     force = wheel_force_n(vehicle, motor, point.motor_a, standing=True)
@@ -201,7 +202,7 @@ def _traction(machine: Machine, run: Launch) -> dict[str, Any]:
     }
 
 
-def _hill(machine: Machine, full_speed: float) -> dict[str, Any]:
+def _hill(machine: Machine, full_speed: float) -> Document:
     full, motor = machine.source(1.0), machine.motor_cool
     held = hill(machine, full, motor, min(1.2, full_speed / 2.0))
     start = hill(machine, full, motor, 0.0)
@@ -219,9 +220,9 @@ def _hill(machine: Machine, full_speed: float) -> dict[str, Any]:
     }
 
 
-def _stop(case: Case, full_speed: float) -> dict[str, Any]:
+def _stop(case: Case, full_speed: float) -> Document:
     given, vehicle = case.inputs["stop"], case.machine.vehicle
-    found: dict[str, Any] = {"from_speed_m_s": full_speed, "pitch_over_m_s2": pitch_over(vehicle)}
+    found: Document = {"from_speed_m_s": full_speed, "pitch_over_m_s2": pitch_over(vehicle)}
     for name, axles in (("both_axles", "both"), ("rear_axle_only", "rear")):
         stopped = stop(vehicle, full_speed, given["brake_m_s2"], given["reaction_s"], axles)
         found[name] = {"deceleration_m_s2": stopped.deceleration_m_s2, "distance_m": stopped.distance_m}
@@ -234,7 +235,7 @@ def _cruise(case: Case) -> tuple[Ride, Moment]:
     return steady_ride(case.machine, aimed, course["grade"])
 
 
-def _cruise_result(case: Case, ride: Ride, first: Moment) -> dict[str, Any]:
+def _cruise_result(case: Case, ride: Ride, first: Moment) -> Document:
     seconds, line, drawn = float(ride.run_time_s), ride.line, first.pack_a - float(case.machine.control.idle_a)
     duty = 1.0 if case.machine.control.kind == "none" else drawn / first.motor_a if first.motor_a > 0.0 else 0.0
     ends = [max(float(charge[-1]), 0.0) for charge in line.soc]
@@ -258,7 +259,7 @@ def _cruise_result(case: Case, ride: Ride, first: Moment) -> dict[str, Any]:
     }
 
 
-def _laps(case: Case) -> dict[str, Any]:
+def _laps(case: Case) -> Document:
     lap = case.inputs["course"]["lap"]
     aimed = None if lap["full_throttle"] else lap["aimed_speed_m_s"]
     found = {}
@@ -268,7 +269,7 @@ def _laps(case: Case) -> dict[str, Any]:
     return found
 
 
-def _heat(run: HeatRun) -> dict[str, Any]:
+def _heat(run: HeatRun) -> Document:
     reaches_stop = run.reaches(155.0)
 
     def at(time_s: float) -> list[float] | None:
@@ -285,12 +286,12 @@ def _heat(run: HeatRun) -> dict[str, Any]:
     }
 
 
-def _limits(machine: Machine, run: Launch, ride: Ride) -> dict[str, Any]:
+def _limits(machine: Machine, run: Launch, ride: Ride) -> Document:
     """Limits of a bank of one kind of row; a bank of unlike rows has none in this format."""
     if len(machine.bank.rows) != 1:
         return {}
     limits = bank_limits(machine.bank)
-    found: dict[str, Any] = {"continuous_a": limits.continuous_a, "peak_10s_a": limits.peak_10s_a, "trip_a": limits.trip_a}
+    found: Document = {"continuous_a": limits.continuous_a, "peak_10s_a": limits.peak_10s_a, "trip_a": limits.trip_a}
     if limits.trip_a is not None:
         above = float(run.seconds_above(limits.trip_a))
         stall = machine.full(machine.source(1.0), machine.motor_cool, 0.0)

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from pydantic import ValidationError
+
+from gecko.common.documents import Document
 
 
 class GeckoError(Exception):
@@ -44,7 +44,7 @@ def field_problems(error: ValidationError) -> list[dict[str, str]]:
     problems = []
     for item in error.errors(include_url=False):
         pointer = "/" + "/".join(str(step) for step in item["loc"])
-        context: dict[str, Any] = item.get("ctx") or {}
+        context: Document = item.get("ctx") or {}
         template = _PLAIN.get(item["type"])
         name = str(next((step for step in reversed(item["loc"]) if not str(step).isdigit() and step != "value"), "document"))
         label = name.replace("_", " ")

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 from threading import Lock
-from typing import Any, Literal, TypeAlias
+from typing import Any, Literal, TypeAlias, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,9 +16,14 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from scipy.special import ndtri
 
 Basis = Literal["measured", "nameplate", "assumed"]
-Number: TypeAlias = Any
-"""A float, or a NumPy array of samples, candidates or points that broadcasts. Any, because a union of both types no
-operator of NumPy's accepts without a cast at every line."""
+Number: TypeAlias = float | NDArray[np.float64]
+"""A float, or a NumPy array of samples, candidates or points that broadcasts."""
+Array: TypeAlias = NDArray[np.float64]
+"""Points along the first axis, or candidates; samples always last."""
+N = TypeVar("N", float, NDArray[np.float64])
+"""One of both: a formula of it gives a float for a float, an array for an array."""
+Mask: TypeAlias = NDArray[np.bool_]
+Index: TypeAlias = NDArray[np.intp]
 
 SPREAD: dict[Basis, float] = {"measured": 0.02, "nameplate": 0.08, "assumed": 0.20}
 """Relative spread (1 σ of a log-normal) by basis."""

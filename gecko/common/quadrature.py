@@ -4,26 +4,24 @@ from __future__ import annotations
 
 import numpy as np
 
-from gecko.common.figures import Number
+from gecko.common.figures import Array, Index, Number
 
 
-def pick(table: Number, index: Number) -> Number:
+def pick(table: Array, index: Index) -> Array:
     """Entry `index` along the first axis of a table, for every place of the other axes (index broadcasts over them); in the table's unit.
 
     >>> pick(np.array([[1.0, 2.0], [3.0, 4.0]]), np.array([1, 0])).tolist()
     [3.0, 2.0]
     """
-    if table.ndim == 1:
-        return table[index]
-    if index.size == 1:
-        return table[index.item()]
+    if table.ndim == 1 or index.size == 1:
+        return np.asarray(table[index if table.ndim == 1 else index.item()])
     flat = table.reshape(table.shape[0], -1)
     if index.shape != table.shape[1:]:
         index = np.broadcast_to(index, table.shape[1:])
     return flat[np.ravel(index), np.arange(flat.shape[1])].reshape(table.shape[1:])
 
 
-def mean_inverse(first: Number, second: Number) -> Number:
+def mean_inverse(first: Number, second: Number) -> Array:
     """Mean of 1/y over a step on which y is linear: `ln(y1/y2)/(y1 − y2)`, in the inverse unit of y; infinite where y comes down to zero.
 
     >>> round(float(mean_inverse(1.0, 2.0)), 6), float(mean_inverse(0.0, 2.0))
@@ -37,19 +35,19 @@ def mean_inverse(first: Number, second: Number) -> Number:
     return np.where(runs, mean, np.inf)
 
 
-def running_sum(steps: Number) -> Number:
+def running_sum(steps: Array) -> Array:
     """Sums of steps from the start, with a zero first, in the unit of the steps. Shape (n + 1, …) from (n, …)."""
     sums = np.zeros((len(steps) + 1, *np.shape(steps)[1:]))
     np.cumsum(steps, axis=0, out=sums[1:])
     return sums
 
 
-def cumulative(values: Number, time_s: Number) -> Number:
+def cumulative(values: Array, time_s: Array) -> Array:
     """Integral of a trace over time from its start to each point (trapezoids), in its unit times seconds."""
     return running_sum((values[1:] + values[:-1]) / 2.0 * np.diff(time_s, axis=0))
 
 
-def _slope(trace: Number, time_s: Number, index: Number) -> Number:
+def _slope(trace: Array, time_s: Array, index: Index) -> Array:
     """Slope of a trace at a point, in its unit per second, by the parabola through it and its neighbours; at the ends by the first or last three points."""
     at = np.clip(index, 1, len(time_s) - 2)
     t0, t1, t2 = (pick(time_s, at + k) for k in (-1, 0, 1))
@@ -57,10 +55,10 @@ def _slope(trace: Number, time_s: Number, index: Number) -> Number:
     before, after = np.maximum(t1 - t0, 1e-9), np.maximum(t2 - t1, 1e-9)
     first, second = (y1 - y0) / before, (y2 - y1) / after
     bend = (second - first) / (before + after)
-    return first + bend * (2.0 * pick(time_s, index) - t0 - t1)
+    return np.asarray(first + bend * (2.0 * pick(time_s, index) - t0 - t1))
 
 
-def first_above(trace: Number, time_s: Number, level: float) -> Number:
+def first_above(trace: Array, time_s: Array, level: float) -> Array:
     """Time at which a rising trace first reaches a level, both in the trace's unit, on the cubic through its points and slopes;
     inf when never. [s]
 

@@ -8,6 +8,7 @@ from functools import cache
 from importlib import resources
 from typing import Any
 
+from gecko.common.documents import Document
 from gecko.document.parts.charger import Charger
 from gecko.document.parts.controller import Controller
 from gecko.document.parts.drivetrain import Drivetrain, Wheel
@@ -16,7 +17,7 @@ from gecko.document.parts.pack import Pack
 from gecko.reference.rows import read_rows
 from gecko.reference.tables import contact, offered_fuses
 
-_MODELS: dict[str, Any] = {
+_MODELS: Document = {
     "packs": Pack,
     "motors": Motor,
     "controllers": Controller,
@@ -28,7 +29,7 @@ _PLAIN = {"chemistry", "cells_in_series", "cell_kind", "guard_in_tool", "kind", 
 _LABELLED = {"packs", "chargers"}
 
 
-def _as_part(kind: str, row: Mapping[str, Any]) -> dict[str, Any]:
+def _as_part(kind: str, row: Mapping[str, Any]) -> Document:
     """A row as the part's document: numbers become figures off a nameplate."""
     fields = {key: value for key, value in row.items() if key not in ("id",) and (key != "label" or kind in _LABELLED)}
     document = {key: value if key in _PLAIN else {"value": value, "basis": "nameplate"} for key, value in fields.items()}
@@ -36,10 +37,10 @@ def _as_part(kind: str, row: Mapping[str, Any]) -> dict[str, Any]:
 
 
 @cache
-def catalogue() -> dict[str, list[dict[str, Any]]]:
+def catalogue() -> dict[str, list[Document]]:
     """Every ship-with part by kind: `id`, `label` and `part` (a document of its model); fuses, plugs and wires from the tables."""
     raw = json.loads(resources.files("gecko.reference").joinpath("parts.json").read_text(encoding="utf-8"))
-    found: dict[str, list[dict[str, Any]]] = {kind: [{"id": row["id"], "label": row["label"], "part": _as_part(kind, row)} for row in raw[kind]] for kind in _MODELS}
+    found: dict[str, list[Document]] = {kind: [{"id": row["id"], "label": row["label"], "part": _as_part(kind, row)} for row in raw[kind]] for kind in _MODELS}
     found["fuses"] = [
         {
             "id": f"fuse-{f.kind.replace(' ', '-')}-{f.dc_volts_v:g}-{f.rating_a:g}",
@@ -62,6 +63,6 @@ def catalogue() -> dict[str, list[dict[str, Any]]]:
     return found
 
 
-def pack(part_id: str) -> dict[str, Any]:
+def pack(part_id: str) -> Document:
     """A ship-with pack's document by id. Raises KeyError when there is none."""
     return dict(next(entry["part"] for entry in catalogue()["packs"] if entry["id"] == part_id))

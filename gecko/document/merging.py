@@ -8,7 +8,8 @@ from dataclasses import dataclass, field
 from difflib import SequenceMatcher
 from typing import Any, Literal
 
-Document = dict[str, Any]
+from gecko.common.documents import Document
+
 Side = Literal["mine", "theirs"]
 
 WHOLE = ""
@@ -145,7 +146,7 @@ def _tells_apart(name: str, items: list[Any]) -> bool:
     return all(isinstance(value, str) and value for value in values) and len(set(values)) == len(values)
 
 
-def _is_one(value: dict[str, Any]) -> bool:
+def _is_one(value: Document) -> bool:
     """Whether an object is one field: a figure with its basis, or what was seen with who saw it."""
     return ("value" in value and "basis" in value) or _is_look(value)
 

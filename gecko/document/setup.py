@@ -10,6 +10,7 @@ from typing import Any, Literal
 from pydantic import Field, model_validator
 
 from gecko.common.constants import REFUSED_VOLTS_V
+from gecko.common.documents import Document
 from gecko.common.figures import Part
 from gecko.document.parts.auxiliary import Auxiliary
 from gecko.document.parts.bay import Holding
@@ -177,7 +178,7 @@ def load_setup(document: Any) -> Setup:
     return Setup.model_validate(document)
 
 
-def upgrade(document: dict[str, Any]) -> dict[str, Any]:
+def upgrade(document: Document) -> Document:
     """Bring a stored document to the present version, one small step a version.
 
     Version 1 is the first one, so only documents written before the version was stored need a step: they get the number.
@@ -185,6 +186,6 @@ def upgrade(document: dict[str, Any]) -> dict[str, Any]:
     return document if "version" in document else {"version": VERSION, **document}
 
 
-def json_schema() -> dict[str, Any]:
+def json_schema() -> Document:
     """JSON Schema of the Setup document, with the description of every field."""
     return Setup.model_json_schema(mode="validation")

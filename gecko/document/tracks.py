@@ -16,6 +16,7 @@ from defusedxml import DefusedXmlException
 from numpy.typing import NDArray
 from pydantic import ValidationError
 
+from gecko.common.documents import Document
 from gecko.common.errors import GeckoError, field_problems
 from gecko.document.parts.course import MOST_STRETCHES, Course, Segment
 
@@ -173,9 +174,9 @@ def _from_csv(text: str, name: str) -> Course:
 
 
 def _from_table(head: list[str], rows: list[list[str]], name: str) -> Course:
-    segments: list[dict[str, Any]] = []
+    segments: list[Document] = []
     for row in rows:
-        entry: dict[str, Any] = {}
+        entry: Document = {}
         for column, cell in zip(head, row, strict=False):
             text = cell.strip()
             if column in _COLUMNS and text:

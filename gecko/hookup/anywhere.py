@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 from pydantic import Field
 
 from gecko.answers.evaluation import Out
+from gecko.common.documents import Document
 from gecko.common.errors import GeckoError
 from gecko.common.figures import Part
 from gecko.document.setup import Setup
@@ -120,7 +121,7 @@ LEAST_SHARE = 0.1
 """A motor that turns has at least this share of what the throttle asks of the bank's volts. [1] Source: this project's planning value."""
 
 
-def _turning(wiring: Wiring, state: State, red: str, black: str) -> dict[str, Any] | None:
+def _turning(wiring: Wiring, state: State, red: str, black: str) -> Document | None:
     """What the meter shows at the terminals of a motor that turns; None elsewhere, and while it stands."""
     functions = [_function(wiring, terminal) for terminal in (red, black)]
     if red == black or functions not in (["motor", "motor"], ["phase", "phase"]) or not runs(wiring, state):

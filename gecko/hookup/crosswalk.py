@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import csv
 import io
-from typing import Any, Literal
+from typing import Literal
 
 from pydantic import ValidationError
 
 from gecko.answers.evaluation import Out
+from gecko.common.documents import Document
 from gecko.common.errors import GeckoError, field_problems
 from gecko.document.parts.hookup import HarnessPlug, PlugPair, PlugPlace, SeenWire
 from gecko.document.setup import Setup
@@ -258,7 +259,7 @@ def read_crosswalk(text: str) -> list[PlugPair]:
         raise GeckoError(f"This table cannot be read: {failure}. Save it again as plain CSV.", code="file") from failure
     if not lines or not set(COLUMNS) <= set(lines[0]):
         raise GeckoError(f"This is no table of plug colours: its first line should name {', '.join(COLUMNS)}.", code="file")
-    found: dict[tuple[str, str, str], dict[str, Any]] = {}
+    found: dict[tuple[str, str, str], Document] = {}
     for number, line in enumerate(lines, start=2):
         told = {name: uncell((line.get(name) or "").strip()) for name in (*COLUMNS, *(ours for ours, _ in OF_THE_HALF), *OF_THE_PAIR)}
         place, half = told["place"], told["half"]

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
-
+from gecko.common.documents import Document
 from gecko.common.figures import Number
 from gecko.document.parts.controller import Controller, usual_limit_a
 from gecko.document.parts.motor import Motor
@@ -75,7 +74,7 @@ def drive_kg(setup: Setup) -> float:
     )
 
 
-def note_masses(document: dict[str, Any], found: Setup) -> None:
+def note_masses(document: Document, found: Setup) -> None:
     """Note in a document what packs and drive weigh [kg] that are in its machine's mass, where that is not known yet, so that what other
     ones weigh more or less counts. found: the setup the machine was weighed with."""
     stock = document["stock"] = dict(document.get("stock") or {})

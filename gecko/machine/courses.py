@@ -52,7 +52,7 @@ def legs_of(machine: Machine, course: Course, ground: Ground, tyre: str) -> tupl
     if not direct and any(s.speed_m_s is None and s.throttle is None and not s.coast for s in course.segments):
         stacked = np.stack([np.broadcast_to(roll[kind], np.shape(machine.vehicle.mass_kg)) for kind in kinds])
         there = replace(machine, vehicle=replace(machine.vehicle, rolling_resistance=stacked))
-        tops = dict(zip(kinds, top_speed(there, machine.source(0.5), machine.motor_cool), strict=True))
+        tops = dict(zip(kinds, np.asarray(top_speed(there, machine.source(0.5), machine.motor_cool)), strict=True))
 
     def leg(segment: Segment) -> Leg:
         kind = segment.surface or ground.surface

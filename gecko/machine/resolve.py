@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
+from gecko.common.documents import Document
 from gecko.common.figures import SAMPLES, Figure, Number, Sampler
 from gecko.common.words import q
 from gecko.document.parts.bounds import said, unit_of
@@ -167,7 +168,7 @@ class _Resolver:
     def noted(self, path: str, value: Number) -> Number:
         """A drawn value, kept under its path when it is samples."""
         if np.ndim(value) > 0:
-            self.drawn[path] = value
+            self.drawn[path] = np.asarray(value)
         return value
 
     def run(self) -> Resolved:
@@ -261,7 +262,7 @@ class _Resolver:
                 rows.append((kind, self.row(r, row, kinds)))
         return BankModel(tuple(model for _, model in rows)), tuple(which)
 
-    def row(self, r: int, row: Row, kinds: list[dict[str, Any]]) -> RowModel:
+    def row(self, r: int, row: Row, kinds: list[Document]) -> RowModel:
         """A row whose packs are of these kinds: neighbours that are alike are one group."""
         groups: list[tuple[Pack, int, int]] = []
         for u, unit in enumerate(row.units):

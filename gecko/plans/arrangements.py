@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from gecko.analysis.guard import guard_level_v
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Out
+from gecko.common.documents import Document
 from gecko.document.context import Context
 from gecko.document.parts.controller import usual_limit_a
 from gecko.document.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, USUAL_C, Chemistry, Pack, default_resistance_ohm
@@ -24,12 +24,12 @@ from gecko.rules.registry import run_checks
 from gecko.rules.together import row_fuse
 
 
-def _assumed(value: float) -> dict[str, Any]:
+def _assumed(value: float) -> Document:
     """A figure with basis assumed, as it stands in a document; in the unit of its field."""
     return figure(value, "assumed")
 
 
-def stock_battery(chemistry: Chemistry, volts_v: float, capacity_ah: float, asked_a: float = 0.0) -> list[dict[str, Any]]:
+def stock_battery(chemistry: Chemistry, volts_v: float, capacity_ah: float, asked_a: float = 0.0) -> list[Document]:
     """The packs a stock battery of these volts [V] and this capacity [Ah] most likely is, in series, every number assumed.
 
     Lead comes in blocks of 12 V, below 10 V in one of 6 V; lithium as one pack with its own protection, of power cells where its controller
@@ -74,14 +74,14 @@ def usual_capacity_ah(family_ah: float, chemistry: Chemistry, asked_a: float) ->
     return max(family_ah, round_up(asked_a / (ENERGY_C if chemistry == "lead" else POWER_C), 1))
 
 
-def _bought(rating_a: float, full_v: float, short_a: float = 0.0) -> dict[str, Any]:
+def _bought(rating_a: float, full_v: float, short_a: float = 0.0) -> Document:
     """A fuse one can buy, as it stands in a document, that breaks a short of so many amps; where none has the rating, the largest for these volts."""
     fit = [f for f in offered_fuses() if f.dc_volts_v >= full_v and f.breaking_a >= short_a]
     fuse = min((f for f in fit if f.rating_a >= rating_a), key=fuse_rank, default=None) or max(fit, key=lambda f: f.rating_a)
     return {"kind": fuse.kind, "rating_a": fuse.rating_a, "dc_volts_v": fuse.dc_volts_v}
 
 
-def _stock_switch(rated_a: float, full_v: float) -> dict[str, Any]:
+def _stock_switch(rated_a: float, full_v: float) -> Document:
     """The switch a machine left the factory with, for the rated amps of its motors [A] and its full volts [V]."""
     return {"kind": "switch", "rating_a": _assumed(max(40.0, round_up(3.0 * rated_a, 10))), "dc_volts_v": _assumed(max(30.0, round_up(full_v, 10)))}
 
@@ -95,13 +95,13 @@ _STOCK_PLUGS = ((20.0, "spade 6.3"), (60.0, "two-pole 60"), (90.0, "two-pole 90"
 """Up to which fuse [A] a factory fits which plug. This project's planning values."""
 
 
-def _short_a(units: list[dict[str, Any]]) -> float:
+def _short_a(units: list[Document]) -> float:
     """What packs in series push through a dead short at their terminals. [A]"""
     packs = [Pack.model_validate(unit) for unit in units]
     return sum(pack.full_v for pack in packs) / sum(default_resistance_ohm(pack) for pack in packs)
 
 
-def typical_setup(family: str, volts_v: float | None = None, power_w: float | None = None) -> dict[str, Any]:
+def typical_setup(family: str, volts_v: float | None = None, power_w: float | None = None) -> Document:
     """The commonest machine of a family as a Setup document, every number assumed; at other stock volts [V] and motor watts [W, each] where known.
 
     Battery, motor, fuse, lead and switch are then made for those, as they are on a machine that left the factory with them; what is left
@@ -120,7 +120,7 @@ def typical_setup(family: str, volts_v: float | None = None, power_w: float | No
     full = FULL_PER_CELL_V[chemistry] * sum(unit["cells_in_series"] for unit in units)
     fuse = next((r for r in _STOCK_FUSES if r >= limit), _STOCK_FUSES[-1])
     lead, strands = next(((awg, strands) for most, awg, strands in _STOCK_LEADS if fuse <= most), (2, 4))
-    motor: dict[str, Any] = {
+    motor: Document = {
         "kind": f.motor,
         "count": f.motors,
         "wiring": "parallel" if f.motors > 1 else "single",
@@ -128,7 +128,7 @@ def typical_setup(family: str, volts_v: float | None = None, power_w: float | No
         "power_w": _assumed(each_w),
         "no_load_rpm" if f.rpm_kind == "no_load" else "speed_rpm": _assumed(f.rpm),
     }
-    drive: dict[str, Any] = {"kind": f.drive}
+    drive: Document = {"kind": f.drive}
     if f.drive == "chain":
         drive |= {"motor_teeth": 11, "wheel_teeth": round(11 * f.ratio)}
     elif f.drive != "hub":
@@ -172,7 +172,7 @@ class Offer(Out):
     """An arrangement offered beside the baseline: a whole Setup document, with what it gives at a glance."""
 
     name: str
-    setup: dict[str, Any]
+    setup: Document
     rows: int
     in_series: int
     top_speed_m_s: float | None
@@ -216,7 +216,7 @@ def _which(pack: Pack, shelf: list[Shelf]) -> str:
     return f"{pack.capacity_ah.value:g} Ah {cells}"
 
 
-def beside_found(document: dict[str, Any], found: Setup) -> dict[str, Any]:
+def beside_found(document: Document, found: Setup) -> Document:
     """The document of a setup with the mass of the packs and the drive the machine was found with noted, so that what others weigh more or less counts.
 
     Left alone where that is known already, and where the machine's mass is another than as found: it was weighed anew.
@@ -230,12 +230,12 @@ def beside_found(document: dict[str, Any], found: Setup) -> dict[str, Any]:
     return noted
 
 
-def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> dict[str, Any]:
+def arrange(baseline: Setup, pack: Pack, rows: int, series: int) -> Document:
     """The baseline's document with a bank of rows × series alike packs; see `arrange_rows`."""
     return arrange_rows(baseline, [[pack] * series] * rows)
 
 
-def arrange_rows(baseline: Setup, rows: Sequence[Sequence[Pack]]) -> dict[str, Any]:
+def arrange_rows(baseline: Setup, rows: Sequence[Sequence[Pack]]) -> Document:
     """The baseline's document with a bank of these rows of packs in series, its own row fuses, a guard and a cut-off.
 
     Fuse and wire are then chosen together for it. Voltage stays what the packs give; motor and gearing stay stock.
@@ -268,7 +268,7 @@ def arrange_rows(baseline: Setup, rows: Sequence[Sequence[Pack]]) -> dict[str, A
     return load_setup(document).model_dump(mode="json")
 
 
-def _choose_fuse_and_wire(document: dict[str, Any]) -> None:
+def _choose_fuse_and_wire(document: Document) -> None:
     """Put the recommended fuse and gauge in, where there is one."""
     analysis = Analysis(load_setup(document))
     table = analysis.choice
@@ -370,7 +370,7 @@ def glance(setup: Setup, name: str, context: Context) -> Offer:
     return _offer(name, setup.model_dump(mode="json"), context, rows, series)
 
 
-def _offer(name: str, document: dict[str, Any], context: Context, rows: int, series: int) -> Offer:
+def _offer(name: str, document: Document, context: Context, rows: int, series: int) -> Offer:
     analysis = Analysis(load_setup(document), context)
     findings = [f.finding for f in run_checks(analysis)]
     stations, _ = build_trail(analysis, findings)

@@ -10,6 +10,7 @@ import numpy as np
 
 from gecko.analysis.whole import Analysis, offered
 from gecko.answers.evaluation import ChoiceOut, ChoicePick, ChoiceRow, Curve, Curves, SizeOut
+from gecko.common.documents import Document
 from gecko.document.parts.wire import size_of
 from gecko.physics.electric.operating_point import LIMITS
 from gecko.physics.heat.wire import WITHSTAND_S, seconds_to_insulation, withstand_a2s
@@ -80,7 +81,7 @@ def build_curves(a: Analysis) -> Curves:
     return Curves(sag=sag, force=force, force_limits=_stretches(v, point.limit, push > grip), ride=ride_curves, knob=knob)
 
 
-def _stretches(v: Any, limit: Any, slips: Any) -> list[dict[str, Any]]:
+def _stretches(v: Any, limit: Any, slips: Any) -> list[Document]:
     """Stretches of the speeds `v` along which one limit holds, the wheels' grip before all others."""
     which = np.where(slips, len(LIMITS), limit)
     starts = [0, *(np.flatnonzero(which[1:] != which[:-1]) + 1).tolist()]
@@ -191,7 +192,9 @@ def _time_current(fuse: OfferedFuse, size: Size, row: str, insulation: str, cond
     wire = seconds_to_insulation(size.area_m2, load, bundled, INSULATION_C[row], air_c)
     withstand = withstand_a2s(size.area_m2, insulation) / np.square(load)
     lines = {}
-    for name, times in (("shortest", shortest), ("longest", longest), ("wire", wire), ("withstand", np.where(withstand <= WITHSTAND_S, withstand, np.inf))):
+    found = (("shortest", shortest), ("longest", longest), ("wire", wire), ("withstand", np.where(withstand <= WITHSTAND_S, withstand, np.inf)))
+    for name, opens in found:
+        times = np.asarray(opens)
         drawn = np.isfinite(times) & (times < 1e5)
         lines[name] = log_curve(load[drawn], times[drawn])
     return lines

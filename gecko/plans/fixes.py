@@ -12,6 +12,7 @@ from gecko.answers.evaluation import (
     CheckedFix,
     FindingFixes,
 )
+from gecko.common.documents import Document
 from gecko.document.context import Context
 from gecko.document.setup import Setup, load_setup
 from gecko.rules.edits import copied
@@ -65,7 +66,7 @@ def _rides(a: Analysis) -> bool:
 
 
 def _try(
-    document: dict[str, Any],
+    document: Document,
     change: Any,
     context: Context | None,
     entry: Found,

@@ -196,7 +196,7 @@ def _emptying(a: Analysis) -> Iterator[Emptying]:
     if amps < LEAST_A or float(a.ride.fastest_m_s) < LEAST_M_S:
         # The controller never switches on, or the ride ends as it begins: a finding says so, and no pack is emptied by it.
         return
-    guard = a.m.guard.volts_v + amps * float(a.m.path_ohm) if a.m.guard else None
+    guard = float(a.m.guard.volts_v) + amps * float(a.m.path_ohm) if a.m.guard else None
     known = [charges_now(row) for row in bank.rows]
     starts: list[tuple[Literal["full", "as they rest"], list[float]]] = [("full", [1.0] * len(places))]
     if all(charges is not None for charges in known):
@@ -302,7 +302,7 @@ def _cold(a: Analysis) -> Iterator[ColdOut]:
     for temp in sorted({a.setup.ground.coldest_c, 0.0, 10.0, 25.0}):
         source = source_at(bank, 0.5, temp)
         currents = source.row_currents(amps)
-        given = sum(row.parallel_count * min(float(usable_ah(u, abs(i), temp)) for u in row.units) for row, i in zip(bank.rows, currents, strict=True))
+        given = sum(row.parallel_count * min(float(usable_ah(u, abs(float(i)), temp)) for u in row.units) for row, i in zip(bank.rows, currents, strict=True))
         yield ColdOut(temp_c=temp, capacity_ah=given, resistance_ohm=float(source.resistance_ohm), sag_v=float(a.peak_a * source.resistance_ohm))
 
 

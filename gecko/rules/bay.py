@@ -10,12 +10,13 @@ from gecko.analysis.occupancy import Occupancy, occupancies
 from gecko.analysis.runs import letters
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Severity
+from gecko.common.documents import Document
 from gecko.common.words import amps, q, volts
 from gecko.document.parts.bay import SURE
 from gecko.document.parts.pack import usual_limits_a
 from gecko.physics.protection.fuse import continuous_limit_a
 from gecko.rules.edits import put
-from gecko.rules.registry import Document, Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule
 
 
 @rule("pack.bay", station="packs", stage="power", principle="A pack that sticks out gets in the way of steering and feet.", needs="bank")

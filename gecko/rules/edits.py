@@ -7,11 +7,12 @@ from typing import Any, Literal
 
 from gecko.analysis.runs import Run
 from gecko.answers.evaluation import Answer
+from gecko.common.documents import Document
 from gecko.common.figures import SPREAD
 from gecko.document.setup import Setup
 from gecko.physics.protection.ampacity import Size
 from gecko.reference.tables import OfferedFuse
-from gecko.rules.registry import Document, Edit
+from gecko.rules.registry import Edit
 
 
 def copied(value: Any) -> Any:
@@ -21,17 +22,17 @@ def copied(value: Any) -> Any:
     return [copied(part) for part in value] if isinstance(value, list) else value
 
 
-def figure(value: float, basis: str = "assumed") -> dict[str, Any]:
+def figure(value: float, basis: str = "assumed") -> Document:
     """A figure as it stands in a document."""
     return {"value": value, "basis": basis}
 
 
-def setting(value: float) -> dict[str, Any]:
+def setting(value: float) -> Document:
     """A figure somebody sets by hand as planned: no nameplate says it, but it is met as closely as one. In the unit of its field."""
     return {"value": value, "basis": "assumed", "spread": SPREAD["nameplate"]}
 
 
-def to_buy(value: float) -> dict[str, Any]:
+def to_buy(value: float) -> Document:
     """A figure of a part that is still to be had, in the unit of its field: whoever buys it enters what is printed."""
     return figure(value, "assumed")
 
@@ -133,13 +134,13 @@ def answers(setup: Setup, key: str, path: str, *, yes: Any = True, no: Any = Fal
     return tuple(Answer(answer=answer, label=label, patch=[*_set_at(setup, path, value), *_look(setup, key, answer)]) for answer, label, value in told)
 
 
-def _look(setup: Setup, key: str, answer: str) -> list[dict[str, Any]]:
+def _look(setup: Setup, key: str, answer: str) -> list[Document]:
     seen = {"answer": answer, "by": "", "when": ""}
     # A document from before there were looks has no place for them yet.
     return [{"op": "add", "path": f"/looks/{key}", "value": seen} if setup.looks else {"op": "add", "path": "/looks", "value": {key: seen}}]
 
 
-def _set_at(setup: Setup, path: str, value: Any) -> list[dict[str, Any]]:
+def _set_at(setup: Setup, path: str, value: Any) -> list[Document]:
     """JSON Patch that sets a value, making the one part on the way there that may be missing."""
     steps = path.strip("/").split("/")
     place: Any = setup

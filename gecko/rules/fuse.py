@@ -10,6 +10,7 @@ import numpy as np
 
 from gecko.analysis.runs import Run, letters
 from gecko.analysis.whole import Analysis
+from gecko.common.documents import Document
 from gecko.common.words import amps, q, seconds, volts
 from gecko.document.parts.fuse import Fuse
 from gecko.document.parts.wire import size_of
@@ -18,7 +19,7 @@ from gecko.physics.protection.choice import ChoiceTable
 from gecko.physics.protection.fuse import dc_class_v, fuse_for
 from gecko.reference.tables import OfferedFuse
 from gecko.rules.edits import answers, as_fuse, fuse_and_size, put, setting, to_buy
-from gecko.rules.registry import Document, Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule
 from gecko.rules.together import fit_fuse_and_wire, fuse_bare_rows, part_rating_a, row_fuse
 
 

@@ -12,6 +12,7 @@ from typing import Any
 
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Answer, Asked, Gate, Severity, Stage
+from gecko.common.documents import Document
 from gecko.common.words import q, volts
 from gecko.document.parts.bay import SURE
 from gecko.document.setup import Look, Setup
@@ -146,8 +147,8 @@ def _relaxed(a: Analysis) -> Severity | None:
     return "note" if a.context.house.brake_cut_off == "relaxed" else None
 
 
-STRAPPED: dict[str, Any] = {"by": ["strap"], "cushioned": True, "against": "padding", "spreader_plates": False, "homemade": False}
-NOTHING: dict[str, Any] = {**STRAPPED, "by": [], "cushioned": False}
+STRAPPED: Document = {"by": ["strap"], "cushioned": True, "against": "padding", "spreader_plates": False, "homemade": False}
+NOTHING: Document = {**STRAPPED, "by": [], "cushioned": False}
 """What "yes" and "no" to how the packs are held write down."""
 
 QUESTIONS: tuple[Question, ...] = (
@@ -501,7 +502,7 @@ def _mending(question: Question, path: str) -> Any:
     if question.key != "brake_cut_off":
         return put(path, question.mended)
 
-    def change(document: dict[str, Any]) -> None:
+    def change(document: Document) -> None:
         for place, value in (("throttle/brake_cut_off_present", True), ("throttle/brake_cut_off_wired", True)):
             put(place, value)(document)
         if document.get("controller"):
@@ -515,7 +516,7 @@ for _question in QUESTIONS:
     rule(_question.rule_id, station=_question.station, stage=_question.stage, principle=_question.principle, needs="document")(_missing(_question))
 
 
-def _full_already(a: Analysis) -> list[dict[str, Any]]:
+def _full_already(a: Analysis) -> list[Document]:
     full = {"value": 1.0, "basis": "measured", "spread": None}
     return [{"op": "add", "path": f"{path}/charge", "value": full} for path, _ in a.packs]
 

@@ -14,6 +14,7 @@ from gecko.analysis.voltmeter import rebound_v
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Severity
 from gecko.common.constants import SHOCK_VOLTS_V
+from gecko.common.documents import Document
 from gecko.common.words import amps, likely_words, pack_place, q, volts
 from gecko.document.parts.pack import another, charge_limit_a, match_in_series, usual_limits_a
 from gecko.document.setup import Row
@@ -21,7 +22,7 @@ from gecko.machine.caps import CHILD_YEARS
 from gecko.rules.controller import LEAST_LIMIT_A
 from gecko.rules.edits import fewer_in_series, put, round_up, setting, to_buy
 from gecko.rules.motor import winding_chances
-from gecko.rules.registry import Document, Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule
 from gecko.rules.together import add_guard, fit_fuse_and_wire, knob_module, part_rating_a, row_beside
 
 

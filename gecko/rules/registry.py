@@ -6,12 +6,11 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from functools import cache
 from importlib import import_module
-from typing import Any, Literal
+from typing import Literal
 
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Answer, Finding, Gate, Severity, Stage
-
-Document = dict[str, Any]
+from gecko.common.documents import Document
 
 
 @dataclass(frozen=True)

@@ -217,12 +217,12 @@ def wheelie(a: Analysis) -> Iterator[Trip]:
     central = 1.0 / found.margin
     own = a.wheelie
     scale = central * (own.margin if own is not None else found.margin)
-    lifts = chance(central, 1.0, lambda: scale * (a.sampled.lift_share if a.sampled.lift_share is not None else np.zeros(1)))
+    lifts = chance(central, 1.0, lambda: scale * a.sampled.lift_share)
     if lifts.severity is None:
         return
     edits: list[Edit] = []
     if a.m.control.phase_limit_a is not None:
-        spare = float(np.quantile(scale * a.sampled.lift_share, 0.78)) if a.sampled.lift_share is not None else central
+        spare = float(np.quantile(scale * a.sampled.lift_share, 0.78))
         central_share = found.share or found.margin
         # The last ones also where the limit in use is not what shapes the launch, so that a lower one does less than its share.
         for share in (central_share, 1.0 / max(spare, 1e-6), 0.85 / max(spare, 1e-6), 0.8 * central_share, 0.65 * central_share):

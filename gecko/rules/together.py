@@ -9,6 +9,7 @@ import numpy as np
 
 from gecko.analysis.guard import guard_level_v
 from gecko.analysis.whole import Analysis
+from gecko.common.documents import Document
 from gecko.common.words import amps
 from gecko.document.parts.controller import Throttle
 from gecko.document.parts.pack import usual_limits_a
@@ -17,7 +18,7 @@ from gecko.physics.protection.choice import LIMIT_OVER_FUSE
 from gecko.physics.protection.fuse import continuous_limit_a, fuse_rank
 from gecko.reference.tables import OfferedFuse, offered_fuses
 from gecko.rules.edits import as_fuse, as_size, both, merged, one_more_row, put, round_up, setting, to_buy
-from gecko.rules.registry import Document, Edit, Later
+from gecko.rules.registry import Edit, Later
 
 LEAST_MARK = 0.1
 """A knob is not set lower than this: the motor would hum and not move. [1]"""

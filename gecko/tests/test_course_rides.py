@@ -141,7 +141,7 @@ class WhatMustNotMatter(TestCase):
             alike = replace(riding.m, vehicle=replace(riding.m.vehicle, mass_kg=np.full(3, float(riding.m.vehicle.mass_kg))))
             found = ride(alike, riding.legs, riding.brake_m_s2)
             self.assertLess(float(np.ptp(found.run_time_s)), 1e-6)
-            self.assertAlmostEqual(float(found.run_time_s[0]) / float(riding.ride.run_time_s), 1.0, delta=0.02, msg=family)
+            self.assertAlmostEqual(float(np.asarray(found.run_time_s)[0]) / float(riding.ride.run_time_s), 1.0, delta=0.02, msg=family)
 
 
 class OneRide(TestCase):
@@ -275,7 +275,7 @@ class LevelSpeeds(TestCase):
             riding = Riding(load_setup(document))
             # A top speed is that of a pulse.
             rows = tuple(replace(row, units=tuple(replace(unit, grows=1.0) for unit in row.units)) for row in riding.m.bank.rows)
-            judge = Judge(replace(riding.m, bank=replace(riding.m.bank, rows=rows)), riding.legs, meant_speeds(riding.m, riding.legs), 2.5)
+            judge = Judge(replace(riding.m, bank=replace(riding.m.bank, rows=rows)), riding.legs, [float(meant) for meant in meant_speeds(riding.m, riding.legs)], 2.5)
             leg, control = riding.legs[0], riding.m.control
 
             def pull(speed: float, judge: Judge = judge, leg: Leg = leg, duty: float = float(control.duty_max)) -> float:

@@ -90,7 +90,7 @@ class ModesAndKnob(TestCase):
         between = set_to.resolved.knob
         self.assertAlmostEqual(between.duty(0.65), 0.8, delta=0.005)
         self.assertAlmostEqual(between.mark(0.8), 0.65, delta=0.01)
-        self.assertAlmostEqual(between.duty(1.0), 1.0)
+        self.assertAlmostEqual(float(between.duty(1.0)), 1.0)
         curve = evaluate(bike(throttle__knob=knob)).curves.knob
         assert curve is not None
         self.assertAlmostEqual(curve.y[4], speeds[0.7], delta=0.01)

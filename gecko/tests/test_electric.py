@@ -66,7 +66,7 @@ class BankAlgebra(TestCase):
         """Two rows of equal volts, 60 and 250 mΩ: 10 A split 250:60, by hand 8.06452 and 1.93548 A."""
         bank = BankModel((RowModel((Unit("li-ion", 5, 5, 0.06),)), RowModel((Unit("li-ion", 5, 2, 0.25),))))
         shares = source_at(bank, 1.0, 25.0).row_currents(10.0)
-        np.testing.assert_allclose(shares, [8.064516, 1.935484], rtol=1e-6)
+        np.testing.assert_allclose(np.asarray(shares), [8.064516, 1.935484], rtol=1e-6)
 
     def test_low_charge_and_cold_raise_resistance(self) -> None:
         """At 0 °C lithium ×exp(0.022·25) = 1.7333; at 10 % charge ×1.5."""
@@ -260,7 +260,7 @@ class OperatingPointLimits(TestCase):
         together = full_throttle(37.2, 0.1, MOTOR, c, speeds)
         for i, speed in enumerate(speeds):
             alone = full_throttle(37.2, 0.1, MOTOR, c, float(speed))
-            self.assertAlmostEqual(float(together.motor_a[i]), float(alone.motor_a), places=12)
+            self.assertAlmostEqual(float(np.asarray(together.motor_a)[i]), float(alone.motor_a), places=12)
             self.assertEqual(LIMITS[int(np.asarray(together.limit)[i])], alone.limit_name())
 
 

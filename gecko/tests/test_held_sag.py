@@ -57,8 +57,8 @@ class Growth(TestCase):
     def test_ten_seconds_are_the_resistance_entered(self) -> None:
         """Fast part and what comes in ten seconds: `1 − s(1 − e^(−10/τ)) + s(1 − e^(−10/τ)) = 1`; in the end `1 − s(1 − e^(−10/τ)) + s = grows`."""
         unit = Unit("li-ion", 10, 5.0, 0.1, grows=1.8, grows_s=80.0)
-        self.assertAlmostEqual(unit.slow_share, 0.8 / math.exp(-0.125), places=12)
-        self.assertAlmostEqual(unit.fast_share + unit.slow_share, 1.8, places=12)
+        self.assertAlmostEqual(float(unit.slow_share), 0.8 / math.exp(-0.125), places=12)
+        self.assertAlmostEqual(float(unit.fast_share + unit.slow_share), 1.8, places=12)
         bank = BankModel((RowModel((unit,)),))
         pulse, held = source_at(bank, 0.5, 25.0), source_at(bank, 0.5, 25.0, held=True)
         self.assertAlmostEqual(float(held.resistance_ohm / pulse.resistance_ohm), 1.8, places=12)

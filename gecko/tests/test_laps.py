@@ -29,23 +29,23 @@ def march(machine: Machine, length_m: float, aimed: float | None, brake: float, 
     v = gone = t = charge = square = motor_square = turned = 0.0
     while gone + v * v / (2 * brake) < length_m:
         if v < limit:
-            half = v + dt / 2 * float(machine.push(source, motor, v) - resistance_n(vehicle, v)) / vehicle.effective_mass_kg
-            a = float(machine.push(source, motor, half) - resistance_n(vehicle, half)) / vehicle.effective_mass_kg
+            half = v + dt / 2 * float(machine.push(source, motor, v) - resistance_n(vehicle, v)) / float(vehicle.effective_mass_kg)
+            a = float(machine.push(source, motor, half) - resistance_n(vehicle, half)) / float(vehicle.effective_mass_kg)
             point = machine.full(source, motor, half)
             amps, motor_a, mean_v = float(point.pack_a), float(point.motor_a), v + a * dt / 2
             v += a * dt
         else:
             force = float(resistance_n(vehicle, v))
-            motor_a = force / vehicle.gear_efficiency * vehicle.wheel_radius_m / vehicle.gear_ratio / motor.k_v_s + motor.no_load_a
-            shaft = float(motor.k_v_s * vehicle.omega(v) + motor.resistance_ohm * motor_a) * motor_a / machine.control.efficiency
+            motor_a = float(force / vehicle.gear_efficiency * vehicle.wheel_radius_m / vehicle.gear_ratio / motor.k_v_s + motor.no_load_a)
+            shaft = float(motor.k_v_s * vehicle.omega(v) + motor.resistance_ohm * motor_a) * motor_a / float(machine.control.efficiency)
             ohm = float(machine.source_ohm(source))
             drawn = brentq(lambda i, w=shaft, r=ohm: (source.open_v - i * r) * i - w, 0.0, float(source.open_v) / (2 * ohm))
-            amps, mean_v = drawn + machine.control.idle_a, v
+            amps, mean_v = drawn + float(machine.control.idle_a), v
         gone, t = gone + mean_v * dt, t + dt
         charge, square = charge + amps * dt, square + amps * amps * dt
         motor_square, turned = motor_square + motor_a * motor_a * dt, turned + float(vehicle.omega(mean_v)) * dt
     rest = v / brake + stand_s
-    idle = machine.control.idle_a
+    idle = float(machine.control.idle_a)
     charge, square = charge + idle * rest, square + idle * idle * rest
     turned += float(vehicle.omega(v)) / 2 * v / brake
     total = t + rest
@@ -102,8 +102,8 @@ class Laps(TestCase):
         together = stop_and_go_lap(machine, machine.source(charges), 60.0, 5.0, 2.5, 8.0)
         for i, charge in enumerate(charges):
             alone = stop_and_go_lap(machine, machine.source(float(charge)), 60.0, 5.0, 2.5, 8.0)
-            self.assertAlmostEqual(float(together.rms_pack_a[i]), float(alone.rms_pack_a), places=6)
-            self.assertAlmostEqual(float(together.time_s[i]), float(alone.time_s), places=6)
+            self.assertAlmostEqual(float(np.asarray(together.rms_pack_a)[i]), float(alone.rms_pack_a), places=6)
+            self.assertAlmostEqual(float(np.asarray(together.time_s)[i]), float(alone.time_s), places=6)
 
 
 class LapHeat(TestCase):
@@ -126,7 +126,7 @@ class LapHeat(TestCase):
             air = float(machine.thermal.air_conductance(2.0))
 
             def losses(winding_c: float, _case_c: float, cold: float = cold, other: float = other, air: float = air) -> tuple[float, float, float]:
-                return cold * resistance_factor(winding_c), other, air
+                return float(cold * resistance_factor(winding_c)), other, air
 
             for until in (180.0, 1200.0):
                 stepped = float(heat_run(losses, machine.thermal, machine.ambient_c, until).winding_c[-1])

@@ -155,8 +155,8 @@ class Heat(TestCase):
             return [(40.0 - between) / 10.0, (5.0 + between - y[1] / 1.3) / 90.0]
 
         found = solve_ivp(slope, (0, 75.0), [3.0, 1.0], rtol=1e-10, atol=1e-10).y[:, -1]
-        np.testing.assert_allclose(step_two_nodes(3.0, 1.0, 40.0, 5.0, thermal, 1 / 1.3, 75.0), found, rtol=1e-6)
-        np.testing.assert_allclose(step_two_nodes(np.array([3.0]), np.array([1.0]), 40.0, 5.0, thermal, 1 / 1.3, 75.0), found[:, None], rtol=1e-6)
+        np.testing.assert_allclose(np.array(step_two_nodes(3.0, 1.0, 40.0, 5.0, thermal, 1 / 1.3, 75.0)), found, rtol=1e-6)
+        np.testing.assert_allclose(np.array(step_two_nodes(np.array([3.0]), np.array([1.0]), 40.0, 5.0, thermal, 1 / 1.3, 75.0)), found[:, None], rtol=1e-6)
 
     def test_flat_out_never_heats_above_its_stall(self) -> None:
         machine = bare_machine()

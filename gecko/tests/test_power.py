@@ -248,7 +248,7 @@ class Meter(TestCase):
         amps = float(a.ride.pack_ah * 3600.0 / a.ride.run_time_s)
         scan = np.linspace(0, 1, 20001)
         source = a.m.source(scan, held=True)
-        open_v = source.open_v[int(np.argmin(np.abs(source.open_v - amps * a.m.source_ohm(source) - 33.0)))]
+        open_v = np.asarray(source.open_v)[int(np.argmin(np.abs(source.open_v - amps * a.m.source_ohm(source) - 33.0)))]
         self.assertAlmostEqual(rebound_v(a, 33.0), float(open_v), delta=0.02)
 
     def test_resistance_from_two_readings(self) -> None:

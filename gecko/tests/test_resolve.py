@@ -69,7 +69,7 @@ class Gaps(TestCase):
 
     def test_no_wheel_means_the_familys(self) -> None:
         self.assertIn("[[0.31|length]] assumed", gaps(resolve(bike(wheel=None)))["/wheel/diameter_m"])
-        self.assertAlmostEqual(machine(bike(wheel=None)).vehicle.wheel_radius_m, 0.155)
+        self.assertAlmostEqual(float(machine(bike(wheel=None)).vehicle.wheel_radius_m), 0.155)
 
 
 class Electric(TestCase):
@@ -83,7 +83,7 @@ class Electric(TestCase):
 
     def test_a_browned_plug_counts_ten_times(self) -> None:
         more = machine(bike(plugs__0__browned=True)).path_ohm - machine(bike()).path_ohm
-        self.assertAlmostEqual(more * 1000, 9 * 2.4, places=9)
+        self.assertAlmostEqual(float(more * 1000), 9 * 2.4, places=9)
 
     def test_a_watched_voltmeter_neither_resists_nor_ends_the_ride(self) -> None:
         watched = machine(bike(guard={"kind": "voltmeter", "volts_v": named(31)}))
@@ -190,9 +190,9 @@ class MotorPlates(TestCase):
         one = machine(bike()).motor
         plate = {"kind": "brushed", "volts_v": named(36), "power_w": named(350), "speed_rpm": named(2700), "count": 2}
         wide, long = (machine(bike(motor={**plate, "wiring": w})).motor for w in ("parallel", "series"))
-        self.assertAlmostEqual(wide.resistance_ohm / one.resistance_ohm, 0.5)
-        self.assertAlmostEqual(long.resistance_ohm / one.resistance_ohm, 2.0)
-        self.assertAlmostEqual(long.k_v_s / one.k_v_s, 2.0)
+        self.assertAlmostEqual(float(wide.resistance_ohm / one.resistance_ohm), 0.5)
+        self.assertAlmostEqual(float(long.resistance_ohm / one.resistance_ohm), 2.0)
+        self.assertAlmostEqual(float(long.k_v_s / one.k_v_s), 2.0)
         self.assertEqual((machine(bike(motor={**plate, "wiring": "series"})).motor_count, machine(bike()).motor_count), (2, 1))
 
 

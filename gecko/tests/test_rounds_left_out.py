@@ -62,9 +62,9 @@ class RoundsLeftOut(TestCase):
 
     def test_what_it_goes_into_still_sums_up_to_what_the_cells_give(self) -> None:
         ours, theirs = ridden(bike())
-        given, rest = float(ours.energy_j[0]), float(ours.energy_j[1:].sum())
+        given, rest = float(np.asarray(ours.energy_j)[0]), float(np.asarray(ours.energy_j)[1:].sum())
         self.assertLess(off(rest, given), 0.01)
-        for ours_j, theirs_j in zip(ours.energy_j, theirs.energy_j, strict=True):
+        for ours_j, theirs_j in zip(np.asarray(ours.energy_j), np.asarray(theirs.energy_j), strict=True):
             self.assertLess(abs(ours_j - theirs_j), 0.01 * given)
 
     def test_a_level_the_volts_come_down_to_is_not_jumped_over(self) -> None:
@@ -73,7 +73,7 @@ class RoundsLeftOut(TestCase):
         for setup in (bike(guard__volts_v=named(35)), bike(guard__volts_v=named(30.5)), bike(bank__rows=[{"units": [lead]}]), ride_on()):
             ours, theirs = ridden(setup)
             self.assertEqual(ours.ends_by, theirs.ends_by)
-            self.assertLess(off(ours.run_time_s, theirs.run_time_s), 0.01)
+            self.assertLess(off(float(ours.run_time_s), float(theirs.run_time_s)), 0.01)
 
     def test_patience_that_runs_out_round_by_round_is_not_jumped_over(self) -> None:
         """Launches over the trip for ever longer, and a low cut-off that holds back ever more: in the same steps it ends in the same round."""
@@ -84,7 +84,7 @@ class RoundsLeftOut(TestCase):
             riding = Riding(setup)
             ours, theirs = (ride(riding.m, riding.legs, riding.brake_m_s2, FINE._replace(left_out=share)) for share in (COARSE.left_out, 0.0))
             self.assertEqual(ours.ends_by, theirs.ends_by)
-            self.assertLess(off(ours.run_time_s, theirs.run_time_s), 0.001)
+            self.assertLess(off(float(ours.run_time_s), float(theirs.run_time_s)), 0.001)
 
     def test_unlike_rows_that_settle_among_each_other_end_alike(self) -> None:
         """Of 0.15 Ω in minutes; of 0.01 Ω within a round, so that leaving out several would throw them about."""
@@ -92,7 +92,7 @@ class RoundsLeftOut(TestCase):
             packs = [{"label": "p", "cells_in_series": 10, "capacity_ah": named(ah), "resistance_ohm": named(ohm)} for ah, ohm in zip((6, 12, 18), ohms, strict=True)]
             ours, theirs = ridden(bike(bank__rows=[{"units": [pack]} for pack in packs]))
             self.assertEqual(ours.ends_by, theirs.ends_by)
-            self.assertLess(off(ours.run_time_s, theirs.run_time_s), 0.01)
+            self.assertLess(off(float(ours.run_time_s), float(theirs.run_time_s)), 0.01)
             apart = [float(np.max(np.ptp(one.line.soc, axis=0))) for one in (ours, theirs)]
             self.assertLess(apart[0], apart[1] + 0.01)
 

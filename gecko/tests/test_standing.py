@@ -234,8 +234,8 @@ class Weights(TestCase):
         note_masses(noted, found)
         light = Analysis(found).m.vehicle
         heavy = Analysis(bike(**{**hub, "motor__mass_kg": named(12)}, stock={**found.stock.model_dump(mode="json"), **noted["stock"]})).m.vehicle
-        self.assertAlmostEqual(heavy.mass_kg - light.mass_kg, 8.0, places=3)
-        self.assertAlmostEqual(light.com_ahead_of_rear_m - heavy.com_ahead_of_rear_m, 8.0 * light.com_ahead_of_rear_m / heavy.mass_kg, places=4)
+        self.assertAlmostEqual(float(heavy.mass_kg - light.mass_kg), 8.0, places=3)
+        self.assertAlmostEqual(float(light.com_ahead_of_rear_m - heavy.com_ahead_of_rear_m), float(8.0 * light.com_ahead_of_rear_m / heavy.mass_kg), places=4)
 
     def test_an_arrangement_knows_what_the_old_packs_weighed(self) -> None:
         """12 V 7 Ah lead: 84 Wh at 34 Wh/kg are 2.471 kg; two tool packs of 18 V 5 Ah 90/135 = 0.667 kg each: 1.137 kg less. Two row fuses, a guard

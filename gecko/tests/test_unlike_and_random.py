@@ -36,7 +36,7 @@ class UnlikeRows(TestCase):
         soc = np.array([[0.8], [0.7], [0.65]])
         shares = source_at(UNLIKE, (0.8, 0.7, 0.65), 25.0).row_currents(12.0)
         expected = [-shares[0] / 12 / 6.0, -shares[1] / 12 / 3.0, -shares[1] / 12 / 2.5]
-        np.testing.assert_allclose(march.slopes(soc, 12.0)[:, 0], expected, rtol=1e-9)
+        np.testing.assert_allclose(march.slopes(soc, 12.0)[:, 0], np.array(expected, dtype=float), rtol=1e-9)
 
     def test_shares_add_up_to_the_bank(self) -> None:
         source = source_at(UNLIKE, (0.9, 0.4, 0.5), 10.0)

@@ -11,6 +11,7 @@ from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema
 from pydantic_core.core_schema import no_info_after_validator_function
 
+from gecko.common.documents import Document
 from gecko.common.figures import Figure
 from gecko.common.words import Kind, q
 from gecko.reference.rows import read_rows
@@ -101,7 +102,7 @@ class Bounds:
         return f"{why} Usual is {self.usual}. Check the unit, or leave it empty if you do not know it."
 
     @property
-    def schema(self) -> dict[str, Any]:
+    def schema(self) -> Document:
         """As it stands in the JSON schema of the field."""
         return {"bounds": self.figure, "minimum": self.low, "maximum": self.high, "usual": [self.usual_low, self.usual_high]}
 

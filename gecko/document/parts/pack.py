@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
+from gecko.common.documents import Document
 from gecko.common.figures import Figure, Part
 from gecko.document.parts.adapter import Adapter
 from gecko.document.parts.bounds import Within
@@ -179,7 +180,7 @@ _NOT_COMPUTED = ("label", "resting_v", "charge", "own_charger", "bypass_link", "
 """What tells packs apart that compute alike in a row: names, places, what they weigh, and the charge each starts from."""
 
 
-def as_kind(pack: Pack) -> dict[str, Any]:
+def as_kind(pack: Pack) -> Document:
     """The fields by which a pack computes: packs equal in these are alike."""
     return {name: value for name, value in pack if name not in _NOT_COMPUTED}
 

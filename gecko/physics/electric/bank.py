@@ -110,7 +110,7 @@ def low_charge_factor(soc: Number) -> Number:
 
     Source: this project's planning value, linear between.
     """
-    return np.interp(soc, _LOW_SOC, _LOW_FACTOR)
+    return np.asarray(np.interp(soc, _LOW_SOC, _LOW_FACTOR))
 
 
 def unit_volts_v(unit: Unit, soc: Number, cell_v: Number | None = None) -> Number:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from gecko.common.figures import Number
+from gecko.common.figures import Array
 from gecko.common.quadrature import mean_inverse, running_sum
 from gecko.physics.electric.bank import RowModel, unit_ohm, unit_volts_v
 
@@ -48,14 +48,14 @@ def join_rows(a: RowModel, b: RowModel, soc_a: float | Sequence[float], soc_b: f
     charge_a, charge_b = _each(a, soc_a), _each(b, soc_b)
     ah_a, ah_b = _ah(a), _ah(b)
 
-    def current(moved: Number) -> Number:
+    def current(moved: Array) -> Array:
         emptier = [(u, s - moved / c) for u, s, c in zip(a.units, charge_a, ah_a, strict=True)]
         fuller = [(u, s + moved / c) for u, s, c in zip(b.units, charge_b, ah_b, strict=True)]
         volts = sum(unit_volts_v(u, s) for u, s in emptier) - sum(unit_volts_v(u, s) for u, s in fuller)
         ohms = sum(unit_ohm(u, s, temp_c) for u, s in emptier) / a.parallel_count + sum(unit_ohm(u, s, temp_c) for u, s in fuller) / b.parallel_count
-        return volts / (ohms + extra_ohm)
+        return np.asarray(volts / (ohms + extra_ohm))
 
-    first = float(current(0.0))
+    first = float(current(np.zeros(())))
     if first < 0:
         swapped = join_rows(b, a, soc_b, soc_a, extra_ohm, temp_c)
         return replace(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from gecko.common.constants import COPPER_ALPHA_PER_K, COPPER_RHO20_OHM_M
-from gecko.common.figures import Number
+from gecko.common.figures import N
 
 LEAST_PATH_OHM = 1e-6
 """A path is never better than this. [Ω]"""
@@ -32,7 +32,7 @@ def awg_area_m2(awg: int) -> float:
     return float(np.pi / 4.0 * awg_diameter_m(awg) ** 2)
 
 
-def wire_ohm_per_m(awg: int, copper_c: Number = 20.0) -> Number:
+def wire_ohm_per_m(awg: int, copper_c: float = 20.0) -> float:
     """Resistance of one metre of copper wire at `copper_c` °C. [Ω/m]
 
     >>> round(float(wire_ohm_per_m(12)) * 1000, 3)
@@ -43,7 +43,7 @@ def wire_ohm_per_m(awg: int, copper_c: Number = 20.0) -> Number:
     return copper_ohm_per_m(awg_area_m2(awg), copper_c)
 
 
-def copper_ohm_per_m(area_m2: Number, copper_c: Number = 20.0) -> Number:
+def copper_ohm_per_m(area_m2: N, copper_c: float = 20.0) -> N:
     """Resistance of one metre of copper of a cross-section [m²] at `copper_c` °C. [Ω/m]
 
     >>> round(float(copper_ohm_per_m(4e-6)) * 1000, 2)
@@ -52,7 +52,7 @@ def copper_ohm_per_m(area_m2: Number, copper_c: Number = 20.0) -> Number:
     return COPPER_RHO20_OHM_M / area_m2 * (1.0 + COPPER_ALPHA_PER_K * (copper_c - 20.0))
 
 
-def fuse_ohm(rating_a: Number) -> Number:
+def fuse_ohm(rating_a: N) -> N:
     """Cold resistance of a fuse, `0.07 V / rating`. [Ω]
 
     >>> round(fuse_ohm(30.0) * 1000, 2)

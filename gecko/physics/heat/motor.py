@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from gecko.common.constants import COPPER_ALPHA_PER_K, COPPER_HEAT_J_KGK, REFERENCE_C
-from gecko.common.figures import Number
+from gecko.common.figures import Array, Number
 from gecko.common.quadrature import first_above
 from gecko.physics.electric.motor import CLAMP_C, MotorConstants
 
@@ -57,7 +57,11 @@ def motor_losses_w(motor: MotorConstants, motor_a: Number, omega: Number, count:
     return copper, other
 
 
-def two_node_matrix(thermal: MotorThermal, air_w_per_k: Any, dt_s: Any) -> tuple[Any, Any, Any, Any]:
+Matrix = tuple[Number, Number, Number, Number]
+"""A 2 × 2 matrix, row by row."""
+
+
+def two_node_matrix(thermal: MotorThermal, air_w_per_k: Number, dt_s: Number) -> Matrix:
     """The 2 × 2 transition matrix of a step of dt_s [s] under constant losses, row by row [1].
 
     The linear system is solved by its two time constants: exp(−At) = e_slow·(fast − A)/(fast − slow) + e_fast·(A − slow)/(fast − slow),
@@ -75,14 +79,16 @@ def two_node_matrix(thermal: MotorThermal, air_w_per_k: Any, dt_s: Any) -> tuple
     return mean - spread * half_gap, spread * a, spread * b, mean + spread * half_gap
 
 
-def two_node_transition(copper_w: Any, other_w: Any, thermal: MotorThermal, air_w_per_k: Any, dt_s: Any) -> tuple[Any, Any, tuple[Any, Any, Any, Any]]:
+def two_node_transition(copper_w: Number, other_w: Number, thermal: MotorThermal, air_w_per_k: Number, dt_s: Number) -> tuple[Number, Number, Matrix]:
     """Where the two nodes settle under constant losses, winding and case as rises above the air [K], and `two_node_matrix`
     of a step of dt_s [s] towards it."""
     case_end = (copper_w + other_w) / air_w_per_k
     return case_end + copper_w * thermal.winding_to_case_k_per_w, case_end, two_node_matrix(thermal, air_w_per_k, dt_s)
 
 
-def step_two_nodes(winding_k: Any, case_k: Any, copper_w: Any, other_w: Any, thermal: MotorThermal, air_w_per_k: Any, dt_s: Any) -> tuple[Any, Any]:
+def step_two_nodes(
+    winding_k: Number, case_k: Number, copper_w: Number, other_w: Number, thermal: MotorThermal, air_w_per_k: Number, dt_s: Number
+) -> tuple[Number, Number]:
     """Exact step of the two-node model with constant losses; temperatures as rises above the air. [K]"""
     end_w, end_c, (m11, m12, m21, m22) = two_node_transition(copper_w, other_w, thermal, air_w_per_k, dt_s)
     x, y = winding_k - end_w, case_k - end_c
@@ -100,11 +106,11 @@ def resistance_factor(winding_c: Number) -> Number:
 class HeatRun:
     """A heating run: times [s], winding and case temperatures [°C] (first axis time)."""
 
-    time_s: Any
-    winding_c: Any
-    case_c: Any
+    time_s: Array
+    winding_c: Array
+    case_c: Array
 
-    def at(self, time_s: float) -> tuple[Any, Any] | None:
+    def at(self, time_s: float) -> tuple[Number, Number] | None:
         """Winding and case at a time [°C], or None when the run ended before (the winding passed its end)."""
         if time_s > self.time_s[-1] + 1e-9:
             return None
@@ -134,8 +140,8 @@ def heat_run(losses: Losses, thermal: MotorThermal, ambient_c: float, until_s: f
     Midpoint rule over the exact two-node step, so losses may follow the temperatures; steps grow with time and stay under
     about 5 K of winding rise.
     """
-    winding: Any = 0.0 * thermal.winding_j_per_k
-    case: Any = 0.0 * winding
+    winding: Number = 0.0 * thermal.winding_j_per_k
+    case: Number = 0.0 * winding
     t = 0.0
     times, windings, cases = [0.0], [winding + ambient_c], [case + ambient_c]
     while t < until_s - 1e-9:
@@ -153,4 +159,4 @@ def heat_run(losses: Losses, thermal: MotorThermal, ambient_c: float, until_s: f
         coolest = winding if isinstance(winding, float) else float(np.min(winding))
         if coolest + ambient_c > stop_c:
             break
-    return HeatRun(times, windings, cases)
+    return HeatRun(np.array(times), np.array(windings), np.array(cases))

@@ -46,7 +46,7 @@ HOTTEST_C = 1000.0
 
 def warmed_c(area_m2: float, current_a: float, bundled_ampacity_a: float, insulation_c: float, air_c: float, seconds_s: float) -> float:
     """Copper after a time under a steady current, from air temperature; the balance of `seconds_to_insulation`. [°C]"""
-    p, q = _balance(area_m2, current_a, bundled_ampacity_a, insulation_c, air_c)
+    p, q = (float(part) for part in _balance(area_m2, current_a, bundled_ampacity_a, insulation_c, air_c))
     # (e^(q·t) − 1)/q, which is t where q is nothing.
     grown = seconds_s if abs(q) * seconds_s < 1e-9 else float(np.expm1(min(q * seconds_s, 50.0))) / q
     return float(min(air_c + (p + q * air_c) * grown, HOTTEST_C))

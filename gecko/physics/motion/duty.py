@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from typing import Any
 
 import numpy as np
 
@@ -25,7 +24,7 @@ def stalled(machine: Machine, source: Source, until_s: float = 3600.0) -> HeatRu
     motor = machine.motor.at(table_c, machine.ambient_c)
     amps = machine.amps(source, motor, 0.0)
     copper, _ = motor_losses_w(motor, amps, 0.0, machine.motor_count)
-    watts = copper.tolist()
+    watts = np.asarray(copper).tolist()
     step = float(table_c[1] - table_c[0])
     air = float(machine.thermal.air_conductance(0.0))
 
@@ -57,7 +56,7 @@ def flat_out(machine: Machine, source: Source, grade: float = 0.0, until_s: floa
     knots = _knots_c(ambient)
     grid = np.array(knots)
     motor = machine.motor.at(grid[:, None], grid[None, :] + 0.0 * grid[:, None])
-    speed = top_speed(machine, source, motor, grade) if speeds_m_s is None else speeds_m_s.reshape(len(knots), -1)
+    speed = top_speed(machine, source, motor, grade) if speeds_m_s is None else np.reshape(speeds_m_s, (len(knots), -1))
     amps = np.abs(machine.amps(source, motor, speed))
     if np.any(machine.control.extra):
         point = machine.full(source, motor, speed)
@@ -82,7 +81,7 @@ def flat_out(machine: Machine, source: Source, grade: float = 0.0, until_s: floa
     return heat_run(losses, machine.thermal, ambient, until_s, WINDING_STOP_C + 3.0)
 
 
-def winding_after_laps(machine: Machine, mean_square_a: Number, mean_omega: Number, air_w_per_k: Number, after_s: float) -> Any:
+def winding_after_laps(machine: Machine, mean_square_a: Number, mean_omega: Number, air_w_per_k: Number, after_s: float) -> Number:
     """Winding after so long over laps from their means: motor amps squared [A²], motor speed [rad/s], conductance to air [W/K]. [°C]
 
     A lap is short against the case, and its ripple is left out. A resistance that rises with the temperature is linear too:

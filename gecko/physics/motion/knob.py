@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from gecko.common.figures import Number
+from gecko.common.figures import Array, Number
 from gecko.physics.motion.machine import Machine
 from gecko.physics.motion.top_speed import KNOBS, top_speed
 
@@ -21,7 +21,7 @@ class KnobMap:
     """Marks [1] and the duty at each [1], rising; straight between. Two points, (0, 0) and (1, 1), while nothing was measured."""
 
     marks: tuple[float, ...] = (0.0, 1.0)
-    duties: Number = (0.0, 1.0)
+    duties: tuple[Number, ...] | Array = (0.0, 1.0)
     measured: int = 0
 
     def duty(self, mark: float) -> Number:

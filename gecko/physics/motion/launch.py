@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from gecko.common.figures import Number
+from gecko.common.figures import Array, Mask, Number
 from gecko.common.quadrature import cumulative, mean_inverse, running_sum
 from gecko.physics.electric.bank import Source
 from gecko.physics.electric.motor import MotorConstants
@@ -25,36 +25,36 @@ class Launch:
     Speeds [m/s], acceleration [m/s²], seconds from rest, distance [m], motor and pack amps [A], whether grip held it.
     """
 
-    speed_m_s: Number
-    acceleration_m_s2: Number
-    time_s: Number
-    distance_m: Number
-    motor_a: Number
-    pack_a: Number
-    slipping: Number
+    speed_m_s: Array
+    acceleration_m_s2: Array
+    time_s: Array
+    distance_m: Array
+    motor_a: Array
+    pack_a: Array
+    slipping: Mask
 
     @property
-    def rms_pack_a(self) -> Number:
+    def rms_pack_a(self) -> Array:
         """Root mean square of the pack amps over the launch. [A]"""
-        return np.sqrt(cumulative(np.square(self.pack_a), self.time_s)[-1] / self.time_s[-1])
+        return np.asarray(np.sqrt(cumulative(np.square(self.pack_a), self.time_s)[-1] / self.time_s[-1]))
 
-    def seconds_above(self, amps: Number) -> Number:
+    def seconds_above(self, amps: Number) -> Array:
         """Time with more pack amps than `amps` [A], in one stretch from first to last. [s]"""
         weight = (self.pack_a > amps).astype(float)
-        return cumulative(weight, self.time_s)[-1]
+        return np.asarray(cumulative(weight, self.time_s)[-1])
 
 
 _RAMP_STEP_S, _LEAST_RAMP_STEPS = 0.09, 8
 """A soft start is marched in steps of about so long [s], and in so many at least."""
 
 
-def _soft_start(machine: Machine, source: Source, motor: MotorConstants, target_m_s: Number) -> list[tuple[Number, ...]]:
+def _soft_start(machine: Machine, source: Source, motor: MotorConstants, target_m_s: Number) -> list[tuple[Number | Mask, ...]]:
     """The time of the ramp, while the motor current rises to what full throttle gives: seconds, metres, speed, acceleration, motor and
     pack amps, whether grip held it, point by point (second-order steps in time)."""
     vehicle, ramp = machine.vehicle, machine.control.ramp_s
     source_ohm = machine.source_ohm(source)
 
-    def gains(share: float, speed: Number) -> tuple[Number, Number, Number, Number]:
+    def gains(share: float, speed: Number) -> tuple[Array, Number, Number, Mask]:
         """Acceleration, the amps asked for, the load on the axle, whether grip holds it."""
         held_back = resistance_n(vehicle, speed)
         asked = share * machine.amps(source, motor, speed)
@@ -68,7 +68,7 @@ def _soft_start(machine: Machine, source: Source, motor: MotorConstants, target_
     dt = ramp / steps
     speed: Number = 0.0 * np.asarray(target_m_s)
     distance: Number = speed
-    points = []
+    points: list[tuple[Number | Mask, ...]] = []
     for step in range(steps + 1):
         a, asked, load, slips = gains(step / steps, speed)
         motor_a = np.where(slips, np.minimum(motor_a_for_force(vehicle, motor, vehicle.friction * load), asked), asked)
@@ -80,7 +80,7 @@ def _soft_start(machine: Machine, source: Source, motor: MotorConstants, target_
     return points
 
 
-def launch(machine: Machine, source: Source, motor: MotorConstants, target_m_s: Number, spread: Number = _POINTS) -> Launch:
+def launch(machine: Machine, source: Source, motor: MotorConstants, target_m_s: Number, spread: Array = _POINTS) -> Launch:
     """Quadrature of a full-throttle launch to `target_m_s` [m/s] on the level.
 
     spread: points between 0 and 1 at which it is evaluated (first axis of every result). While grip caps the force the
@@ -100,7 +100,7 @@ def launch(machine: Machine, source: Source, motor: MotorConstants, target_m_s: 
     return _from(machine, source, motor, 0.0 * target, target, spread)
 
 
-def _from(machine: Machine, source: Source, motor: MotorConstants, start_m_s: Number, target: Number, spread: Number) -> Launch:
+def _from(machine: Machine, source: Source, motor: MotorConstants, start_m_s: Array, target: Array, spread: Array) -> Launch:
     """Full throttle from a speed to a target [m/s]."""
     speed = start_m_s + spread.reshape((-1,) + (1,) * target.ndim) * (target - start_m_s)
     vehicle = machine.vehicle

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from gecko.common.figures import Number
+from gecko.common.figures import Array, Number
 from gecko.common.quadrature import pick
 from gecko.physics.electric.bank import Source
 from gecko.physics.electric.motor import MotorConstants
@@ -25,7 +25,7 @@ _FEW_POINTS = (np.linspace(0.0, 1.0, 9),) * 3
 """Two ways to narrow a zero down to a 512th: small arrays cost by the call, large ones by the point."""
 
 
-def first_zero(balance: Callable[[Number], Number], high: Number) -> Number:
+def first_zero(balance: Callable[[Array], Array], high: Number) -> Number:
     """First x in 0…high at which a balance of shape (n, …) falls to zero: scans, each within the last's step, and a secant.
 
     high and the answer are in the unit of x, such as [m/s]. The balance takes x with one more leading axis than `high`.
@@ -61,8 +61,8 @@ def top_speed(machine: Machine, source: Source, motor: MotorConstants, grade: Nu
         high = high + np.sqrt(2.0 * rolling / (vehicle.air_density_kg_m3 * vehicle.drag_area_m2))
     high = high + 0.0 * (np.asarray(grade) + source.resistance_ohm + machine.path_ohm + vehicle.mass_kg + vehicle.rolling_resistance)
 
-    def balance(speed: Number) -> Number:
-        return machine.push(source, motor, speed) - resistance_n(vehicle, speed, grade)
+    def balance(speed: Array) -> Array:
+        return np.asarray(machine.push(source, motor, speed) - resistance_n(vehicle, speed, grade))
 
     return first_zero(balance, high)
 
@@ -72,8 +72,8 @@ def free_roll(vehicle: VehicleModel, motor: MotorConstants, grade: float) -> Num
     drop = max(-grade, 0.0)
     most = np.sqrt(2.0 * vehicle.gravity_m_s2 * vehicle.mass_kg * drop / (vehicle.air_density_kg_m3 * vehicle.drag_area_m2)) + 0.0 * vehicle.rolling_resistance
 
-    def balance(speed: Number) -> Number:
-        return wheel_force_n(vehicle, motor, 0.0) - resistance_n(vehicle, speed, grade)
+    def balance(speed: Array) -> Array:
+        return np.asarray(wheel_force_n(vehicle, motor, 0.0) - resistance_n(vehicle, speed, grade))
 
     return first_zero(balance, most)
 
@@ -84,12 +84,12 @@ class SpeedSet:
     level, full charge down the hill, full charge on the course's grade with a warm motor (as many as temperatures
     were given), `KNOBS` at half charge on the level (None without a controller)."""
 
-    course: Number
-    hill: Number
-    downhill: Number
-    level: Number
-    warm: Number
-    knob: Number | None
+    course: Array
+    hill: Array
+    downhill: Array
+    level: Array
+    warm: Array
+    knob: Array | None
 
 
 def speed_set(machine: Machine, grade: float, hill_grade: float, warm_c: Sequence[tuple[float, float]] = (), knob_duty: Number = KNOBS) -> SpeedSet:

@@ -8,7 +8,7 @@ from functools import cache
 import numpy as np
 from numpy.typing import NDArray
 
-from gecko.common.figures import Number
+from gecko.common.figures import Array, N, Number
 from gecko.reference.tables import OfferedFuse, fuse_curve, offered_fuses
 
 NEVER_S = 1e9
@@ -123,7 +123,7 @@ def _longest(band: _Band, log_m: NDArray[np.float64]) -> NDArray[np.float64]:
     return np.where(log_m < band.first_finite, np.inf, np.exp(times))
 
 
-def continuous_limit_a(rating_a: Number, air_c: float) -> Number:
+def continuous_limit_a(rating_a: N, air_c: float) -> N:
     """Amps a fuse carries for good: `0.75 · rating · (1 − 0.0015·max(0, T − 25))`. [A]
 
     >>> round(continuous_limit_a(30.0, 25.0), 2)
@@ -134,7 +134,7 @@ def continuous_limit_a(rating_a: Number, air_c: float) -> Number:
     return 0.75 * rating_a * (1.0 - 0.0015 * max(0.0, air_c - 25.0))
 
 
-def nuisance_sum(kind: str, rating_a: Number, amps: Number, time_s: Number, launches: int = 10, *, against: str = "mean") -> Number:
+def nuisance_sum(kind: str, rating_a: Number, amps: Number, time_s: Number, launches: int = 10, *, against: str = "mean") -> Array:
     """Share of the fuse's patience that `launches` launches use up, Σ dt/t(I). [1]
 
     amps [A] over time_s [s] on the first axis; rating_a broadcasts behind it. against: "mean" is the geometric mean of
@@ -144,4 +144,4 @@ def nuisance_sum(kind: str, rating_a: Number, amps: Number, time_s: Number, laun
     load = np.asarray(amps, dtype=float).reshape((-1,) + (1,) * ratings.ndim)
     rate = 1.0 / (mean_opening_s(kind, load / ratings) if against == "mean" else _shortest(_band(kind), _log(load / ratings)))
     steps = np.diff(np.asarray(time_s, dtype=float)).reshape((-1,) + (1,) * ratings.ndim)
-    return launches * np.sum((rate[1:] + rate[:-1]) / 2.0 * steps, axis=0)
+    return np.asarray(launches * np.sum((rate[1:] + rate[:-1]) / 2.0 * steps, axis=0))

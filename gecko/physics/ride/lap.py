@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from gecko.common.figures import Number
+from gecko.common.figures import Array, Index, Number
 from gecko.common.quadrature import cumulative, pick
 from gecko.physics.electric.bank import Source
 from gecko.physics.electric.operating_point import part_throttle
@@ -33,7 +33,7 @@ class Lap:
     highest_speed_m_s: Number
 
 
-def _read(table: Number, index: Number, share: Number) -> Number:
+def _read(table: Array, index: Index, share: Array) -> Array:
     low, high = pick(table, index), pick(table, index + 1)
     return low + share * (high - low)
 

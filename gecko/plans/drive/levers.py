@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import Any, Literal, NamedTuple
+from typing import Literal, NamedTuple
 
 from gecko.analysis.whole import Analysis
+from gecko.common.documents import Document
 from gecko.common.words import amps, q, volts
 from gecko.machine.carried import note_masses
 from gecko.rules.edits import copied
 from gecko.rules.together import row_beside
 
 Lever = Literal["volts", "rows", "controller amps", "motor", "teeth", "wheel", "mass", "limiter"]
-Document = dict[str, Any]
 
 MOST_FULL_V = 100.0
 """More volts than this are not proposed as a change to try. [V]"""
