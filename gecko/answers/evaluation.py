@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from gecko.common.documents import Document
+from gecko.common.documents import Document, Patch
 from gecko.document.parts.pack import Pack
 
 Severity = Literal["stop", "caution", "note"]
@@ -99,7 +99,7 @@ class Answer(Out):
 
     answer: Literal["yes", "no", "cannot tell"]
     label: str
-    patch: list[Document]
+    patch: Patch
     """JSON Patch (RFC 6902) on the Setup document."""
 
 
@@ -166,7 +166,7 @@ class CheckedFix(Out):
     """A change that was tried: it clears the finding and adds no stop."""
 
     label: str
-    patch: list[Document]
+    patch: Patch
     """JSON Patch (RFC 6902) on the Setup document."""
     price: Price
 

@@ -2,8 +2,32 @@
 
 from __future__ import annotations
 
-from typing import Any, TypeAlias
+from typing import Annotated, Any, Literal, NotRequired, TypeAlias
+
+from pydantic import WithJsonSchema
+from typing_extensions import TypedDict
 
 Document: TypeAlias = dict[str, Any]
 """A JSON object whose fields nobody has checked yet: a setup before it is validated, or one that edits change in place. Any, because what
 stands where is what validating finds out."""
+
+
+def _of(model: str) -> WithJsonSchema:
+    """A document told as what it is to be; it is validated where it is read, so that every wrong field is told at once."""
+    return WithJsonSchema({"type": "object", "x-model": model})
+
+
+SetupDocument: TypeAlias = Annotated[Document, _of("Setup")]
+PackDocument: TypeAlias = Annotated[Document, _of("Pack")]
+CourseDocument: TypeAlias = Annotated[Document, _of("Course")]
+RiderDocument: TypeAlias = Annotated[Document, _of("Rider")]
+HouseDocument: TypeAlias = Annotated[Document, _of("HouseRules")]
+ReadingDocument: TypeAlias = Annotated[Document, _of("Reading")]
+SituationDocument: TypeAlias = Annotated[Document, _of("Situation")]
+
+Operation = TypedDict(
+    "Operation",
+    {"op": Literal["add", "replace", "remove", "move", "copy", "test"], "path": str, "from": NotRequired[str], "value": NotRequired[Any]},
+)
+"""One step of a JSON Patch (RFC 6902). value: whatever belongs at its path."""
+Patch: TypeAlias = list[Operation]

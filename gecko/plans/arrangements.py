@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from gecko.analysis.guard import guard_level_v
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Out
-from gecko.common.documents import Document
+from gecko.common.documents import Document, SetupDocument
 from gecko.document.context import Context
 from gecko.document.parts.controller import usual_limit_a
 from gecko.document.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, USUAL_C, Chemistry, Pack, default_resistance_ohm
@@ -172,7 +172,7 @@ class Offer(Out):
     """An arrangement offered beside the baseline: a whole Setup document, with what it gives at a glance."""
 
     name: str
-    setup: Document
+    setup: SetupDocument
     rows: int
     in_series: int
     top_speed_m_s: float | None

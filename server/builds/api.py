@@ -9,6 +9,7 @@ from django.http import HttpRequest
 from ninja import Field, Query, Router, Schema
 
 from gecko.answers.evaluation import Gate
+from gecko.common.documents import SetupDocument
 from gecko.document.merging import Side
 from gecko.hookup.judgement import Judgement
 from gecko.plans.standing import Standing
@@ -26,7 +27,7 @@ class NewSetupIn(Schema):
     """A setup to add."""
 
     name: str = Field(max_length=60)
-    document: dict[str, Any]
+    document: SetupDocument
 
 
 class NewBuildIn(Schema):
@@ -76,7 +77,7 @@ class SetupOut(Schema):
     as_found: bool
     version: int
     updated: datetime
-    document: dict[str, Any]
+    document: SetupDocument
     ticks: list[TickOut]
     overrules: list[OverruleOut]
 
@@ -117,10 +118,10 @@ class BuildIn(Schema):
 class SaveIn(Schema):
     """A document, and the version it is based on."""
 
-    document: dict[str, Any]
+    document: SetupDocument
     based_on: int
     label: str = Field(default="", max_length=80)
-    base: dict[str, Any] | None = None
+    base: SetupDocument | None = None
     """The document the version was, so that what others saved since is joined field by field."""
     answers: dict[str, Side] = Field(default={}, max_length=500)
     """What was chosen where both changed a field, by its path; "" for the whole."""
@@ -147,8 +148,8 @@ class ClashOut(Schema):
 class ConflictOut(ErrorOut):
     """A clash: both versions, and what both changed."""
 
-    mine: dict[str, Any] = {}
-    theirs: dict[str, Any] = {}
+    mine: SetupDocument = {}
+    theirs: SetupDocument = {}
     version: int = 0
     asked: list[ClashOut] = []
 

@@ -10,6 +10,8 @@ from pydantic import TypeAdapter, ValidationError
 
 from gecko.analysis.measure import capacity_ah, resistance_ohm
 from gecko.answers.evaluation import Evaluation, FindingFixes, Ranges
+from gecko.common.documents import CourseDocument, PackDocument, ReadingDocument, SituationDocument
+from gecko.common.documents import SetupDocument as SetupJson
 from gecko.common.errors import field_problems
 from gecko.document.catalogue import catalogue
 from gecko.document.context import Context
@@ -49,19 +51,19 @@ _OFFERS = TypeAdapter(list[Offer])
 class DraftIn(Schema):
     """A draft to evaluate, with the build it belongs to (for baseline and house rules) or a baseline of its own."""
 
-    setup: dict[str, Any]
+    setup: SetupJson
     build_id: int | None = None
-    baseline: dict[str, Any] | None = None
+    baseline: SetupJson | None = None
     is_baseline: bool = False
 
 
 class MeterIn(Schema):
     """A draft, two of its terminals, and what is fitted and switched."""
 
-    setup: dict[str, Any]
+    setup: SetupJson
     red: str
     black: str
-    situation: dict[str, Any] = {}
+    situation: SituationDocument = {}
 
 
 class GoalIn(DraftIn):
@@ -80,27 +82,27 @@ class TableIn(Schema):
 class WiresIn(Schema):
     """A draft."""
 
-    setup: dict[str, Any]
+    setup: SetupJson
 
 
 class ShelfIn(Schema):
     """A kind of pack on the shelf."""
 
-    pack: dict[str, Any]
+    pack: PackDocument
     count: int = Field(ge=1, le=12)
 
 
 class RememberedIn(Schema):
     """A machine as found, and how fast it went as bought. [m/s]"""
 
-    setup: dict[str, Any]
+    setup: SetupJson
     speed_m_s: float = Field(gt=0, le=40, allow_inf_nan=False)
 
 
 class OffersIn(Schema):
     """A baseline and the packs on the shelf."""
 
-    baseline: dict[str, Any]
+    baseline: SetupJson
     shelf: list[ShelfIn] = Field(max_length=6)
     bare: bool = False
     """Nothing electric is on the machine yet: its parts here are what is to go onto it."""
@@ -109,9 +111,9 @@ class OffersIn(Schema):
 class CompletedIn(Schema):
     """An arrangement with stops, and the machine it is for."""
 
-    setup: dict[str, Any]
+    setup: SetupJson
     name: str = Field(default="", max_length=120)
-    baseline: dict[str, Any]
+    baseline: SetupJson
 
 
 class OffersOut(Schema):
@@ -124,7 +126,7 @@ class OffersOut(Schema):
 class JudgeIn(Schema):
     """A reading and what the meter shows (null: OL)."""
 
-    reading: dict[str, Any]
+    reading: ReadingDocument
     measured: float | None = None
 
 
@@ -138,7 +140,7 @@ class CompareIn(Schema):
     """Setups of one build to be held side by side; drafts, where the page has newer ones than the server."""
 
     setup_ids: list[int] = Field(min_length=2, max_length=6)
-    drafts: dict[int, dict[str, Any]] = {}
+    drafts: dict[int, SetupJson] = {}
 
 
 class CourseFileIn(Schema):
@@ -152,13 +154,13 @@ class CourseFileIn(Schema):
 class CourseIn(Schema):
     """A course."""
 
-    course: dict[str, Any]
+    course: CourseDocument
 
 
 class MeasureIn(Schema):
     """Readings on a pack: volts at rest and under a known load, or a timed discharge between two states of charge."""
 
-    pack: dict[str, Any]
+    pack: PackDocument
     what: Literal["resistance", "capacity"]
     amps_a: float = Field(ge=0, le=2000, allow_inf_nan=False)
     temp_c: float = Field(default=25.0, ge=-30, le=60)
@@ -298,8 +300,8 @@ def compare_setups(request: HttpRequest, payload: CompareIn) -> HttpResponse:
     return _raw(kept.compare_json([(setup.name, document, context_of(setup)) for setup, document in zip(setups, documents, strict=True)]))
 
 
-@router.get("/courses", response=list[dict[str, Any]])
-def shipped_courses(request: HttpRequest) -> list[dict[str, Any]]:  # noqa: ARG001
+@router.get("/courses", response=list[CourseDocument])
+def shipped_courses(request: HttpRequest) -> list[CourseDocument]:  # noqa: ARG001
     """The courses that ship with the planner."""
     return [course.model_dump(mode="json") for course in SHIPPED]
 
@@ -405,7 +407,7 @@ def remembered_speed(request: HttpRequest, payload: RememberedIn) -> HttpRespons
     return _raw(kept.answer_json(Job("remembered", kept.read(payload.setup), Context(), payload.speed_m_s, lane="now")))
 
 
-@router.get("/typical/{family}", response={200: dict[str, Any], 404: ErrorOut, 422: ErrorOut})
+@router.get("/typical/{family}", response={200: SetupJson, 404: ErrorOut, 422: ErrorOut})
 def typical(
     request: HttpRequest,  # noqa: ARG001
     family: str,

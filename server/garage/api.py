@@ -9,6 +9,7 @@ from django.http import HttpRequest
 from ninja import Field, Query, Router, Schema
 
 from gecko.answers.evaluation import Out
+from gecko.common.documents import HouseDocument, RiderDocument
 from server.accounts.api import SessionOut, from_here, session_out
 from server.accounts.models import SecurityEvent
 from server.accounts.services import check_lan_code
@@ -35,7 +36,7 @@ class GarageOut(Out):
     id: int
     name: str
     units: dict[str, str]
-    house_rules: dict[str, Any]
+    house_rules: HouseDocument
     emergency_number: str
     """What to call when it burns or somebody is hurt. Empty: not entered."""
 
@@ -45,7 +46,7 @@ class GarageIn(Schema):
 
     name: str | None = Field(default=None, max_length=60)
     units: dict[str, str] | None = None
-    house_rules: dict[str, Any] | None = None
+    house_rules: HouseDocument | None = None
     emergency_number: str | None = Field(default=None, max_length=20)
 
 
@@ -86,13 +87,13 @@ class RiderOut(Out):
 
     id: int
     name: str
-    document: dict[str, Any]
+    document: RiderDocument
 
 
 class RiderIn(Schema):
     """A rider's document."""
 
-    document: dict[str, Any]
+    document: RiderDocument
 
 
 class MemberOut(Schema):

@@ -8,7 +8,7 @@ from typing import Literal
 
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Out
-from gecko.common.documents import Document
+from gecko.common.documents import SetupDocument
 from gecko.common.words import q, seconds
 from gecko.document.context import Context
 from gecko.document.setup import Setup
@@ -42,7 +42,7 @@ class Way(Out):
     """What is asked of it over what it stands. [1]"""
     stops: list[str]
     """Titles of what would stop the plan then and does not now."""
-    document: Document
+    document: SetupDocument
 
 
 class Short(Out):

@@ -7,7 +7,7 @@ from pydantic import ValidationError
 
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import HeldBack, Out, State
-from gecko.common.documents import Document
+from gecko.common.documents import SetupDocument
 from gecko.common.words import q, seconds
 from gecko.document.setup import Setup, load_setup
 from gecko.plans.drive.levers import Lever, Rung, ladders
@@ -37,7 +37,7 @@ class Tried(Out):
     """The station with the least headroom afterwards, and its asks over stands."""
     worst_before: float
     """The same share of that station as it is now."""
-    document: Document
+    document: SetupDocument
     """The whole setup with the change, to be looked at and taken over."""
 
 

@@ -2122,10 +2122,7 @@ export interface components {
             units: {
                 [key: string]: string;
             };
-            /** House Rules */
-            house_rules: {
-                [key: string]: unknown;
-            };
+            house_rules: components["schemas"]["HouseRules"];
             /**
              * Emergency Number
              * @description What to call when it burns or somebody is hurt. Empty: not entered.
@@ -2202,20 +2199,14 @@ export interface components {
             id: number;
             /** Name */
             name: string;
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Rider"];
         };
         /**
          * RiderIn
          * @description A rider's document.
          */
         RiderIn: {
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Rider"];
         };
         /**
          * MemberOut
@@ -2505,9 +2496,7 @@ export interface components {
                 [key: string]: string;
             } | null;
             /** House Rules */
-            house_rules?: {
-                [key: string]: unknown;
-            } | null;
+            house_rules?: components["schemas"]["HouseRules"] | null;
             /** Emergency Number */
             emergency_number?: string | null;
         };
@@ -2615,10 +2604,7 @@ export interface components {
              * Format: date-time
              */
             updated: string;
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Setup"];
             /** Ticks */
             ticks: components["schemas"]["TickOut"][];
             /** Overrules */
@@ -2668,10 +2654,7 @@ export interface components {
         NewSetupIn: {
             /** Name */
             name: string;
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Setup"];
         };
         /**
          * BuildIn
@@ -2713,10 +2696,7 @@ export interface components {
              * Format: date-time
              */
             updated: string;
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Setup"];
             /** Ticks */
             ticks: components["schemas"]["TickOut"][];
             /** Overrules */
@@ -2754,20 +2734,8 @@ export interface components {
              * @default []
              */
             problems: components["schemas"]["Problem"][];
-            /**
-             * Mine
-             * @default {}
-             */
-            mine: {
-                [key: string]: unknown;
-            };
-            /**
-             * Theirs
-             * @default {}
-             */
-            theirs: {
-                [key: string]: unknown;
-            };
+            mine?: components["schemas"]["Setup"];
+            theirs?: components["schemas"]["Setup"];
             /**
              * Version
              * @default 0
@@ -2784,10 +2752,7 @@ export interface components {
          * @description A document, and the version it is based on.
          */
         SaveIn: {
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Setup"];
             /** Based On */
             based_on: number;
             /**
@@ -2796,9 +2761,7 @@ export interface components {
              */
             label: string;
             /** Base */
-            base?: {
-                [key: string]: unknown;
-            } | null;
+            base?: components["schemas"]["Setup"] | null;
             /**
              * Answers
              * @default {}
@@ -3290,10 +3253,9 @@ export interface components {
             /**
              * Kind
              * @description An adapter with leads, or the dock of a tool or charger.
-             * @default adapter
              * @enum {string}
              */
-            kind: "adapter" | "dock";
+            kind?: "adapter" | "dock";
             /** @description Resistance of one contact. Empty: 1.5 mΩ assumed. */
             contact_ohm?: components["schemas"]["Figure"] | null;
             /** @description Amps it stands. Empty: not known. */
@@ -3303,16 +3265,14 @@ export interface components {
             /**
              * Polarity Rechecked
              * @description Plus and minus were measured again after it was mounted: a mirrored adapter swaps them.
-             * @default false
              */
-            polarity_rechecked: boolean;
+            polarity_rechecked?: boolean;
             /**
              * Electronics
              * @description Electronics inside it: none, removed, isolated, still in place, or not known.
-             * @default unknown
              * @enum {string}
              */
-            electronics: "none" | "removed" | "isolated" | "in place" | "unknown";
+            electronics?: "none" | "removed" | "isolated" | "in place" | "unknown";
         };
         /**
          * Answer
@@ -3330,9 +3290,7 @@ export interface components {
              * Patch
              * @description JSON Patch (RFC 6902) on the Setup document.
              */
-            patch: {
-                [key: string]: unknown;
-            }[];
+            patch: components["schemas"]["Operation"][];
         };
         /**
          * Asked
@@ -3547,10 +3505,9 @@ export interface components {
             /**
              * Basis
              * @description Where the number comes from: measured, read off a nameplate, or assumed.
-             * @default assumed
              * @enum {string}
              */
-            basis: "measured" | "nameplate" | "assumed";
+            basis?: "measured" | "nameplate" | "assumed";
             /**
              * Spread
              * @description Relative spread (one standard deviation), when better known than the basis tells.
@@ -3697,25 +3654,22 @@ export interface components {
             /**
              * Awg
              * @description Wire size by American gauge: a smaller number is a thicker wire.
-             * @default 12
              * @enum {integer}
              */
-            awg: 18 | 16 | 14 | 12 | 10 | 8 | 6 | 4 | 2;
+            awg?: 18 | 16 | 14 | 12 | 10 | 8 | 6 | 4 | 2;
             /** @description Length one way. The way back counts as well. */
             length_m: components["schemas"]["Figure"];
             /**
              * Insulation
              * @description What the insulation stands, in °C. Silicone counts as 105 °C unless both ends are lugs.
-             * @default 105
              * @enum {string}
              */
-            insulation: "60" | "75" | "105" | "silicone";
+            insulation?: "60" | "75" | "105" | "silicone";
             /**
              * Bundle Conductors
              * @description How many loaded wires lie tight together; a bundle runs hotter.
-             * @default 2
              */
-            bundle_conductors: number;
+            bundle_conductors?: number;
             /**
              * Mm2
              * @description Copper of one wire in mm², where it is sold so. It then counts instead of the gauge.
@@ -3724,9 +3678,8 @@ export interface components {
             /**
              * Strands
              * @description Wires side by side that share the current. They count as loaded wires of the bundle.
-             * @default 1
              */
-            strands: number;
+            strands?: number;
             /**
              * Air C
              * @description Air around this lead, where it runs near a motor or in the sun. Empty: as on a riding day.
@@ -3735,35 +3688,30 @@ export interface components {
             /**
              * Lugged Ends
              * @description Both ends carry lugs on studs, so that silicone may run as hot as it stands.
-             * @default false
              */
-            lugged_ends: boolean;
+            lugged_ends?: boolean;
             /**
              * Material
              * @description What it is made of. Copper-clad aluminium is lighter, silvery where cut, and carries less than copper of its size.
-             * @default copper
              * @enum {string}
              */
-            material: "copper" | "copper-clad aluminium";
+            material?: "copper" | "copper-clad aluminium";
             /**
              * Joint
              * @description How its ends are joined.
-             * @default unknown
              * @enum {string}
              */
-            joint: "crimped" | "soldered" | "twist cap" | "unknown";
+            joint?: "crimped" | "soldered" | "twist cap" | "unknown";
             /**
              * Colour
              * @description Colour of its insulation; for the plus wire of a pair. Empty: red for plus, black for minus, as new wire is bought.
-             * @default
              */
-            colour: string;
+            colour?: string;
             /**
              * Colour Back
              * @description Colour of the wire the current comes back through.
-             * @default
              */
-            colour_back: string;
+            colour_back?: string;
         };
         /**
          * OneMoreOut
@@ -3784,6 +3732,20 @@ export interface components {
              * @description It stands less than this bank when that is full.
              */
             refused: boolean;
+        };
+        /** Operation */
+        Operation: {
+            /**
+             * Op
+             * @enum {string}
+             */
+            op: "add" | "replace" | "remove" | "move" | "copy" | "test";
+            /** Path */
+            path: string;
+            /** From */
+            from?: string;
+            /** Value */
+            value?: unknown;
         };
         /**
          * Outcome
@@ -3889,16 +3851,14 @@ export interface components {
             /**
              * Label
              * @description What you call it, such as "5-cell tool pack, 5 Ah".
-             * @default Pack
              */
-            label: string;
+            label?: string;
             /**
              * Chemistry
              * @description Li-ion (most tool packs), LFP, or lead.
-             * @default li-ion
              * @enum {string}
              */
-            chemistry: "li-ion" | "lfp" | "lead";
+            chemistry?: "li-ion" | "lfp" | "lead";
             /**
              * Cells In Series
              * @description Cells in series. A pack sold as 18 V or "20 V max" has 5; 12 V lead has 6.
@@ -3907,10 +3867,9 @@ export interface components {
             /**
              * Cell Kind
              * @description Power cells (tool packs) or energy cells (scooter packs); sets the assumed resistance.
-             * @default power
              * @enum {string}
              */
-            cell_kind: "power" | "energy";
+            cell_kind?: "power" | "energy";
             /** @description Capacity on the label, in amp-hours. */
             capacity_ah: components["schemas"]["Figure"];
             /** @description Inner resistance of the whole pack at 25 °C and half charge. Empty: assumed from cells and capacity. */
@@ -3928,9 +3887,8 @@ export interface components {
             /**
              * Guard In Tool
              * @description The tool, not the pack, stops a deep discharge: true for most tool packs. Then a low-volt guard is needed.
-             * @default true
              */
-            guard_in_tool: boolean;
+            guard_in_tool?: boolean;
             /** @description Most amps it may be charged with. Empty: capacity × 1 per hour for lithium, × 0.25 for lead. */
             charge_limit_a?: components["schemas"]["Figure"] | null;
             /** @description Volts measured now, at rest, before joining. */
@@ -3940,10 +3898,9 @@ export interface components {
             /**
              * Age
              * @description How worn it is, as far as known. Used and worn packs count with less than their label, until measured.
-             * @default unknown
              * @enum {string}
              */
-            age: "new" | "used" | "worn" | "unknown";
+            age?: "new" | "used" | "worn" | "unknown";
             /** @description State of charge now, 0 to 1. Empty: from its resting volts, else full. */
             charge?: components["schemas"]["Figure"] | null;
             /**
@@ -3954,21 +3911,18 @@ export interface components {
             /**
              * Charge Only Guard
              * @description Its own board guards the charging only: it does not stop a deep discharge.
-             * @default false
              */
-            charge_only_guard: boolean;
+            charge_only_guard?: boolean;
             /**
              * Own Charger
              * @description It has a charger of its own and is charged apart from the others of its row.
-             * @default false
              */
-            own_charger: boolean;
+            own_charger?: boolean;
             /**
              * Bypass Link
              * @description A link can bypass it, so that the machine runs without it.
-             * @default false
              */
-            bypass_link: boolean;
+            bypass_link?: boolean;
             /** @description The adapter or dock it sits in. */
             adapter?: components["schemas"]["Adapter"] | null;
             /**
@@ -3988,9 +3942,8 @@ export interface components {
             /**
              * Damage
              * @description What happened to it: swollen, dropped, wet, or opened.
-             * @default []
              */
-            damage: ("swollen" | "dropped" | "wet" | "opened")[];
+            damage?: ("swollen" | "dropped" | "wet" | "opened")[];
             /** @description Its longest side. */
             length_m?: components["schemas"]["Figure"] | null;
             /** @description Its second side. */
@@ -4050,16 +4003,11 @@ export interface components {
          * @description A draft to evaluate, with the build it belongs to (for baseline and house rules) or a baseline of its own.
          */
         DraftIn: {
-            /** Setup */
-            setup: {
-                [key: string]: unknown;
-            };
+            setup: components["schemas"]["Setup"];
             /** Build Id */
             build_id?: number | null;
             /** Baseline */
-            baseline?: {
-                [key: string]: unknown;
-            } | null;
+            baseline?: components["schemas"]["Setup"] | null;
             /**
              * Is Baseline
              * @default false
@@ -4153,9 +4101,7 @@ export interface components {
              * Patch
              * @description JSON Patch (RFC 6902) on the Setup document.
              */
-            patch: {
-                [key: string]: unknown;
-            }[];
+            patch: components["schemas"]["Operation"][];
             price: components["schemas"]["Price"];
         };
         /**
@@ -4746,16 +4692,11 @@ export interface components {
          * @description A draft, and the run whose table of fuse and wire is asked for.
          */
         ProtectIn: {
-            /** Setup */
-            setup: {
-                [key: string]: unknown;
-            };
+            setup: components["schemas"]["Setup"];
             /** Build Id */
             build_id?: number | null;
             /** Baseline */
-            baseline?: {
-                [key: string]: unknown;
-            } | null;
+            baseline?: components["schemas"]["Setup"] | null;
             /**
              * Is Baseline
              * @default false
@@ -5272,26 +5213,18 @@ export interface components {
              * @description Titles of what would stop the plan then and does not now.
              */
             stops: string[];
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Setup"];
         };
         /**
          * GoalIn
          * @description A draft, and what it shall reach: a speed [m/s], a time of riding [s], or a grade (rise over run) [1].
          */
         GoalIn: {
-            /** Setup */
-            setup: {
-                [key: string]: unknown;
-            };
+            setup: components["schemas"]["Setup"];
             /** Build Id */
             build_id?: number | null;
             /** Baseline */
-            baseline?: {
-                [key: string]: unknown;
-            } | null;
+            baseline?: components["schemas"]["Setup"] | null;
             /**
              * Is Baseline
              * @default false
@@ -5357,13 +5290,8 @@ export interface components {
              * @description The same share of that station as it is now.
              */
             worst_before: number;
-            /**
-             * Document
-             * @description The whole setup with the change, to be looked at and taken over.
-             */
-            document: {
-                [key: string]: unknown;
-            };
+            /** @description The whole setup with the change, to be looked at and taken over. */
+            document: components["schemas"]["Setup"];
         };
         /**
          * TriedOut
@@ -5575,9 +5503,7 @@ export interface components {
              * @default {}
              */
             drafts: {
-                [key: string]: {
-                    [key: string]: unknown;
-                };
+                [key: string]: components["schemas"]["Setup"];
             };
         };
         /**
@@ -5588,9 +5514,8 @@ export interface components {
             /**
              * Name
              * @description What it is called.
-             * @default Own course
              */
-            name: string;
+            name?: string;
             /**
              * Segments
              * @description Its stretches.
@@ -5619,9 +5544,8 @@ export interface components {
             /**
              * Grade
              * @description Slope: rise over run, 0.05 = 5 % up, negative is down.
-             * @default 0
              */
-            grade: number;
+            grade?: number;
             /**
              * Length M
              * @description How long it is.
@@ -5650,9 +5574,8 @@ export interface components {
             /**
              * Coast
              * @description The throttle is let go.
-             * @default false
              */
-            coast: boolean;
+            coast?: boolean;
             /**
              * Stop S
              * @description It ends in a stop of so many seconds. Empty: it rolls on.
@@ -5682,10 +5605,7 @@ export interface components {
          * @description A course.
          */
         CourseIn: {
-            /** Course */
-            course: {
-                [key: string]: unknown;
-            };
+            course: components["schemas"]["Course"];
         };
         /**
          * MeasuredOut
@@ -5704,10 +5624,7 @@ export interface components {
          * @description Readings on a pack: volts at rest and under a known load, or a timed discharge between two states of charge.
          */
         MeasureIn: {
-            /** Pack */
-            pack: {
-                [key: string]: unknown;
-            };
+            pack: components["schemas"]["Pack"];
             /**
              * What
              * @enum {string}
@@ -6037,22 +5954,15 @@ export interface components {
              * @enum {string}
              */
             unit: "V" | "Ω";
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Low Means
-             * @default []
-             */
-            low_means: string[];
+            /** Note */
+            note?: string;
+            /** Low Means */
+            low_means?: string[];
             /**
              * High Means
              * @description Likeliest causes of less and of more in this very step, where they are not the common ones.
-             * @default []
              */
-            high_means: string[];
+            high_means?: string[];
         };
         /**
          * Step
@@ -6294,16 +6204,11 @@ export interface components {
          * @description A draft with the steps done so far.
          */
         HookupIn: {
-            /** Setup */
-            setup: {
-                [key: string]: unknown;
-            };
+            setup: components["schemas"]["Setup"];
             /** Build Id */
             build_id?: number | null;
             /** Baseline */
-            baseline?: {
-                [key: string]: unknown;
-            } | null;
+            baseline?: components["schemas"]["Setup"] | null;
             /**
              * Is Baseline
              * @default false
@@ -6352,31 +6257,19 @@ export interface components {
          * @description A draft, two of its terminals, and what is fitted and switched.
          */
         MeterIn: {
-            /** Setup */
-            setup: {
-                [key: string]: unknown;
-            };
+            setup: components["schemas"]["Setup"];
             /** Red */
             red: string;
             /** Black */
             black: string;
-            /**
-             * Situation
-             * @default {}
-             */
-            situation: {
-                [key: string]: unknown;
-            };
+            situation?: components["schemas"]["Situation"];
         };
         /**
          * WiresIn
          * @description A draft.
          */
         WiresIn: {
-            /** Setup */
-            setup: {
-                [key: string]: unknown;
-            };
+            setup: components["schemas"]["Setup"];
         };
         /**
          * TableIn
@@ -6391,10 +6284,7 @@ export interface components {
          * @description A reading and what the meter shows (null: OL).
          */
         JudgeIn: {
-            /** Reading */
-            reading: {
-                [key: string]: unknown;
-            };
+            reading: components["schemas"]["Reading"];
             /** Measured */
             measured?: number | null;
         };
@@ -6448,10 +6338,7 @@ export interface components {
         Offer: {
             /** Name */
             name: string;
-            /** Setup */
-            setup: {
-                [key: string]: unknown;
-            };
+            setup: components["schemas"]["Setup"];
             /** Rows */
             rows: number;
             /** In Series */
@@ -6506,10 +6393,7 @@ export interface components {
          * @description A baseline and the packs on the shelf.
          */
         OffersIn: {
-            /** Baseline */
-            baseline: {
-                [key: string]: unknown;
-            };
+            baseline: components["schemas"]["Setup"];
             /** Shelf */
             shelf: components["schemas"]["ShelfIn"][];
             /**
@@ -6523,10 +6407,7 @@ export interface components {
          * @description A kind of pack on the shelf.
          */
         ShelfIn: {
-            /** Pack */
-            pack: {
-                [key: string]: unknown;
-            };
+            pack: components["schemas"]["Pack"];
             /** Count */
             count: number;
         };
@@ -6535,19 +6416,13 @@ export interface components {
          * @description An arrangement with stops, and the machine it is for.
          */
         CompletedIn: {
-            /** Setup */
-            setup: {
-                [key: string]: unknown;
-            };
+            setup: components["schemas"]["Setup"];
             /**
              * Name
              * @default
              */
             name: string;
-            /** Baseline */
-            baseline: {
-                [key: string]: unknown;
-            };
+            baseline: components["schemas"]["Setup"];
         };
         /**
          * RememberedOut
@@ -6566,10 +6441,7 @@ export interface components {
          * @description A machine as found, and how fast it went as bought. [m/s]
          */
         RememberedIn: {
-            /** Setup */
-            setup: {
-                [key: string]: unknown;
-            };
+            setup: components["schemas"]["Setup"];
             /** Speed M S */
             speed_m_s: number;
         };
@@ -6901,6 +6773,1511 @@ export interface components {
              * Format: date-time
              */
             until: string;
+        };
+        /**
+         * HouseRules
+         * @description Which school speaks where practitioners differ. Defaults are the careful ones.
+         */
+        HouseRules: {
+            /**
+             * Wire Table
+             * @enum {string}
+             */
+            wire_table?: "vehicle" | "building";
+            /**
+             * Wire School
+             * @enum {string}
+             */
+            wire_school?: "careful" | "common";
+            /** Sole Main Fuse */
+            sole_main_fuse?: boolean;
+            /**
+             * Guard
+             * @enum {string}
+             */
+            guard?: "module" | "voltmeter";
+            /**
+             * Joints
+             * @enum {string}
+             */
+            joints?: "made fast" | "any";
+            /**
+             * Brake Cut Off
+             * @enum {string}
+             */
+            brake_cut_off?: "keep" | "relaxed";
+            /** Overvolt Limit */
+            overvolt_limit?: number;
+        };
+        /**
+         * Rider
+         * @description Who rides.
+         */
+        Rider: {
+            /**
+             * Name
+             * @description A first name or nickname.
+             */
+            name?: string;
+            /**
+             * Age Years
+             * @description Age in years.
+             */
+            age_years?: number | null;
+            /** @description Mass with helmet and clothes. Empty: typical for the age. */
+            mass_kg?: components["schemas"]["Figure"] | null;
+            /** @description Speed this rider should not pass. Empty: the starting point for the age; local rules and the maker's limit come first. */
+            cap_m_s?: components["schemas"]["Figure"] | null;
+            /**
+             * Standing
+             * @description Rides standing.
+             */
+            standing?: boolean;
+            /**
+             * Wheelie Wanted
+             * @description An adult who wants the front to lift says why; for everybody else the limit stays.
+             */
+            wheelie_wanted?: string;
+        };
+        /**
+         * Auxiliary
+         * @description One branch beside the drive: what it draws, where it taps in, how the current comes back.
+         */
+        Auxiliary: {
+            /**
+             * Label
+             * @description What it is, such as "lamps" or "voltmeter".
+             */
+            label?: string;
+            /**
+             * Kind
+             * @description What it is for the hookup: a lamp, a horn, a sound box or something else.
+             * @enum {string}
+             */
+            kind?: "lamp" | "horn" | "sound" | "other";
+            /**
+             * Switch
+             * @description What switches it: nothing but the cut-off, a switch, or a push button one holds down.
+             * @enum {string}
+             */
+            switch?: "none" | "switch" | "push button";
+            /** @description Amps it draws when on, at its own volts. */
+            amps_a: components["schemas"]["Figure"];
+            /** @description Volts it is made for, such as 12. Empty: not known. */
+            rated_v?: components["schemas"]["Figure"] | null;
+            /**
+             * Always On
+             * @description It draws all the time, riding or not.
+             */
+            always_on?: boolean;
+            /**
+             * Taps
+             * @description Where its plus comes from. Part of the string: between two packs of a row, which drains some packs and not others.
+             * @enum {string}
+             */
+            taps?: "behind the cut-off" | "at the packs" | "part of the string";
+            /**
+             * Returns
+             * @description How its current comes back.
+             * @enum {string}
+             */
+            returns?: "own lead" | "frame";
+            /** @description Its own fuse. */
+            fuse?: components["schemas"]["Fuse"] | null;
+            /** @description Its lead. */
+            lead?: components["schemas"]["Lead"] | null;
+            /** @description The converter that feeds it, if any. */
+            converter?: components["schemas"]["Converter"] | null;
+        };
+        /**
+         * Bank
+         * @description Rows in parallel: amp-hours and amps add, volts stay.
+         */
+        Bank: {
+            /**
+             * Rows
+             * @description The rows, side by side.
+             */
+            rows: components["schemas"]["Row"][];
+            /**
+             * Occupancy
+             * @description Which slots may stay empty while riding: none, one row, or any as long as one row is in. Empty: not stated.
+             */
+            occupancy?: ("all" | "one out" | "any") | null;
+            /**
+             * Looked Sound
+             * @description Every pack was looked at: not swollen, dropped, wet or opened. Empty: not looked at.
+             */
+            looked_sound?: boolean | null;
+            /** @description A small pack that alone brings it home, in place of all rows. */
+            home_pack?: components["schemas"]["Pack"] | null;
+            /** @description How the packs are held and cushioned. */
+            holding?: components["schemas"]["Holding"] | null;
+        };
+        /**
+         * Bay
+         * @description Room for the packs, inside measures.
+         */
+        Bay: {
+            /** @description Inside length, along the machine. */
+            length_m: components["schemas"]["Figure"];
+            /** @description Inside width, across the machine. */
+            width_m: components["schemas"]["Figure"];
+            /** @description Inside height, to the lid or seat. */
+            height_m: components["schemas"]["Figure"];
+            /**
+             * Clearance M
+             * @description Room left free around each pack, for padding.
+             */
+            clearance_m?: number;
+            /**
+             * Connector M
+             * @description Room above or beside each pack for its connectors and leads.
+             */
+            connector_m?: number;
+            /**
+             * Ahead Of Rear M
+             * @description Middle of the bay ahead of the rear axle.
+             */
+            ahead_of_rear_m?: number | null;
+            /**
+             * Floor M
+             * @description Height of the bay's floor above the ground.
+             */
+            floor_m?: number | null;
+        };
+        /**
+         * Charger
+         * @description A charger with its end volts and amps.
+         */
+        Charger: {
+            /**
+             * Label
+             * @description What you call it.
+             */
+            label?: string;
+            /**
+             * Chemistry
+             * @description Chemistry it is made for.
+             * @enum {string}
+             */
+            chemistry?: "li-ion" | "lfp" | "lead";
+            /** @description Volts at which it stops. */
+            end_v: components["schemas"]["Figure"];
+            /** @description Amps it charges with, each port. */
+            amps_a: components["schemas"]["Figure"];
+            /**
+             * Ports
+             * @description Packs it charges at the same time, each at a port of its own.
+             */
+            ports?: number;
+            /**
+             * Per
+             * @description It charges packs one by one, or the whole bank in place.
+             * @enum {string}
+             */
+            per?: "unit" | "bank";
+            /**
+             * Plug
+             * @description Its plug: one of its own, of a mains pattern, or one that also fits another voltage.
+             * @enum {string}
+             */
+            plug?: "own" | "mains pattern" | "shared pattern";
+            /**
+             * While Joined
+             * @description Packs are charged one by one while they are still joined side by side.
+             */
+            while_joined?: boolean;
+            /**
+             * Through
+             * @description Where it charges a pack: through the port or dock made for it, which watches and balances the cells, or through the contacts the
+             *     pack gives its current by.
+             */
+            through?: ("its own port" | "output contacts") | null;
+            /**
+             * Place
+             * @description Where it charges. Empty: not stated.
+             */
+            place?: ("watched, clear of ways out" | "unwatched" | "on a way out") | null;
+            /**
+             * Coldest C
+             * @description Coldest air packs are charged in. Empty: above freezing.
+             */
+            coldest_c?: number | null;
+            /**
+             * Mains Opened
+             * @description Its case or its mains lead was opened, mended or exchanged.
+             */
+            mains_opened?: boolean;
+            /**
+             * Isolated
+             * @description Charging in place: the bank is cut off from the machine meanwhile.
+             */
+            isolated?: boolean | null;
+        };
+        /**
+         * Controller
+         * @description What meters the current to the motor.
+         */
+        Controller: {
+            /**
+             * Kind
+             * @description None (a switch only), brushed, brushless, or a module with a knob that chops the battery's volts before the stock pedal, gear and reverse
+             *     wiring, which stays.
+             * @enum {string}
+             */
+            kind?: "none" | "brushed" | "brushless" | "knob module";
+            /** @description Volts on its label. */
+            nominal_v?: components["schemas"]["Figure"] | null;
+            /** @description Most volts it stands. Empty: 1.25 × the label, assumed. */
+            max_v?: components["schemas"]["Figure"] | null;
+            /** @description Volts below which it holds back. Empty: 0.85 × the label, assumed. */
+            undervoltage_v?: components["schemas"]["Figure"] | null;
+            /** @description Most amps it draws from the bank. Watts on its label are not this limit. */
+            battery_limit_a?: components["schemas"]["Figure"] | null;
+            /** @description Most amps it sends to the motor. Empty: 1.5 × the bank-side limit where it is brushed, 2.2 × where it is brushless, assumed. */
+            phase_limit_a?: components["schemas"]["Figure"] | null;
+            /** @description Share of power that comes through. Empty: 0.97 brushed, 0.95 brushless. */
+            efficiency?: components["schemas"]["Figure"] | null;
+            /** @description How much faster than the packs' volts alone it turns the motor, by field weakening or a boost mode, as a share: 0.25 is a quarter more. Empty: none. */
+            extra_speed?: components["schemas"]["Figure"] | null;
+            /** @description Amps it draws doing nothing. Empty: 0.05 A. */
+            idle_a?: components["schemas"]["Figure"] | null;
+            /**
+             * Needs Halls
+             * @description Brushless only: it works only with a motor that has Hall sensors.
+             */
+            needs_halls?: boolean;
+            /**
+             * Throttle
+             * @description Kind of throttle it reads.
+             * @enum {string}
+             */
+            throttle?: "hall" | "potentiometer" | "switch" | "unknown";
+            /**
+             * Brake Cut Off Input
+             * @description It has an input for the brake lever.
+             */
+            brake_cut_off_input?: boolean;
+            /**
+             * Precharge
+             * @description There is a pre-charge path for its capacitors.
+             */
+            precharge?: boolean;
+            /**
+             * Modes
+             * @description Its speed modes.
+             */
+            modes?: components["schemas"]["SpeedMode"][];
+            /**
+             * Mode
+             * @description The speed mode in use. Empty: no cap.
+             */
+            mode?: string | null;
+            /**
+             * Modes Locked
+             * @description The rider cannot change the mode. Empty: not looked at.
+             */
+            modes_locked?: boolean | null;
+            /** @description Soft start: seconds from nothing to full current. Empty: at once. */
+            ramp_s?: components["schemas"]["Figure"] | null;
+            /**
+             * Reverse Duty
+             * @description Share of full duty it allows in reverse.
+             */
+            reverse_duty?: number;
+            /**
+             * Reverse Locked
+             * @description It refuses to reverse while rolling.
+             */
+            reverse_locked?: boolean;
+            /** @description Amps it pushes back into the bank when the throttle is released. Empty: it rolls freely. */
+            regen_a?: components["schemas"]["Figure"] | null;
+            /**
+             * Enclosed
+             * @description It sits closed in, without air moving past. Empty: not stated.
+             */
+            enclosed?: boolean | null;
+            /**
+             * Mounting
+             * @description How it is held. Empty: not stated.
+             */
+            mounting?: ("screwed" | "ties only") | null;
+            /**
+             * In Spray
+             * @description Water or dirt from the wheels reaches it. Empty: not stated.
+             */
+            in_spray?: boolean | null;
+            /** @description Its length, plugs included. */
+            length_m?: components["schemas"]["Figure"] | null;
+            /** @description Its width. */
+            width_m?: components["schemas"]["Figure"] | null;
+            /** @description Its height. */
+            height_m?: components["schemas"]["Figure"] | null;
+            /** @description What was changed inside it. Empty: nothing. */
+            firmware?: components["schemas"]["Firmware"] | null;
+            /** @description Its input capacitors together, in farad. Empty: 1 000 µF for each 20 A of its limit, assumed. */
+            capacitance_f?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Controls
+         * @description Small wires beside throttle and brake lever.
+         */
+        Controls: {
+            /**
+             * Key
+             * @description A key or lock switches the controller on.
+             */
+            key?: boolean;
+            /**
+             * Reverse
+             * @description A switch for reverse at the controller: closed goes backward.
+             */
+            reverse?: boolean;
+            /**
+             * Direction
+             * @description A switch for forward, neutral and reverse: three small wires at the controller, or in the two leads of a brushed motor, cross-wired.
+             * @enum {string}
+             */
+            direction?: "none" | "at the controller" | "in the motor leads";
+            /**
+             * Speed Switch
+             * @description A switch for the speed modes.
+             */
+            speed_switch?: boolean;
+            /**
+             * Indicator
+             * @description A display or charge indicator hangs on the controller.
+             */
+            indicator?: boolean;
+            /**
+             * Learning Plug
+             * @description The controller has a pair of wires that, joined, make it learn the motor's order and direction.
+             */
+            learning_plug?: boolean;
+            /**
+             * Charge Socket
+             * @description A socket for charging the packs in the machine.
+             */
+            charge_socket?: boolean;
+            /**
+             * Harness
+             * @description Plugs and loose wires the controller's harness has, used or not.
+             */
+            harness?: ("key" | "brake, low level" | "brake, high level" | "foot switch" | "speed switch" | "reverse" | "forward and reverse" | "display" | "learning" | "cruise hold" | "anti-theft" | "speed limit" | "pedal sensor" | "indicator lamp" | "charge")[];
+        };
+        /**
+         * Converter
+         * @description A step-down converter.
+         */
+        Converter: {
+            /** @description Least volts it works on. */
+            input_min_v: components["schemas"]["Figure"];
+            /** @description Most volts it stands. */
+            input_max_v: components["schemas"]["Figure"];
+            /** @description Volts it gives. */
+            output_v: components["schemas"]["Figure"];
+            /** @description Most amps it gives. */
+            output_a: components["schemas"]["Figure"];
+            /** @description Amps it draws from the bank with nothing switched on. Empty: 10 mA assumed. */
+            standby_a?: components["schemas"]["Figure"] | null;
+            /** @description Share of power that comes through. Empty: 0.88. */
+            efficiency?: components["schemas"]["Figure"] | null;
+            /**
+             * Isolated
+             * @description Its output's minus is apart from its input's. Empty: joined inside, as in most.
+             */
+            isolated?: boolean | null;
+        };
+        /**
+         * Drivetrain
+         * @description How the motor drives the wheel.
+         */
+        Drivetrain: {
+            /**
+             * Kind
+             * @description Hub motor, chain, plastic gearbox, differential, or worm transaxle.
+             * @enum {string}
+             */
+            kind?: "hub" | "chain" | "plastic gearbox" | "differential" | "worm transaxle";
+            /**
+             * Motor Teeth
+             * @description Teeth of the motor's sprocket.
+             */
+            motor_teeth?: number | null;
+            /**
+             * Wheel Teeth
+             * @description Teeth of the wheel's sprocket.
+             */
+            wheel_teeth?: number | null;
+            /** @description Motor turns for one turn of the wheel, gearbox and chain together. Empty: from the teeth, or typical. */
+            ratio?: components["schemas"]["Figure"] | null;
+            /** @description Share of power that reaches the wheel. Empty: typical of its kind. */
+            efficiency?: components["schemas"]["Figure"] | null;
+            /** @description Inner width of the chain. Empty: that of its size. */
+            chain_width_m?: components["schemas"]["Figure"] | null;
+            /** @description From the middle of the motor's sprocket to the middle of the wheel's. */
+            centre_m?: components["schemas"]["Figure"] | null;
+            /**
+             * Links
+             * @description Links of the chain.
+             */
+            links?: number | null;
+            /**
+             * Shaft
+             * @description The motor's shaft: diameter with flat, key, spline or thread.
+             */
+            shaft?: string | null;
+            /**
+             * Sprocket Bore
+             * @description Bore of the motor's sprocket, in the same words.
+             */
+            sprocket_bore?: string | null;
+            /**
+             * Motor Mount
+             * @description Bolt pattern of the motor.
+             */
+            motor_mount?: string | null;
+            /**
+             * Frame Mount
+             * @description Bolt pattern the frame or its plate offers, in the same words.
+             */
+            frame_mount?: string | null;
+            /**
+             * Wheel Sprocket Bolts
+             * @description Bolt pattern of the wheel's sprocket.
+             */
+            wheel_sprocket_bolts?: string | null;
+            /**
+             * Wheel Bolts
+             * @description Bolt pattern the wheel or its carrier offers, in the same words.
+             */
+            wheel_bolts?: string | null;
+            /**
+             * Torque Arm
+             * @description A hub motor's axle is held against turning by torque arms on both sides. Empty: not looked at.
+             */
+            torque_arm?: boolean | null;
+            /**
+             * Mount Homemade
+             * @description The motor's mount is homemade. Empty: not stated.
+             */
+            mount_homemade?: boolean | null;
+            /**
+             * Chain Guard
+             * @description Chain and sprockets are covered, so that no finger, lace or trouser gets in. Empty: not looked at.
+             */
+            chain_guard?: boolean | null;
+            /**
+             * In Line
+             * @description A straight edge lies flat on both sprockets.
+             */
+            in_line?: boolean | null;
+            /**
+             * Slack Adjustable
+             * @description The chain's slack can be adjusted.
+             */
+            slack_adjustable?: boolean | null;
+            /**
+             * Other Side
+             * @description The new sprocket or motor sits on the other side than before, or faces the other way.
+             */
+            other_side?: boolean;
+            /**
+             * Chain Pitch
+             * @description Chain size, as stamped on it.
+             */
+            chain_pitch?: string | null;
+            /**
+             * Motor Sprocket Pitch
+             * @description Chain size the motor's sprocket is made for.
+             */
+            motor_sprocket_pitch?: string | null;
+            /**
+             * Wheel Sprocket Pitch
+             * @description Chain size the wheel's sprocket is made for.
+             */
+            wheel_sprocket_pitch?: string | null;
+            /** @description Torque at the wheel the gearing stands, if known. */
+            load_limit_nm?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Firmware
+         * @description Settings inside a controller, changed by an app, a cable or a display.
+         */
+        Firmware: {
+            /**
+             * Changed
+             * @description Firmware or settings are changed from what it came with.
+             */
+            changed?: boolean;
+            /**
+             * Version Before
+             * @description The version before.
+             */
+            version_before?: string;
+            /**
+             * Settings Noted
+             * @description The settings before are noted.
+             */
+            settings_noted?: boolean;
+            /**
+             * Way Back
+             * @description The old file and what loads it are kept.
+             */
+            way_back?: boolean;
+        };
+        /**
+         * Fuse
+         * @description A fuse: rating, kind, DC volts, place.
+         */
+        Fuse: {
+            /**
+             * Kind
+             * @description Blade, large blade, bolt-down or cartridge.
+             * @enum {string}
+             */
+            kind?: "blade" | "large blade" | "bolt-down" | "cartridge";
+            /**
+             * Rating A
+             * @description Amps printed on it.
+             */
+            rating_a: number;
+            /**
+             * Dc Volts V
+             * @description DC volts printed on it. It must cover the full-charge volts.
+             */
+            dc_volts_v?: number;
+            /**
+             * Breaking A
+             * @description Largest current it can break. Empty: what is usual for its kind, 1 000 A (ISO 8820-3), cartridges 20 000 A.
+             */
+            breaking_a?: number | null;
+            /**
+             * Side
+             * @description Which lead it sits in. It belongs in the positive one. Unknown: not looked at.
+             * @enum {string}
+             */
+            side?: "positive" | "negative" | "unknown";
+            /** @description Length of positive lead between the pack and the fuse, which nothing guards. */
+            distance_m?: components["schemas"]["Figure"];
+            /** @description What the holder is rated for. Empty: as much as the fuse. */
+            holder_a?: components["schemas"]["Figure"] | null;
+            /** @description DC volts the holder is made for. Empty: as much as the fuse. */
+            holder_v?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Ground
+         * @description Where it is ridden.
+         */
+        Ground: {
+            /**
+             * Surface
+             * @description What the wheels roll on.
+             * @enum {string}
+             */
+            surface?: "paving" | "packed dirt" | "short grass" | "long grass" | "deep sand";
+            /**
+             * Grade
+             * @description Slope of the usual course: rise over run, 0.05 = 5 %.
+             */
+            grade?: number;
+            /**
+             * Hill Grade
+             * @description Slope of the steepest part you ride, for the speed on a grade.
+             */
+            hill_grade?: number;
+            /**
+             * Ambient C
+             * @description Air temperature on a warm riding day.
+             */
+            ambient_c?: number;
+            /**
+             * Coldest C
+             * @description Coldest day it is ridden on.
+             */
+            coldest_c?: number;
+            /**
+             * Rain
+             * @description It is ridden in rain or through puddles.
+             */
+            rain?: boolean;
+            /**
+             * Pack C
+             * @description Temperature of the packs. Empty: as the air.
+             */
+            pack_c?: number | null;
+            /** @description Rolling resistance, if you know it better than the table. */
+            rolling_resistance?: components["schemas"]["Figure"] | null;
+            /** @description Grip of tyre on ground, if you know it better than the table. */
+            friction?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Guard
+         * @description What saves the cells from being drained: a low-volt guard.
+         */
+        Guard: {
+            /**
+             * Kind
+             * @description A module that switches off, or a voltmeter somebody has to watch.
+             * @enum {string}
+             */
+            kind?: "module" | "voltmeter";
+            /** @description Volts at which it switches off (or at which you stop). */
+            volts_v: components["schemas"]["Figure"];
+            /** @description Volts at which it switches on again. Empty: by hand, or not known. */
+            reset_v?: components["schemas"]["Figure"] | null;
+            /** @description How long the volts must stay below before it acts. Empty: 2 s. */
+            delay_s?: components["schemas"]["Figure"] | null;
+            /** @description Amps the module stands. Empty: not known. */
+            rating_a?: components["schemas"]["Figure"] | null;
+            /** @description Resistance in the path. Empty: 2 mΩ for a module, none for a voltmeter. */
+            resistance_ohm?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Holding
+         * @description How the packs are held and cushioned.
+         */
+        Holding: {
+            /**
+             * By
+             * @description What holds them. None: nothing does.
+             */
+            by?: ("strap" | "bracket" | "clamp" | "screws" | "dock latch" | "glue" | "tape" | "elastic" | "hook-and-loop")[];
+            /**
+             * Cushioned
+             * @description Padding between packs and walls.
+             */
+            cushioned?: boolean;
+            /**
+             * Against
+             * @description What the packs lean against.
+             * @enum {string}
+             */
+            against?: "padding" | "plastic wall" | "bare metal";
+            /**
+             * Spreader Plates
+             * @description Plates behind a plastic wall spread the force of screws and straps.
+             */
+            spreader_plates?: boolean;
+            /**
+             * Homemade
+             * @description The mount is homemade: bent, printed or welded at home.
+             */
+            homemade?: boolean;
+        };
+        /**
+         * KnobMark
+         * @description A measured point of the knob: at this mark, full throttle, on the level, it went this fast.
+         */
+        KnobMark: {
+            /**
+             * Mark
+             * @description Where the knob stood: 0.5 is mark 5 of 10.
+             */
+            mark: number;
+            /** @description Speed it went. */
+            speed_m_s: components["schemas"]["Figure"];
+        };
+        /**
+         * Look
+         * @description An answer to a question of the survey.
+         */
+        Look: {
+            /**
+             * Answer
+             * @description What was seen. "Cannot tell" counts as not there.
+             * @enum {string}
+             */
+            answer: "yes" | "no" | "cannot tell";
+            /**
+             * By
+             * @description Who looked.
+             */
+            by?: string;
+            /**
+             * When
+             * @description When, as a date and time (ISO 8601).
+             */
+            when?: string;
+        };
+        /**
+         * Motor
+         * @description The motor set: kind, plate, how many and how wired.
+         */
+        Motor: {
+            /**
+             * Kind
+             * @description Small gear motor, brushed motor, hub motor, or brushless mid motor.
+             * @enum {string}
+             */
+            kind?: "small gear motor" | "brushed" | "hub" | "brushless mid";
+            /**
+             * Count
+             * @description One motor or two alike.
+             */
+            count?: number;
+            /**
+             * Wiring
+             * @description Two motors: in parallel (high) or in series (low).
+             * @enum {string}
+             */
+            wiring?: "single" | "parallel" | "series";
+            /** @description Volts on the plate. */
+            volts_v?: components["schemas"]["Figure"] | null;
+            /** @description Watts on the plate of one motor: what it gives at the shaft. */
+            power_w?: components["schemas"]["Figure"] | null;
+            /** @description Revolutions per minute at the rated load. */
+            speed_rpm?: components["schemas"]["Figure"] | null;
+            /** @description Revolutions per minute with nothing to turn, at the plate's volts. */
+            no_load_rpm?: components["schemas"]["Figure"] | null;
+            /** @description Revolutions per minute and volt, if that is printed instead. */
+            kv_rpm_per_v?: components["schemas"]["Figure"] | null;
+            /** @description Revolutions per minute of the driven wheel, lifted off the ground, full throttle: a tachometer's reading. */
+            stand_wheel_rpm?: components["schemas"]["Figure"] | null;
+            /** @description Volts at the bank during that reading. Empty: the plate's. */
+            stand_v?: components["schemas"]["Figure"] | null;
+            /** @description Resistance of one motor's winding, cold, terminal to terminal. */
+            resistance_ohm?: components["schemas"]["Figure"] | null;
+            /** @description Amps of one motor held still at the plate's volts, if that is printed or measured instead. */
+            stall_a?: components["schemas"]["Figure"] | null;
+            /** @description Amps of one motor with nothing to turn. */
+            no_load_a?: components["schemas"]["Figure"] | null;
+            /** @description Efficiency at the rated load. Empty: typical of its kind. */
+            efficiency?: components["schemas"]["Figure"] | null;
+            /** @description Mass of one motor, for its heat. Empty: from kind and power. */
+            mass_kg?: components["schemas"]["Figure"] | null;
+            /** @description Most revolutions per minute it stands. */
+            max_rpm?: components["schemas"]["Figure"] | null;
+            /**
+             * Has Halls
+             * @description Brushless only: it has Hall sensors.
+             */
+            has_halls?: boolean;
+        };
+        /**
+         * Opening
+         * @description A cover, a seal or a cable entry that the work opens.
+         */
+        Opening: {
+            /**
+             * Label
+             * @description What it is, such as "battery box" or "controller lid".
+             */
+            label?: string;
+            /**
+             * Kind
+             * @description A cover, a seal against water, or a new hole for a cable.
+             * @enum {string}
+             */
+            kind?: "cover" | "seal" | "cable entry";
+            /**
+             * Fasteners
+             * @description How many screws or clips hold it.
+             */
+            fasteners?: number;
+            /**
+             * Drive
+             * @description What turns them, such as "cross" or "4 mm hex".
+             */
+            drive?: string;
+            /**
+             * Kept
+             * @description Where they are kept meanwhile.
+             */
+            kept?: string;
+            /**
+             * Unclip
+             * @description Plugs that have to be unclipped for it.
+             */
+            unclip?: string;
+            /**
+             * Photo
+             * @description Where the photo of the wires is, taken before.
+             */
+            photo?: string;
+            /**
+             * Closed
+             * @description It is closed again: gasket back, entry sealed.
+             */
+            closed?: boolean;
+        };
+        /**
+         * OrderTrial
+         * @description An order of phases and Halls tried with the wheel off the ground, and what the wheel did.
+         */
+        OrderTrial: {
+            /**
+             * Phases
+             * @description Which lead of the motor each of the controller's three phase leads, in their order, is joined to.
+             * @enum {string}
+             */
+            phases?: "ABC" | "ACB" | "BAC" | "BCA" | "CAB" | "CBA";
+            /**
+             * Halls
+             * @description The same for the three Hall signal wires.
+             * @enum {string}
+             */
+            halls?: "ABC" | "ACB" | "BAC" | "BCA" | "CAB" | "CBA";
+            /**
+             * Side
+             * @description Which motor, where there are two.
+             * @enum {string}
+             */
+            side?: "left" | "right";
+            /**
+             * Outcome
+             * @description Smooth forward or backward; rough: it turns, but weakly, loudly or with many amps; jerks: it twitches, growls or locks; nothing: it
+             *     stays dead.
+             * @enum {string}
+             */
+            outcome: "smooth forward" | "smooth backward" | "rough" | "jerks" | "nothing";
+        };
+        /**
+         * Plug
+         * @description A plug connection in the main path; every pole counts.
+         */
+        Plug: {
+            /**
+             * Kind
+             * @description Kind of contact.
+             * @enum {string}
+             */
+            kind?: "spade 6.3" | "bullet 4" | "bullet 5.5" | "two-pole 60" | "two-pole 90" | "genderless 45" | "other";
+            /**
+             * Poles
+             * @description How many contacts the current passes, both ways counted.
+             */
+            poles?: number;
+            /** @description Amps it stands. Empty: from the table of its kind. */
+            rating_a?: components["schemas"]["Figure"] | null;
+            /** @description Resistance of one contact. Empty: from the table of its kind. */
+            resistance_ohm?: components["schemas"]["Figure"] | null;
+            /**
+             * Browned
+             * @description It is browned or melted: it ran too hot and will do so again.
+             */
+            browned?: boolean;
+            /** @description DC volts it is made for. Empty: not known. */
+            dc_volts_v?: components["schemas"]["Figure"] | null;
+            /**
+             * Live Pins
+             * @description The half that stays powered when it is pulled has bare pins.
+             */
+            live_pins?: boolean;
+            /**
+             * Place
+             * @description In the path from the packs, or in the motor's leads.
+             * @enum {string}
+             */
+            place?: "main" | "motor";
+        };
+        /**
+         * PlugPair
+         * @description Two halves of a plug, controller's and part's, with the colours of their wires.
+         */
+        PlugPair: {
+            /**
+             * Place
+             * @description What is plugged in here.
+             * @enum {string}
+             */
+            place?: "throttle" | "brake" | "key" | "foot switch" | "speed switch" | "reverse switch" | "direction switch" | "display" | "learning" | "phases" | "Halls" | "motor" | "other";
+            /**
+             * Label
+             * @description A name of its own, for keeping it.
+             */
+            label?: string;
+            /**
+             * Side
+             * @description Which motor, where there are two.
+             * @enum {string}
+             */
+            side?: "left" | "right";
+            /**
+             * Controller
+             * @description Wires of the controller's half.
+             */
+            controller?: components["schemas"]["SeenWire"][];
+            /**
+             * Part
+             * @description Wires of the part's half.
+             */
+            part?: components["schemas"]["SeenWire"][];
+            /**
+             * Family
+             * @description Family and size of the plug, such as "3-pole, 2.8 mm"; of the controller's half, where they are not alike.
+             */
+            family?: string;
+            /**
+             * Generation
+             * @description Its generation, where there are several that look alike.
+             */
+            generation?: string;
+            /**
+             * Gender
+             * @description What the controller's half has.
+             * @enum {string}
+             */
+            gender?: "" | "pins" | "sockets";
+            /**
+             * Part Family
+             * @description Family and size of the part's half. Empty: as the controller's.
+             */
+            part_family?: string;
+            /**
+             * Part Generation
+             * @description Generation of the part's half. Empty: as the controller's.
+             */
+            part_generation?: string;
+            /**
+             * Part Gender
+             * @description What the part's half has.
+             * @enum {string}
+             */
+            part_gender?: "" | "pins" | "sockets";
+            /**
+             * Mates
+             * @description The halves go together and lock. Empty: not tried.
+             */
+            mates?: boolean | null;
+            /**
+             * Joined
+             * @description What was done where they do not: a new pair, pins moved into another housing, or the joint made again.
+             * @enum {string}
+             */
+            joined?: "as they are" | "new pair" | "moved pins" | "remade";
+            /**
+             * Taped
+             * @description A joint of a previous owner, twisted and taped.
+             */
+            taped?: boolean;
+        };
+        /**
+         * Row
+         * @description Packs in series: volts add, amp-hours stay.
+         */
+        Row: {
+            /**
+             * Units
+             * @description The packs of this row, in series.
+             */
+            units: components["schemas"]["Pack"][];
+            /** @description The fuse of this row. */
+            fuse?: components["schemas"]["Fuse"] | null;
+            /** @description The lead from this row to the joint. */
+            lead?: components["schemas"]["Lead"] | null;
+            /** @description The links between the packs of this row; its length is half that of all links together, as of a pair. */
+            link?: components["schemas"]["Lead"] | null;
+            /**
+             * Plugs
+             * @description Plugs of this row.
+             */
+            plugs?: components["schemas"]["Plug"][];
+        };
+        /**
+         * SeenWire
+         * @description A wire of one half of a plug as one sees it.
+         */
+        SeenWire: {
+            /**
+             * Colour
+             * @description Its colour, such as "violet" or "white with red".
+             */
+            colour?: string;
+            /**
+             * Function
+             * @description What it is for, where that is known.
+             */
+            function?: string;
+        };
+        /**
+         * SignalCable
+         * @description A cable with several conductors that runs small wires together, through a tube or along a stem.
+         */
+        SignalCable: {
+            /**
+             * Label
+             * @description Where it runs, such as "through the stem".
+             */
+            label?: string;
+            /**
+             * Conductors
+             * @description How many wires it has.
+             */
+            conductors?: number;
+            /**
+             * Mm2
+             * @description Copper of each of them in mm².
+             */
+            mm2?: number;
+            /**
+             * Carries
+             * @description Which plugs' wires run in it.
+             */
+            carries?: ("throttle" | "brake" | "key" | "foot switch" | "speed switch" | "reverse switch" | "direction switch" | "display" | "learning" | "phases" | "Halls" | "motor" | "other")[];
+        };
+        /**
+         * SpeedMode
+         * @description One position of the speed switch: a cap on duty, on current, or on both.
+         */
+        SpeedMode: {
+            /**
+             * Name
+             * @description What the switch says: low, 2, eco.
+             */
+            name: string;
+            /**
+             * Duty
+             * @description Share of full duty it allows: what caps the speed.
+             */
+            duty?: number;
+            /**
+             * Current
+             * @description Share of the amp limits it allows: what caps the push.
+             */
+            current?: number;
+        };
+        /**
+         * Stock
+         * @description The electrics as they left the factory: what gains and gearbox loads are compared with.
+         */
+        Stock: {
+            /** @description Nominal volts as found. */
+            volts_v?: components["schemas"]["Figure"] | null;
+            /** @description Amp-hours as found. */
+            capacity_ah?: components["schemas"]["Figure"] | null;
+            /** @description Fuse as found. */
+            fuse_a?: components["schemas"]["Figure"] | null;
+            /**
+             * @description Mass of the packs that are in the machine's mass: what the packs of this setup weigh more or less comes on top. Empty: it was
+             *     weighed with these packs.
+             */
+            packs_kg?: components["schemas"]["Figure"] | null;
+            /**
+             * @description Mass of motor, controller, wires and switches that are in the machine's mass: what those of this setup weigh more or less comes on
+             *     top. Empty: it was weighed with these.
+             */
+            drive_kg?: components["schemas"]["Figure"] | null;
+            /** @description How fast it went as bought, about. Empty: nobody remembers. */
+            top_speed_m_s?: components["schemas"]["Figure"] | null;
+            /**
+             * Also Did
+             * @description What the parts that were replaced did beside what they are named for.
+             */
+            also_did?: ("gauge" | "rear light" | "headlight" | "charge indicator" | "cruise hold" | "horn" | "sound")[];
+            /**
+             * Notes
+             * @description Anything worth keeping about the stock wiring.
+             */
+            notes?: string;
+        };
+        /**
+         * Switch
+         * @description A switch in the path: the cut-off that isolates the bank, the pedal switch, or the high/low switch.
+         */
+        Switch: {
+            /**
+             * Kind
+             * @description What it is. A plug one can pull isolates as well as a switch.
+             * @enum {string}
+             */
+            kind?: "switch" | "relay" | "contactor" | "pullable plug" | "breaker";
+            /** @description DC amps it may break. Empty: not known. */
+            rating_a?: components["schemas"]["Figure"] | null;
+            /** @description DC volts it may break. Empty: not known. */
+            dc_volts_v?: components["schemas"]["Figure"] | null;
+            /** @description Resistance when closed. Empty: 6 mΩ assumed. */
+            resistance_ohm?: components["schemas"]["Figure"] | null;
+            /**
+             * Side
+             * @description Which lead it opens. It belongs in the positive one.
+             * @enum {string}
+             */
+            side?: "positive" | "negative";
+            /**
+             * Reach
+             * @description Who reaches it while it rides: the rider, an adult beside it, or nobody. Empty: not looked at.
+             */
+            reach?: ("rider" | "adult beside it" | "out of reach") | null;
+        };
+        /**
+         * Throttle
+         * @description The pedal, thumb or twist throttle, with the levers and switches that belong to it.
+         */
+        Throttle: {
+            /**
+             * Kind
+             * @description Three-wire Hall, potentiometer, plain switch, or not known.
+             * @enum {string}
+             */
+            kind?: "hall" | "potentiometer" | "switch" | "unknown";
+            /**
+             * Levers
+             * @description The machine has brake levers or a brake pedal. Empty: as its kind of machine usually has.
+             */
+            levers?: boolean | null;
+            /**
+             * Brake Cut Off Present
+             * @description The brake lever has a sensor. Empty: not looked at.
+             */
+            brake_cut_off_present?: boolean | null;
+            /**
+             * Brake Cut Off Wired
+             * @description The brake lever's signal is wired, so that braking stops the motor. Empty: not looked at.
+             */
+            brake_cut_off_wired?: boolean | null;
+            /**
+             * Returns
+             * @description Let go, it snaps back by itself from every position, also with the bars turned. Empty: not tried.
+             */
+            returns?: boolean | null;
+            /**
+             * Foot Switch Wired
+             * @description Quads: the foot safety switch is wired. Empty: not looked at.
+             */
+            foot_switch_wired?: boolean | null;
+            /**
+             * Limiter Mark
+             * @description Where the speed limiter or knob stands: 0.5 is mark 5 of 10. Empty: no limiter.
+             */
+            limiter_mark?: number | null;
+            /**
+             * Knob
+             * @description Speeds measured at marks of the knob. Its scale is not percent: with two or more the marks are fitted to them.
+             */
+            knob?: components["schemas"]["KnobMark"][];
+            /**
+             * Limiter Reachable
+             * @description The rider can reach the limiter. Empty: not looked at.
+             */
+            limiter_reachable?: boolean | null;
+        };
+        /**
+         * Vehicle
+         * @description The rolling machine without rider and packs.
+         */
+        Vehicle: {
+            /**
+             * Family
+             * @description Which kind of machine it is; unknown numbers start from the family's typical ones.
+             * @enum {string}
+             */
+            family: "ride-on car" | "small dirt bike" | "quad" | "scooter" | "kart" | "mini bike" | "transplant";
+            /** @description Mass of the machine with the packs it came with, without the rider. */
+            mass_kg?: components["schemas"]["Figure"] | null;
+            /** @description Maker's limit for rider and load. */
+            max_load_kg?: components["schemas"]["Figure"] | null;
+            /** @description Maker's highest speed. It comes first. */
+            max_speed_m_s?: components["schemas"]["Figure"] | null;
+            /**
+             * Least Age Years
+             * @description Maker's least age of a rider. It comes first.
+             */
+            least_age_years?: number | null;
+            /**
+             * Seats
+             * @description Seats. Empty: one.
+             */
+            seats?: number | null;
+            /**
+             * Suspension
+             * @description It has suspension, or tyres with air and room to give. Empty: as its kind of machine usually has.
+             */
+            suspension?: boolean | null;
+            /** @description Mass of what was added beside packs, motor, controller and wires: brackets, cages, a seat. */
+            extra_mass_kg?: components["schemas"]["Figure"] | null;
+            /**
+             * Stock Charger Left
+             * @description The stock charger or its socket is still there and would go into the new packs. Empty: not looked at.
+             */
+            stock_charger_left?: boolean | null;
+            /**
+             * Cables Clear
+             * @description No cable lies over an edge, at the steering, or near chain and wheel. Empty: not looked at.
+             */
+            cables_clear?: boolean | null;
+            /** @description Distance between the axles. */
+            wheelbase_m?: components["schemas"]["Figure"] | null;
+            /** @description Centre of mass ahead of the rear contact, rider aboard. */
+            com_ahead_of_rear_m?: components["schemas"]["Figure"] | null;
+            /** @description Height of the centre of mass, rider aboard. */
+            com_height_m?: components["schemas"]["Figure"] | null;
+            /** @description What the front axle carries on level ground, packs in and rider aboard. With the rear one it says where the weight sits. */
+            front_axle_kg?: components["schemas"]["Figure"] | null;
+            /** @description What the rear axle carries, packs in and rider aboard. */
+            rear_axle_kg?: components["schemas"]["Figure"] | null;
+            /**
+             * Seat
+             * @description Where the rider sits. Empty: as its kind of machine usually has it.
+             */
+            seat?: ("between the axles" | "over the rear axle" | "behind the rear axle" | "over the front axle") | null;
+            /** @description Distance between left and right wheels. */
+            track_m?: components["schemas"]["Figure"] | null;
+            /** @description Drag area with rider. Empty: typical of machine and rider. */
+            drag_area_m2?: components["schemas"]["Figure"] | null;
+            /**
+             * Driven Axle
+             * @description Which axle is driven.
+             * @enum {string}
+             */
+            driven_axle?: "rear" | "front" | "all";
+            /**
+             * Brake
+             * @description Kind of brake. Empty: typical of the family.
+             */
+            brake?: ("gearbox drag" | "drum or band" | "rim" | "disc") | null;
+            /**
+             * Fail Safe Brake
+             * @description An electric brake that grips without current: how it is now. Empty: it has none.
+             */
+            fail_safe_brake?: ("held by power" | "released for good" | "removed") | null;
+            /** @description Volts the electric brake's coil needs to let go. */
+            fail_safe_brake_v?: components["schemas"]["Figure"] | null;
+            /**
+             * Parking Brake
+             * @description There is another parking brake.
+             */
+            parking_brake?: boolean | null;
+            /**
+             * Braked Axles
+             * @description Which axles are braked.
+             * @enum {string}
+             */
+            braked_axles?: "rear" | "front" | "both";
+            /**
+             * Board In Path
+             * @description A circuit board sits between pedal and motor. More volts can kill it.
+             * @enum {string}
+             */
+            board_in_path?: "yes" | "no" | "unknown";
+            /**
+             * Board Bypassed
+             * @description The board is bypassed: the new wiring does not pass it.
+             */
+            board_bypassed?: boolean;
+            /**
+             * Plus Lead Note
+             * @description Which lead is plus, and how you know: read off the battery or measured, never by colour alone.
+             */
+            plus_lead_note?: string;
+            /** @description Room for the packs. */
+            bay?: components["schemas"]["Bay"] | null;
+            /** @description Room for the controller with its plugs. */
+            controller_room?: components["schemas"]["Bay"] | null;
+            /**
+             * Plus Lead Proven
+             * @description The plus lead was read off the old battery or measured. Empty: not looked at; a colour is no proof.
+             */
+            plus_lead_proven?: boolean | null;
+        };
+        /**
+         * Wheel
+         * @description The driven wheel.
+         */
+        Wheel: {
+            /** @description Outer diameter of the driven wheel, under load. */
+            diameter_m: components["schemas"]["Figure"];
+            /**
+             * Tyre
+             * @description Plastic, plastic with a rubber band, solid rubber, or pneumatic.
+             * @enum {string}
+             */
+            tyre?: "plastic" | "banded plastic" | "solid" | "pneumatic";
+        };
+        /**
+         * Setup
+         * @description One electrical and mechanical arrangement of a build.
+         */
+        Setup: {
+            /**
+             * Version
+             * @description Version of this document's form.
+             * @constant
+             */
+            version?: 1;
+            /** @description The rolling machine. */
+            vehicle?: components["schemas"]["Vehicle"] | null;
+            /** @description The electrics as they left the factory. */
+            stock?: components["schemas"]["Stock"];
+            /** @description The packs and how they are joined. */
+            bank?: components["schemas"]["Bank"] | null;
+            /** @description The main fuse, at the positive lead close to the packs. */
+            main_fuse?: components["schemas"]["Fuse"] | null;
+            /** @description The lead from the packs to the controller, or to the cut-off where the controller's own lead is another. */
+            main_lead?: components["schemas"]["Lead"] | null;
+            /** @description The lead from cut-off or guard on to the controller, where it is of another kind. */
+            controller_lead?: components["schemas"]["Lead"] | null;
+            /** @description The lead from controller or pedal switch to the motor. */
+            motor_lead?: components["schemas"]["Lead"] | null;
+            /**
+             * Plugs
+             * @description Plugs in the main path.
+             */
+            plugs?: components["schemas"]["Plug"][];
+            /** @description The hand switch or pullable plug that isolates the bank. */
+            cut_off?: components["schemas"]["Switch"] | null;
+            /** @description The low-volt guard. */
+            guard?: components["schemas"]["Guard"] | null;
+            /** @description Without a controller: the pedal switch that carries the motor current. */
+            pedal_switch?: components["schemas"]["Switch"] | null;
+            /** @description A key or lock that carries the machine's own current. */
+            key_switch?: components["schemas"]["Switch"] | null;
+            /** @description A relay or contactor in the main path. */
+            contactor?: components["schemas"]["Switch"] | null;
+            /** @description The controller, or kind none. */
+            controller?: components["schemas"]["Controller"] | null;
+            /** @description Throttle, levers, limiter. */
+            throttle?: components["schemas"]["Throttle"] | null;
+            /** @description The motor set. */
+            motor?: components["schemas"]["Motor"] | null;
+            /** @description Gearing. */
+            drivetrain?: components["schemas"]["Drivetrain"] | null;
+            /** @description The driven wheel. */
+            wheel?: components["schemas"]["Wheel"] | null;
+            /** @description Who rides. */
+            rider?: components["schemas"]["Rider"] | null;
+            /**
+             * Also
+             * @description Who else rides this machine.
+             */
+            also?: components["schemas"]["Rider"][];
+            /** @description Who rides along. */
+            passenger?: components["schemas"]["Rider"] | null;
+            ground?: components["schemas"]["Ground"];
+            /** @description The course a ride goes round on. Empty: the standard ride, 60 m at 80 % of the top speed, a stop of 8 s, on its own ground and slope. */
+            course?: components["schemas"]["Course"] | null;
+            /**
+             * Chargers
+             * @description Chargers used for these packs.
+             */
+            chargers?: components["schemas"]["Charger"][];
+            /**
+             * Auxiliaries
+             * @description Accessories beside the drive, each on its own branch.
+             */
+            auxiliaries?: components["schemas"]["Auxiliary"][];
+            /** @description Key, switches and small plugs at the controller. */
+            controls?: components["schemas"]["Controls"];
+            /**
+             * Plug Pairs
+             * @description Plugs with the colours of their wires on either half.
+             */
+            plug_pairs?: components["schemas"]["PlugPair"][];
+            /**
+             * Cables
+             * @description Cables that small wires share.
+             */
+            cables?: components["schemas"]["SignalCable"][];
+            /**
+             * Order Trials
+             * @description Orders of phases and Halls tried so far.
+             */
+            order_trials?: components["schemas"]["OrderTrial"][];
+            /**
+             * Does Now
+             * @description Of what the replaced parts also did: what something in this setup does now.
+             */
+            does_now?: ("gauge" | "rear light" | "headlight" | "charge indicator" | "cruise hold" | "horn" | "sound")[];
+            /**
+             * Looks
+             * @description What was looked at, by question: the answer, who gave it and when.
+             */
+            looks?: {
+                [key: string]: components["schemas"]["Look"];
+            };
+            /**
+             * Openings
+             * @description Covers, seals and cable entries the work opens.
+             */
+            openings?: components["schemas"]["Opening"][];
+        };
+        /**
+         * Situation
+         * @description What is fitted, switched and held.
+         */
+        Situation: {
+            /**
+             * Packs
+             * @description The packs are in.
+             */
+            packs?: boolean;
+            /**
+             * Rows Out
+             * @description Rows whose packs are out all the same, counted from 0.
+             */
+            rows_out?: number[];
+            /**
+             * Row Fuses
+             * @description The fuses of the rows are in.
+             */
+            row_fuses?: boolean;
+            /**
+             * Main Fuse
+             * @description The main fuse is in.
+             */
+            main_fuse?: boolean;
+            /**
+             * Aux Fuses
+             * @description The fuses of accessories are in.
+             */
+            aux_fuses?: boolean;
+            /**
+             * Cut Off
+             * @description The cut-off is on.
+             */
+            cut_off?: boolean;
+            /**
+             * Key
+             * @description The key is on.
+             */
+            key?: boolean;
+            /**
+             * Throttle
+             * @description How far the throttle is open.
+             */
+            throttle?: number;
+            /**
+             * Brake
+             * @description The brake lever is pulled.
+             */
+            brake?: boolean;
+            /**
+             * Foot
+             * @description The foot switch is stood on.
+             */
+            foot?: boolean;
+            /**
+             * Pedal
+             * @description The pedal is pressed, where it switches the motor itself.
+             */
+            pedal?: boolean;
+            /**
+             * Accessories
+             * @description Accessories are switched on.
+             */
+            accessories?: boolean;
+            /**
+             * Direction
+             * @description Where the switch for the direction stands.
+             * @enum {string}
+             */
+            direction?: "forward" | "neutral" | "reverse";
+            /**
+             * Speed
+             * @description Which wire of the speed switch goes to ground: none, the first, the second.
+             */
+            speed?: number;
+            /**
+             * Learning
+             * @description The learning plug is joined.
+             */
+            learning?: boolean;
+            /**
+             * Turn
+             * @description Where the wheel stands in the electrical turn of the motor, in sixths.
+             */
+            turn?: number;
         };
     };
     responses: never;
@@ -9624,9 +11001,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    }[];
+                    "application/json": components["schemas"]["Course"][];
                 };
             };
         };
@@ -10131,9 +11506,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    };
+                    "application/json": components["schemas"]["Setup"];
                 };
             };
             /** @description Not Found */

@@ -1,10 +1,10 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
-import type { FindingFixes } from "../api/client";
+import type { FindingFixes, Patch } from "../api/client";
 import { findingOf, rowOf, saidOf, serve, show } from "../testing/render";
 import { Findings } from "./Findings";
 
-const patch = [{ op: "add", path: "/main_fuse", value: { rating_a: 30 } }];
+const patch: Patch = [{ op: "add", path: "/main_fuse", value: { rating_a: 30 } }];
 const price = { top_speed_m_s: -0.89408, run_time_s: 250, nominal_v: 0.02 };
 const fixes: FindingFixes[] = [{ key: "fuse.none@main", fixes: [{ label: "30 A blade × [[12|awg]]", patch, price }] }];
 const stop = findingOf();

@@ -1,7 +1,7 @@
 /** Findings: stops of the plan, what is to be looked at, cautions, notes; each with because, fixes or answers, and what can be said to a stop. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type Finding, type FindingFixes, type SetupRow, unwrap } from "../api/client";
+import { client, type Finding, type FindingFixes, type Patch, type SetupRow, unwrap } from "../api/client";
 import { useSettings } from "../lib/settings";
 import { STAGE_NAMES } from "../lib/stages";
 import { priceWords, sentence } from "../lib/units";
@@ -31,7 +31,7 @@ interface Props {
   findings: Finding[];
   fixes: FindingFixes[];
   row: SetupRow;
-  onFix: (patch: Record<string, unknown>[], label: string) => void;
+  onFix: (patch: Patch, label: string) => void;
   saved: boolean;
 }
 

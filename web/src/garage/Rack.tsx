@@ -1,7 +1,7 @@
 /** The rack of parts on hand, the riders, the house rules. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type Garage, type RackPart, type Rider, unwrap } from "../api/client";
+import { client, type Garage, type RackPart, type Rider, type HouseRules as Rules, unwrap } from "../api/client";
 import { useBinned } from "../bin/Undo";
 import { useSettings } from "../lib/settings";
 import { parseNumber, withUnit } from "../lib/units";
@@ -276,7 +276,12 @@ export function Riders({ garageId, riders }: { garageId: number; riders: Rider[]
 }
 
 /** Where practitioners differ: each school's word, and why the first is the default here. */
-const SCHOOLS: { key: string; label: string; why: string; options: [value: string | number | boolean, words: string][] }[] = [
+const SCHOOLS: {
+  key: keyof Rules & string;
+  label: string;
+  why: string;
+  options: [value: string | number | boolean, words: string][];
+}[] = [
   {
     key: "wire_school",
     label: "Fuse and wire",
@@ -346,7 +351,7 @@ const SCHOOLS: { key: string; label: string; why: string; options: [value: strin
 export function HouseRules({ garage }: { garage: Garage }) {
   const queryClient = useQueryClient();
   const save = useMutation({
-    mutationFn: (rules: Record<string, string | number | boolean>) =>
+    mutationFn: (rules: Rules) =>
       unwrap(
         client.PATCH("/api/garages/{garage_id}", { params: { path: { garage_id: garage.id } }, body: { house_rules: rules } }),
       ),

@@ -1,4 +1,7 @@
 /** Reading and changing a Setup document by JSON Pointer, without touching the old one. */
+import { applyPatch as apply, type Operation } from "fast-json-patch";
+import type { Patch } from "../api/client";
+
 export type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
 export type Doc = { [key: string]: Json };
 
@@ -25,37 +28,7 @@ export function write<T extends Json>(doc: T, pointer: string, value: Json): T {
   return change(doc, 0) as T;
 }
 
-type Operation = { op?: string; path?: string; from?: string; value?: Json };
-
-/** Apply the JSON Patch of a checked fix (RFC 6902: add, replace, remove, move, copy). */
-export function applyPatch(doc: Doc, patch: Operation[]): Doc {
-  const copy = structuredClone(doc);
-  const at = (pointer: string): [Json, string] => {
-    const way = steps(pointer).map((step) => step.replaceAll("~1", "/").replaceAll("~0", "~"));
-    const last = way.pop() ?? "";
-    return [way.length ? (read(copy, `/${way.join("/")}`) as Json) : copy, last];
-  };
-  const take = (pointer: string): Json => {
-    const [parent, key] = at(pointer);
-    if (Array.isArray(parent)) return parent.splice(Number(key), 1)[0] ?? null;
-    const object = parent as Doc;
-    const value = object[key] ?? null;
-    delete object[key];
-    return value;
-  };
-  const put = (pointer: string, value: Json, replace: boolean) => {
-    const [parent, key] = at(pointer);
-    if (!Array.isArray(parent)) (parent as Doc)[key] = value;
-    else if (replace) parent[Number(key)] = value;
-    else parent.splice(key === "-" ? parent.length : Number(key), 0, value);
-  };
-  for (const { op, path = "", from = "", value = null } of patch) {
-    if (op === "remove") take(path);
-    else if (op === "move") put(path, take(from), false);
-    else if (op === "copy") put(path, structuredClone(read(copy, from) ?? null), false);
-    else put(path, value, op === "replace");
-  }
-  return copy;
-}
+/** The document with the JSON Patch of a checked fix applied (RFC 6902); the old one stays what it was. */
+export const applyPatch = (doc: Doc, patch: Patch): Doc => apply(doc, patch as Operation[], false, false).newDocument;
 
 export const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);

@@ -1,7 +1,8 @@
 /** The rows of the bank in the document, and what steppers, drags and keys make of them. */
+import type { Pack } from "../api/client";
 import { type Doc, type Json, read } from "./pointer";
 
-export type Row = { units: Doc[]; fuse?: Json; lead?: Json; link?: Json; plugs?: Json };
+export type Row = { units: Pack[]; fuse?: Json; lead?: Json; link?: Json; plugs?: Json };
 export type Spot = { row: number; unit: number };
 
 export const MOST_ROWS = 8;
@@ -19,16 +20,16 @@ export const spotName = (rows: Row[], { row, unit }: Spot) =>
   `${letter(row)}${(rows[row]?.units.length ?? 0) > 1 ? unit + 1 : ""}`;
 
 /** Packs the core says are one more of each that is there, row by row. */
-export type Others = readonly (readonly Doc[])[];
+export type Others = readonly (readonly Pack[])[];
 
 /** One more of the pack at a place; while nothing is computed of a pack that is new there, of the last one known. */
-const other = (others: Others, { row, unit }: Spot): Doc | undefined => {
+const other = (others: Others, { row, unit }: Spot): Pack | undefined => {
   const packs = others[Math.min(row, others.length - 1)];
   return packs?.[Math.min(unit, packs.length - 1)];
 };
 
 /** Every pack another: a bank of rows × series of it, each row with the fuse, lead and plugs it had. */
-export function allOf(rows: Row[], pack: Doc, count: number, series: number): Row[] {
+export function allOf(rows: Row[], pack: Pack, count: number, series: number): Row[] {
   return Array.from({ length: count }, (_, r) => ({
     ...(rows[r] ?? rows[0] ?? {}),
     units: Array.from({ length: series }, () => structuredClone(pack)),
@@ -41,7 +42,7 @@ export function oneMoreRow(rows: Row[], others: Others, like: number): Row[] {
   if (!row || rows.length >= MOST_ROWS) return rows;
   const units = row.units.map((_, u) => other(others, { row: like, unit: u }));
   if (units.some((unit) => unit === undefined)) return rows;
-  const more: Row = { ...structuredClone(row), units: units as Doc[] };
+  const more: Row = { ...structuredClone(row), units: units as Pack[] };
   return [...rows.slice(0, like + 1), more, ...rows.slice(like + 1)];
 }
 

@@ -1,13 +1,13 @@
 import { act, screen } from "@testing-library/react";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import type { components } from "../api/schema";
-import { type Answers, rowOf, serve, show } from "../testing/render";
+import { type Answers, madeUp, rowOf, serve, show } from "../testing/render";
 import { keepFor, strays } from "./drafts";
 import { type Draft, useDraft } from "./useDraft";
 
 type Schemas = components["schemas"];
 const PUT = "PUT /api/setups/7";
-const row = rowOf({ document: { name: "stored" } });
+const row = rowOf({ document: madeUp({ name: "stored" }) });
 let draft: Draft;
 
 function Holder() {
@@ -182,7 +182,7 @@ test("a wrong value is not saved, stays in view, and the mended one is saved", a
 const clash: Answers = {
   [PUT]: ({ body }) => {
     const { "/name": said } = body.answers as Record<string, string>;
-    if (said) return { body: savedOf({ version: 10, document: { name: said, added: "theirs" }, joined: true }) };
+    if (said) return { body: savedOf({ version: 10, document: madeUp({ name: said, added: "theirs" }), joined: true }) };
     if (body.based_on !== 3) return { body: savedOf({ version: 11 }) };
     const asked = [{ path: "/name", mine: "mine", theirs: "theirs" }];
     return { status: 409, body: { code: "conflict", message: "Changed.", theirs: { name: "theirs" }, version: 9, asked } };
@@ -210,7 +210,7 @@ test.each(["mine", "theirs"] as const)(
 );
 
 test("what others saved meanwhile is taken in, and undo does not take it out again", async () => {
-  open({ [PUT]: () => ({ body: savedOf({ version: 8, document: { name: "mine", added: "theirs" }, joined: true }) }) });
+  open({ [PUT]: () => ({ body: savedOf({ version: 8, document: madeUp({ name: "mine", added: "theirs" }), joined: true }) }) });
   edit("mine");
   await pass(800);
   expect(draft.doc).toEqual({ name: "mine", added: "theirs" });
@@ -224,7 +224,7 @@ test("typed on while it was joined: the next save builds on what was sent, not o
     [PUT]: async ({ body }) => {
       const name = (body.document as { name: string }).name;
       if (name === "one") await new Promise<void>((done) => (answer = done));
-      return { body: savedOf({ version: name === "one" ? 8 : 9, document: { name, added: "theirs" }, joined: true }) };
+      return { body: savedOf({ version: name === "one" ? 8 : 9, document: madeUp({ name, added: "theirs" }), joined: true }) };
     },
   });
   edit("one");

@@ -2,12 +2,16 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { expect, test } from "vitest";
 import type { Evaluation } from "../api/client";
-import { type Answers, buildOf, findingOf, rowOf, saidOf, serve, show, stationOf } from "../testing/render";
+import { type Answers, buildOf, findingOf, madeUp, rowOf, saidOf, serve, show, stationOf } from "../testing/render";
 import { BuildSheet } from "./BuildSheet";
 
 const plate = (value: number) => ({ value, basis: "nameplate" });
 const fuse = { kind: "blade", rating_a: 30, dc_volts_v: 32 };
-const document = { main_fuse: fuse, main_lead: { awg: 12, length_m: plate(1) }, plugs: [{ kind: "two-pole 60", poles: 4 }] };
+const document = madeUp({
+  main_fuse: fuse,
+  main_lead: { awg: 12, length_m: plate(1) },
+  plugs: [{ kind: "two-pole 60", poles: 4 }],
+});
 const stop = findingOf();
 const evaluation = {
   findings: [stop],

@@ -1,7 +1,7 @@
 /** What a stage is to the workspace. Each stage's folder says it in its own `stage.ts`; `workspace/stages.ts` lists them. */
 
 import type { ComponentType } from "react";
-import type { Build, Finding, SetupRow } from "../api/client";
+import type { Build, Finding, Patch, SetupRow } from "../api/client";
 import type { StageName } from "../lib/stages";
 import type { Draft } from "../lib/useDraft";
 import type { Plan } from "../lib/usePlan";
@@ -15,7 +15,7 @@ export interface StageProps {
   draft: Draft;
   plan: Plan;
   place: string | undefined;
-  apply: (patch: Record<string, unknown>[], label: string) => void;
+  apply: (patch: Patch, label: string) => void;
 }
 
 /** What is known of a setup when the tape of stages is marked. */

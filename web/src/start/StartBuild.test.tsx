@@ -2,7 +2,7 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { beforeEach, expect, test } from "vitest";
 import type { Offer } from "../api/client";
 import { type Doc, read } from "../lib/pointer";
-import { type Answers, buildOf, rowOf, serve, show } from "../testing/render";
+import { type Answers, buildOf, madeUp, rowOf, serve, show } from "../testing/render";
 import { StartBuild } from "./StartBuild";
 
 const figure = (value: number, basis = "assumed") => ({ value, basis });
@@ -27,7 +27,7 @@ const typical = (family: string, volts = 12, watts = 60): Doc => ({
 });
 const offer = (more: Partial<Offer> = {}): Offer => ({
   name: "One pack",
-  setup: { version: 1, marker: "one" },
+  setup: madeUp({ version: 1, marker: "one" }),
   rows: 1,
   in_series: 1,
   top_speed_m_s: 3.12928,
@@ -309,7 +309,7 @@ test("an arrangement with stops is planned with what it lacks in one press", asy
     "POST /api/completed": ({ body }) => ({
       body: offer({
         name: String(body.name),
-        setup: { version: 1, marker: "whole" },
+        setup: madeUp({ version: 1, marker: "whole" }),
         lacked: ["Knob module of 20 A"],
         stops: [],
       }),
@@ -328,7 +328,10 @@ test("an arrangement with stops is planned with what it lacks in one press", asy
 test("a bare frame has no electric stock: what is made has none either", async () => {
   const { user } = page({
     "POST /api/offers": ({ body }) => ({
-      body: { baseline: offer({ name: "As found", setup: { version: 1, marker: body.bare ? "bare" : "electric" } }), offers: [] },
+      body: {
+        baseline: offer({ name: "As found", setup: madeUp({ version: 1, marker: body.bare ? "bare" : "electric" }) }),
+        offers: [],
+      },
     }),
   });
   await user.click(await screen.findByRole("checkbox", { name: /^Nothing electric on it yet/ }));

@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import { client, Failed, type Offer, unwrap } from "../api/client";
+import { client, Failed, type Offer, type Pack, unwrap } from "../api/client";
 import { Header } from "../frame/Header";
 import { Shortcuts } from "../frame/Shortcuts";
 import { assumedOf } from "../lib/assumed";
@@ -129,7 +129,7 @@ export function StartBuild() {
             bare: asked.bare,
             shelf: asked.shelf.flatMap((s) => {
               const p = s.own ?? packs.find((x) => x.id === s.id);
-              return p ? [{ pack: p.part, count: s.count }] : [];
+              return p ? [{ pack: p.part as Pack, count: s.count }] : [];
             }),
           },
         }),

@@ -5,7 +5,7 @@ import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
 import { MemoryRouter, useLocation } from "react-router";
 import { vi } from "vitest";
-import type { Build, Evaluation, Finding, SetupRow, Standing, Station } from "../api/client";
+import type { Build, Evaluation, Finding, Setup, SetupRow, Standing, Station } from "../api/client";
 import type { Doc, Json } from "../lib/pointer";
 import { SettingsProvider } from "../lib/settings";
 import type { Draft } from "../lib/useDraft";
@@ -77,6 +77,9 @@ export function formOf(doc: Doc, more: Partial<FormScope> = {}) {
   };
   return { scope, edits, wrap: (node: ReactNode) => <FormProvider value={scope}>{node}</FormProvider> };
 }
+
+/** A document that stands for any other; nothing in it is a setup. */
+export const madeUp = (document: object) => document as Setup;
 
 export const rowOf = (more: Partial<SetupRow> = {}): SetupRow => ({
   id: 7,

@@ -2,7 +2,7 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { expect, test } from "vitest";
 import type { Evaluation, SetupRow } from "../api/client";
-import { type Answers, buildOf, findingOf, rowOf, saidOf, serve, show, stationOf } from "../testing/render";
+import { type Answers, buildOf, findingOf, madeUp, rowOf, saidOf, serve, show, stationOf } from "../testing/render";
 import { Workspace } from "./Workspace";
 
 const stop = findingOf({ station: "leads" });
@@ -146,7 +146,7 @@ test("a wrong value is told above the stage, which still shows what was before",
 });
 
 test("changed elsewhere: both are offered, with the parts in which they differ", async () => {
-  const theirs = { vehicle: { family: "quad" }, rider: { name: "Bo" } };
+  const theirs = madeUp({ vehicle: { family: "quad" }, rider: { name: "Bo" } });
   const saved = { ...rowOf({ version: 9, document: theirs }), joined: true };
   const { user } = page({
     "PUT /api/setups/7": ({ body }) =>

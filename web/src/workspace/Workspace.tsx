@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Flag, LayoutList, Wrench } from "lucide-react";
 import { Suspense, useEffect, useMemo, useState } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
-import { type Build, client, Failed, type Finding, type SetupRow, type Station, unwrap } from "../api/client";
+import { type Build, client, Failed, type Finding, type Patch, type SetupRow, type Station, unwrap } from "../api/client";
 import { Findings } from "../findings/Findings";
 import { Header } from "../frame/Header";
 import { type FindItem, Shortcuts } from "../frame/Shortcuts";
@@ -61,8 +61,8 @@ function Bench({ build, row, at, place }: { build: Build; row: SetupRow; at: Sta
   const { toStation, apply } = useSteady({
     home,
     toStation: (s: { stage: string; id: string }) => `${home}/${s.stage}/${s.id}`,
-    apply: (patch: Record<string, unknown>[], label: string) => {
-      draft.replace(applyPatch(draft.doc, patch as never), label.replace(/\[\[.*?\]\]/g, "").slice(0, 70));
+    apply: (patch: Patch, label: string) => {
+      draft.replace(applyPatch(draft.doc, patch), label.replace(/\[\[.*?\]\]/g, "").slice(0, 70));
       setApplied(sentence(label, units));
     },
   });

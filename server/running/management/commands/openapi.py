@@ -10,6 +10,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from server.api import api
+from server.described import described
 
 
 class Command(BaseCommand):
@@ -22,7 +23,7 @@ class Command(BaseCommand):
 
     def handle(self, *_args: Any, **options: Any) -> None:
         file: Path = settings.ROOT / "server" / "openapi.json"
-        text = json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=1, ensure_ascii=False) + "\n"
+        text = json.dumps(described(api), indent=1, ensure_ascii=False) + "\n"
         if options["check"]:
             if not file.exists() or file.read_text(encoding="utf-8") != text:
                 raise CommandError("server/openapi.json is stale: run `make api-types` and commit both files.")

@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
 import type { Changes, Chooser, DrivePlan, Evaluation, Ranges, Sprocket } from "../../api/client";
-import { formOf, serve, show } from "../../testing/render";
+import { formOf, madeUp, serve, show } from "../../testing/render";
 import { ChangesSection } from "./ChangesSection";
 import { CourseSection } from "./CourseSection";
 import { GearsSection } from "./GearsSection";
@@ -250,7 +250,7 @@ test("changes come with their price", async () => {
         worst_station: "Controller",
         worst_share: 1.26,
         worst_before: 0.84,
-        document: { a: 1 },
+        document: madeUp({ a: 1 }),
       },
     ],
     held_back: { station: null, limit: "volts", title: "Volts", sentence: "It brings [[0.44704|speed]].", state: "close" },

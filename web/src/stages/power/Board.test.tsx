@@ -1,6 +1,6 @@
 import { fireEvent, screen } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
-import type { Doc } from "../../lib/pointer";
+import type { Pack } from "../../api/client";
 import {
   allOf,
   moved,
@@ -16,14 +16,14 @@ import {
 import { show } from "../../testing/render";
 import { Board } from "./Board";
 
-const pack = (label: string, more: Doc = {}): Doc => ({
+const pack = (label: string, more: Partial<Pack> = {}): Pack => ({
   label,
   chemistry: "li-ion",
   cells_in_series: 5,
   capacity_ah: { value: 4, basis: "nameplate" },
   ...more,
 });
-const row = (...units: Doc[]): Row => ({ units, fuse: { rating_a: 20 }, lead: null, link: { awg: 12 }, plugs: [] });
+const row = (...units: Pack[]): Row => ({ units, fuse: { rating_a: 20 }, lead: null, link: { awg: 12 }, plugs: [] });
 const labels = (rows: Row[]) => rows.map((r) => r.units.map((u) => u.label));
 
 test("a pack goes to the end of another row, to a place in it, or makes a row of its own", () => {

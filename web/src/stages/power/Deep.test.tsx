@@ -1,6 +1,6 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
-import type { PowerPlan } from "../../api/client";
+import type { Pack, PowerPlan } from "../../api/client";
 import type { Doc } from "../../lib/pointer";
 import type { Row } from "../../lib/rows";
 import { formOf, serve, show } from "../../testing/render";
@@ -8,7 +8,7 @@ import { BayFit } from "./BayFit";
 import { Cold, Joined, Meter, Sharing, Slots } from "./Deep";
 import { Measure } from "./Measure";
 
-const pack: Doc = {
+const pack: Pack = {
   label: "garden pack",
   chemistry: "li-ion",
   cells_in_series: 7,

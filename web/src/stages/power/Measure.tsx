@@ -1,8 +1,7 @@
 /** A small guided test: two meter readings give a pack's resistance, a timed discharge its capacity. */
 import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useId, useState } from "react";
-import { client, type Measured, unwrap } from "../../api/client";
-import type { Doc } from "../../lib/pointer";
+import { client, type Measured, type Pack, unwrap } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { fromShown, parseNumber, plainNumber, toShown } from "../../lib/units";
 import { Segmented } from "../../ui/Field";
@@ -27,7 +26,7 @@ export function Measure({
   name,
   adopt,
 }: {
-  pack: Doc;
+  pack: Pack;
   name: string;
   adopt: (field: "resistance_ohm" | "capacity_ah", found: Measured) => void;
 }) {

@@ -1,14 +1,14 @@
 /** Power: which packs, how many, how joined; the window against the controller; the sag. */
 import { type ReactNode, useState } from "react";
+import type { Pack } from "../../api/client";
 import { useParts } from "../../lib/parts";
-import { type Doc, type Json, write } from "../../lib/pointer";
+import { type Json, write } from "../../lib/pointer";
 import {
   allOf,
   letter,
   MOST_ROWS,
   MOST_SERIES,
   moved,
-  type Others,
   oneMorePack,
   oneMoreRow,
   type Row,
@@ -94,10 +94,10 @@ export function Power({ build, row, draft, plan }: StageProps) {
   // The pack that was chosen may be gone after an undo or a stepper.
   const spot = rows[place.row]?.units[place.unit] ? place : { row: 0, unit: 0 };
   const setRows = (next: Row[]) => draft.edit("/bank", asBank(draft.doc.bank, next));
-  const others = (evaluation?.bank?.another ?? []) as unknown as Others;
+  const others = evaluation?.bank?.another ?? [];
   const step = (count: number, inSeries: number) => setRows(stepped(rows, others, count, inSeries));
   const bank = evaluation?.bank;
-  const basis = (name: string) => ((unit?.[name] as Doc | null)?.basis as Basis | undefined) ?? "assumed";
+  const basis = (name: "capacity_ah" | "peak_10s_a" | "resistance_ohm"): Basis => unit?.[name]?.basis ?? "assumed";
   const packs = parts.packs ?? [];
   return (
     <>
@@ -121,7 +121,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
             parts={packs}
             value={packs.find((p) => p.label === unit?.label)?.id ?? ""}
             none={unit ? String(unit.label) : "Choose a pack…"}
-            onPick={(part) => setRows(allOf(rows, part, Math.max(rows.length, 1), Math.max(series, 1)))}
+            onPick={(part) => setRows(allOf(rows, part as Pack, Math.max(rows.length, 1), Math.max(series, 1)))}
           />
           {unit && even && (
             <>

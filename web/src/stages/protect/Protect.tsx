@@ -116,7 +116,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
             <button
               type="button"
               className="btn"
-              onClick={() => setChange({ label: best.label, doc: applyPatch(doc, best.patch as never) })}
+              onClick={() => setChange({ label: best.label, doc: applyPatch(doc, best.patch) })}
             >
               Best for every lead…
             </button>
