@@ -105,6 +105,7 @@ soak: .venv/.ready
 
 screenshots: web/dist/.ready | /usr/bin/chromium
 	$(PY) tools/screenshots.py
+	$(PY) tools/rooms.py
 
 # Newer versions within the ranges of requirements*.in and package.json.
 lock: setup

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+from scipy.integrate import cumulative_trapezoid
 
 from gecko.common.figures import Array, Index, Number
 
@@ -44,7 +45,7 @@ def running_sum(steps: Array) -> Array:
 
 def cumulative(values: Array, time_s: Array) -> Array:
     """Integral of a trace over time from its start to each point (trapezoids), in its unit times seconds."""
-    return running_sum((values[1:] + values[:-1]) / 2.0 * np.diff(time_s, axis=0))
+    return np.asarray(cumulative_trapezoid(values, time_s, axis=0, initial=0.0))
 
 
 def _slope(trace: Array, time_s: Array, index: Index) -> Array:

@@ -6,6 +6,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
+from scipy.cluster.hierarchy import DisjointSet
+
 PartKind = Literal[
     "pack",
     "bar",
@@ -163,26 +165,23 @@ class Nets:
     """Terminals that hang together, by joining one pair after the other."""
 
     def __init__(self, names: Iterable[str]) -> None:
-        self._parent = {name: name for name in names}
+        self._sets = DisjointSet(names)
 
     def of(self, name: str) -> str:
         """The terminal that stands for the net of another."""
-        while self._parent[name] != name:
-            self._parent[name] = self._parent[self._parent[name]]
-            name = self._parent[name]
-        return name
+        return str(self._sets[name])
 
     def join(self, a: str, b: str) -> None:
         """Make one net of two."""
-        self._parent[self.of(a)] = self.of(b)
+        self._sets.merge(a, b)
 
     def same(self, a: str, b: str) -> bool:
         """Whether two terminals hang together."""
-        return self.of(a) == self.of(b)
+        return bool(self._sets.connected(a, b))
 
     def groups(self) -> list[list[str]]:
-        """The nets, each a list of its terminals."""
+        """The nets, each a list of its terminals in the order they were named."""
         found: dict[str, list[str]] = {}
-        for name in self._parent:
+        for name in self._sets:
             found.setdefault(self.of(name), []).append(name)
         return list(found.values())

@@ -8,12 +8,12 @@ import logging
 import secrets
 from dataclasses import dataclass, fields
 from datetime import datetime
-from typing import Any, Literal
+from typing import Any, Literal, get_args
 
 from django.core.cache import cache
 from pydantic import ValidationError
 
-from gecko.answers.evaluation import Gate, Out
+from gecko.answers.evaluation import Gate, Out, Stage
 from gecko.common.errors import GeckoError, field_problems
 from gecko.document.context import Context, HouseRules
 from gecko.document.setup import load_setup
@@ -29,7 +29,7 @@ from server.errors import Refused
 log = logging.getLogger("server.engine")
 
 Mark = Literal["done", "caution", "stop", "now", "open"]
-STAGES = ("survey", "power", "protect", "drive", "hookup", "prove", "care")
+STAGES: tuple[Stage, ...] = get_args(Stage)
 
 
 class StationGlance(Out):

@@ -10,7 +10,7 @@ export const MOST_ROWS = 8;
 export const MOST_SERIES = 10;
 
 export function rowsOf(doc: Doc): Row[] {
-  return (read(doc, "/bank/rows") as unknown as Row[] | undefined) ?? [];
+  return (read(doc, "/bank/rows") as Row[] | undefined) ?? [];
 }
 
 export const letter = (row: number) => String.fromCharCode(65 + row);

@@ -65,7 +65,7 @@ export function Machine({
   onBare: (bare: boolean) => void;
 }) {
   const { doc, edit } = useForm();
-  const volts = read(doc, "/stock/volts_v/value") as number | undefined;
+  const volts = read(doc, "/stock/volts_v/value");
   const usual = FAMILIES.find(([value]) => value === family)?.[2] ?? [];
   return (
     <>
@@ -181,7 +181,7 @@ type Known = Overview["riders"][number];
 export function Riders({ riders, cap }: { riders: Known[]; cap: number | null | undefined }) {
   const { doc, edit } = useForm();
   const { units } = useSettings();
-  const main = read(doc, "/rider") as Doc | null | undefined;
+  const main = read(doc, "/rider");
   const also = (read(doc, "/also") as Doc[] | null | undefined) ?? [];
   const everybody = main ? [main, ...also] : also;
   const put = (people: Doc[]) => {

@@ -42,8 +42,8 @@ const MADE_FOR_LABELS = [
 const LABELS = ["/stock/volts_v", "/stock/capacity_ah", "/motor/power_w"];
 type Labels = { volts: number | undefined; watts: number | undefined };
 const labels = (doc: Doc): Labels => ({
-  volts: read(doc, "/stock/volts_v/value") as number | undefined,
-  watts: read(doc, "/motor/power_w/value") as number | undefined,
+  volts: read(doc, "/stock/volts_v/value"),
+  watts: read(doc, "/motor/power_w/value"),
 });
 
 /** Plain numbers of the typical machine, which carry no basis of their own. */

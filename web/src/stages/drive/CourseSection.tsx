@@ -39,7 +39,7 @@ export const CourseSection = memo(function CourseSection() {
     queryFn: () => unwrap(client.GET("/api/courses")),
     staleTime: Number.POSITIVE_INFINITY,
   });
-  const course = read(doc, "/course") as Doc | null;
+  const course = read(doc, "/course");
   const segments = (course?.segments as Doc[] | undefined) ?? [];
   const setSegments = (next: Doc[]) => edit("/course", { ...course, segments: next } as unknown as Json);
   const readFile = useMutation({

@@ -66,13 +66,13 @@ export function Drive({ build, row, draft, plan }: StageProps) {
   const riders = overview.data?.riders ?? NOBODY;
   const evaluation = plan.evaluation;
   const o = evaluation?.outcome;
-  const mark = (read(doc, "/throttle/limiter_mark") as number | null) ?? 1;
+  const mark = read(doc, "/throttle/limiter_mark") ?? 1;
   const direct = read(doc, "/controller/kind") === "none";
   const quick = evaluation?.held_back;
   const held = quick?.state === "over" ? quick : (changes.changes?.tried?.held_back ?? quick);
   const setMark = (value: number) =>
     draft.edit("/throttle", {
-      ...((read(doc, "/throttle") as Doc | null) ?? { kind: "unknown" }),
+      ...(read(doc, "/throttle") ?? { kind: "unknown" }),
       limiter_mark: value >= 0.999 ? null : Math.round(value * 100) / 100,
     });
   const ridesNow = (name: string) => {

@@ -47,7 +47,7 @@ export const MotorFields = memo(function MotorFields() {
           ]}
           onPick={(v) =>
             edit("/motor", {
-              ...((read(doc, "/motor") as Doc | null) ?? { kind: "brushed" }),
+              ...(read(doc, "/motor") ?? { kind: "brushed" }),
               wiring: v,
               count: v === "single" ? 1 : 2,
             } as Json)
@@ -86,7 +86,7 @@ export const MotorFields = memo(function MotorFields() {
 function Modes() {
   const { doc, edit } = useForm();
   const modes = (read(doc, "/controller/modes") as Doc[] | undefined) ?? [];
-  const chosen = read(doc, "/controller/mode") as string | null;
+  const chosen = read(doc, "/controller/mode");
   const set = (next: Doc[]) => edit("/controller/modes", next as unknown as Json);
   return (
     <div className="mt-3">
@@ -119,7 +119,7 @@ function Modes() {
               aria-label={`Take mode ${String(modes[i]?.name)} out`}
               onClick={() => {
                 const left = modes.filter((_m, k) => k !== i);
-                const control = (read(doc, "/controller") as Doc) ?? {};
+                const control = read(doc, "/controller") ?? {};
                 edit("/controller", {
                   ...control,
                   modes: left,
@@ -164,7 +164,7 @@ function Modes() {
 function KnobMarks() {
   const { doc, edit } = useForm();
   const marks = (read(doc, "/throttle/knob") as Doc[] | undefined) ?? [];
-  const throttle = (read(doc, "/throttle") as Doc | null) ?? { kind: "unknown" };
+  const throttle = read(doc, "/throttle") ?? { kind: "unknown" };
   const set = (next: Doc[]) => edit("/throttle", { ...throttle, knob: next } as unknown as Json);
   return (
     <details className="mt-3">

@@ -51,7 +51,7 @@ export function SmallWires() {
   const brushless = ["hub", "brushless mid"].includes(String(read(doc, "/motor/kind")));
   const did = (read(doc, "/stock/also_did") as string[] | undefined) ?? [];
   const harness = (read(doc, "/controls/harness") as string[] | undefined) ?? [];
-  const inside = read(doc, "/controller/firmware") as Doc | null;
+  const inside = read(doc, "/controller/firmware");
   return (
     <div className="grid gap-4">
       <div className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-x-4">

@@ -16,14 +16,14 @@ export function BayFit({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
   const { units } = useSettings();
   const bay = read(doc, "/vehicle/bay");
   const found = plan.bay;
-  const holding = read(doc, "/bank/holding") as Doc | null | undefined;
+  const holding = read(doc, "/bank/holding");
   const by = (holding?.by as string[] | undefined) ?? [];
   const names = rows.flatMap((r, row) => r.units.map((_, unit) => spotName(rows, { row, unit })));
   const size = (metres: number): Json => ({ value: metres, basis: "measured" });
-  const sized = (read(doc, "/bank/rows/0/units/0/length_m") as Json | undefined) != null;
+  const sized = read(doc, "/bank/rows/0/units/0/length_m") != null;
   const every = (name: string, value: Json) =>
     edit("/bank", {
-      ...(read(doc, "/bank") as Doc),
+      ...read(doc, "/bank"),
       rows: rows.map((r) => ({ ...r, units: r.units.map((u) => ({ ...u, [name]: value })) })) as unknown as Json,
     });
   const say = {
@@ -74,7 +74,7 @@ export function BayFit({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
                     ["length_m", "width_m", "height_m", "mass_kg"].map((k) => [k, first[k] ?? null]),
                   );
                   edit("/bank", {
-                    ...(read(doc, "/bank") as Doc),
+                    ...read(doc, "/bank"),
                     rows: rows.map((r) => ({ ...r, units: r.units.map((u) => ({ ...u, ...keep })) })) as unknown as Json,
                   });
                 }}

@@ -1,7 +1,7 @@
 /** What the packs do beyond the first look: how rows share and empty, joining them, slots, cold, the meter. */
 import { useState } from "react";
 import type { PowerPlan } from "../../api/client";
-import { type Doc, type Json, read } from "../../lib/pointer";
+import { type Json, read } from "../../lib/pointer";
 import { letter, type Row, spotName } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, toShown, withUnit } from "../../lib/units";
@@ -165,7 +165,7 @@ export function Joined({ plan }: { plan: PowerPlan }) {
 export function Slots({ plan, rows, packs }: { plan: PowerPlan; rows: Row[]; packs: ShipWithPart[] }) {
   const { doc, edit } = useForm();
   const { units } = useSettings();
-  const home = read(doc, "/bank/home_pack") as Doc | null | undefined;
+  const home = read(doc, "/bank/home_pack");
   const swap = plan.swap;
   return (
     <div className="grid gap-3">

@@ -6,9 +6,9 @@ import { plainNumber } from "../../lib/units";
 export function Window({ evaluation, doc, width }: { evaluation: Evaluation; doc: Doc; width: number }) {
   const bank = evaluation.bank;
   if (!bank) return null;
-  const low = read(doc, "/controller/undervoltage_v/value") as number | undefined;
+  const low = read(doc, "/controller/undervoltage_v/value");
   const most = evaluation.trail.find((s) => s.id === "controller")?.stands ?? undefined;
-  const stock = read(doc, "/stock/volts_v/value") as number | undefined;
+  const stock = read(doc, "/stock/volts_v/value");
   const span: [number, number] = [
     Math.min(bank.empty_v, low ?? bank.empty_v, stock ?? bank.empty_v) * 0.85,
     Math.max(bank.full_v, most ?? 0) * 1.08,

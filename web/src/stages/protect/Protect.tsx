@@ -90,7 +90,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
     shown.chosen.kind === shown.best.kind &&
     sameSize(shown.chosen.size, shown.best.size);
   const rows = rowsOf(doc);
-  const level = read(doc, "/guard/volts_v/value") as number | undefined;
+  const level = read(doc, "/guard/volts_v/value");
   const start = (path: string, part: Json, words: string) => (
     <button type="button" className="btn" onClick={() => draft.edit(path, part)}>
       {words}
@@ -195,7 +195,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
               start(
                 "/bank",
                 {
-                  ...(read(doc, "/bank") as Doc),
+                  ...read(doc, "/bank"),
                   rows: rows.map((r) => ({ ...r, lead: r.lead ?? short(0.2) })) as unknown as Json,
                 },
                 rows.length > 1 ? "Enter the rows' leads" : "Enter the pack's own lead",
@@ -204,7 +204,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
               start(
                 "/bank",
                 {
-                  ...(read(doc, "/bank") as Doc),
+                  ...read(doc, "/bank"),
                   rows: rows.map((r) => ({ ...r, link: r.link ?? (r.units.length > 1 ? short(0.1) : null) })) as unknown as Json,
                 },
                 "Enter the links between packs",
@@ -213,7 +213,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
               start(
                 "/bank",
                 {
-                  ...(read(doc, "/bank") as Doc),
+                  ...read(doc, "/bank"),
                   rows: rows.map((r) => ({
                     ...r,
                     fuse: r.fuse ?? { kind: "blade", rating_a: 20, dc_volts_v: read(doc, "/main_fuse/dc_volts_v") ?? 58 },

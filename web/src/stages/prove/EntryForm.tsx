@@ -54,7 +54,7 @@ export function EntryForm({ build, row, draft }: StageProps) {
   const { units } = useSettings();
   const queryClient = useQueryClient();
   const direct = read(draft.doc, "/controller/kind") === "none";
-  const limiter = (read(draft.doc, "/throttle/limiter_mark") as number | null) ?? 1;
+  const limiter = read(draft.doc, "/throttle/limiter_mark") ?? 1;
   const kept = `trial ${row.id}`;
   const [distance, setDistance] = useKept(`${kept} length`, units.length === "ft" ? "100" : "30");
   const [passes, setPasses] = useKept<PassText[]>(`${kept} passes`, BOTH_WAYS);
