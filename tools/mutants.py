@@ -289,6 +289,13 @@ def _forked(work: Any) -> int:
 # ---- one change tried
 
 
+@functools.cache
+def kept_answers() -> tuple[Any, ...]:
+    """Functions that keep what they gave; those that read tables go on keeping it, for no change reaches the tables."""
+    found = [one for one in gc.get_objects() if isinstance(one, functools._lru_cache_wrapper)]
+    return tuple(one for one in found if one.__module__.startswith("gecko.") and not one.__module__.startswith(("gecko.reference", "gecko.tests")))
+
+
 def apply(mutant: Mutant) -> None:
     """Put a change into the running program: code of functions in place, constants wherever their name went."""
     module = importlib.import_module(mutant.file.removesuffix(".py").replace("/", "."))
@@ -306,9 +313,8 @@ def apply(mutant: Mutant) -> None:
                     setattr(other, name, value)
         for name, value in changed.items():
             setattr(module, name, value)
-    for one in gc.get_objects():
-        if isinstance(one, functools._lru_cache_wrapper):
-            one.cache_clear()
+    for one in kept_answers():
+        one.cache_clear()
 
 
 def _rules_apart(work: Any) -> None:
@@ -379,6 +385,8 @@ def main() -> int:
     # Everything a child needs is loaded before it is made.
     by_id = {test.id(): test for test in every_test()}
     lines, took = coverage_of(files)
+    kept_answers()
+    gc.freeze()
     print(f"{len(by_id)} tests, what they run through known after {time.monotonic() - began:.0f} s", flush=True)
     known = {tuple(row[:4]): row[4] for row in csv.reader(EQUIVALENT.read_text(encoding="utf-8").splitlines()[1:])} if EQUIVALENT.exists() else {}
     chosen = [file for file in files if asked.only in file.as_posix()]

@@ -9,6 +9,7 @@ from gecko.analysis.runs import Run
 from gecko.answers.evaluation import Answer
 from gecko.common.documents import Document
 from gecko.common.figures import SPREAD
+from gecko.document.parts.pack import Pack, another
 from gecko.document.setup import Setup
 from gecko.physics.protection.ampacity import Size
 from gecko.reference.tables import OfferedFuse
@@ -104,10 +105,15 @@ def fuse_and_size(run: Run, offer: OfferedFuse | None, size: Size | None) -> Edi
     return Edit(" × ".join(word for word in (fuse_words, "" if size is None else size.words) if word), change)
 
 
+def one_more(pack: Document) -> Document:
+    """One more pack of a kind: what was read or measured on that one is not known of it."""
+    return another(Pack.model_validate(pack)).model_dump(mode="json")
+
+
 def one_more_row(document: Document) -> None:
-    """Another row like the first, side by side."""
+    """Another row like the first, side by side; its packs are new ones."""
     rows = document["bank"]["rows"]
-    rows.append({**rows[0], "fuse": rows[0].get("fuse"), "lead": rows[0].get("lead")})
+    rows.append({**copied(rows[0]), "units": [one_more(unit) for unit in rows[0]["units"]]})
 
 
 def fewer_in_series(document: Document) -> None:

@@ -9,7 +9,7 @@ from gecko.analysis.whole import Analysis
 from gecko.common.documents import Document
 from gecko.common.words import amps, q, volts
 from gecko.machine.carried import note_masses
-from gecko.rules.edits import copied
+from gecko.rules.edits import one_more
 from gecko.rules.together import row_beside
 
 Lever = Literal["volts", "rows", "controller amps", "motor", "teeth", "wheel", "mass", "limiter"]
@@ -85,7 +85,7 @@ def _series(a: Analysis) -> Iterator[Rung]:
         def change(document: Document) -> None:
             note_masses(document, a.setup)
             for row in document["bank"]["rows"]:
-                row["units"] += [copied(row["units"][-1]) for _ in range(count)]
+                row["units"] += [one_more(row["units"][-1]) for _ in range(count)]
 
         return change
 

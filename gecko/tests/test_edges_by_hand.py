@@ -1,0 +1,228 @@
+"""Small functions at their edges, each value by hand: where a limit just holds and where it no longer does."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from typing import Any
+from unittest import TestCase
+
+from gecko.analysis.guard import guard_floor_v, guard_level_v
+from gecko.analysis.joining import pairs, rushes
+from gecko.analysis.occupancy import all_in, occupancies, row_worst
+from gecko.analysis.whole import Analysis
+from gecko.document.parts.charger import Charger
+from gecko.document.parts.pack import Pack
+from gecko.document.setup import load_setup
+from gecko.physics.electric.motor import MotorConstants
+from gecko.physics.electric.operating_point import UNDERVOLTAGE as STARVED
+from gecko.physics.electric.operating_point import (
+    ControllerModel,
+    bank_side_a,
+    fed_back_a,
+    full_throttle,
+    motor_current,
+    part_throttle,
+    slipping_pack_a,
+)
+from gecko.plans.care.charging import charge_plans, wanted_end_v
+from gecko.plans.trials.reduction import Reduced, gain
+from gecko.rules.edits import both, fewer_in_series, merged, one_more_row, put, round_up
+from gecko.tests.machines import bike, named, ride_on
+
+
+def pack(cells: int, ah: float = 5.0, **more: Any) -> dict[str, Any]:
+    return {"cells_in_series": cells, "capacity_ah": named(ah), **more}
+
+
+class Guard(TestCase):
+    def test_the_row_that_needs_most_sets_the_level(self) -> None:
+        """Ten cells at 3.0 V are 30.0 V, twelve 36.0 V, six of lead at 1.75 V 10.5 V; 3 % above is where the guard belongs."""
+        bank = bike(bank={"rows": [{"units": [pack(10)]}, {"units": [pack(6), pack(6)]}, {"units": [pack(6, chemistry="lead")]}]}).bank
+        assert bank is not None
+        self.assertAlmostEqual(guard_floor_v(bank), 36.0)
+        self.assertAlmostEqual(guard_level_v(bank), 37.1)
+
+
+class Charging(TestCase):
+    def plan(self, charger: dict[str, Any], *packs: dict[str, Any], rows: int = 1) -> Any:
+        setup = bike(bank={"rows": [{"units": list(packs)}] * rows})
+        return charge_plans(setup, [Charger.model_validate({"label": "c", "amps_a": named(2), **charger})])[0]
+
+    def test_the_end_volts_within_a_hundredth(self) -> None:
+        """Ten cells are full at 42.0 V: 0.41 V off still fits, 0.43 V off does not; lead within three hundredths of 14.4 V, 0.432 V."""
+        for off, fits in ((0.41, True), (-0.41, True), (0.43, False), (-0.43, False)):
+            self.assertEqual(self.plan({"end_v": named(42.0 + off)}, pack(10)).fits, fits, off)
+        for off, fits in ((0.43, True), (0.44, False)):
+            self.assertEqual(self.plan({"end_v": named(14.4 + off), "chemistry": "lead", "amps_a": named(1)}, pack(6, chemistry="lead")).fits, fits, off)
+
+    def test_the_amps_a_pack_stands(self) -> None:
+        """5 Ah of lithium stand 5 A, of lead 1.25 A; in place two rows share the amps."""
+        self.assertTrue(self.plan({"end_v": named(42), "amps_a": named(5)}, pack(10)).fits)
+        self.assertFalse(self.plan({"end_v": named(42), "amps_a": named(5.1)}, pack(10)).fits)
+        in_place = {"end_v": named(42), "per": "bank"}
+        self.assertTrue(self.plan({**in_place, "amps_a": named(10)}, pack(10), rows=2).fits)
+        self.assertFalse(self.plan({**in_place, "amps_a": named(10.2)}, pack(10), rows=2).fits)
+
+    def test_one_pack_or_the_whole_row(self) -> None:
+        setup = bike(bank={"rows": [{"units": [pack(5), pack(5)]}]})
+        one, row = (Charger.model_validate({"label": "c", "end_v": 21, "amps_a": 2, "per": per}) for per in ("unit", "bank"))
+        self.assertAlmostEqual(wanted_end_v(one, setup) or 0.0, 21.0)
+        self.assertAlmostEqual(wanted_end_v(row, setup) or 0.0, 42.0)
+        self.assertIsNone(wanted_end_v(one, load_setup({})))
+        self.assertEqual(charge_plans(load_setup({}), [one]), [])
+
+    def test_packs_shared_among_ports(self) -> None:
+        """Three packs of 5 Ah at 2.5 A, each (5 − 0.5)/2.5 + 0.2 ln(2.5/0.25) h: two ports do two at a time and then the third."""
+        each = (5.0 - 0.5) / 2.5 + 0.2 * math.log(10.0)
+        two = self.plan({"end_v": named(42), "amps_a": named(2.5), "ports": 2}, pack(10), rows=3)
+        self.assertEqual((two.charges, two.side_by_side), (3, 2))
+        self.assertAlmostEqual(two.hours, each)
+        self.assertAlmostEqual(two.total_hours, 2.0 * each)
+        self.assertAlmostEqual(two.all_hours, 2.0 * each)
+        self.assertAlmostEqual(self.plan({"end_v": named(42), "amps_a": named(2.5)}, pack(10), rows=3).total_hours, 3.0 * each)
+
+
+class Gain(TestCase):
+    def test_a_ratio_and_its_interval(self) -> None:
+        """6 ± 0.3 over 4 ± 0.4 m/s: 1.5; 5 % and 10 % add in squares to 11.18 %, so 0.1677."""
+        ratio, half = gain(Reduced(6.0, 0.3, 2), Reduced(4.0, 0.4, 2))
+        self.assertAlmostEqual(ratio, 1.5)
+        self.assertAlmostEqual(half, 1.5 * math.sqrt(0.05**2 + 0.1**2))
+
+
+MOTOR = MotorConstants(k_v_s=0.1, resistance_ohm=0.2, no_load_a=0.5, rated_a=10.0, rated_copper_w=20.0, rated_other_w=5.0)
+PLAIN = ControllerModel(kind="brushless", efficiency=0.9, idle_a=0.0)
+
+
+class Balance(TestCase):
+    """E = 40 V behind 0.1 Ω, a motor of 0.2 Ω and 0.1 V·s, a stage that keeps nine tenths."""
+
+    def back(self, omega: float, **more: Any) -> float:
+        return float(fed_back_a(40.0, 0.1, MOTOR, replace(PLAIN, **more), omega))
+
+    def test_what_comes_back_through_the_diodes(self) -> None:
+        """At 500 rad/s the motor makes 50 V; through the stage the bank's 40 V stand as 44.44 V: 5.556 V over 0.2 + 0.1111 Ω."""
+        self.assertAlmostEqual(self.back(500.0), (50.0 - 40.0 / 0.9) / (0.2 + 0.1 / 0.9))
+        self.assertEqual(self.back(444.0), 0.0)
+        self.assertEqual(self.back(500.0, diodes=False), 0.0)
+        self.assertEqual(self.back(500.0, kind="none"), 0.0)
+        point = full_throttle(40.0, 0.1, MOTOR, PLAIN, 500.0)
+        self.assertAlmostEqual(float(point.motor_a), -self.back(500.0))
+        self.assertAlmostEqual(float(point.pack_a), -self.back(500.0))
+        self.assertAlmostEqual(float(point.controller_v), 40.0 + 0.1 * self.back(500.0))
+        self.assertAlmostEqual(float(motor_current(40.0, 0.1, MOTOR, PLAIN, 500.0)), -self.back(500.0))
+
+    def test_a_switch_lets_it_flow_both_ways(self) -> None:
+        """40 V against 50 V over 0.3 Ω."""
+        direct = replace(PLAIN, kind="none")
+        self.assertAlmostEqual(float(motor_current(40.0, 0.1, MOTOR, direct, 500.0)), -10.0 / 0.3)
+        self.assertAlmostEqual(float(full_throttle(40.0, 0.1, MOTOR, direct, 500.0).motor_a), -10.0 / 0.3)
+        self.assertEqual(float(slipping_pack_a(40.0, 0.1, direct, 12.0)), 12.0)
+
+    def test_idle_amps_come_off_the_top(self) -> None:
+        """2 A of idle take 0.2 V: 39.8 V are left for the stage."""
+        idle = replace(PLAIN, idle_a=2.0)
+        self.assertAlmostEqual(float(full_throttle(40.0, 0.1, MOTOR, idle, 0.0).motor_a), float(full_throttle(39.8, 0.1, MOTOR, PLAIN, 0.0).motor_a))
+        self.assertAlmostEqual(float(full_throttle(40.0, 0.1, MOTOR, idle, 0.0).pack_a), float(full_throttle(39.8, 0.1, MOTOR, PLAIN, 0.0).pack_a) + 2.0)
+        self.assertAlmostEqual(float(part_throttle(40.0, 0.1, MOTOR, idle, 100.0, 5.0).pack_a), float(bank_side_a(39.8, 0.1, 0.9, 5.0 * (10.0 + 1.0))) + 2.0)
+        self.assertAlmostEqual(float(slipping_pack_a(40.0, 0.1, idle, 12.0)), 14.0)
+
+    def test_below_its_low_cut_off_it_gives_nothing(self) -> None:
+        for open_v, flows in ((40.0, True), (39.9, True), (39.0, False), (38.9, False)):
+            low = replace(PLAIN, undervoltage_v=39.0)
+            point = full_throttle(open_v, 0.1, MOTOR, low, 0.0)
+            self.assertEqual(float(point.motor_a) > 0.0, flows, open_v)
+            self.assertEqual(float(motor_current(open_v, 0.1, MOTOR, low, 0.0)) > 0.0, flows, open_v)
+            self.assertEqual(int(point.limit) == STARVED, True)
+
+    def test_the_bank_side_by_a_quadratic(self) -> None:
+        """80 W through nine tenths from 40 V behind 0.1 Ω: 0.1·I² − 40·I + 88.89 = 0, the smaller root."""
+        found = float(bank_side_a(40.0, 0.1, 0.9, 80.0))
+        self.assertAlmostEqual(0.1 * found * found - 40.0 * found + 80.0 / 0.9, 0.0, places=9)
+        self.assertLess(found, 3.0)
+        # More than the source can give takes its peak, E/2R.
+        self.assertAlmostEqual(float(bank_side_a(40.0, 0.1, 0.9, 1e6)), 200.0)
+
+    def test_spinning_wheels_draw_the_least_of_all_limits(self) -> None:
+        self.assertAlmostEqual(float(slipping_pack_a(40.0, 0.1, PLAIN, 12.0)), 12.0)
+        self.assertAlmostEqual(float(slipping_pack_a(40.0, 0.1, replace(PLAIN, battery_limit_a=9.0), 12.0)), 9.0)
+        self.assertAlmostEqual(float(slipping_pack_a(40.0, 0.1, replace(PLAIN, undervoltage_v=39.5), 12.0)), 5.0)
+        self.assertAlmostEqual(float(slipping_pack_a(40.0, 0.1, replace(PLAIN, undervoltage_v=41.0), 12.0)), 0.0)
+        self.assertAlmostEqual(float(slipping_pack_a(2.0, 1.0, PLAIN, 12.0)), 1.0)
+
+
+class Joining(TestCase):
+    """Rows of one pack of ten cells each, whose volts were read."""
+
+    def rows(self, *volts: float | None, **more: Any) -> Analysis:
+        units = [pack(10, 6.0, resistance_ohm=named(0.1), **({"resting_v": named(v)} if v is not None else {}), **more) for v in volts]
+        return Analysis(bike(bank__rows=[{"units": [unit]} for unit in units]))
+
+    def test_a_pair_by_ohms_law(self) -> None:
+        """41 and 40 V: one volt over both packs and what lies between them; the lower may be charged with 6 A."""
+        (pair,) = pairs(self.rows(40.0, 41.0))
+        self.assertEqual((pair.high, pair.low), (1, 0))
+        self.assertAlmostEqual(pair.first_a, 1.0 / pair.ohm)
+        self.assertAlmostEqual(pair.allowed_a, 6.0)
+        self.assertAlmostEqual(pair.within_v, 6.0 * pair.ohm)
+        self.assertGreater(pair.ohm, 0.2)
+
+    def test_what_nobody_read_is_not_joined(self) -> None:
+        self.assertEqual(pairs(self.rows(40.0, None)), [])
+        self.assertEqual(rushes(self.rows(41.0, 40.0)), [])
+
+
+class Slots(TestCase):
+    def test_a_switched_motor_draws_less_from_fewer_rows(self) -> None:
+        """Nothing meters it: with one of two like rows out the bank's ohms double, and the amps fall with the whole loop."""
+        a = Analysis(ride_on(bank__rows=[{"units": [pack(5, 5.0, resistance_ohm=named(0.05))]}] * 2, bank__occupancy="any"))
+        both_in, one = occupancies(a, all_in(a))[:2]
+        loop = float(a.m.path_ohm + a.motor.loop_ohm)
+        whole, half = float(a.full.resistance_ohm), 2.0 * float(a.full.resistance_ohm)
+        self.assertAlmostEqual(one.peak_a / both_in.peak_a, (whole + loop) / (half + loop), places=6)
+        self.assertTrue(one.enough)
+        self.assertAlmostEqual(max(row_worst(a, all_in(a))[0]), one.peak_a)
+
+    def test_every_row_in_shares_alike(self) -> None:
+        a = Analysis(bike(bank__rows=[{"units": [pack(10, 6.0)]}] * 2))
+        found = all_in(a)
+        self.assertAlmostEqual(found.row_peak_a[0], found.peak_a / 2.0)
+        self.assertAlmostEqual(found.row_rms_a[1], found.rms_a / 2.0)
+        self.assertEqual([one.rows for one in occupancies(a, found)], [(0, 1)])
+        tried = occupancies(a, found, every=True)
+        self.assertEqual([(one.rows, one.permitted) for one in tried], [((0, 1), True), ((0,), False)])
+
+
+class Edits(TestCase):
+    def test_put_makes_the_parts_on_the_way(self) -> None:
+        document: dict[str, Any] = {"a": None, "rows": [{"n": 1}, {"n": 2}], "list": [1, 2]}
+        both(put("/a/b/c", 5), put("rows/1/n", 7), put("list/0", 9))(document)
+        self.assertEqual(document, {"a": {"b": {"c": 5}}, "rows": [{"n": 1}, {"n": 7}], "list": [9, 2]})
+
+    def test_merged_leaves_the_other_fields(self) -> None:
+        document: dict[str, Any] = {"rows": [{"lead": {"awg": 12, "length_m": 1}}, {"lead": None}]}
+        merged(document, "/rows/0/lead", {"awg": 10})
+        merged(document, "/rows/1/lead", {"awg": 8})
+        self.assertEqual(document["rows"], [{"lead": {"awg": 10, "length_m": 1}}, {"lead": {"awg": 8}}])
+
+    def test_one_more_row_has_new_packs(self) -> None:
+        """What was measured on the first row's packs is not known of the next ones; its fuse and lead are as many."""
+        unit = Pack.model_validate(pack(10, 6.0, resting_v=named(41.0, "measured"), resistance_ohm=named(0.1, "measured"))).model_dump(mode="json")
+        document: dict[str, Any] = {"bank": {"rows": [{"units": [unit], "fuse": {"rating_a": 20}, "lead": {"awg": 12}}]}}
+        one_more_row(document)
+        first, second = document["bank"]["rows"]
+        self.assertEqual(first["units"], [unit])
+        self.assertEqual((second["fuse"], second["lead"]), ({"rating_a": 20}, {"awg": 12}))
+        self.assertEqual((second["units"][0]["resting_v"], second["units"][0]["resistance_ohm"]), (None, None))
+        self.assertEqual(second["units"][0]["capacity_ah"]["value"], 6.0)
+        second["fuse"]["rating_a"] = 30
+        self.assertEqual(first["fuse"]["rating_a"], 20)
+
+    def test_one_pack_less_in_every_row(self) -> None:
+        document = {"bank": {"rows": [{"units": [1, 2, 3]}, {"units": [4, 5]}]}}
+        fewer_in_series(document)
+        self.assertEqual(document, {"bank": {"rows": [{"units": [1, 2]}, {"units": [4]}]}})
+
+    def test_rounding_up_to_a_step(self) -> None:
+        self.assertEqual([round_up(v, 5.0) for v in (40.0, 40.0000000001, 40.1, 44.9, 45.1)], [40.0, 40.0, 45.0, 45.0, 50.0])
