@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from gecko.analysis.whole import Analysis
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Pair:
     """Two rows at rest: their numbers, volts [V], first current [A], what the lower one may be charged with [A], ohms in all [Ω]."""
 
@@ -85,7 +85,7 @@ def pairs(a: Analysis) -> list[Pair]:
         (high, high_v, high_ohm), (low, low_v, low_ohm) = (one, other) if one[1] >= other[1] else (other, one)
         ohm = high_ohm + low_ohm + joint_ohm(bank.rows[high], bank.rows[low])
         allowed = min(charge_limit_a(unit) for unit in bank.rows[low].units)
-        found.append(Pair(high, low, high_v, low_v, (high_v - low_v) / ohm, allowed, ohm))
+        found.append(Pair(high=high, low=low, high_v=high_v, low_v=low_v, first_a=(high_v - low_v) / ohm, allowed_a=allowed, ohm=ohm))
     return found
 
 

@@ -18,7 +18,7 @@ from gecko.physics.electric.operating_point import bank_side_a
 from gecko.physics.ride.trace import HOTTEST_S
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Occupancy:
     """Rows of the document that are in, amps asked of the bank and of each row [A], and whether it is a permitted way to ride.
 
@@ -65,7 +65,15 @@ def _of(a: Riding, rows: tuple[int, ...], permitted: bool) -> Occupancy:
         return tuple(float(currents[order.index(kinds[r])]) if r in rows else 0.0 for r in range(len(kinds)))
 
     return Occupancy(
-        rows, permitted, peak, amps[1], by_row(full.row_currents(peak)), by_row(half.row_currents(amps[1])), float(half.open_v), float(half.resistance_ohm), enough
+        rows=rows,
+        permitted=permitted,
+        peak_a=peak,
+        rms_a=amps[1],
+        row_peak_a=by_row(full.row_currents(peak)),
+        row_rms_a=by_row(half.row_currents(amps[1])),
+        open_v=float(half.open_v),
+        resistance_ohm=float(half.resistance_ohm),
+        enough=enough,
     )
 
 
@@ -77,15 +85,15 @@ def all_in(a: Riding) -> Occupancy:
     shares = ride_shares(a)
     currents = [float(np.asarray(c)) for c in a.full.row_currents(peak)]
     return Occupancy(
-        rows,
-        True,
-        peak,
-        rms,
-        tuple(currents[k] for k in kinds),
-        tuple(rms * shares[k] for k in kinds),
-        float(a.half.open_v),
-        float(a.half.resistance_ohm),
-        True,
+        rows=rows,
+        permitted=True,
+        peak_a=peak,
+        rms_a=rms,
+        row_peak_a=tuple(currents[k] for k in kinds),
+        row_rms_a=tuple(rms * shares[k] for k in kinds),
+        open_v=float(a.half.open_v),
+        resistance_ohm=float(a.half.resistance_ohm),
+        enough=True,
     )
 
 

@@ -25,7 +25,7 @@ STANDBY_A = 0.010
 """A step-down converter nothing is known of [1, A]. Source: this project's planning values."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Run:
     """One lead of the tree. `path` is its place in the document; amps in A.
 
@@ -108,28 +108,28 @@ class _Builder:
     ) -> ChoiceInput:
         a, air = self.a, self.setup.ground.ambient_c
         return ChoiceInput(
-            continuous_a,
-            limit_a,
-            launch_a,
-            launch_s,
-            a.lead_row(lead),
-            lead.insulation,
-            lead.bundle_conductors,
-            air,
-            2.0 * lead.length_m.value,
-            least_part_a,
-            a.full_v or 0.0,
-            float(a.half.open_v),
-            fault.warm_v,
-            fault.warm_ohm,
-            fault.fault_ohm,
-            fault.cold_v,
-            fault.cold_ohm,
-            max(other_ohm, 0.0),
-            fault.trip_a,
-            row_fuses,
-            lead.air_c,
-            float(fuse.distance_m.value) if fuse is not None else 0.0,
+            continuous_a=continuous_a,
+            reachable_a=limit_a,
+            launch_a=launch_a,
+            launch_s=launch_s,
+            row=a.lead_row(lead),
+            insulation=lead.insulation,
+            conductors=lead.bundle_conductors,
+            air_c=air,
+            length_both_ways_m=2.0 * lead.length_m.value,
+            least_part_a=least_part_a,
+            full_v=a.full_v or 0.0,
+            half_charge_v=float(a.half.open_v),
+            warm_open_v=fault.warm_v,
+            warm_bank_ohm=fault.warm_ohm,
+            fault_bank_ohm=fault.fault_ohm,
+            cold_open_v=fault.cold_v,
+            cold_bank_ohm=fault.cold_ohm,
+            other_path_ohm=max(other_ohm, 0.0),
+            trip_a=fault.trip_a,
+            row_fuses=row_fuses,
+            wire_air_c=lead.air_c,
+            to_fuse_m=float(fuse.distance_m.value) if fuse is not None else 0.0,
         )
 
     def rows(self) -> Iterator[Run]:
@@ -169,19 +169,19 @@ class _Builder:
                 word = "Row" if len(members) == 1 else "Rows"
                 title = f"{word} {letters(members)}" if name == "lead" else f"Links in {word.lower()} {letters(members)}"
                 yield Run(
-                    f"{'row' if name == 'lead' else 'link'}{first}",
-                    "row" if name == "lead" else "link",
-                    title,
-                    f"/bank/rows/{first}/{name}",
-                    lead,
-                    own,
-                    f"/bank/rows/{first}/fuse",
+                    id=f"{'row' if name == 'lead' else 'link'}{first}",
+                    kind="row" if name == "lead" else "link",
+                    name=title,
+                    path=f"/bank/rows/{first}/{name}",
+                    lead=lead,
+                    fuse=own,
+                    fuse_path=f"/bank/rows/{first}/fuse",
                     # Alone, its amps are the main fuse's as well; only a short before that one nothing guards, which is a question of its place.
-                    f"row{first}" if row.fuse else "main" if len(bank.rows) == 1 and self.setup.main_fuse is not None else "",
-                    "",
-                    peaks[first],
-                    data,
-                    members,
+                    guard=f"row{first}" if row.fuse else "main" if len(bank.rows) == 1 and self.setup.main_fuse is not None else "",
+                    after="",
+                    peak_a=peaks[first],
+                    data=data,
+                    rows=members,
                 )
 
     def row_fuses(self) -> tuple[RowFuse, ...]:
@@ -206,12 +206,28 @@ class _Builder:
         fuse_r = fuse_ohm(fuse.rating_a) if fuse else 0.0
         peak, guard = float(a.peak_a), "main" if fuse else ""
         launch = (a.rms_a, a.reachable_a, a.launch.pack_a, a.launch.time_s, a.least_part_a)
-        for name, kind, lead in (("Main lead", "main", setup.main_lead), ("Controller lead", "controller", setup.controller_lead)):
+        leads: list[tuple[str, Literal["main", "controller"], Lead | None]] = [
+            ("Main lead", "main", setup.main_lead),
+            ("Controller lead", "controller", setup.controller_lead),
+        ]
+        for name, kind, lead in leads:
             if lead is None:
                 continue
             own = fuse if kind == "main" else None
             data = self.data(lead, self.whole, path - lead.ohm - fuse_r, *launch, self.row_fuses() if kind == "main" else (), own)
-            yield Run(kind, kind, name, f"/{kind}_lead", lead, own, "/main_fuse", guard, "" if kind == "main" else "main", peak, data)  # type: ignore[arg-type]
+            yield Run(
+                id=kind,
+                kind=kind,
+                name=name,
+                path=f"/{kind}_lead",
+                lead=lead,
+                fuse=own,
+                fuse_path="/main_fuse",
+                guard=guard,
+                after="" if kind == "main" else "main",
+                peak_a=peak,
+                data=data,
+            )
         lead = setup.motor_lead
         if lead is not None:
             direct = a.m.control.kind == "none"
@@ -219,7 +235,19 @@ class _Builder:
             most = peak if direct else float(np.max(a.launch.motor_a))
             data = self.data(lead, self.whole, path - fuse_r, amps, a.reachable_motor_a, a.launch.pack_a if direct else a.launch.motor_a, a.launch.time_s, None)
             after = "controller" if setup.controller_lead else "main"
-            yield Run("motor", "motor", "Motor lead", "/motor_lead", lead, None, "/main_fuse", guard if direct else "", after, most, data)
+            yield Run(
+                id="motor",
+                kind="motor",
+                name="Motor lead",
+                path="/motor_lead",
+                lead=lead,
+                fuse=None,
+                fuse_path="/main_fuse",
+                guard=guard if direct else "",
+                after=after,
+                peak_a=most,
+                data=data,
+            )
 
     def accessories(self) -> Iterator[Run]:
         a, setup = self.a, self.setup
@@ -234,7 +262,19 @@ class _Builder:
             parts = branch.fuse.holder_a.value if branch.fuse and branch.fuse.holder_a else None
             data = self.data(branch.lead, self.whole, other, amps, None, amps * self.one, np.array([0.0, 1.0]), parts, fuse=branch.fuse)
             place = f"/auxiliaries/{i}"
-            yield Run(f"accessory{i}", "accessory", branch.label, f"{place}/lead", branch.lead, branch.fuse, f"{place}/fuse", guard, "main" if behind else "", amps, data)
+            yield Run(
+                id=f"accessory{i}",
+                kind="accessory",
+                name=branch.label,
+                path=f"{place}/lead",
+                lead=branch.lead,
+                fuse=branch.fuse,
+                fuse_path=f"{place}/fuse",
+                guard=guard,
+                after="main" if behind else "",
+                peak_a=amps,
+                data=data,
+            )
 
 
 def build_runs(a: Riding, row_amps: tuple[tuple[float, ...], tuple[float, ...]]) -> list[Run]:

@@ -35,12 +35,12 @@ def model_of(row: Row) -> RowModel:
 def unit_of(pack: Pack) -> Unit:
     """A pack at its central values."""
     return Unit(
-        pack.chemistry,
-        pack.cells_in_series,
-        float(capacity_figure(pack).value),
-        float(resistance_figure(pack).value),
-        1,
-        pack.peukert_exponent.value if pack.peukert_exponent else None,
+        chemistry=pack.chemistry,
+        cells_in_series=pack.cells_in_series,
+        capacity_ah=float(capacity_figure(pack).value),
+        resistance_ohm=float(resistance_figure(pack).value),
+        series_count=1,
+        peukert_exponent=pack.peukert_exponent.value if pack.peukert_exponent else None,
         temp_c=pack.temp_c,
         protection_low_v=pack.low_cut_off_v,
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,7 +24,7 @@ from gecko.physics.protection.choice import ChoiceTable, choice_table
 from gecko.reference.tables import OfferedFuse, offered_fuses
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Aboard:
     """Somebody who rides the machine: the rider (None: nobody is entered) and his place in the document, the cap, the top speed with him in
     the strongest mode he can choose [m/s], that over the setup's own [1], what his mass alone does [1], and words for the mode."""
@@ -119,13 +119,25 @@ class Analysis(Riding):
             return ()
         strongest, words = self.strongest
         by_mode = float(strongest.top) / max(float(self.top), 1e-9)
-        found = [Aboard(self.setup.rider, "/rider" if self.setup.rider is not None else "", self.resolved.cap, float(self.top) * by_mode, by_mode, 1.0, words)]
+        found = [
+            Aboard(
+                rider=self.setup.rider,
+                path="/rider" if self.setup.rider is not None else "",
+                cap=self.resolved.cap,
+                top_m_s=float(self.top) * by_mode,
+                factor=by_mode,
+                mass_factor=1.0,
+                mode_words=words,
+            )
+        ]
         others = [(f"/also/{i}", one) for i, one in enumerate(self.setup.also)]
         for path, rider in [*others, *([("/passenger", self.setup.passenger)] if self.setup.passenger is not None else [])]:
             factor = self._mass_factor(rider) if path != "/passenger" else 1.0
             cap = cap_of(rider, self.setup.vehicle, self.resolved.family, self.resolved.tyre)
             assert cap is not None
-            found.append(Aboard(rider, path, cap, float(self.top) * by_mode * factor, by_mode * factor, factor, words))
+            found.append(
+                Aboard(rider=rider, path=path, cap=cap, top_m_s=float(self.top) * by_mode * factor, factor=by_mode * factor, mass_factor=factor, mode_words=words)
+            )
         return tuple(found)
 
     def _mass_factor(self, rider: Rider) -> float:
@@ -172,13 +184,7 @@ def candidates(own: Fuse | None) -> tuple[OfferedFuse, ...]:
     return (*fuses, offered(own))
 
 
-_BASELINES: dict[str, Analysis] = {}
-
-
+@lru_cache(maxsize=16)
 def baseline_analysis(document: str) -> Analysis:
     """Analysis of a baseline by its JSON text, kept for the last few baselines: it is asked for with every key press."""
-    if document not in _BASELINES:
-        if len(_BASELINES) > 16:
-            _BASELINES.pop(next(iter(_BASELINES)))
-        _BASELINES[document] = Analysis(Setup.model_validate_json(document), Context(is_baseline=True))
-    return _BASELINES[document]
+    return Analysis(Setup.model_validate_json(document), Context(is_baseline=True))

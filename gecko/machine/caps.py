@@ -72,7 +72,7 @@ def cap_by_age(age_years: float) -> float:
     return float(np.interp(age_years, ages, caps))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Cap:
     """A rider's cap. speed: what holds [m/s]; suggested: the table's, lowered [m/s]; own: the one entered [m/s]; maker: the maker's [m/s].
 
@@ -115,7 +115,18 @@ def cap_of(rider: Rider | None, vehicle: Vehicle | None, family: FamilyDefaults 
     if maker is not None and maker < speed:
         speed, basis = maker, "maker"
     advice = age is not None and age >= ADULT_YEARS
-    return Cap(speed, suggested, own, maker, basis, suggested / table, why if suggested < table else "", advice, years, age is not None)
+    return Cap(
+        speed_m_s=speed,
+        suggested_m_s=suggested,
+        own_m_s=own,
+        maker_m_s=maker,
+        basis=basis,
+        factor=suggested / table,
+        why=why if suggested < table else "",
+        advice=advice,
+        age_years=years,
+        age_known=age is not None,
+    )
 
 
 def _lowered(rider: Rider | None, vehicle: Vehicle, family: FamilyDefaults, tyre: str) -> tuple[float, str]:

@@ -60,7 +60,15 @@ def legs_of(machine: Machine, course: Course, ground: Ground, tyre: str) -> tupl
         if not direct and segment.throttle is None and not segment.coast:
             aimed = segment.speed_m_s if segment.speed_m_s is not None else (segment.share or USUAL_SHARE) * tops[kind]
         return Leg(
-            segment.length_m, segment.time_s, segment.grade, roll[kind], grip[kind], aimed, 1.0 if direct else segment.throttle or 1.0, segment.coast, segment.stop_s
+            length_m=segment.length_m,
+            time_s=segment.time_s,
+            grade=segment.grade,
+            rolling=roll[kind],
+            friction=grip[kind],
+            aimed_m_s=aimed,
+            throttle=1.0 if direct else segment.throttle or 1.0,
+            coasts=segment.coast,
+            stop_s=segment.stop_s,
         )
 
     return tuple(leg(segment) for segment in course.segments)

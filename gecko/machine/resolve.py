@@ -203,17 +203,17 @@ class _Resolver:
             guard_model = GuardModel(guard.volts_v.value, delay)
         ground = setup.ground
         result.machine = Machine(
-            bank,
-            path,
-            replace(combine(each, motor.count, motor.wiring), lead_ohm=self.motor_lead()),
-            motor.count,
-            motor.wiring,
-            thermal_from_plate(each, mass, family.open_airflow),
-            control,
-            vehicle,
-            guard_model,
-            ground.ambient_c,
-            ground.ambient_c if ground.pack_c is None else ground.pack_c,
+            bank=bank,
+            path_ohm=path,
+            motor=replace(combine(each, motor.count, motor.wiring), lead_ohm=self.motor_lead()),
+            motor_count=motor.count,
+            motor_wiring=motor.wiring,
+            thermal=thermal_from_plate(each, mass, family.open_airflow),
+            control=control,
+            vehicle=vehicle,
+            guard=guard_model,
+            ambient_c=ground.ambient_c,
+            pack_c=ground.ambient_c if ground.pack_c is None else ground.pack_c,
         )
         self.knob(result, result.machine)
         return result
@@ -300,20 +300,20 @@ class _Resolver:
             self.figures[f"{path}/protection_low_v"] = usual
             low = self.noted(f"{path}/protection_low_v", self.apart.draw(usual))
         return Unit(
-            pack.chemistry,
-            pack.cells_in_series,
-            capacity,
-            self.noted(f"{path}/resistance_ohm", self.sampler.draw(resistance)),
-            count,
-            pack.peukert_exponent.value if pack.peukert_exponent else None,
-            pack.continuous_a.value if pack.continuous_a else None,
-            pack.peak_10s_a.value if pack.peak_10s_a else None,
-            pack.trips_a,
-            pack.trip_delay_s.value if pack.trip_delay_s else 1.0,
-            low,
-            pack.temp_c,
-            grows,
-            seconds,
+            chemistry=pack.chemistry,
+            cells_in_series=pack.cells_in_series,
+            capacity_ah=capacity,
+            resistance_ohm=self.noted(f"{path}/resistance_ohm", self.sampler.draw(resistance)),
+            series_count=count,
+            peukert_exponent=pack.peukert_exponent.value if pack.peukert_exponent else None,
+            continuous_a=pack.continuous_a.value if pack.continuous_a else None,
+            peak_10s_a=pack.peak_10s_a.value if pack.peak_10s_a else None,
+            trip_a=pack.trips_a,
+            trip_delay_s=pack.trip_delay_s.value if pack.trip_delay_s else 1.0,
+            protection_low_v=low,
+            temp_c=pack.temp_c,
+            grows=grows,
+            grows_s=seconds,
         )
 
     def path(self) -> Number:
@@ -414,16 +414,16 @@ class _Resolver:
         duty, current = (1.0, 1.0) if mode is None else (mode.duty, mode.current)
         extra = 0.0 if control.extra_speed is None else float(control.extra_speed.value)
         return ControllerModel(
-            "pwm",
-            duty * (1.0 + extra),
-            self.efficiency("/controller/efficiency", control.efficiency, loss, "Controller efficiency"),
-            current * self.noted("/controller/phase_limit_a", self.sampler.draw(phase)),
-            current * self.noted("/controller/battery_limit_a", self.sampler.draw(battery)),
-            low.value,
-            control.waits_a,
-            control.ramp_s.value if control.ramp_s else 0.0,
-            self.sampler.draw(control.regen_a) if control.regen_a else None,
-            extra,
+            kind="pwm",
+            duty_max=duty * (1.0 + extra),
+            efficiency=self.efficiency("/controller/efficiency", control.efficiency, loss, "Controller efficiency"),
+            phase_limit_a=current * self.noted("/controller/phase_limit_a", self.sampler.draw(phase)),
+            battery_limit_a=current * self.noted("/controller/battery_limit_a", self.sampler.draw(battery)),
+            undervoltage_v=low.value,
+            idle_a=control.waits_a,
+            ramp_s=control.ramp_s.value if control.ramp_s else 0.0,
+            regen_a=self.sampler.draw(control.regen_a) if control.regen_a else None,
+            extra=extra,
         )
 
     def machine_kg(self, machine: Vehicle, family: FamilyDefaults) -> Number:
@@ -518,18 +518,18 @@ class _Resolver:
             track = self.draw("/vehicle/track_m", machine.track_m, family.track_m, "Track")
         brake: Brake = machine.brake or family.brake  # type: ignore[assignment]
         model = VehicleModel(
-            ratio,
-            radius,
-            eta,
-            mass + rider_kg,
-            area,
-            crr,
-            mu,
-            machine.driven_axle,
-            wheelbase,
-            np.clip(ahead, AHEAD_SHARES[0] * wheelbase, AHEAD_SHARES[1] * wheelbase),
-            height,
-            track,
-            0.10 if kind == "plastic gearbox" else 0.05,
+            gear_ratio=ratio,
+            wheel_radius_m=radius,
+            gear_efficiency=eta,
+            mass_kg=mass + rider_kg,
+            drag_area_m2=area,
+            rolling_resistance=crr,
+            friction=mu,
+            driven_axle=machine.driven_axle,
+            wheelbase_m=wheelbase,
+            com_ahead_of_rear_m=np.clip(ahead, AHEAD_SHARES[0] * wheelbase, AHEAD_SHARES[1] * wheelbase),
+            com_height_m=height,
+            track_m=track,
+            rotating_share=0.10 if kind == "plastic gearbox" else 0.05,
         )
         return model, brake

@@ -408,10 +408,10 @@ def random_machine(chance: random.Random) -> Machine:
     for _ in range(chance.choice([1, 1, 1, 2, 3])):
         ah = chance.uniform(1.0, 8.0)
         unit = Unit(
-            chemistry,
-            cells,
-            ah,
-            cells * chance.uniform(0.03, 0.12) / ah * (0.3 if chemistry == "lead" else 1.0) + 0.01,
+            chemistry=chemistry,
+            cells_in_series=cells,
+            capacity_ah=ah,
+            resistance_ohm=cells * chance.uniform(0.03, 0.12) / ah * (0.3 if chemistry == "lead" else 1.0) + 0.01,
             trip_a=chance.choice([None, None, ah * chance.uniform(4, 15)]),
             trip_delay_s=chance.choice([None, 0.2, 3.0]),
             protection_low_v=chance.choice([None, cells * {"li-ion": 2.7, "lfp": 2.2, "lead": 1.6}[chemistry]]),
@@ -459,7 +459,17 @@ def random_machine(chance: random.Random) -> Machine:
     thermal = thermal_from_plate(motor, watts / chance.uniform(120, 500), chance.random() < 0.5)
     guard = None if chance.random() < 0.6 else GuardModel(volts * chance.uniform(0.75, 0.95), chance.uniform(0.5, 6.0))
     return Machine(
-        BankModel(tuple(rows)), chance.uniform(0.003, 0.03), motor, count, "single", thermal, control, vehicle, guard, chance.uniform(0, 35), chance.uniform(0, 35)
+        bank=BankModel(tuple(rows)),
+        path_ohm=chance.uniform(0.003, 0.03),
+        motor=motor,
+        motor_count=count,
+        motor_wiring="single",
+        thermal=thermal,
+        control=control,
+        vehicle=vehicle,
+        guard=guard,
+        ambient_c=chance.uniform(0, 35),
+        pack_c=chance.uniform(0, 35),
     )
 
 
@@ -474,15 +484,15 @@ def random_legs(chance: random.Random, machine: Machine) -> list[Leg]:
         coasts = not direct and chance.random() < 0.12
         found.append(
             Leg(
-                None if timed else chance.uniform(10, 400),
-                chance.uniform(5, 90) if timed else None,
-                chance.choice([0.0, 0.0, chance.uniform(-0.08, 0.08)]),
-                float(np.clip(machine.vehicle.rolling_resistance * chance.uniform(0.7, 2.0), 0.01, 0.15)),
-                machine.vehicle.friction * chance.uniform(0.6, 1.0),
-                None if coasts else aimed,
-                1.0 if direct or aimed is not None or coasts else chance.uniform(0.4, 1.0),
-                coasts,
-                chance.choice([None, None, chance.uniform(0.0, 20.0)]),
+                length_m=None if timed else chance.uniform(10, 400),
+                time_s=chance.uniform(5, 90) if timed else None,
+                grade=chance.choice([0.0, 0.0, chance.uniform(-0.08, 0.08)]),
+                rolling=float(np.clip(machine.vehicle.rolling_resistance * chance.uniform(0.7, 2.0), 0.01, 0.15)),
+                friction=machine.vehicle.friction * chance.uniform(0.6, 1.0),
+                aimed_m_s=None if coasts else aimed,
+                throttle=1.0 if direct or aimed is not None or coasts else chance.uniform(0.4, 1.0),
+                coasts=coasts,
+                stop_s=chance.choice([None, None, chance.uniform(0.0, 20.0)]),
             )
         )
     return found

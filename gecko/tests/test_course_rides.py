@@ -122,7 +122,7 @@ class WhatMustNotMatter(TestCase):
             unit = replace(machine.bank.units[0], chemistry=chemistry, cells_in_series=cells, capacity_ah=4.0)
             like = replace(machine.bank, rows=(RowModel((unit,), 2),))
             unlike = replace(machine.bank, rows=(RowModel((unit,)), RowModel((replace(unit, capacity_ah=4.0004),))))
-            legs = [Leg(100.0, None, 0.0, 0.03, 0.8, 4.0, 1.0, False, 5.0)]
+            legs = [Leg(length_m=100.0, time_s=None, grade=0.0, rolling=0.03, friction=0.8, aimed_m_s=4.0, throttle=1.0, coasts=False, stop_s=5.0)]
             times = [float(ride(replace(machine, bank=bank, pack_c=-5.0), legs, 2.5).run_time_s) for bank in (like, unlike)]
             self.assertAlmostEqual(times[1] / times[0], 1.0, delta=0.01, msg=chemistry)
 

@@ -42,7 +42,26 @@ class Wire(TestCase):
 
 
 def alike(cells: int = 5, ah: float = 5.0, ohm: float = 0.06, rows: int = 1, series: int = 1) -> BankModel:
-    return BankModel((RowModel((Unit("li-ion", cells, ah, ohm, series, None, 30.0, 60.0, 80.0),), rows),))
+    return BankModel(
+        (
+            RowModel(
+                (
+                    Unit(
+                        chemistry="li-ion",
+                        cells_in_series=cells,
+                        capacity_ah=ah,
+                        resistance_ohm=ohm,
+                        series_count=series,
+                        peukert_exponent=None,
+                        continuous_a=30.0,
+                        peak_10s_a=60.0,
+                        trip_a=80.0,
+                    ),
+                ),
+                rows,
+            ),
+        )
+    )
 
 
 class BankAlgebra(TestCase):
@@ -57,14 +76,22 @@ class BankAlgebra(TestCase):
 
     def test_a_mixed_string_keeps_the_limits_that_are_stated(self) -> None:
         """Packs of 30 A and of nobody knows what in one row: 30 A; a row beside it of which nothing is known leaves the bank's unknown."""
-        stated, silent = Unit("li-ion", 5, 5.0, 0.06, continuous_a=30.0, trip_a=60.0), Unit("li-ion", 5, 5.0, 0.06)
+        stated, silent = (
+            Unit(chemistry="li-ion", cells_in_series=5, capacity_ah=5.0, resistance_ohm=0.06, continuous_a=30.0, trip_a=60.0),
+            Unit(chemistry="li-ion", cells_in_series=5, capacity_ah=5.0, resistance_ohm=0.06),
+        )
         mixed = BankModel((RowModel((stated, silent), 2),))
         self.assertEqual((bank_limits(mixed).continuous_a, bank_limits(mixed).trip_a, bank_limits(mixed).peak_10s_a), (60.0, 120.0, None))
         self.assertIsNone(bank_limits(BankModel((*mixed.rows, RowModel((silent, silent))))).continuous_a)
 
     def test_unlike_rows_share_by_their_resistance(self) -> None:
         """Two rows of equal volts, 60 and 250 mΩ: 10 A split 250:60, by hand 8.06452 and 1.93548 A."""
-        bank = BankModel((RowModel((Unit("li-ion", 5, 5, 0.06),)), RowModel((Unit("li-ion", 5, 2, 0.25),))))
+        bank = BankModel(
+            (
+                RowModel((Unit(chemistry="li-ion", cells_in_series=5, capacity_ah=5, resistance_ohm=0.06),)),
+                RowModel((Unit(chemistry="li-ion", cells_in_series=5, capacity_ah=2, resistance_ohm=0.25),)),
+            )
+        )
         shares = source_at(bank, 1.0, 25.0).row_currents(10.0)
         np.testing.assert_allclose(np.asarray(shares), [8.064516, 1.935484], rtol=1e-6)
 
@@ -75,14 +102,14 @@ class BankAlgebra(TestCase):
 
     def test_lead_gives_less_when_pulled_hard(self) -> None:
         """Peukert by hand: 10 Ah at 5 A, k = 1.15: 10·(0.5/5)^0.15 = 7.0795 Ah; never above the rated 10 Ah."""
-        unit = Unit("lead", 6, 10.0, 0.024)
+        unit = Unit(chemistry="lead", cells_in_series=6, capacity_ah=10.0, resistance_ohm=0.024)
         self.assertAlmostEqual(float(usable_ah(unit, 5.0, 25.0)), 7.079458, places=5)
         self.assertAlmostEqual(float(usable_ah(unit, 0.1, 25.0)), 10.0, places=9)
         self.assertAlmostEqual(float(usable_ah(unit, 0.1, 0.0)), 8.5, places=9)
 
     def test_joining_rests_where_the_volts_agree(self) -> None:
         """One curve, equal packs: they meet in the middle, and joining the other way round moves the same charge back."""
-        row = RowModel((Unit("li-ion", 5, 5.0, 0.06),))
+        row = RowModel((Unit(chemistry="li-ion", cells_in_series=5, capacity_ah=5.0, resistance_ohm=0.06),))
         joined = join_rows(row, row, 0.9, 0.5, 0.01, 25.0)
         self.assertAlmostEqual(joined.first_current_a, (5 * 4.07 - 5 * 3.72) / 0.13, places=4)
         self.assertAlmostEqual(joined.soc_a_end, joined.soc_b_end, delta=0.02)
@@ -104,7 +131,7 @@ class Motors(TestCase):
         self.assertAlmostEqual(float((12.0 - m.no_load_a * m.resistance_ohm) / m.k_v_s), 14000 * 2 * np.pi / 60, places=6)
 
     def test_two_motors_as_one(self) -> None:
-        one = MotorConstants(0.4, 0.01, 1.0, 8.0, 20.0, 15.0)
+        one = MotorConstants(resistance_ohm=0.4, k_v_s=0.01, no_load_a=1.0, rated_a=8.0, rated_copper_w=20.0, rated_other_w=15.0)
         high, low = combine(one, 2, "parallel"), combine(one, 2, "series")
         self.assertEqual((high.resistance_ohm, high.k_v_s, high.no_load_a), (0.2, 0.01, 2.0))
         self.assertEqual((low.resistance_ohm, low.k_v_s, low.no_load_a), (0.8, 0.02, 1.0))
@@ -115,7 +142,7 @@ class Motors(TestCase):
         self.assertEqual(caught.exception.path, "/motor/speed_rpm")
 
 
-MOTOR = MotorConstants(0.2, 0.08, 1.0, 12.0, 40.0, 30.0)
+MOTOR = MotorConstants(resistance_ohm=0.2, k_v_s=0.08, no_load_a=1.0, rated_a=12.0, rated_copper_w=40.0, rated_other_w=30.0)
 
 
 def by_root_finding(open_v: float, source_ohm: float, motor: MotorConstants, c: ControllerModel, omega: float) -> float:
@@ -152,7 +179,16 @@ class TenThousandMachines(TestCase):
         motor = from_nameplate(plate_v, power, chance.uniform(0.5, 0.93, n), 0.6, speed_rpm=np.exp(chance.uniform(np.log(300), np.log(12000), n)))
         limit = power / plate_v * chance.uniform(0.8, 8.0, n)
         phase, floor = 1.5 * limit, cells * chance.uniform(0.5, 3.4, n)
-        control = ControllerModel("pwm", chance.uniform(0.2, 1.0, n), chance.uniform(0.85, 0.99, n), phase, limit, floor, 0.05, diodes=False)
+        control = ControllerModel(
+            kind="pwm",
+            duty_max=chance.uniform(0.2, 1.0, n),
+            efficiency=chance.uniform(0.85, 0.99, n),
+            phase_limit_a=phase,
+            battery_limit_a=limit,
+            undervoltage_v=floor,
+            idle_a=0.05,
+            diodes=False,
+        )
         omega = chance.uniform(0.0, 1.1, n) * open_v / motor.k_v_s
         found = full_throttle(open_v, ohm, motor, control, omega)
         inner, back = open_v - 0.05 * ohm, motor.k_v_s * omega
@@ -187,7 +223,7 @@ class OperatingPointLimits(TestCase):
 
     def test_phase_limit_at_standstill(self) -> None:
         """At rest P = R·I² = 0.2·45² = 405 W through η 0.97 from E' = 37.195 − …: solved by hand from the quadratic."""
-        c = ControllerModel("pwm", 1.0, 0.97, 45.0, None, None, 0.05)
+        c = ControllerModel(kind="pwm", duty_max=1.0, efficiency=0.97, phase_limit_a=45.0, battery_limit_a=None, undervoltage_v=None, idle_a=0.05)
         point = full_throttle(37.2, 0.1, MOTOR, c, 0.0)
         inner = 37.2 - 0.05 * 0.1
         drawn = (inner - (inner**2 - 4 * 0.1 * 405 / 0.97) ** 0.5) / 0.2
@@ -195,24 +231,26 @@ class OperatingPointLimits(TestCase):
         self.assertAlmostEqual(float(point.pack_a), drawn + 0.05, places=9)
 
     def test_battery_limit_draws_exactly_its_amps(self) -> None:
-        c = ControllerModel("pwm", 1.0, 0.97, 200.0, 30.0, None, 0.05)
+        c = ControllerModel(kind="pwm", duty_max=1.0, efficiency=0.97, phase_limit_a=200.0, battery_limit_a=30.0, undervoltage_v=None, idle_a=0.05)
         point = full_throttle(37.2, 0.1, MOTOR, c, 150.0)
         self.assertEqual(point.limit_name(), "battery")
         self.assertAlmostEqual(float(point.pack_a), 30.05, places=9)
 
     def test_undervoltage_holds_the_controller_at_its_cut_off(self) -> None:
-        c = ControllerModel("pwm", 1.0, 0.97, None, None, 35.0, 0.05)
+        c = ControllerModel(kind="pwm", duty_max=1.0, efficiency=0.97, phase_limit_a=None, battery_limit_a=None, undervoltage_v=35.0, idle_a=0.05)
         point = full_throttle(37.2, 0.1, MOTOR, c, 50.0)
         self.assertEqual(point.limit_name(), "undervoltage")
         self.assertAlmostEqual(float(point.controller_v), 35.0, places=9)
 
     def test_below_the_cut_off_nothing_flows(self) -> None:
-        point = full_throttle(30.0, 0.1, MOTOR, ControllerModel("pwm", 1.0, 0.97, None, None, 35.0, 0.05), 50.0)
+        point = full_throttle(
+            30.0, 0.1, MOTOR, ControllerModel(kind="pwm", duty_max=1.0, efficiency=0.97, phase_limit_a=None, battery_limit_a=None, undervoltage_v=35.0, idle_a=0.05), 50.0
+        )
         self.assertEqual((float(point.motor_a), point.limit_name()), (0.0, "undervoltage"))
 
     def test_source_limit_is_the_best_duty(self) -> None:
         """A weak bank: more duty gives less. The named optimum must beat a fine scan of duties."""
-        c = ControllerModel("pwm", 1.0, 0.97, None, None, None, 0.0)
+        c = ControllerModel(kind="pwm", duty_max=1.0, efficiency=0.97, phase_limit_a=None, battery_limit_a=None, undervoltage_v=None, idle_a=0.0)
         motor = replace(MOTOR, resistance_ohm=0.05)
         point = full_throttle(20.0, 0.8, motor, c, 20.0)
         self.assertEqual(point.limit_name(), "source")
@@ -225,7 +263,9 @@ class OperatingPointLimits(TestCase):
     @settings(max_examples=40, deadline=None)
     @given(st.floats(15, 60), st.floats(0.02, 0.6), st.floats(0, 500), st.floats(20, 120), st.floats(10, 60), st.floats(0.5, 0.95))
     def test_closed_form_agrees_with_root_finding(self, open_v: float, ohm: float, omega: float, phase: float, battery: float, low: float) -> None:
-        c = ControllerModel("pwm", 1.0, 0.95, phase, battery, low * open_v, 0.05, diodes=False)
+        c = ControllerModel(
+            kind="pwm", duty_max=1.0, efficiency=0.95, phase_limit_a=phase, battery_limit_a=battery, undervoltage_v=low * open_v, idle_a=0.05, diodes=False
+        )
         found = float(full_throttle(open_v, ohm, MOTOR, c, omega).motor_a)
         self.assertAlmostEqual(found, by_root_finding(open_v, ohm, MOTOR, c, omega), delta=max(0.15, 0.004 * found))
 
@@ -233,7 +273,7 @@ class OperatingPointLimits(TestCase):
     @given(st.floats(15, 60), st.floats(0.01, 0.5), st.floats(0.0, 0.9), st.floats(0.05, 1.0))
     def test_energy_balances_at_motoring_points(self, open_v: float, ohm: float, speed: float, throttle: float) -> None:
         """E·I = bank and path I²R + controller loss + idle + winding I²R + shaft power and friction kωI, to 1e-6."""
-        c = ControllerModel("pwm", 1.0, 0.95, 60.0, 30.0, 0.6 * open_v, 0.05)
+        c = ControllerModel(kind="pwm", duty_max=1.0, efficiency=0.95, phase_limit_a=60.0, battery_limit_a=30.0, undervoltage_v=0.6 * open_v, idle_a=0.05)
         omega = speed * open_v / MOTOR.k_v_s
         full = full_throttle(open_v, ohm, MOTOR, c, omega)
         points = [full]
@@ -255,7 +295,7 @@ class OperatingPointLimits(TestCase):
                 self.assertAlmostEqual(float(MOTOR.k_v_s * omega * p.motor_a), float(total), delta=1e-6 * max(1.0, float(total)))
 
     def test_arrays_and_scalars_agree(self) -> None:
-        c = ControllerModel("pwm", 1.0, 0.97, 45.0, 30.0, 28.0, 0.05)
+        c = ControllerModel(kind="pwm", duty_max=1.0, efficiency=0.97, phase_limit_a=45.0, battery_limit_a=30.0, undervoltage_v=28.0, idle_a=0.05)
         speeds = np.array([0.0, 100.0, 300.0, 460.0, 700.0])
         together = full_throttle(37.2, 0.1, MOTOR, c, speeds)
         for i, speed in enumerate(speeds):

@@ -29,7 +29,7 @@ WITHIN = {"power": 0.10, "energy": 0.15}
 
 def seconds_to_3v(cell: dict[str, Any], rate: float, grows: tuple[float, float]) -> float:
     """Our discharge of a cell whose capacity and 10 s resistance are known, at a rate of its nominal capacity. [s]"""
-    unit = Unit("li-ion", 1, cell["gives_ah_at_c20"], cell["resistance_10s_ohm"], grows=grows[0], grows_s=grows[1])
+    unit = Unit(chemistry="li-ion", cells_in_series=1, capacity_ah=cell["gives_ah_at_c20"], resistance_ohm=cell["resistance_10s_ohm"], grows=grows[0], grows_s=grows[1])
     return float(discharge(BankModel((RowModel((unit,)),)), rate * cell["nominal_ah"], [1.0], 25.0, 3.0).time_s[-1])
 
 
@@ -56,7 +56,7 @@ class Discharges(TestCase):
 class Growth(TestCase):
     def test_ten_seconds_are_the_resistance_entered(self) -> None:
         """Fast part and what comes in ten seconds: `1 − s(1 − e^(−10/τ)) + s(1 − e^(−10/τ)) = 1`; in the end `1 − s(1 − e^(−10/τ)) + s = grows`."""
-        unit = Unit("li-ion", 10, 5.0, 0.1, grows=1.8, grows_s=80.0)
+        unit = Unit(chemistry="li-ion", cells_in_series=10, capacity_ah=5.0, resistance_ohm=0.1, grows=1.8, grows_s=80.0)
         self.assertAlmostEqual(float(unit.slow_share), 0.8 / math.exp(-0.125), places=12)
         self.assertAlmostEqual(float(unit.fast_share + unit.slow_share), 1.8, places=12)
         bank = BankModel((RowModel((unit,)),))
@@ -68,7 +68,7 @@ class Growth(TestCase):
         machine = bare_machine()
         unit = replace(machine.bank.units[0], grows=1.8, grows_s=80.0)
         machine = replace(machine, bank=BankModel((RowModel((unit,)),)), guard=None)
-        legs = [Leg(1e6, None, 0.0, 0.03, 0.8, 5.0, 1.0, False, None)]
+        legs = [Leg(length_m=1e6, time_s=None, grade=0.0, rolling=0.03, friction=0.8, aimed_m_s=5.0, throttle=1.0, coasts=False, stop_s=None)]
         numbers = legs_as_numbers(legs, meant_speeds(machine, legs))
         kept = points(3000)
         done = march_one(rigs(machine, 2.5), numbers, 0, Start(np.ones(1), 0.0, 0.0, 5.0), np.inf, FINE, np.full(1, -1.0), kept)

@@ -121,7 +121,7 @@ class Speeds(TestCase):
         """Equal mass, grade ≥ 0, motor at ambient."""
         speeds = []
         for resistance in (ohm, ohm * factor):
-            bank = BankModel((RowModel((Unit("li-ion", 10, 10.0, resistance),)),))
+            bank = BankModel((RowModel((Unit(chemistry="li-ion", cells_in_series=10, capacity_ah=10.0, resistance_ohm=resistance),)),))
             machine = bare_machine(bank=bank)
             speeds.append(float(top_speed(machine, machine.source(0.5), machine.motor_cool, grade)))
         self.assertLessEqual(speeds[1], speeds[0] + 1e-6)
@@ -131,7 +131,7 @@ class Speeds(TestCase):
     def test_more_like_rows_never_sag_more_at_equal_motor_speed(self, rows: int, ohm: float, speed: float) -> None:
         drops = []
         for count in (rows, rows + 1):
-            machine = bare_machine(bank=BankModel((RowModel((Unit("li-ion", 10, 10.0, ohm),), count),)))
+            machine = bare_machine(bank=BankModel((RowModel((Unit(chemistry="li-ion", cells_in_series=10, capacity_ah=10.0, resistance_ohm=ohm),), count),)))
             source = machine.source(0.5)
             point = machine.full(source, machine.motor_cool, speed * 0.15 / 7.0)
             drops.append(float(point.pack_a * source.resistance_ohm))
@@ -141,7 +141,7 @@ class Speeds(TestCase):
 class Heat(TestCase):
     def test_rated_load_settles_87_kelvin_up(self) -> None:
         """docs/model.md: in 25 °C air the rated load settles at 25 + 87 °C, resistance following."""
-        plate = MotorConstants(0.22, 0.073, 1.6, 15.15, 50.0, 33.0)
+        plate = MotorConstants(resistance_ohm=0.22, k_v_s=0.073, no_load_a=1.6, rated_a=15.15, rated_copper_w=50.0, rated_other_w=33.0)
         thermal = thermal_from_plate(plate, 2.0, False)
         run = heat_run(lambda w, _c: (50.0 * (1 + 0.00393 * (w - 25)), 33.0, 1.0 / thermal.case_to_air_k_per_w), thermal, 25.0, 200_000.0)
         # 90 K is where copper at its hot resistance settles: 1.354 = 1 + 0.00393·90; magnets and rounding make it 87…90.

@@ -47,7 +47,7 @@ class Joining(TestCase):
 
     def test_two_rows_settle_as_a_capacitor_through_a_resistor(self) -> None:
         """Five cells, 5 and 2 Ah, 0.06 and 0.15 Ω, 0.02 Ω of leads: I0 = 0.4/0.23 A, τ = 0.23 Ω/(4 V·(1/5 + 1/2)/Ah)."""
-        a, b = (RowModel((Unit("li-ion", 5, c, r),)) for c, r in ((5.0, 0.06), (2.0, 0.15)))
+        a, b = (RowModel((Unit(chemistry="li-ion", cells_in_series=5, capacity_ah=c, resistance_ohm=r),)) for c, r in ((5.0, 0.06), (2.0, 0.15)))
         found = join_rows(a, b, 0.6, 0.5, 0.02, 25.0)
         first, tau_s = 0.4 / 0.23, 0.23 / (4.0 * (1 / 5 + 1 / 2)) * 3600.0
         self.assertAlmostEqual(found.first_current_a / first, 1.0, delta=1e-3)
@@ -61,7 +61,7 @@ class Joining(TestCase):
         self.assertEqual(found.seconds_until(first * 1.1), 0.0)
 
     def test_the_other_way_round_it_flows_back(self) -> None:
-        a, b = (RowModel((Unit("li-ion", 5, c, r),)) for c, r in ((5.0, 0.06), (2.0, 0.15)))
+        a, b = (RowModel((Unit(chemistry="li-ion", cells_in_series=5, capacity_ah=c, resistance_ohm=r),)) for c, r in ((5.0, 0.06), (2.0, 0.15)))
         there, back = join_rows(a, b, 0.6, 0.5, 0.02, 25.0), join_rows(b, a, 0.5, 0.6, 0.02, 25.0)
         self.assertAlmostEqual(there.first_current_a, -back.first_current_a)
         self.assertAlmostEqual(there.seconds_until(0.5), back.seconds_until(0.5), places=6)
@@ -69,8 +69,13 @@ class Joining(TestCase):
 
     def test_packs_of_a_row_move_by_their_own_capacity(self) -> None:
         """A row of 5 and 2.5 Ah: what leaves it takes twice the share of the smaller one, which is the one told."""
-        row = RowModel((Unit("li-ion", 5, 5.0, 0.05), Unit("li-ion", 5, 2.5, 0.05)))
-        found = join_rows(row, RowModel((Unit("li-ion", 10, 5.0, 0.1),)), (0.6, 0.6), 0.5, 0.02, 25.0)
+        row = RowModel(
+            (
+                Unit(chemistry="li-ion", cells_in_series=5, capacity_ah=5.0, resistance_ohm=0.05),
+                Unit(chemistry="li-ion", cells_in_series=5, capacity_ah=2.5, resistance_ohm=0.05),
+            )
+        )
+        found = join_rows(row, RowModel((Unit(chemistry="li-ion", cells_in_series=10, capacity_ah=5.0, resistance_ohm=0.1),)), (0.6, 0.6), 0.5, 0.02, 25.0)
         self.assertAlmostEqual(0.6 - found.soc_a_end, found.charge_moved_ah / 2.5, places=9)
 
     def test_the_worst_pair_of_three_and_how_near_they_must_be(self) -> None:
@@ -118,7 +123,7 @@ class Emptying(TestCase):
     def test_two_unlike_rows(self) -> None:
         """A new 5 Ah pack beside a worn 2 Ah one; then the worn one half empty at the start, which the new one first charges."""
         units = [("li-ion", 5, 5.0, 0.06, 0.01), ("li-ion", 5, 2.0, 0.25, 0.01)]
-        bank = BankModel(tuple(RowModel((Unit(c, int(n), ah, ohm),), 1, lead) for c, n, ah, ohm, lead in units))
+        bank = BankModel(tuple(RowModel((Unit(chemistry=c, cells_in_series=int(n), capacity_ah=ah, resistance_ohm=ohm),), 1, lead) for c, n, ah, ohm, lead in units))
         for start in ((1.0, 1.0), (1.0, 0.5)):
             with self.subTest(start):
                 found = discharge(bank, 6.0, start, 25.0)
@@ -137,7 +142,7 @@ class Emptying(TestCase):
         """10 A through 0.1 Ω from ten cells: 36.1 V at 30 % open, so a guard at 35.1 V opens with 30 % left."""
 
         def one(low: float | None) -> BankModel:
-            return BankModel((RowModel((Unit("li-ion", 10, 6.0, 0.1, protection_low_v=low),)),))
+            return BankModel((RowModel((Unit(chemistry="li-ion", cells_in_series=10, capacity_ah=6.0, resistance_ohm=0.1, protection_low_v=low),)),))
 
         for found, name, unit in ((discharge(one(35.1), 10.0, (1.0,), 25.0), "low cut-off", 0), (discharge(one(None), 10.0, (1.0,), 25.0, 35.1), "guard", None)):
             self.assertEqual((found.ends_by, found.unit), (name, unit))
@@ -149,7 +154,7 @@ class Emptying(TestCase):
     @given(st.lists(st.tuples(st.floats(1, 12), st.floats(0.02, 0.5)), min_size=1, max_size=5), st.floats(1, 20))
     def test_what_the_bank_gives_its_rows_give(self, packs: list[tuple[float, float]], amps: float) -> None:
         """At every moment the rows' amps add up to the bank's, and what was drawn is missing from the packs."""
-        bank = BankModel(tuple(RowModel((Unit("li-ion", 5, c, r),)) for c, r in packs))
+        bank = BankModel(tuple(RowModel((Unit(chemistry="li-ion", cells_in_series=5, capacity_ah=c, resistance_ohm=r),)) for c, r in packs))
         found = discharge(bank, amps, (1.0,) * len(packs), 25.0)
         np.testing.assert_allclose(found.row_a.sum(axis=0), amps, rtol=1e-9)
         drawn = sum(c * (1.0 - s) for (c, _), s in zip(packs, found.soc[:, -1], strict=True))
@@ -266,7 +271,7 @@ class Meter(TestCase):
         self.assertAlmostEqual(capacity_ah(lithium, 2.0, 3600.0, 1.0, 0.5, 25.0).value, 4.0)
         lead = Pack.model_validate({"chemistry": "lead", "cells_in_series": 6, "capacity_ah": named(12), "guard_in_tool": False})
         for temp in (25.0, 5.0):
-            given = float(usable_ah(Unit("lead", 6, 12.0, 0.05), 5.0, temp))
+            given = float(usable_ah(Unit(chemistry="lead", cells_in_series=6, capacity_ah=12.0, resistance_ohm=0.05), 5.0, temp))
             self.assertAlmostEqual(capacity_ah(lead, 5.0, given / 5.0 * 3600.0, 1.0, 0.0, temp).value, 12.0, places=6)
 
     def test_readings_that_cannot_be_say_what_to_do(self) -> None:

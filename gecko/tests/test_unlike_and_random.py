@@ -27,7 +27,17 @@ from gecko.reference.tables import contact, families, surface
 from gecko.rules.registry import run_checks
 from gecko.tests.machines import bare_machine, named, safe_bike
 
-UNLIKE = BankModel((RowModel((Unit("li-ion", 10, 6.0, 0.09),)), RowModel((Unit("li-ion", 5, 3.0, 0.10), Unit("li-ion", 5, 2.5, 0.14)))))
+UNLIKE = BankModel(
+    (
+        RowModel((Unit(chemistry="li-ion", cells_in_series=10, capacity_ah=6.0, resistance_ohm=0.09),)),
+        RowModel(
+            (
+                Unit(chemistry="li-ion", cells_in_series=5, capacity_ah=3.0, resistance_ohm=0.10),
+                Unit(chemistry="li-ion", cells_in_series=5, capacity_ah=2.5, resistance_ohm=0.14),
+            )
+        ),
+    )
+)
 
 
 class UnlikeRows(TestCase):

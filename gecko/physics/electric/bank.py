@@ -18,7 +18,7 @@ PULSE_S = 10.0
 """A pack's resistance is that of a pulse of so long. [s]"""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Unit:
     """`series_count` alike packs in series. Volts, ohms and Ah are of one pack."""
 

@@ -14,7 +14,7 @@ from gecko.physics.electric.shares import ShareMarch
 STEPS = 500
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Discharge:
     """Traces over time_s [s]: amps of each row, charge of each unit group [1], terminal volts [V]; how it ended and what is left.
 
@@ -66,7 +66,15 @@ def discharge(bank: BankModel, amps_a: float, start: Sequence[float], temp_c: fl
     currents = np.array([cut(line)[-1] for line in rows])
     each = np.repeat(currents, [len(row.units) for row in bank.rows])
     unused = tuple(float(max(s, 0.0) * usable_ah(u, i, temp_c)) for u, s, i in zip(bank.units, left, each, strict=True))
-    return Discharge(cut(time), np.stack([cut(line) for line in rows]), np.stack([cut(line) for line in inside]), cut(volts), name, unit, unused)
+    return Discharge(
+        time_s=cut(time),
+        row_a=np.stack([cut(line) for line in rows]),
+        soc=np.stack([cut(line) for line in inside]),
+        volts_v=cut(volts),
+        ends_by=name,
+        unit=unit,
+        unused_ah=unused,
+    )
 
 
 def _events(

@@ -16,7 +16,7 @@ SETTLED = 0.02
 """The flow counts as over at this share of the first current. [1]"""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Joining:
     """Two rows joined at rest: first current [A], charge moved [Ah], time until 2 % of it [s], charges at the end [1].
 
@@ -69,7 +69,15 @@ def join_rows(a: RowModel, b: RowModel, soc_a: float | Sequence[float], soc_b: f
     least_a, least_b = int(np.argmin(ah_a)), int(np.argmin(ah_b))
     most = min([s * c for s, c in zip(charge_a, ah_a, strict=True)] + [(1.0 - s) * c for s, c in zip(charge_b, ah_b, strict=True)])
     if first == 0 or most <= 0:
-        return Joining(first, 0.0, 0.0, charge_a[least_a], charge_b[least_b], np.array([0.0]), np.array([first]))
+        return Joining(
+            first_current_a=first,
+            charge_moved_ah=0.0,
+            time_to_2_percent_s=0.0,
+            soc_a_end=charge_a[least_a],
+            soc_b_end=charge_b[least_b],
+            time_s=np.array([0.0]),
+            current_a=np.array([first]),
+        )
     grid = np.linspace(0.0, most, 4001)
     amps = current(grid)
     below = np.nonzero(amps <= SETTLED * first)[0]
@@ -82,7 +90,15 @@ def join_rows(a: RowModel, b: RowModel, soc_a: float | Sequence[float], soc_b: f
     # The current falls nearly exponentially with time, so it is nearly linear in the charge moved.
     time = running_sum(np.diff(grid) * mean_inverse(amps[:-1], amps[1:]) * 3600.0)
     moved = float(grid[-1])
-    return Joining(first, moved, float(time[-1]), charge_a[least_a] - moved / ah_a[least_a], charge_b[least_b] + moved / ah_b[least_b], time, amps)
+    return Joining(
+        first_current_a=first,
+        charge_moved_ah=moved,
+        time_to_2_percent_s=float(time[-1]),
+        soc_a_end=charge_a[least_a] - moved / ah_a[least_a],
+        soc_b_end=charge_b[least_b] + moved / ah_b[least_b],
+        time_s=time,
+        current_a=amps,
+    )
 
 
 def _each(row: RowModel, soc: float | Sequence[float]) -> list[float]:

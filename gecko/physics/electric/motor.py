@@ -23,7 +23,7 @@ CLAMP_C = 300.0
 """Temperatures are clamped here in both resistance and magnets. [°C]"""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MotorConstants:
     """R [Ω], k [V·s/rad], I0 [A] of one equivalent motor at 25 °C, and the plate's rated losses of one motor [W]."""
 
@@ -47,14 +47,14 @@ class MotorConstants:
         rise = np.minimum(winding_c, CLAMP_C) - REFERENCE_C
         fall = np.minimum(magnet_c, CLAMP_C) - REFERENCE_C
         return MotorConstants(
-            self.resistance_ohm * (1.0 + COPPER_ALPHA_PER_K * rise),
-            self.k_v_s * (1.0 - MAGNET_PER_K[self.magnet] * fall),
-            self.no_load_a,
-            self.rated_a,
-            self.rated_copper_w,
-            self.rated_other_w,
-            self.magnet,
-            self.lead_ohm,
+            resistance_ohm=self.resistance_ohm * (1.0 + COPPER_ALPHA_PER_K * rise),
+            k_v_s=self.k_v_s * (1.0 - MAGNET_PER_K[self.magnet] * fall),
+            no_load_a=self.no_load_a,
+            rated_a=self.rated_a,
+            rated_copper_w=self.rated_copper_w,
+            rated_other_w=self.rated_other_w,
+            magnet=self.magnet,
+            lead_ohm=self.lead_ohm,
         )
 
 
@@ -104,7 +104,7 @@ def from_nameplate(
         k = 60.0 / (2.0 * np.pi * kv_rpm_per_v)
     else:
         raise GeckoError("Enter a motor speed: rated rpm, no-load rpm, or Kv.", path="/motor/speed_rpm")
-    return MotorConstants(resistance, k, no_load, rated, copper, other, magnet)
+    return MotorConstants(resistance_ohm=resistance, k_v_s=k, no_load_a=no_load, rated_a=rated, rated_copper_w=copper, rated_other_w=other, magnet=magnet)
 
 
 def power_from_resistance(volts_v: Number, resistance_ohm: Number, efficiency: Number, copper_share: float) -> Number:
@@ -128,7 +128,9 @@ def combine(motor: MotorConstants, count: int, wiring: str) -> MotorConstants:
         r, i0 = r / count, i0 * count
     else:
         r, k = r * count, k * count
-    return MotorConstants(r, k, i0, motor.rated_a, motor.rated_copper_w, motor.rated_other_w, motor.magnet)
+    return MotorConstants(
+        resistance_ohm=r, k_v_s=k, no_load_a=i0, rated_a=motor.rated_a, rated_copper_w=motor.rated_copper_w, rated_other_w=motor.rated_other_w, magnet=motor.magnet
+    )
 
 
 def default_mass_kg(kind: str, power_w: Number) -> Number:

@@ -18,7 +18,7 @@ LIMITS: tuple[str, ...] = ("volts", "source", "phase", "battery", "undervoltage"
 VOLTS, SOURCE, PHASE, BATTERY, UNDERVOLTAGE, THROTTLE = range(6)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ControllerModel:
     """The converter: kind "pwm" or "none", most duty [1], efficiency [1], limits [A], undervoltage [V], idle [A]."""
 

@@ -18,7 +18,7 @@ from gecko.physics.road.forces import grip_limited_acceleration, motor_a_for_for
 _POINTS = np.linspace(0.0, 1.0, 161)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Launch:
     """Full throttle from rest on the level, point by point over speed (first axis).
 
@@ -124,11 +124,11 @@ def _from(machine: Machine, source: Source, motor: MotorConstants, start_m_s: Ar
     time, distance = running_sum(dt), running_sum(dt * mean_speed)
     shape = np.broadcast_shapes(time.shape, np.shape(pack_a))
     return Launch(
-        np.broadcast_to(speed, shape),
-        np.broadcast_to(a, shape),
-        time,
-        distance,
-        np.broadcast_to(motor_a, shape),
-        np.broadcast_to(pack_a, shape),
-        np.broadcast_to(slipping, shape),
+        speed_m_s=np.broadcast_to(speed, shape),
+        acceleration_m_s2=np.broadcast_to(a, shape),
+        time_s=time,
+        distance_m=distance,
+        motor_a=np.broadcast_to(motor_a, shape),
+        pack_a=np.broadcast_to(pack_a, shape),
+        slipping=np.broadcast_to(slipping, shape),
     )

@@ -23,7 +23,7 @@ class GuardModel:
     delay_s: float = 2.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Machine:
     """A machine ready to compute with. Numbers are scalars, or samples on the last axis."""
 

@@ -47,7 +47,7 @@ class RowFuse:
     share: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ChoiceInput:
     """What the choice needs to know. Currents in A, volts in V, ohms in Ω, lengths in m, temperatures in °C."""
 
@@ -82,7 +82,7 @@ class ChoiceInput:
         return self.air_c if self.wire_air_c is None else self.wire_air_c
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ChoiceTable:
     """The whole table: fuses down, gauges across. `fails` maps a condition to a mask (fuses × gauges), by school; `order`
     numbers the cells from the one to take first."""
@@ -137,7 +137,7 @@ class ChoiceTable:
         return sorted(gains, key=lambda pair: -pair[1])
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class _Offer:
     """What of the table depends on the fuses offered, the wire's kind and the air alone. Fuses down, gauges across."""
 
@@ -178,17 +178,17 @@ def _offer(fuses: tuple[OfferedFuse, ...], sizes: tuple[Size, ...], row: str, in
     order = np.empty(worst.size, dtype=int)
     order[np.lexsort((down[0], down[1], down[2], gauge, down[3]))] = np.arange(worst.size)
     return _Offer(
-        ratings,
-        volts,
-        np.array([fuse.breaking_a for fuse in fuses])[:, None],
-        fuse_ohm(ratings),
-        continuous_limit_a(ratings, air_c),
-        np.array([derated_ampacity_a(size, row, wire_air_c, conductors) for size in sizes])[None, :],
-        copper_ohm_per_m(areas),
-        np.array([withstand_a2s(size.area_m2, insulation) for size in sizes])[None, :],
-        worst,
-        tuple(groups),
-        order.reshape(worst.shape),
+        ratings=ratings,
+        volts=volts,
+        breaking=np.array([fuse.breaking_a for fuse in fuses])[:, None],
+        fuse_ohm=fuse_ohm(ratings),
+        continuous_a=continuous_limit_a(ratings, air_c),
+        derated=np.array([derated_ampacity_a(size, row, wire_air_c, conductors) for size in sizes])[None, :],
+        ohm_per_m=copper_ohm_per_m(areas),
+        stands=np.array([withstand_a2s(size.area_m2, insulation) for size in sizes])[None, :],
+        wire_share=worst,
+        groups=tuple(groups),
+        order=order.reshape(worst.shape),
     )
 
 
@@ -275,4 +275,4 @@ def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...], own: Size | 
         "withstand": (i2t / offer.stands, 1.0),
         "cold_short": (weak, 1.0),
     }
-    return ChoiceTable(fuses, sizes, fails, ratings > derated, numbers, measures, offer.order)
+    return ChoiceTable(fuses=fuses, sizes=sizes, fails=fails, wire_common=ratings > derated, numbers=numbers, measures=measures, order=offer.order)

@@ -19,7 +19,7 @@ _CLUSTERED = 1.0 - (1.0 - np.linspace(0.0, 1.0, 91)) ** 2
 _COARSE = _CLUSTERED[::2]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Lap:
     """A lap's time [s], pack amps (mean and RMS) [A], motor amps squared (mean) [A²], mean motor speed [rad/s] and
     mean conductance of the motor to air [W/K], and the highest speed reached [m/s]."""
@@ -93,11 +93,11 @@ def stop_and_go_lap(
     resting = np.stack(np.broadcast_arrays(idle * rest_s, idle * idle * rest_s, 0.0 * rest_s, spun / 2.0 * coast_s))
     mean_pack, square_pack, square_motor, mean_omega = (running + held * hold_s + resting) / total
     return Lap(
-        total,
-        mean_pack,
-        np.sqrt(square_pack),
-        square_motor,
-        mean_omega,
-        machine.thermal.air_conductance(gone_m / total) + 0.0 * total,
-        peak,
+        time_s=total,
+        mean_pack_a=mean_pack,
+        rms_pack_a=np.sqrt(square_pack),
+        mean_square_motor_a2=square_motor,
+        mean_omega=mean_omega,
+        air_w_per_k=machine.thermal.air_conductance(gone_m / total) + 0.0 * total,
+        highest_speed_m_s=peak,
     )

@@ -50,7 +50,17 @@ def steady_ride(machine: Machine, aimed_m_s: float | None, grade: float) -> tupl
     Lead gives its amp-hours by the amps of the moment: there is no lap to take a mean of.
     """
     vehicle = machine.vehicle
-    leg = Leg(ENDLESS_M, None, grade, vehicle.rolling_resistance, vehicle.friction, aimed_m_s, 1.0, False, None)
+    leg = Leg(
+        length_m=ENDLESS_M,
+        time_s=None,
+        grade=grade,
+        rolling=vehicle.rolling_resistance,
+        friction=vehicle.friction,
+        aimed_m_s=aimed_m_s,
+        throttle=1.0,
+        coasts=False,
+        stop_s=None,
+    )
     top = float(top_speed(machine, machine.source(1.0), machine.motor_cool, grade))
     start = top if aimed_m_s is None else min(aimed_m_s, top)
     # Steady means that the speed follows the balance at once: next to no inertia.

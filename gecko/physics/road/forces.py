@@ -12,7 +12,7 @@ from gecko.common.figures import Number
 from gecko.physics.electric.motor import MotorConstants
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class VehicleModel:
     """Masses, geometry and resistances of the machine with its rider; SI."""
 
