@@ -31,9 +31,10 @@ def charge_volts(a: Analysis) -> Iterator[Trip]:
             (_right_charger(a, i, charger, full),),
             # Another wrong chemistry is another finding; too little is as far off as too much.
             place=f"{i}.{charger.chemistry}" if wrong else str(i),
-            asked=max(charger.end_v.value, full),
-            stands=min(charger.end_v.value, full),
-            unit="V",
+            # Of the wrong chemistry none may be there, whatever its volts.
+            asked=1.0 if wrong else max(charger.end_v.value, full),
+            stands=0.0 if wrong else min(charger.end_v.value, full),
+            unit="" if wrong else "V",
         )
 
 

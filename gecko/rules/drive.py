@@ -212,8 +212,8 @@ def pull(a: Analysis) -> Iterator[Trip]:
     stands_n = ALLOWABLE_SHARE * size.tensile_n
     if asked_n <= stands_n:
         return
-    limit = a.m.control.phase_limit_a
-    lower = float(int(float(limit) * 0.95 * stands_n / asked_n)) if limit is not None else 0.0
+    # From what flows: a limit above that holds nothing.
+    lower = float(int(float(a.stall_point.motor_a) * 0.95 * stands_n / asked_n)) if a.m.control.phase_limit_a is not None else 0.0
     yield Trip(
         "stop",
         "The chain is too weak for this pull",

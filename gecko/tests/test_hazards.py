@@ -7,6 +7,7 @@ from unittest import TestCase
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Finding
 from gecko.document.setup import load_setup
+from gecko.rules.edits import copied
 from gecko.rules.registry import run_checks
 from gecko.tests.hazards import HAZARDS, Hazard, document
 
@@ -35,3 +36,28 @@ class Hazards(TestCase):
                 for finding in found_by(hazard, hazard.bad):
                     self.assertEqual([answer.answer for answer in finding.answers], ["yes", "no", "cannot tell"])
                     self.assertIn("counts as not there", finding.because)
+
+    def test_each_change_that_is_offered_clears_what_it_is_offered_for(self) -> None:
+        """Tried one by one, as somebody would who takes the second or third of them; a stop may become something to look at."""
+        tried = 0
+        for hazard in HAZARDS:
+            setup = load_setup(document(hazard, hazard.bad))
+            before = setup.model_dump(mode="json")
+            for found in run_checks(Analysis(setup)):
+                for edit in found.edits if found.finding.id == hazard.rule else ():
+                    with self.subTest(hazard.name, edit=edit.label):
+                        changed = copied(before)
+                        edit.change(changed)
+                        self.assertNotEqual(changed, before, "it changes nothing")
+                        tried += 1
+                        after = [one.finding for one in run_checks(Analysis(load_setup(changed))) if one.finding.key == found.finding.key]
+                        left = [one.severity for one in after if found.finding.severity != "stop" or one.severity == "stop"]
+                        self.assertEqual(left, [])
+        self.assertGreater(tried, 100)
+
+    def test_a_stop_says_more_asked_than_stands(self) -> None:
+        for hazard in HAZARDS:
+            for finding in found_by(hazard, hazard.bad):
+                if finding.severity == "stop" and finding.asked is not None and finding.stands is not None:
+                    with self.subTest(hazard.name):
+                        self.assertGreater(finding.asked, finding.stands)
