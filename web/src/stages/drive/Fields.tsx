@@ -239,7 +239,9 @@ export const ControllerFields = memo(function ControllerFields() {
             <NumberField label="Extra speed it states" pointer="/controller/extra_speed" kind="grade" />
             {!module && (
               <>
-                <CheckField label="Works only with Hall sensors" pointer="/controller/needs_halls" />
+                {read(doc, "/controller/kind") === "brushless" && (
+                  <CheckField label="Works only with Hall sensors" pointer="/controller/needs_halls" />
+                )}
                 <SelectField label="Reads a throttle" pointer="/controller/throttle" options={THROTTLES} />
                 <SelectField label="Throttle there is" pointer="/throttle/kind" options={THROTTLES} />
                 <LookField label="Has brake levers" pointer="/throttle/levers" />
