@@ -27,6 +27,8 @@ def mean_inverse(first: Number, second: Number) -> Array:
 
     >>> round(float(mean_inverse(1.0, 2.0)), 6), float(mean_inverse(0.0, 2.0))
     (0.693147, inf)
+
+    Derived here: ∫₀¹ dx/(y1 + (y2 − y1)·x).
     """
     runs = (first > 0) & (second > 0)
     first, second = np.where(runs, first, 1.0), np.where(runs, second, 1.0)
@@ -37,14 +39,24 @@ def mean_inverse(first: Number, second: Number) -> Array:
 
 
 def running_sum(steps: Array) -> Array:
-    """Sums of steps from the start, with a zero first, in the unit of the steps. Shape (n + 1, …) from (n, …)."""
+    """Sums of steps from the start, with a zero first, in the unit of the steps. Shape (n + 1, …) from (n, …).
+
+    >>> running_sum(np.array([1.0, 2.0])).tolist()
+    [0.0, 1.0, 3.0]
+    """
     sums = np.zeros((len(steps) + 1, *np.shape(steps)[1:]))
     np.cumsum(steps, axis=0, out=sums[1:])
     return sums
 
 
 def cumulative(values: Array, time_s: Array) -> Array:
-    """Integral of a trace over time from its start to each point (trapezoids), in its unit times seconds."""
+    """Integral of a trace over time from its start to each point (trapezoids), in its unit times seconds.
+
+    >>> cumulative(np.array([0.0, 2.0, 4.0]), np.array([0.0, 1.0, 3.0])).tolist()
+    [0.0, 1.0, 7.0]
+
+    Source: trapezoidal rule, as SciPy has it.
+    """
     return np.asarray(cumulative_trapezoid(values, time_s, axis=0, initial=0.0))
 
 
@@ -64,6 +76,11 @@ def first_above(trace: Array, time_s: Array, level: float) -> Array:
     inf when never. [s]
 
     A winding rises ever more slowly, and by some 10 K from point to point: a straight line would be percents off.
+
+    >>> round(float(first_above(np.array([0.0, 1.0, 4.0, 9.0]), np.array([0.0, 1.0, 2.0, 3.0]), 2.25)), 3)
+    1.5
+
+    Source: cubic Hermite interpolation; slopes of at most three times the secant keep it rising (Fritsch and Carlson, 1980).
     """
     above = trace >= level
     reached = above.any(axis=0)

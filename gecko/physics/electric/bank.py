@@ -42,7 +42,10 @@ class Unit:
 
     @property
     def slow_share(self) -> Number:
-        """The part of `resistance_ohm` that comes with time, `(grows − 1)·e^(10 s/τ)`: after ten seconds both parts make what a pulse meets. [1]"""
+        """The part of `resistance_ohm` that comes with time, `(grows − 1)·e^(10 s/τ)`: after ten seconds both parts make what a pulse meets. [1]
+
+        Derived here: after ten seconds (1 − s·(1 − e⁻¹⁰ᐟᵗ)) + s·(1 − e⁻¹⁰ᐟᵗ) = 1, and for long 1 + (grows − 1).
+        """
         return (self.grows - 1.0) * math.exp(PULSE_S / self.grows_s)
 
     @property
@@ -136,11 +139,23 @@ class Source:
     row_counts: tuple[int, ...]
 
     def volts(self, current_a: Number) -> Number:
-        """Terminal volts at a bank current. [V]"""
+        """Terminal volts at a bank current. [V]
+
+        Source: Ohm's law.
+
+        >>> Source(40.0, 0.1, (40.0,), (0.1,), (1,)).volts(20.0)
+        38.0
+        """
         return self.open_v - current_a * self.resistance_ohm
 
     def row_currents(self, current_a: Number) -> tuple[Number, ...]:
-        """Current of one row of each kind at a bank current, `I_k = (E_k − V)/R_k`. [A]"""
+        """Current of one row of each kind at a bank current, `I_k = (E_k − V)/R_k`. [A]
+
+        Source: Kirchhoff's voltage law.
+
+        >>> Source(40.0, 0.05, (41.0, 39.0), (0.1, 0.1), (1, 1)).row_currents(20.0)
+        (20.0, 0.0)
+        """
         volts = self.volts(current_a)
         return tuple((e - volts) / r for e, r in zip(self.row_open_v, self.row_ohm, strict=True))
 
@@ -149,6 +164,8 @@ def source_at(bank: BankModel, soc: Number | tuple[Number, ...], temp_c: float, 
     """The bank as a source, at one state of charge for all units or one for each unit group; held: its current flows for minutes.
 
     Σ (E_k − V)/R_k = I, hence E = Σ(E_k/R_k)/Σ(1/R_k), R = 1/Σ(1/R_k).
+
+    Source: Millman's theorem, from Kirchhoff's current law.
     """
     units = bank.units
     each = soc if isinstance(soc, tuple) else (soc,) * len(units)
@@ -175,7 +192,10 @@ def source_at(bank: BankModel, soc: Number | tuple[Number, ...], temp_c: float, 
 
 
 def rated_ah(bank: BankModel) -> Number:
-    """Rated capacity of the bank: the smallest unit of each row, rows added. [Ah]"""
+    """Rated capacity of the bank: the smallest unit of each row, rows added. [Ah]
+
+    Source: charge is kept: what leaves one pack of a row leaves each; currents of rows side by side add.
+    """
     total: Number = 0.0
     for row in bank.rows:
         smallest = row.units[0].capacity_ah
@@ -190,6 +210,8 @@ def cold_share(temp_c: float) -> float:
 
     >>> cold_share(25.0), round(cold_share(5.0), 2), cold_share(-100.0)
     (1.0, 0.88, 0.3)
+
+    Source: this project's planning value, in the spirit of makers' discharge curves in the cold.
     """
     return max(0.3, 1.0 - 0.006 * (REFERENCE_C - temp_c)) if temp_c < REFERENCE_C else 1.0
 
@@ -236,7 +258,10 @@ def _least_sum(bank: BankModel, name: str) -> Number | None:
 
 
 def bank_limits(bank: BankModel) -> BankLimits:
-    """Limits of the bank: in a row the least unit that states one limits, rows add; none where a row has no unit that does. [A]"""
+    """Limits of the bank: in a row the least unit that states one limits, rows add; none where a row has no unit that does. [A]
+
+    Source: one current runs through a row, currents of rows add.
+    """
     delays = [unit.trip_delay_s if unit.trip_delay_s is not None else 1.0 for unit in bank.units]
     silent = any(unit.peak_10s_a is None for unit in bank.units)
     return BankLimits(_least_sum(bank, "continuous_a"), _least_sum(bank, "peak_10s_a"), _least_sum(bank, "trip_a"), min(delays), silent)
@@ -249,6 +274,8 @@ def charge_at_volts(chemistry: str, volts_per_cell_v: Number) -> Number:
     0.5
 
     The inverse of `open_volts_per_cell`. On LFP's flat stretch a few millivolts are a lot of charge.
+
+    Source: the rest curves of reference/cells.csv.
     """
     curve_soc, curve_v = cell_curve(chemistry)
     return np.interp(volts_per_cell_v, curve_v, curve_soc)

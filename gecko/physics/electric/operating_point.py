@@ -91,7 +91,10 @@ def _by_bank(inner: Number, source_ohm: Number, motor: MotorConstants, control: 
 
 
 def motor_current(open_v: Number, source_ohm: Number, motor: MotorConstants, control: ControllerModel, omega: Number) -> Number:
-    """Motor amps with the throttle wide open at motor speed omega [rad/s]; see `full_throttle`. [A]"""
+    """Motor amps with the throttle wide open at motor speed omega [rad/s]; see `full_throttle`. [A]
+
+    Source: as `full_throttle`, without what only a screen asks for.
+    """
     if control.kind == "none":
         return (open_v - motor.k_v_s * omega) / (motor.loop_ohm + source_ohm)
     inner, back = open_v - control.idle_a * source_ohm, motor.k_v_s * omega
@@ -175,6 +178,11 @@ def bank_side_a(inner: Number, source_ohm: Number, eta: Number, motor_w: Number)
     """Bank current that feeds `motor_w` watts through a converter of efficiency eta. [A]
 
     `I = (E' − √(E'² − 4 R_s P/η))/(2 R_s)`, the smaller root. motor_w beyond what the source can give takes the peak.
+
+    >>> round(float(bank_side_a(40.0, 0.1, 0.9, 80.0)), 4)
+    2.2347
+
+    Derived here: R_s·I² − E'·I + P/η = 0; at E'/(2R_s) the source gives its most.
     """
     root = np.maximum(inner * inner - 4.0 * source_ohm * motor_w / eta, 0.0)
     return (inner - np.sqrt(root)) / (2.0 * source_ohm)
@@ -184,6 +192,8 @@ def part_throttle(open_v: Number, source_ohm: Number, motor: MotorConstants, con
     """Operating point that holds a motor current [A] at motor speed omega [rad/s] with part throttle.
 
     Valid while `motor_a` is at most what full throttle gives there; the caller checks.
+
+    Derived here: the motor takes I·(k·ω + R·I) watts through the stage, and the bank gives them.
     """
     inner = open_v - control.idle_a * source_ohm
     watts = motor_a * (motor.k_v_s * omega + motor.loop_ohm * motor_a)
@@ -198,6 +208,8 @@ def slipping_pack_a(open_v: Number, source_ohm: Number, control: ControllerModel
 
     The motor speeds up until the first limit of full throttle is met, so the bank current is the least of
     `D_max·I`, the battery-side limit, the foldback's and the source's peak. Idle included; no controller: I. [A]
+
+    Derived here: each limit at the motor speed that first meets it.
     """
     if control.kind == "none":
         return motor_a

@@ -45,7 +45,10 @@ HOTTEST_C = 1000.0
 
 
 def warmed_c(area_m2: float, current_a: float, bundled_ampacity_a: float, insulation_c: float, air_c: float, seconds_s: float) -> float:
-    """Copper after a time under a steady current, from air temperature; the balance of `seconds_to_insulation`. [°C]"""
+    """Copper after a time under a steady current, from air temperature; the balance of `seconds_to_insulation`. [°C]
+
+    Derived here: the linear balance over time, T = T_a + (p + q·T_a)·(e^(q·t) − 1)/q.
+    """
     p, q = (float(part) for part in _balance(area_m2, current_a, bundled_ampacity_a, insulation_c, air_c))
     # (e^(q·t) − 1)/q, which is t where q is nothing.
     grown = seconds_s if abs(q) * seconds_s < 1e-9 else float(np.expm1(min(q * seconds_s, 50.0))) / q
@@ -65,6 +68,8 @@ def withstand_a2s(area_m2: float, insulation: str) -> float:
     >>> from gecko.physics.electric.path import awg_area_m2
     >>> round(withstand_a2s(awg_area_m2(12), "105"))
     84781
+
+    Source: IEC 60364-5-54, k of copper by insulation.
     """
     return float((WITHSTAND_K[insulation] * area_m2 * 1e6) ** 2)
 
@@ -73,6 +78,8 @@ def settled_c(area_m2: Number, current_a: Number, bundled_ampacity_a: Number, in
     """Temperature a wire settles at under a steady current, inf where it never does. [°C]
 
     Where `dT/dt = p + q·T` of `seconds_to_insulation` is nothing: −p/q, for q below zero.
+
+    Derived here: the balance at rest.
     """
     p, q = _balance(area_m2, current_a, bundled_ampacity_a, insulation_c, air_c)
     return np.where(q < 0, -p / np.where(q < 0, q, -1.0), np.inf)

@@ -19,7 +19,10 @@ _GRID_C = (0.0, 25.0, 50.0, 80.0, 115.0, 160.0, 300.0)
 
 
 def stalled(machine: Machine, source: Source, until_s: float = 3600.0) -> HeatRun:
-    """Full throttle at standstill with s held, from ambient until 155 °C or `until_s` [s]."""
+    """Full throttle at standstill with s held, from ambient until 155 °C or `until_s` [s].
+
+    Source: Joule's law at standstill, where nothing else is lost, into the two-node model.
+    """
     table_c = np.linspace(machine.ambient_c, 320.0, 40)
     motor = machine.motor.at(table_c, machine.ambient_c)
     amps = machine.amps(source, motor, 0.0)
@@ -51,6 +54,8 @@ def flat_out(machine: Machine, source: Source, grade: float = 0.0, until_s: floa
 
     Speed and amps are solved once on a grid of winding and case temperatures and read bilinearly in between.
     speeds_m_s: top speeds at `flat_out_temperatures`, where they are known already.
+
+    Source: as `heat_run`; the grid is this project's choice.
     """
     ambient = machine.ambient_c
     knots = _knots_c(ambient)
@@ -87,6 +92,8 @@ def winding_after_laps(machine: Machine, mean_square_a: Number, mean_omega: Numb
     A lap is short against the case, and its ripple is left out. A resistance that rises with the temperature is linear too:
     x' = u − A·x for the rises of winding and case, A = [[g/Cw − α·P/Cw, −g/Cw], [−g/Cc, (g + air)/Cc]], P the loss at 25 °C; hence
     x = (1 − e^(−At))·A⁻¹·u. Told up to the 300 °C at which copper's resistance is taken as clamped.
+
+    Source: two-node model with mean losses (RMS method, as IEC 60034-1 does for intermittent duty).
     """
     thermal, ambient = machine.thermal, machine.ambient_c
     cold = machine.motor.resistance_ohm * mean_square_a / machine.motor_count

@@ -37,7 +37,10 @@ def _grade_of_angle(angle: Number) -> Number:
 
 
 def motor_grade(vehicle: VehicleModel, push_n: Number, speed_m_s: Number) -> Number:
-    """Grade a push [N] holds at a speed [m/s]: `θ = asin(A/√(1+C²)) − atan C`, A = (F − air)/(m g). [1]"""
+    """Grade a push [N] holds at a speed [m/s]: `θ = asin(A/√(1+C²)) − atan C`, A = (F − air)/(m g). [1]
+
+    Derived here: A = C·cosθ + sinθ as one sine, √(1 + C²)·sin(θ + atan C).
+    """
     weight = vehicle.mass_kg * vehicle.gravity_m_s2
     air = 0.5 * vehicle.air_density_kg_m3 * vehicle.drag_area_m2 * np.square(speed_m_s)
     share = (push_n - air) / weight / np.sqrt(1.0 + np.square(vehicle.rolling_resistance))
@@ -49,6 +52,8 @@ def traction_grade(vehicle: VehicleModel, speed_m_s: Number) -> Number:
     """Grade at which the driven axle just slips at a steady speed [m/s], air drag included. [1]
 
     `(μp − C)·cosθ − (1 − μq)·sinθ = air/(m g)`, solved as one cosine.
+
+    Derived here: grip of the driven axle with its load transfer against weight, rolling and air.
     """
     free = _slips_at(vehicle, speed_m_s, *grip_terms(vehicle))
     # The load on an axle is never more than the whole weight, so it slips no later than with all of it.

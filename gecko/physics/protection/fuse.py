@@ -28,6 +28,8 @@ def dc_class_v(full_v: float) -> float:
 
     >>> dc_class_v(42.0)
     58.0
+
+    Source: the classes fuses of reference/offered_fuses.csv are sold in.
     """
     return next((volts for volts in DC_CLASSES_V if volts >= full_v), DC_CLASSES_V[-1])
 
@@ -90,7 +92,10 @@ def opening_times_s(kind: str, multiple: Number) -> tuple[NDArray[np.float64], N
 
 
 def longest_opening_s(kind: str, multiple: Number) -> NDArray[np.float64]:
-    """Longest opening time at a multiple of the rating; inf = never. [s] See `opening_times_s`."""
+    """Longest opening time at a multiple of the rating; inf = never. [s] See `opening_times_s`.
+
+    Source: bands of reference/fuse_curves.csv.
+    """
     return _longest(_band(kind), _log(multiple))
 
 
@@ -99,6 +104,8 @@ def mean_opening_s(kind: str, multiple: Number) -> NDArray[np.float64]:
 
     >>> round(float(mean_opening_s("blade", 2.0)), 3)
     0.866
+
+    Source: bands of reference/fuse_curves.csv, log–log between their points.
     """
     band, log_m = _band(kind), _log(multiple)
     # The geometric mean of two lines in logarithms on the same knots is a line on them.
@@ -139,6 +146,8 @@ def nuisance_sum(kind: str, rating_a: Number, amps: Number, time_s: Number, laun
 
     amps [A] over time_s [s] on the first axis; rating_a broadcasts behind it. against: "mean" is the geometric mean of
     shortest and longest, no share where the longest is never; "shortest" the soonest the fuse may open.
+
+    Source: this project's planning value: linear accumulation (Miner's rule) applied to a fuse's patience.
     """
     ratings = np.asarray(rating_a, dtype=float)
     load = np.asarray(amps, dtype=float).reshape((-1,) + (1,) * ratings.ndim)

@@ -26,6 +26,8 @@ def centre_for(motor_teeth: int, wheel_teeth: int, links: int, pitch_m: float) -
 
     >>> round(centre_for(11, 55, 128, 0.00635), 4)
     0.2983
+
+    Derived here: the chain-length formula of `links_needed` solved for the centre.
     """
     rest = links - (motor_teeth + wheel_teeth) / 2.0
     spread = (wheel_teeth - motor_teeth) / (2.0 * math.pi)
@@ -38,6 +40,8 @@ def sprocket_radius_m(teeth: int, pitch_m: float) -> float:
 
     >>> round(sprocket_radius_m(55, 0.00635) * 1000, 1)
     55.6
+
+    Source: pitch circle of a chain sprocket, ISO 606.
     """
     return pitch_m / (2.0 * math.sin(math.pi / teeth))
 
@@ -55,6 +59,8 @@ def fit_chain(motor_teeth: int, wheel_teeth: int, centre_m: float, pitch_m: floa
     """The chain for a pair of sprockets at a centre distance [m]: the present links where they are given, else the next even number.
 
     Even, since an odd one needs a half link. None where the present chain does not go round.
+
+    Source: as `links_needed`.
     """
     if links is None:
         links = 2 * math.ceil(links_needed(motor_teeth, wheel_teeth, centre_m, pitch_m) / 2.0 - 1e-9)

@@ -33,17 +33,26 @@ class VehicleModel:
     gravity_m_s2: float = GRAVITY_M_S2
 
     def omega(self, speed_m_s: Number) -> Number:
-        """Motor speed at a road speed. [rad/s]"""
+        """Motor speed at a road speed. [rad/s]
+
+        Source: rolling without slip, through the gear ratio.
+        """
         return speed_m_s * (self.gear_ratio / self.wheel_radius_m)
 
     @property
     def effective_mass_kg(self) -> Number:
-        """Mass with the share of rotating parts. [kg]"""
+        """Mass with the share of rotating parts. [kg]
+
+        Source: kinetic energy of the rotating parts told as mass.
+        """
         return self.mass_kg * (1.0 + self.rotating_share)
 
 
 def resistance_n(vehicle: VehicleModel, speed_m_s: Number, grade: Number = 0.0) -> Number:
-    """Force that holds the machine back: `m g (C cosθ + sinθ) + ½ ρ C_dA v²`, grade = tanθ. [N]"""
+    """Force that holds the machine back: `m g (C cosθ + sinθ) + ½ ρ C_dA v²`, grade = tanθ. [N]
+
+    Source: road load (rolling, grade, air), any textbook of vehicle dynamics; cosθ = 1/√(1 + grade²).
+    """
     weight = vehicle.mass_kg * vehicle.gravity_m_s2
     air = (0.5 * vehicle.air_density_kg_m3 * vehicle.drag_area_m2) * (speed_m_s * speed_m_s)
     return weight * (vehicle.rolling_resistance + grade) / np.sqrt(1.0 + grade * grade) + air
@@ -53,6 +62,8 @@ def wheel_force_n(vehicle: VehicleModel, motor: MotorConstants, motor_a: Number,
     """Push at the ground from motor amps: `F = T·G·η/r`, losses added when the torque is negative. [N]
 
     standing: at rest the torque is not below 0 (friction only holds).
+
+    Source: torque k·(I − I0) through a gear of efficiency η, turned round where the wheel drives the motor.
     """
     torque = motor.k_v_s * (motor_a - motor.no_load_a)
     if standing:
@@ -63,13 +74,19 @@ def wheel_force_n(vehicle: VehicleModel, motor: MotorConstants, motor_a: Number,
 
 
 def motor_a_for_force(vehicle: VehicleModel, motor: MotorConstants, force_n: Number) -> Number:
-    """Motor amps that make a push of `force_n` at the ground. [A]"""
+    """Motor amps that make a push of `force_n` at the ground. [A]
+
+    Derived here: the inverse of `wheel_force_n`.
+    """
     through_gears = np.maximum(force_n / vehicle.gear_efficiency, force_n * vehicle.gear_efficiency)
     return through_gears * (vehicle.wheel_radius_m / vehicle.gear_ratio) / motor.k_v_s + motor.no_load_a
 
 
 def grip_terms(vehicle: VehicleModel) -> tuple[Number, Number]:
-    """Load on the driven axle as `m·(p·g cosθ + q·(g sinθ + a))`: the static share p [1] and the transfer q [1]."""
+    """Load on the driven axle as `m·(p·g cosθ + q·(g sinθ + a))`: the static share p [1] and the transfer q [1].
+
+    Source: moments about the tyre contacts (load transfer), textbooks of vehicle dynamics.
+    """
     length = vehicle.wheelbase_m
     ahead, height = vehicle.com_ahead_of_rear_m, vehicle.com_height_m
     if vehicle.driven_axle == "rear":
@@ -80,7 +97,10 @@ def grip_terms(vehicle: VehicleModel) -> tuple[Number, Number]:
 
 
 def static_grip_n(vehicle: VehicleModel) -> Number:
-    """Push the driven axle can pass on at rest on the level, without weight transfer. [N]"""
+    """Push the driven axle can pass on at rest on the level, without weight transfer. [N]
+
+    Source: Coulomb friction.
+    """
     p, _ = grip_terms(vehicle)
     return vehicle.friction * vehicle.mass_kg * vehicle.gravity_m_s2 * np.clip(p, 0.0, 1.0)
 
@@ -89,6 +109,8 @@ def grip_limited_acceleration(vehicle: VehicleModel, held_back_n: Number, grade:
     """Acceleration [m/s²] when grip caps the push on a grade [1], weight transfer included, and the load on the axle [N].
 
     Solves `a = (μ·N(a) − F_res)/m_eff`, `N = m(p g cosθ + q(g sinθ + a))`, N kept within 0 and the whole weight.
+
+    Derived here: Newton's second law with Coulomb friction on an axle whose load hangs on the acceleration.
     """
     p, q = grip_terms(vehicle)
     mass, gravity, mu = vehicle.mass_kg, vehicle.gravity_m_s2, vehicle.friction
@@ -104,7 +126,10 @@ def grip_limited_acceleration(vehicle: VehicleModel, held_back_n: Number, grade:
 
 
 def wheelie_acceleration(vehicle: VehicleModel) -> Number | None:
-    """Acceleration on the level at which the front lifts, `g·b/h`; rear drive only, else None. [m/s²]"""
+    """Acceleration on the level at which the front lifts, `g·b/h`; rear drive only, else None. [m/s²]
+
+    Source: moments about the rear contact: m·a·h = m·g·b.
+    """
     if vehicle.driven_axle != "rear":
         return None
     return vehicle.gravity_m_s2 * vehicle.com_ahead_of_rear_m / vehicle.com_height_m
@@ -123,6 +148,8 @@ def stop(vehicle: VehicleModel, speed_m_s: Number, brake_m_s2: float, reaction_s
 
     axles: "both" μg; "rear" `μg(L−b)/(L+μh)`; "front" `μg b/(L−μh)`; pitching over `g(L−b)/h`.
     brake_m_s2: what the brake gives [m/s²]; reaction_s [s].
+
+    Source: uniformly slowed motion after a reaction time; grip by moments about the contacts.
     """
     length, ahead, height = vehicle.wheelbase_m, vehicle.com_ahead_of_rear_m, vehicle.com_height_m
     mu, g = vehicle.friction, vehicle.gravity_m_s2
@@ -138,12 +165,18 @@ def stop(vehicle: VehicleModel, speed_m_s: Number, brake_m_s2: float, reaction_s
 
 
 def pitch_over(vehicle: VehicleModel) -> Number:
-    """Deceleration at which the rear lifts, `g(L−b)/h`. [m/s²]"""
+    """Deceleration at which the rear lifts, `g(L−b)/h`. [m/s²]
+
+    Source: moments about the front contact.
+    """
     return vehicle.gravity_m_s2 * (vehicle.wheelbase_m - vehicle.com_ahead_of_rear_m) / vehicle.com_height_m
 
 
 def turn_speeds(vehicle: VehicleModel, radius_m: float = 3.0) -> tuple[Number | None, Number]:
-    """Speeds in a turn [m/s]: tip-over `√(g r t/(2h))` (None on two wheels) and slide `√(μ g r)`."""
+    """Speeds in a turn [m/s]: tip-over `√(g r t/(2h))` (None on two wheels) and slide `√(μ g r)`.
+
+    Source: moments about the outer wheels, m·v²/r·h = m·g·t/2; Coulomb friction, m·v²/r = μ·m·g.
+    """
     g = vehicle.gravity_m_s2
     slide = np.sqrt(vehicle.friction * g * radius_m)
     tip = None if vehicle.track_m is None else np.sqrt(g * radius_m * vehicle.track_m / (2.0 * vehicle.com_height_m))
