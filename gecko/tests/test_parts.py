@@ -28,7 +28,7 @@ from gecko.machine.caps import Cap, cap_by_age, cap_of
 from gecko.physics.protection.ampacity import Size
 from gecko.reference.rows import read_rows, source_of
 from gecko.reference.tables import OfferedFuse, ampacity_row, contact, families, fuse_curve, offered_fuses, surface, terms, typical_mass_kg
-from gecko.rules.edits import both, fewer_in_series, figure, fuse_and_size, one_more_row, put, round_up
+from gecko.rules.edits import both, figure, fuse_and_size, put, round_up
 from gecko.tests.machines import bike, named, safe_bike
 
 
@@ -326,12 +326,6 @@ class Edits(TestCase):
         document: dict[str, Any] = {}
         both(put("a/b", 1), put("a/c", 2))(document)
         self.assertEqual(document, {"a": {"b": 1, "c": 2}})
-
-    def test_rows_and_packs(self) -> None:
-        document: dict[str, Any] = {"bank": {"rows": [{"units": [1, 2], "fuse": "f"}]}}
-        one_more_row(document)
-        fewer_in_series(document)
-        self.assertEqual(document["bank"]["rows"], [{"units": [1], "fuse": "f"}, {"units": [1], "fuse": "f", "lead": None}])
 
     def test_fuse_and_wire_go_together_and_forget_the_old_ratings(self) -> None:
         setup = bike(main_fuse__breaking_a=100, main_fuse__holder_a=named(20), main_fuse__side="negative", main_lead__mm2=2.5)

@@ -128,7 +128,7 @@ class Engine(HouseholdCase):
             self.assertEqual(found[part][name], {"value": 36.0, "basis": "assumed", "spread": None})
         self.assertEqual(found["main_fuse"]["dc_volts_v"], 58.0)
         filled = {gap["path"]: gap["message"] for gap in self.evaluate(found).json()["gaps"]}
-        self.assertIn("30.6 assumed", filled["/controller/undervoltage_v"])
+        self.assertIn("30.6 V assumed", filled["/controller/undervoltage_v"])
         evaluation = self.home.ok("POST", "/api/evaluate", {"setup": found, "is_baseline": True})
         self.assertEqual([f["key"] for f in evaluation["findings"] if f["gate"] == "plan"], [])
         for volts in ("0", "nan", "500", "many"):
