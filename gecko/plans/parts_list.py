@@ -18,7 +18,7 @@ from gecko.document.parts.charger import Charger
 from gecko.document.parts.controller import Controller
 from gecko.document.parts.fuse import Fuse
 from gecko.document.parts.motor import Motor
-from gecko.document.parts.pack import Pack, match_in_series
+from gecko.document.parts.pack import Pack, match_in_series, usual_limits_a
 from gecko.document.parts.plug import Guard, Plug, Switch
 from gecko.document.parts.wire import Insulation, Lead
 from gecko.document.rack import Racked, WireReel
@@ -130,8 +130,9 @@ def _pack(pack: Pack) -> _Need:
         # A pack that was hurt serves nobody.
         if not isinstance(part, Pack) or part.damage or not match_in_series([part, pack]):
             return 0.0
-        stated = ((part.continuous_a, pack.continuous_a), (part.peak_10s_a, pack.peak_10s_a))
-        return float(all(has is None or asked is None or has.value >= asked.value for has, asked in stated))
+        # One that states no amps is trusted with what such cells usually give.
+        asked = (pack.continuous_a, pack.peak_10s_a)
+        return float(all(one is None or gives >= one.value for gives, one in zip(usual_limits_a(part), asked, strict=True)))
 
     return _Need(kind="pack", label=pack.label, count=1, serves=serves)
 
@@ -156,7 +157,8 @@ def _wire(lead: Lead) -> _Need:
         if not isinstance(part, WireReel) or part.metres is None or lead.material != "copper":
             return 0.0
         same = part.mm2 == lead.mm2 if lead.mm2 is not None else part.mm2 is None and part.awg == lead.awg
-        as_hot = part.insulation is None or _STANDS_C[part.insulation] >= _STANDS_C[lead.insulation]
+        # A reel nobody read the print of may be of the weakest kind.
+        as_hot = _STANDS_C[part.insulation or "60"] >= _STANDS_C[lead.insulation]
         return part.metres if same and as_hot else 0.0
 
     label = f"{gauge(lead.awg, lead.mm2)} {lead.material} wire"

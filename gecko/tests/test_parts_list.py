@@ -12,6 +12,7 @@ from gecko.tests.machines import named
 
 PACK = {"label": "5-cell pack", "cells_in_series": 5, "capacity_ah": named(5)}
 FUSE = {"kind": "blade", "rating_a": 20, "dc_volts_v": 32}
+REEL = {"awg": 12, "insulation": "105"}
 LEAD = {"awg": 12, "length_m": named(0.25)}
 DOCUMENT: dict[str, Any] = {
     "bank": {"rows": [{"units": [PACK], "fuse": FUSE, "lead": LEAD}] * 2},
@@ -103,7 +104,9 @@ class Serves(TestCase):
         self.check("controller", "", "controllers", {**controller, "nominal_v": named(24), "max_v": named(30)})
         self.check("pack", "", "packs", PACK, {**PACK, "capacity_ah": named(4)}, {**PACK, "damage": ["wet"]}, {**PACK, "chemistry": "lfp"})
         self.check("fuse", "30 A", "fuses", {**FUSE, "rating_a": 30, "dc_volts_v": 58}, {**FUSE, "rating_a": 30, "dc_volts_v": 24}, FUSE)
-        self.check("wire", "", "wires", {"awg": 12, "metres": 4}, {"awg": 14, "metres": 4}, {"awg": 12}, {"awg": 12, "metres": 4, "insulation": "60"})
+        self.check(
+            "wire", "", "wires", {**REEL, "metres": 4}, {**REEL, "awg": 14, "metres": 4}, REEL, {"awg": 12, "metres": 4}, {**REEL, "metres": 4, "insulation": "60"}
+        )
         self.check("plug", "", "plugs", {"kind": "two-pole 60"}, {"kind": "two-pole 60", "browned": True}, {"kind": "two-pole 90"})
         self.check("cut-off", "", "switches", {"rating_a": named(60)}, {"rating_a": named(20)}, {"kind": "switch"})
         self.check("guard", "", "guards", {"volts_v": named(15.5), "rating_a": named(80)}, {"volts_v": named(15.5), "rating_a": named(40)}, {"volts_v": named(15.5)})
@@ -111,10 +114,16 @@ class Serves(TestCase):
         dock = DOCUMENT["chargers"][0]
         self.check("charger", "", "chargers", dock, {**dock, "chemistry": "lead"}, {**dock, "end_v": named(42)}, {**dock, "amps_a": named(5)})
 
+    def test_a_pack_that_states_no_amps_counts_with_what_such_cells_give(self) -> None:
+        """5 Ah of power cells give 25 A for good: enough for a plan that states 20 A, not for one that states 30 A."""
+        for amps, serves in ((20, 1.0), (30, 0.0)):
+            setup = load_setup({"bank": {"rows": [{"units": [{**PACK, "continuous_a": named(amps)}]}]}})
+            self.assertEqual(need("pack", "", ("packs", PACK, 1), setup=setup).on_rack, serves)
+
     def test_no_more_than_there_is_and_no_more_than_is_needed(self) -> None:
         self.assertEqual([need("pack", "", ("packs", PACK, n)).on_rack for n in (0, 1, 3)], [0, 1, 2])
         self.assertEqual(need("pack", "", ("packs", PACK, 1)).to_buy, 1)
-        self.assertAlmostEqual(need("wire", "", ("wires", {"awg": 12, "metres": 1}, 2)).on_rack, 2.0)
+        self.assertAlmostEqual(need("wire", "", ("wires", {**REEL, "metres": 1}, 2)).on_rack, 2.0)
 
     def test_what_is_to_be_set_first_is_said(self) -> None:
         strong = {"kind": "brushed", "nominal_v": named(18), "battery_limit_a": named(45)}

@@ -42,7 +42,7 @@ const evaluation = {
   outcome: null,
 } as unknown as Evaluation;
 
-function page(doc: Doc) {
+function page(doc: Doc, answered = true) {
   const another = rowsOf(doc).map((r) => r.units);
   const told = {
     ...evaluation,
@@ -56,7 +56,10 @@ function page(doc: Doc) {
   });
   const draft = draftOf(doc);
   const form = formOf(doc, { edit: draft.edit });
-  return { draft, ...show(form.wrap(<Power {...stageOf({ draft, plan: planOf(told) })} />)) };
+  return {
+    draft,
+    ...show(form.wrap(<Power {...stageOf({ draft, plan: planOf((answered ? told : undefined) as Evaluation) })} />)),
+  };
 }
 const changed = (draft: ReturnType<typeof draftOf>) =>
   (draft.edit as unknown as { mock: { calls: [string, { rows: { units: Doc[] }[] }][] } }).mock.calls.at(-1)?.[1].rows ?? [];
@@ -116,6 +119,13 @@ test("unlike packs are shown as they are, each with its own numbers, and stay so
   await user.click(screen.getByRole("button", { name: /^Pack B: Old pack/ }));
   expect(screen.getByText("Pack B in numbers")).toBeDefined();
   expect((screen.getByLabelText("Cells in series") as HTMLInputElement).value).toBe("4");
+});
+
+test("what is typed at one of unlike packs stays with it, also before the core has answered", async () => {
+  const { user, draft } = page(bank([pack()], [pack({ label: "Old pack", cells_in_series: 4 })]), false);
+  await user.click(screen.getByRole("button", { name: /^Pack B: Old pack/ }));
+  await user.type(screen.getByLabelText("Resistance"), "1");
+  expect(draft.edit).toHaveBeenLastCalledWith("/bank/rows/1/units/0/resistance_ohm", { value: 1, basis: "nameplate" });
 });
 
 test("a pack moves to another row by its menu, or out of the bank", async () => {

@@ -90,7 +90,9 @@ export function Power({ build, row, draft, plan }: StageProps) {
   const series = Math.max(...rows.map((r) => r.units.length), 0);
   // Rows of equally many packs can be stepped: what is there stays what it is.
   const even = rows.every((r) => r.units.length === series);
-  const [together, setTogether] = useState(evaluation?.bank?.alike ?? true);
+  const [wished, setTogether] = useState<boolean>();
+  // Until it is known that all are alike, what is typed at one pack is of that pack alone.
+  const together = wished ?? evaluation?.bank?.alike ?? false;
   // The pack that was chosen may be gone after an undo or a stepper.
   const spot = rows[place.row]?.units[place.unit] ? place : { row: 0, unit: 0 };
   const setRows = (next: Row[]) => draft.edit("/bank", asBank(draft.doc.bank, next));
