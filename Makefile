@@ -7,7 +7,7 @@ LOCK = .venv/bin/pip-compile -q --upgrade --generate-hashes --strip-extras --no-
 export GECKO_COMPILED ?= $(CURDIR)/var/compiled
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/service-worker.ts web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo run backup restore test lint types format bench mutants soak screenshots api-types check-api build setup lock password clean
+.PHONY: demo run backup restore test lint types format bench recorded mutants soak screenshots api-types check-api build setup lock password clean
 
 .venv/.ready: requirements-dev.txt
 	python3 -m venv .venv
@@ -92,6 +92,10 @@ check-api: setup
 bench: web/dist/.ready
 	$(PY) tools/judged_rides.py
 	$(PY) tools/bench.py
+
+# Figures of some hundred machines as they are now; only after a change that is meant.
+recorded: .venv/.ready
+	$(PY) -m gecko.tests.recording
 
 # Small changes to the core that no test notices; MUTANTS="--count 60 --only gecko/rules" for fewer.
 mutants: .venv/.ready

@@ -1,0 +1,205 @@
+"""Figures as they were recorded: nobody says that they are right, only that they do not move unseen.
+
+The other tests hold figures against hand calculations and judges of their own. Those of here notice a change anywhere on the way to an answer.
+A change that is meant is recorded anew (`make recorded`), and the difference is read before it is kept.
+"""
+
+from __future__ import annotations
+
+import json
+import math
+import random
+import re
+from collections.abc import Callable, Iterator
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+import jsonpatch
+from pydantic import BaseModel
+
+from gecko.analysis.whole import Analysis
+from gecko.common.documents import Document
+from gecko.document.context import Context
+from gecko.document.rack import Racked
+from gecko.document.setup import load_setup
+from gecko.plans.care.charging import charge_plans
+from gecko.plans.drive.compare import compare
+from gecko.plans.drive.goals import reach
+from gecko.plans.drive.ways import drive_changes, drive_plan, drive_sprockets
+from gecko.plans.evaluate import evaluate
+from gecko.plans.fixes import fixes
+from gecko.plans.hookup import build_hookup
+from gecko.plans.parts_list import parts_list
+from gecko.plans.power import power_plan
+from gecko.plans.protect import protect_plan
+from gecko.plans.trials.prediction import predict_trial
+from gecko.rules.edits import copied
+from gecko.rules.registry import run_checks
+from gecko.tests.hazards import HAZARDS
+from gecko.tests.hazards import document as entered
+from gecko.tests.machines import safe_bike, safe_ride_on
+from gecko.tests.sane import FAMILIES, sane
+from gecko.tests.unsafe import unsafe
+
+FOLDER = Path(__file__).with_name("recorded")
+DIGITS = 6
+"""Figures are kept with so many digits; a rounding elsewhere in the last ones of a double is no change."""
+
+Recorded = dict[str, list[str]]
+"""What was recorded of one machine: by name of the answer, its figures as short lines."""
+
+
+def short(value: float) -> str:
+    """A figure as it is kept: `DIGITS` digits, and what is nothing but rounding as nothing."""
+    return "0" if abs(value) < 1e-9 else f"{value:.{DIGITS}g}" if math.isfinite(value) else str(value)
+
+
+def told(sentence: str) -> str:
+    """The figures a sentence tells."""
+    return " ".join(re.findall(r"\d+(?:\.\d+)?", sentence))
+
+
+def _figure(value: object) -> str | None:
+    """One value as it is kept: a figure, the figures a text tells, a long list of figures as its count, its sum and its sum weighted by place;
+    None for what is looked into."""
+    if value is None:
+        return "-"
+    if isinstance(value, int | float):
+        return short(value)
+    if isinstance(value, str):
+        return told(value)
+    if isinstance(value, list | tuple) and len(value) > 3 and all(isinstance(one, int | float) for one in value):
+        return f"{len(value)}:{short(math.fsum(value))}:{short(math.fsum(n * one for n, one in enumerate(value, 1)))}"
+    return None
+
+
+def lines(answer: object, at: str = "") -> Iterator[str]:
+    """The figures of an answer, one line for what stands side by side."""
+    if isinstance(answer, BaseModel):
+        answer = answer.model_dump(mode="json")
+    if not isinstance(answer, dict | list | tuple):
+        yield f"{at} {_figure(answer)}"
+        return
+    named = answer.items() if isinstance(answer, dict) else enumerate(answer)
+    kept = [(name, _figure(value), value) for name, value in named]
+    beside = [f"{name}={figure}" for name, figure, _ in kept if figure]
+    if beside:
+        yield f"{at} {' '.join(beside)}"
+    for name, figure, value in kept:
+        if figure is None:
+            yield from lines(value, f"{at}/{name}")
+
+
+def findings(changes: Document) -> Iterator[str]:
+    """What the checks say of a machine, and what each change that is offered does to it."""
+    setup = load_setup(changes)
+    before = setup.model_dump(mode="json")
+    for found in run_checks(Analysis(setup)):
+        one = found.finding
+        likely = "" if one.likely is None else f" likely {short(one.likely)}"
+        yield f"{one.key} {one.severity} {one.path} {short(one.asked)} > {short(one.stands)}{likely}: {told(one.title + ' ' + one.because)}; {told(one.instruction)}"
+        for edit in found.edits:
+            after = copied(before)
+            edit.change(after)
+            patch = jsonpatch.make_patch(before, load_setup(after).model_dump(mode="json")).patch
+            yield f"  {told(edit.label)}: " + " ".join(f"{step['path']}={_value(step.get('value'))}" for step in sorted(patch, key=lambda step: str(step["path"])))
+
+
+def _value(value: object) -> str:
+    return short(value) if isinstance(value, int | float) else " ".join(lines(value)) if isinstance(value, dict | list) else str(value)
+
+
+# ---- the machines
+
+
+def _sane(number: int) -> Document:
+    return sane(random.Random(1000 + number), sorted(FAMILIES)[number % len(FAMILIES)])
+
+
+def _unsafe(number: int) -> Document:
+    return unsafe(random.Random(5000 + number))[0]
+
+
+def _unlike() -> Document:
+    """Three rows of unlike packs: age, temperature, cells and measured ohms differ."""
+    bike = safe_bike()
+    first = bike["bank"]["rows"][0]["units"][0]
+    old = {**first, "age": "worn", "capacity_ah": {"value": 5, "basis": "measured"}, "resistance_ohm": {"value": 0.2, "basis": "measured"}, "temp_c": 5.0}
+    cold = {**first, "capacity_ah": {"value": 4, "basis": "nameplate"}, "resting_v": {"value": 38.5, "basis": "measured"}, "board": False}
+    row = {**bike["bank"]["rows"][0], "fuse": {"rating_a": 30, "dc_volts_v": 58}, "lead": {"awg": 10, "length_m": {"value": 0.2, "basis": "measured"}}}
+    bike["bank"]["rows"] = [{**row, "units": [one]} for one in (first, old, cold)]
+    return bike
+
+
+def _plans(document: Document, stock: Document) -> Recorded:
+    setup, found = load_setup(document), load_setup(stock)
+    around = Context(baseline=found)
+    packs = [row.units[0] for row in setup.bank.rows] if setup.bank else []
+    rack = [Racked(part=one, quantity=2) for one in packs] + [Racked(part=one.model_copy(update={"damage": ["wet"]}), quantity=1) for one in packs[:1]]
+    ways: dict[str, Callable[[], Any]] = {
+        "evaluation": lambda: evaluate(setup, around),
+        "power": lambda: power_plan(setup, around),
+        "protect": lambda: protect_plan(setup, around),
+        "drive": lambda: drive_plan(setup, around),
+        "changes": lambda: drive_changes(setup, around),
+        "sprockets": lambda: drive_sprockets(setup, around),
+        "goal": lambda: reach(setup, "speed", 5.0, around),
+        "hookup": lambda: build_hookup(setup, found),
+        "parts": lambda: parts_list(setup, found, rack),
+        "charging": lambda: charge_plans(setup, setup.chargers),
+        "trial": lambda: predict_trial(
+            setup, knob=0.5, rest_v=0.95 * sum(unit.full_v for unit in setup.bank.rows[0].units) if setup.bank else None, surface="short grass", grade=0.02
+        ),
+        "fixes": lambda: fixes(setup, around),
+        "compare": lambda: compare([("found", found, Context()), ("new", setup, around)]),
+    }
+    return {name: list(lines(way())) for name, way in ways.items()}
+
+
+def _whole(document: Document) -> Recorded:
+    return {"evaluation": list(lines(evaluate(load_setup(document)))), "findings": list(findings(document))}
+
+
+@cache
+def groups() -> dict[str, Callable[[], dict[str, Recorded]]]:
+    """What is recorded, by the name of its file: the answers by machine."""
+    made: dict[str, Callable[[], dict[str, Recorded]]] = {}
+    rules = sorted({hazard.rule.split(".")[0] for hazard in HAZARDS})
+    for rule in rules:
+        made[f"hazards of {rule}"] = lambda rule=rule: {  # type: ignore[misc]
+            hazard.name: {"bad": list(findings(entered(hazard, hazard.bad))), "good": list(findings(entered(hazard, hazard.good)))}
+            for hazard in HAZARDS
+            if hazard.rule.split(".")[0] == rule
+        }
+    for first in range(0, 24, 6):
+        made[f"sane from {first}"] = lambda first=first: {str(n): _whole(_sane(n)) for n in range(first, first + 6)}  # type: ignore[misc]
+        made[f"unsafe from {first}"] = lambda first=first: {str(n): _whole(_unsafe(n)) for n in range(first, first + 6)}  # type: ignore[misc]
+    made["unlike rows"] = lambda: {"three rows": _whole(_unlike())}
+    for name, now, stock in (
+        ("bike", safe_bike, safe_bike),
+        ("ride-on", safe_ride_on, safe_ride_on),
+        ("unlike", _unlike, safe_bike),
+        ("unsafe 2", lambda: _unsafe(2), lambda: _sane(2)),
+    ):
+        made[f"plans of {name}"] = lambda now=now, stock=stock: {"plans": _plans(now(), stock())}  # type: ignore[misc]
+    return made
+
+
+def recorded(name: str) -> dict[str, Recorded]:
+    """What was recorded under a name."""
+    kept: dict[str, Recorded] = json.loads((FOLDER / f"{name}.json").read_text(encoding="utf-8"))
+    return kept
+
+
+def main() -> None:
+    """Record everything anew."""
+    FOLDER.mkdir(exist_ok=True)
+    for old in set(FOLDER.glob("*.json")) - {FOLDER / f"{name}.json" for name in groups()}:
+        old.unlink()
+    for name, work in groups().items():
+        (FOLDER / f"{name}.json").write_text(json.dumps(work(), indent=0) + "\n", encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main()
