@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from gecko.analysis.runs import STANDBY_A, branch_a
 from gecko.analysis.whole import Analysis
 from gecko.common.words import amps, volts
+from gecko.rules import margins
 from gecko.rules.edits import put, round_up, to_buy
 from gecko.rules.registry import Edit, Trip, rule
 
@@ -50,7 +51,8 @@ def converter(a: Analysis) -> Iterator[Trip]:
         if own is None:
             continue
         place = f"auxiliaries/{i}/converter"
-        if full > own.input_max_v.value:
+        most_v = margins.converter_volts(full, own.input_max_v.value)
+        if most_v.over:
             yield Trip(
                 "stop",
                 f"{branch.label}: too many volts for its converter",
@@ -59,22 +61,19 @@ def converter(a: Analysis) -> Iterator[Trip]:
                 f"/{place}/input_max_v",
                 (Edit(f"Use one for {round_up(full * 1.1, 5):.0f} V", put(f"{place}/input_max_v", to_buy(round_up(full * 1.1, 5)))),),
                 place=f"{i}.volts",
-                asked=full,
-                stands=own.input_max_v.value,
-                unit="V",
+                margin=most_v,
             )
-        if branch.amps_a.value > own.output_a.value:
+        most_a = margins.converter_amps(branch.amps_a.value, own.output_a.value)
+        if most_a.over:
             yield Trip(
-                "stop" if branch.amps_a.value > 1.25 * own.output_a.value else "caution",
+                "stop" if most_a.beyond(1.25) else "caution",
                 f"{branch.label}: more amps than its converter gives",
                 f"It gives {amps(own.output_a.value)}; {amps(branch.amps_a.value)} are asked.",
                 "Use a stronger converter, or fewer accessories on it.",
                 f"/{place}/output_a",
                 (Edit(f"Use one for {round_up(branch.amps_a.value * 1.25, 1):.0f} A", put(f"{place}/output_a", to_buy(round_up(branch.amps_a.value * 1.25, 1)))),),
                 place=f"{i}.amps",
-                asked=branch.amps_a.value,
-                stands=own.output_a.value,
-                unit="A",
+                margin=most_a,
             )
         if empty < own.input_min_v.value:
             yield Trip(
@@ -96,7 +95,8 @@ def rated(a: Analysis) -> Iterator[Trip]:
             continue
         gets = branch.converter.output_v.value if branch.converter is not None else full
         # A 12 V lamp lives with a lead block's 14.4 V while it charges; a quarter more is too much.
-        if gets <= ABOVE_RATED * branch.rated_v.value:
+        burns = margins.accessory_volts(gets, branch.rated_v.value)
+        if not burns.over:
             continue
         new = {
             "input_min_v": to_buy(round(0.5 * full, 1)),
@@ -112,14 +112,8 @@ def rated(a: Analysis) -> Iterator[Trip]:
             f"/auxiliaries/{i}/converter",
             (Edit(f"A converter to {volts(branch.rated_v.value)}", put(f"auxiliaries/{i}/converter", new)),),
             place=str(i),
-            asked=gets,
-            stands=branch.rated_v.value,
-            unit="V",
+            margin=burns,
         )
-
-
-ABOVE_RATED = 1.25
-"""An accessory stands so many times its rated volts. [1] Source: vehicle lamps of 12 V run on 13 to 15 V; this project's planning value."""
 
 
 @rule("aux.minus", station="packs", stage="protect", principle="Where minus is switched, nothing else may hold on to it.", needs="document")

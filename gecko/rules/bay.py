@@ -15,6 +15,7 @@ from gecko.common.words import amps, q, volts
 from gecko.document.parts.bay import SURE
 from gecko.document.parts.pack import usual_limits_a
 from gecko.physics.protection.fuse import continuous_limit_a
+from gecko.rules import margins
 from gecko.rules.edits import put
 from gecko.rules.registry import Edit, Trip, rule
 
@@ -48,6 +49,7 @@ def held(a: Analysis) -> Iterator[Trip]:
     holding = a.setup.bank.holding
     severity: Severity = "caution"
     heaviest = max(unit.weighs_kg for _, unit in a.packs)
+    flies = margins.loose_kg(heaviest)
     if holding is None:
         # Nobody has looked yet: the question of the survey asks.
         return
@@ -59,7 +61,7 @@ def held(a: Analysis) -> Iterator[Trip]:
         if not holding.by:
             because = f"Up to {q(heaviest, 'mass')} each lie loose: they fly out in a fall, and their leads tear."
         edit = Edit("Add a strap", put("bank/holding/by", [*holding.by, "strap"]))
-        severity = "stop" if heaviest > HELD_KG else "caution"
+        severity = "stop" if flies.over else "caution"
     elif holding.homemade:
         title, because = "A homemade pack mount", f"Nobody but its builder has tried whether it holds {q(heaviest, 'mass')} when it tips over or hits a kerb."
         edit = Edit("Add a strap round it all", put("bank/holding", {**holding.model_dump(), "by": sorted({*holding.by, "strap"}), "homemade": False}))
@@ -78,14 +80,8 @@ def held(a: Analysis) -> Iterator[Trip]:
         "Straps or brackets that bear a fall, padding all round, plates behind plastic.",
         "/bank/holding",
         (edit,),
-        asked=heaviest,
-        stands=HELD_KG,
-        unit="kg",
+        margin=flies,
     )
-
-
-HELD_KG = 2.0
-"""Up to this a pack that comes loose is a nuisance; heavier, it is a missile. [kg] Source: this project's planning value."""
 
 
 def overloaded(a: Analysis, which: Occupancy) -> list[str]:

@@ -8,6 +8,7 @@ from gecko.analysis.whole import Analysis
 from gecko.common.words import amps, volts
 from gecko.document.parts.charger import Charger
 from gecko.document.parts.pack import Pack, charge_limit_a
+from gecko.rules import margins
 from gecko.rules.edits import put, round_up, setting, to_buy
 from gecko.rules.registry import Edit, Trip, rule
 
@@ -18,8 +19,8 @@ def charge_volts(a: Analysis) -> Iterator[Trip]:
         chemistries = {u.chemistry for _, u in a.packs}
         wrong = charger.chemistry not in chemistries
         full = _nearest_full_v(a, charger)
-        slack = 0.03 if charger.chemistry == "lead" else 0.01
-        if not wrong and abs(full - charger.end_v.value) <= slack * full:
+        off = margins.charger_volts(charger.end_v.value, full, margins.SLACK[charger.chemistry])
+        if not wrong and not off.over:
             continue
         what = f"is made for {charger.chemistry}" if wrong else f"stops at {volts(charger.end_v.value)}"
         yield Trip(
@@ -32,9 +33,7 @@ def charge_volts(a: Analysis) -> Iterator[Trip]:
             # Another wrong chemistry is another finding; too little is as far off as too much.
             place=f"{i}.{charger.chemistry}" if wrong else str(i),
             # Of the wrong chemistry none may be there, whatever its volts.
-            asked=1.0 if wrong else max(charger.end_v.value, full),
-            stands=0.0 if wrong else min(charger.end_v.value, full),
-            unit="" if wrong else "V",
+            margin=margins.FORBIDDEN if wrong else off,
         )
 
 
@@ -67,19 +66,18 @@ def charge_amps(a: Analysis) -> Iterator[Trip]:
         rows = len(a.setup.bank.rows) if charger.per == "bank" else 1
         each = charger.amps_a.value / rows
         allowed = min(charge_limit_a(u) for u in _used_on(a, charger))
-        if each <= allowed:
+        pushed = margins.charging_amps(each, allowed)
+        if not pushed.over:
             continue
         yield Trip(
-            "stop" if each > 1.5 * allowed else "caution",
+            "stop" if pushed.beyond(1.5) else "caution",
             "The charger is too strong",
             f"{charger.label} pushes {amps(each)} into a pack that stands {amps(allowed)}.",
             "Use a gentler charger, or set it lower.",
             f"/chargers/{i}/amps_a",
             (Edit(f"Charge with {allowed:.1f} A", put(f"chargers/{i}/amps_a", setting(round(allowed * rows, 2)))),),
             place=str(i),
-            asked=each,
-            stands=allowed,
-            unit="A",
+            margin=pushed,
         )
 
 
@@ -142,8 +140,7 @@ def charge_string(a: Analysis) -> Iterator[Trip]:
                 f"/chargers/{i}/per",
                 (_one_by_one(a, i, charger),),
                 place=f"{i}.string",
-                asked=float(longest),
-                stands=1.0,
+                margin=margins.packs_in_string(longest),
             )
         elif charger.per == "unit" and charger.through == "output contacts" and any(not unit.has_board for unit in lithium):
             yield Trip(

@@ -7,14 +7,9 @@ from collections.abc import Iterator
 from gecko.analysis.runs import letters
 from gecko.analysis.whole import Analysis
 from gecko.common.words import pack_place, q, volts
+from gecko.rules import margins
 from gecko.rules.edits import put
 from gecko.rules.registry import Edit, Trip, rule
-
-UNLIKE_V_PER_CELL = 0.05
-"""Resting volts of packs in one row may differ by so much a cell; about a tenth of their charge. [V] Source: this project's planning value."""
-
-UNLIKE_CHARGE = 0.15
-"""The same as a share of the charge. [1]"""
 
 
 @rule("pack.charge", station="packs", stage="power", principle="Packs of one row start out equally full, or the emptiest is driven below empty.", needs="bank")
@@ -25,11 +20,11 @@ def unlike_charge(a: Analysis) -> Iterator[Trip]:
         charges = [unit.charge.value for unit in row.units if unit.charge is not None]
         volts_apart = max(per_cell) - min(per_cell) if len(per_cell) > 1 else 0.0
         charge_apart = max(charges) - min(charges) if len(charges) > 1 else 0.0
+        by_volts, by_charge = margins.unlike_volts(volts_apart), margins.unlike_charge(charge_apart)
         # A spent pack is a finding of its own: charging it full is no remedy.
-        if (volts_apart <= UNLIKE_V_PER_CELL and charge_apart <= UNLIKE_CHARGE) or any(unit.is_spent for unit in row.units):
+        if not (by_volts.over or by_charge.over) or any(unit.is_spent for unit in row.units):
             continue
-        by_volts = volts_apart > UNLIKE_V_PER_CELL
-        what = f"{1000 * volts_apart:.0f} mV a cell" if by_volts else f"{100 * charge_apart:.0f} % of their charge"
+        what = f"{1000 * volts_apart:.0f} mV a cell" if by_volts.over else f"{100 * charge_apart:.0f} % of their charge"
         yield Trip(
             "stop",
             "Packs in series are not equally full",
@@ -39,9 +34,7 @@ def unlike_charge(a: Analysis) -> Iterator[Trip]:
             place=f"row{r}",
             gate="power",
             observable=True,
-            asked=volts_apart if by_volts else charge_apart,
-            stands=UNLIKE_V_PER_CELL if by_volts else UNLIKE_CHARGE,
-            unit="V" if by_volts else "",
+            margin=by_volts if by_volts.over else by_charge,
         )
 
 
@@ -57,12 +50,9 @@ def damage(a: Analysis) -> Iterator[Trip]:
             "Do not use or charge it. Outdoors, away from what burns; to a battery collection point, its poles taped.",
             f"{path}/damage",
             place=pack_place(path),
-            asked=float(len(pack.damage)),
+            margin=margins.counted(len(pack.damage)),
         )
 
-
-OVER_FULL = 1.02
-"""Resting volts over full charge by more than a good meter is off. [1] Source: this project's planning value. Lead rests below its charging volts anyhow."""
 
 _SPENT = {
     "li-ion": "Copper dissolves inside, and charged again it may short and burn.",
@@ -86,11 +76,9 @@ def spent(a: Analysis) -> Iterator[Trip]:
                 "Measure again at its terminals. If it is so: do not charge it, do not use it; to a battery collection point, its poles taped.",
                 f"{path}/resting_v",
                 place=pack_place(path),
-                asked=least,
-                stands=read,
-                unit="V",
+                margin=margins.spent_volts(read, least),
             )
-        elif read > OVER_FULL * pack.full_v:
+        elif (over := margins.overcharged_volts(read, pack.full_v)).over:
             yield Trip(
                 "stop",
                 "A pack reads more than full",
@@ -98,9 +86,7 @@ def spent(a: Analysis) -> Iterator[Trip]:
                 "Count its cells or read its label, and enter them; if they are right, do not use it, and find out what charged it.",
                 f"{path}/cells_in_series",
                 place=pack_place(path),
-                asked=read,
-                stands=pack.full_v,
-                unit="V",
+                margin=over,
             )
 
 
@@ -110,7 +96,7 @@ def cold(a: Analysis) -> Iterator[Trip]:
     if not lithium:
         return
     coldest = min([ground.ambient_c if ground.pack_c is None else ground.pack_c, *(pack.temp_c for pack in lithium if pack.temp_c is not None)])
-    if coldest < 0.0:
+    if margins.frozen(coldest).over:
         regen = a.setup.controller is not None and a.setup.controller.regen_a is not None
         yield Trip(
             "stop" if regen else "caution",
@@ -125,11 +111,10 @@ def cold(a: Analysis) -> Iterator[Trip]:
             "/ground/pack_c",
             (Edit("Switch regeneration off", put("controller/regen_a", None)),) if regen else (),
             place="ride",
-            asked=-coldest,
-            unit="K",
+            margin=margins.frozen(coldest),
         )
     for i, charger in enumerate(a.setup.chargers):
-        if charger.coldest_c is not None and charger.coldest_c < 0.0:
+        if charger.coldest_c is not None and margins.frozen(charger.coldest_c).over:
             yield Trip(
                 "stop",
                 "Charging below freezing",
@@ -138,6 +123,5 @@ def cold(a: Analysis) -> Iterator[Trip]:
                 f"/chargers/{i}/coldest_c",
                 (Edit("Charge where it does not freeze", put(f"chargers/{i}/coldest_c", 10.0)),),
                 place=f"charge{i}",
-                asked=-charger.coldest_c,
-                unit="K",
+                margin=margins.frozen(charger.coldest_c),
             )

@@ -10,6 +10,7 @@ from gecko.common.words import amps, q, volts
 from gecko.document.parts.pack import charge_limit_a
 from gecko.physics.electric.operating_point import fed_back_a
 from gecko.physics.motion.top_speed import free_roll
+from gecko.rules import margins
 from gecko.rules.edits import put, setting
 from gecko.rules.registry import Edit, Trip, rule
 from gecko.rules.together import knob_module
@@ -117,7 +118,8 @@ def backfeed(a: Analysis) -> Iterator[Trip]:
     driven = a.m.control.extra > 0.0 and float(a.top) > freely
     freely = max(freely, float(a.top)) if driven else freely
     makes = float(a.motor.k_v_s * a.m.vehicle.omega(freely))
-    if makes > stands.value:
+    capacitors = margins.controller_volts(makes, stands.value)
+    if capacitors.over:
         opens = "a guard that opens, a pack that trips or a plug that is pulled" if a.setup.guard is not None else "a pack that trips or a plug that is pulled"
         yield Trip(
             "caution",
@@ -127,15 +129,14 @@ def backfeed(a: Analysis) -> Iterator[Trip]:
             "Brake down that slope, and never push or roll it fast with the packs switched off: take the motor's plug apart first.",
             "/controller/max_v",
             place="capacitors",
-            asked=makes,
-            stands=stands.value,
-            unit="V",
+            margin=capacitors,
         )
     rolled = float(a.speeds.downhill[0])
     back = float(fed_back_a(a.full.open_v, a.m.source_ohm(a.full), a.motor, a.m.control, a.m.vehicle.omega(rolled)))
     bank = a.setup.bank
     takes = sum(min(charge_limit_a(unit) for unit in row.units) for row in bank.rows) if bank is not None else 0.0
-    if bank is not None and back > takes:
+    charged = margins.regenerated_amps(back, takes)
+    if bank is not None and charged.over:
         yield Trip(
             "caution",
             "Downhill the motor charges the packs by itself",
@@ -143,9 +144,7 @@ def backfeed(a: Analysis) -> Iterator[Trip]:
             "Brake down that slope, or start it with the packs well below full.",
             "/ground/hill_grade",
             place="packs",
-            asked=back,
-            stands=takes,
-            unit="A",
+            margin=charged,
         )
 
 
@@ -212,7 +211,8 @@ def direct(a: Analysis) -> Iterator[Trip]:
     rated = switch.rating_a.value if switch is not None and switch.rating_a is not None else None
     if rated is None or stall <= rated:
         return
-    over = stall > 2.0 * rated
+    switch_amps = margins.stalled_switch_amps(stall, rated)
+    over = switch_amps.over
     yield Trip(
         "stop" if over else "caution",
         "Pedal straight to motor",
@@ -220,9 +220,7 @@ def direct(a: Analysis) -> Iterator[Trip]:
         "Put a knob module with a soft start before it, or use a stronger switch.",
         "/pedal_switch/rating_a",
         (knob_module(a),),
-        asked=stall,
-        stands=2.0 * rated,
-        unit="A",
+        margin=switch_amps,
     )
 
 

@@ -10,9 +10,10 @@ import numpy as np
 from gecko.analysis.whole import Analysis
 from gecko.common.figures import Figure
 from gecko.document.parts.pack import Pack, default_resistance_ohm
-from gecko.physics.road.chain import ALLOWABLE_SHARE, sprocket_radius_m
+from gecko.physics.road.chain import sprocket_radius_m
 from gecko.physics.road.forces import wheel_force_n
-from gecko.reference.tables import chain_size, chains
+from gecko.reference.tables import ChainSize, chain_size, chains
+from gecko.rules import margins
 from gecko.rules.edits import put, setting
 from gecko.rules.registry import Edit, Trip, rule
 from gecko.rules.together import knob_module
@@ -154,6 +155,7 @@ def gearbox(a: Analysis) -> Iterator[Trip]:
     drive, stock = a.setup.drivetrain, stock_stall_nm(a)
     if drive is None or drive.kind != "plastic gearbox" or stock is None or stock <= 0:
         return
+    loads = margins.gear_torque(float(a.stall_wheel_nm), stock)
     share = float(a.stall_wheel_nm) / stock
     if share <= 1.5:
         return
@@ -166,37 +168,37 @@ def gearbox(a: Analysis) -> Iterator[Trip]:
     elif a.motor_is_brushed:
         edits = (knob_module(a),)
     yield Trip(
-        "stop" if share > 2.5 else "caution",
+        "stop" if loads.over else "caution",
         "Pull-away is hard on the gears",
         f"A blocked wheel now loads the gears with {share:.1f} times their stock torque ({float(a.stall_wheel_nm):.0f} against {stock:.0f} N·m at the wheels).",
         "Add a soft start, or limit the motor's amps.",
         "/controller/phase_limit_a",
         edits,
-        asked=float(a.stall_wheel_nm),
-        stands=2.5 * stock,
-        unit="N·m",
+        margin=loads,
     )
 
 
 def _unmeasured(a: Analysis, wheel_teeth: int) -> Iterator[Trip]:
     """A chain of unknown size, where not even the thinnest of the usual ones would do."""
-    pulls = {chain: float(a.stall_wheel_nm) / sprocket_radius_m(wheel_teeth, chain.pitch_m) for chain in chains().values()}
+    pulls = {chain: _pull(a, chain, wheel_teeth) for chain in chains().values()}
     thinnest = min(pulls, key=lambda chain: chain.tensile_n)
-    asked_n, stands_n = pulls[thinnest], ALLOWABLE_SHARE * thinnest.tensile_n
-    if asked_n <= stands_n:
+    least = pulls[thinnest]
+    if not least.over:
         return
-    holds = [chain.size for chain, pull_n in pulls.items() if pull_n <= ALLOWABLE_SHARE * chain.tensile_n]
+    holds = [chain.size for chain, margin in pulls.items() if not margin.over]
     yield Trip(
         "caution",
         "Is the chain strong enough for this pull?",
-        f"Pulling away it pulls the chain with {asked_n:.0f} N. Nobody measured the chain; a {thinnest.size} takes {stands_n:.0f} N in use"
+        f"Pulling away it pulls the chain with {least.asked:.0f} N. Nobody measured the chain; a {thinnest.size} takes {least.stands:.0f} N in use"
         + (f", a {holds[0]} would do." if holds else ", and none in the table would do."),
         "Read the size stamped on its links, or measure ten of them, and enter it.",
         "/drivetrain/chain_pitch",
-        asked=asked_n,
-        stands=stands_n,
-        unit="N",
+        margin=least,
     )
+
+
+def _pull(a: Analysis, size: ChainSize, wheel_teeth: int) -> margins.Margin:
+    return margins.chain_pull(float(a.stall_wheel_nm), sprocket_radius_m(wheel_teeth, size.pitch_m), size.tensile_n)
 
 
 @rule("drive.pull", station="gearing", stage="drive", principle="A chain takes only a part of the pull that tears it.")
@@ -208,22 +210,19 @@ def pull(a: Analysis) -> Iterator[Trip]:
     if size is None:
         yield from _unmeasured(a, drive.wheel_teeth)
         return
-    asked_n = float(a.stall_wheel_nm) / sprocket_radius_m(drive.wheel_teeth, size.pitch_m)
-    stands_n = ALLOWABLE_SHARE * size.tensile_n
-    if asked_n <= stands_n:
+    pulled = _pull(a, size, drive.wheel_teeth)
+    if not pulled.over:
         return
     # From what flows: a limit above that holds nothing.
-    lower = float(int(float(a.stall_point.motor_a) * 0.95 * stands_n / asked_n)) if a.m.control.phase_limit_a is not None else 0.0
+    lower = float(int(float(a.stall_point.motor_a) * 0.95 * pulled.stands / pulled.asked)) if a.m.control.phase_limit_a is not None else 0.0
     yield Trip(
         "stop",
         "The chain is too weak for this pull",
-        f"Pulling away it pulls the chain with {asked_n:.0f} N; a {size.size} chain takes {stands_n:.0f} N in use. It stretches, jumps and tears.",
+        f"Pulling away it pulls the chain with {pulled.asked:.0f} N; a {size.size} chain takes {pulled.stands:.0f} N in use. It stretches, jumps and tears.",
         "Use a stronger chain with its sprockets, or limit the motor's amps.",
         "/drivetrain/chain_pitch",
         (Edit(f"Set the motor-side limit to {lower:.0f} A", put("controller/phase_limit_a", setting(lower))),) if lower >= 2.0 else (),
-        asked=asked_n,
-        stands=stands_n,
-        unit="N",
+        margin=pulled,
     )
 
 

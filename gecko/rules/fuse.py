@@ -18,6 +18,7 @@ from gecko.physics.protection.ampacity import STANDARD_SIZES, derated_ampacity_a
 from gecko.physics.protection.choice import ChoiceTable
 from gecko.physics.protection.fuse import dc_class_v, fuse_for
 from gecko.reference.tables import OfferedFuse
+from gecko.rules import margins
 from gecko.rules.edits import answers, as_fuse, fuse_and_size, put, setting, to_buy
 from gecko.rules.registry import Edit, Trip, rule
 from gecko.rules.together import fit_fuse_and_wire, fuse_bare_rows, part_rating_a, row_fuse
@@ -140,8 +141,7 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
             "/main_fuse",
             best_edits(a, a.run("main")),
             place="main",
-            asked=_short_a(a),
-            unit="A",
+            margin=margins.drawn_without_protection(_short_a(a)),
         )
     if len(rows) > 1:
         bare = [r for r, row in enumerate(rows) if row.fuse is None]
@@ -158,7 +158,7 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
                 (Edit(f"{fuse.rating_a:g} A fuse for each row", partial(fuse_bare_rows, around=a)),) if fuse else (),
                 place="rows",
                 station="row_fuses",
-                asked=float(len(bare)),
+                margin=margins.counted(len(bare)),
             )
     if a.context.house.sole_main_fuse or len(rows) > 1 or rows[0].fuse is not None:
         return
@@ -249,8 +249,8 @@ def fuse_volts(a: Analysis) -> Iterator[Trip]:
     for name, path, fuse, place in fuses:
         if fuse is None:
             continue
-        weak_holder = fuse.holder_v is not None and fuse.holder_v.value < full
-        if fuse.dc_volts_v >= full and not weak_holder:
+        breaks = margins.fuse_volts(full, fuse.dc_volts_v, fuse.holder_v.value if fuse.holder_v is not None else np.inf)
+        if not breaks.over:
             continue
         bought = fuse_for(fuse.rating_a, full)
         swap = () if bought is None else (_swapped(path, fuse, bought),)
@@ -264,9 +264,7 @@ def fuse_volts(a: Analysis) -> Iterator[Trip]:
             (*(best_edits(a, a.run("main")) if place == "main" and a.machine is not None else ()), *swap),
             place=place,
             station="row_fuses" if place.startswith("row") else "",
-            asked=full,
-            stands=fuse.dc_volts_v if fuse.dc_volts_v < full else fuse.holder_v.value if fuse.holder_v else 0.0,
-            unit="V",
+            margin=breaks,
         )
 
 
@@ -280,7 +278,6 @@ def fuse_wire(a: Analysis) -> Iterator[Trip]:
         if not stop and not _over_a_size(a, cell):
             # The schools differ by a size or less: either is practice, and the screen that chooses fuse and wire says so.
             continue
-        stands = a.lead_stands_a(cell.run.lead)
         yield Trip(
             "stop" if stop else "caution",
             "The lead is too hot before the fuse opens",
@@ -289,9 +286,7 @@ def fuse_wire(a: Analysis) -> Iterator[Trip]:
             f"{cell.run.path}/awg",
             best_edits(a, cell.run),
             place=cell.place,
-            asked=cell.number("i2t_over_withstand") if withstand else cell.fuse.rating_a,
-            stands=1.0 if withstand else stands,
-            unit="" if withstand else "A",
+            margin=too_hot(a, cell),
         )
 
 
@@ -305,6 +300,13 @@ def _over_a_size(a: Analysis, cell: Cell) -> bool:
         return True
     good = np.nonzero(~table.fails["wire"][offer] & ~table.fails["withstand"][offer])[0]
     return not len(good) or int(good[0]) - table.sizes.index(size_of(cell.run.lead)) > 1
+
+
+def too_hot(a: Analysis, cell: Cell) -> margins.Margin:
+    """How far a wire is too hot before its fuse opens: in a short, or in a long overload."""
+    if cell.fails("withstand"):
+        return margins.lead_withstand(cell.number("i2t_over_withstand"))
+    return margins.lead_amps(cell.fuse.rating_a, a.lead_stands_a(cell.run.lead))
 
 
 def too_hot_words(a: Analysis, cell: Cell) -> str:
@@ -372,7 +374,7 @@ def _larger_row_fuses(a: Analysis) -> tuple[Edit, ...]:
 def fuse_parts(a: Analysis) -> Iterator[Trip]:
     for cell in own_cells(a):
         least = cell.run.data.least_part_a
-        if least is None or cell.fuse.rating_a <= least:
+        if least is None or not (larger := margins.part_amps(cell.fuse.rating_a, least)).over:
             continue
         yield Trip(
             "stop",
@@ -383,9 +385,7 @@ def fuse_parts(a: Analysis) -> Iterator[Trip]:
             (*best_edits(a, cell.run), *_stronger_parts(a, cell)),
             place=cell.place,
             station=cell.station,
-            asked=cell.fuse.rating_a,
-            stands=least,
-            unit="A",
+            margin=larger,
         )
 
 
@@ -424,9 +424,7 @@ def fuse_break(a: Analysis) -> Iterator[Trip]:
             best_edits(a, cell.run),
             place=cell.place,
             station=cell.station,
-            asked=near,
-            stands=cell.fuse.breaks_a,
-            unit="A",
+            margin=margins.breaking_amps(near, cell.fuse.breaks_a),
         )
 
 

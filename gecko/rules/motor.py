@@ -13,6 +13,7 @@ from gecko.analysis.whole import Analysis
 from gecko.common.words import amps, likely_words, q, seconds
 from gecko.physics.heat.motor import WINDING_CAUTION_C, WINDING_STOP_C
 from gecko.physics.protection.fuse import opening_times_s
+from gecko.rules import margins
 from gecko.rules.controller import LEAST_LIMIT_A
 from gecko.rules.edits import both, fewer_in_series, put, setting
 from gecko.rules.registry import Edit, Later, Trip, rule
@@ -58,9 +59,7 @@ def heat(a: Analysis) -> Iterator[Trip]:
         "Lower the amp limit or the volts, gear it shorter, or rest between runs.",
         "/motor",
         _cooler(a),
-        asked=hot.central - a.setup.ground.ambient_c,
-        stands=WINDING_STOP_C - a.setup.ground.ambient_c,
-        unit="K",
+        margin=margins.winding_rise(hot.central, a.setup.ground.ambient_c),
         likely=share,
     )
 
@@ -96,7 +95,7 @@ def moves(a: Analysis) -> Iterator[Trip]:
         return
     slope = f" at {100 * ground.grade:.0f} % slope" if ground.grade else ""
     drag = float(np.mean(a.m.vehicle.rolling_resistance))
-    asked, stands = drag + max(ground.grade, 0.0), max(drag + starts, 1e-3)
+    climbs = margins.slope(drag, ground.grade, starts)
     yield Trip(
         "stop",
         "It does not get going here",
@@ -105,9 +104,8 @@ def moves(a: Analysis) -> Iterator[Trip]:
         + " All that flows then heats the motor.",
         "Gear it shorter, turn the limiter up, use more volts or amps where motor and controller stand them, or ride it where it is easier.",
         "/drivetrain",
-        _shorter(a, asked / stands),
-        asked=asked,
-        stands=stands,
+        _shorter(a, float(climbs.asked / climbs.stands)),
+        margin=climbs,
     )
 
 

@@ -19,6 +19,7 @@ from gecko.common.words import amps, likely_words, pack_place, q, volts
 from gecko.document.parts.pack import another, charge_limit_a, match_in_series, usual_limits_a
 from gecko.document.setup import Row
 from gecko.machine.caps import CHILD_YEARS
+from gecko.rules import margins
 from gecko.rules.controller import LEAST_LIMIT_A
 from gecko.rules.edits import fewer_in_series, put, round_up, setting, to_buy
 from gecko.rules.motor import winding_chances
@@ -55,7 +56,7 @@ def _made_for(a: Analysis) -> str:
 @rule("pack.window.controller", station="controller", stage="power", principle="Full charge counts, not the number on the label.", needs="bank")
 def window_controller(a: Analysis) -> Iterator[Trip]:
     control, full, known = a.setup.controller, a.full_v, a.resolved.figures.get("/controller/max_v")
-    if control is None or control.kind == "none" or full is None or known is None or full <= known.value:
+    if control is None or control.kind == "none" or full is None or known is None or not (margin := margins.controller_volts(full, known.value)).over:
         return
     stands, unread = known.value, control.max_v is None and control.nominal_v is None
     how = "printed on it" if control.max_v else "1.25 × its label, assumed" if control.nominal_v else f"nobody read its label: one made for {_made_for(a)} would"
@@ -67,16 +68,14 @@ def window_controller(a: Analysis) -> Iterator[Trip]:
         + " fewer packs in series, or a controller made for these volts.",
         "/controller/max_v",
         (*_fewer(a), _other_controller(a)),
-        asked=full,
-        stands=stands,
-        unit="V",
+        margin=margin,
     )
 
 
 @rule("pack.window.low", station="controller", stage="power", principle="A controller holds back below its low cut-off.", needs="bank")
 def window_low(a: Analysis) -> Iterator[Trip]:
     control, nominal, known = a.setup.controller, a.nominal_v, a.resolved.figures.get("/controller/undervoltage_v")
-    if control is None or control.kind == "none" or nominal is None or known is None or nominal >= known.value:
+    if control is None or control.kind == "none" or nominal is None or known is None or not (margin := margins.low_cut_off(nominal, known.value)).over:
         return
     low, unread = known.value, control.undervoltage_v is None and control.nominal_v is None
     yield Trip(
@@ -87,9 +86,7 @@ def window_low(a: Analysis) -> Iterator[Trip]:
         "Put one more pack in series, or use a controller made for these volts.",
         "/controller/undervoltage_v",
         (_other_controller(a),),
-        asked=low,
-        stands=nominal,
-        unit="V",
+        margin=margin,
     )
 
 
@@ -98,7 +95,7 @@ def window_board(a: Analysis) -> Iterator[Trip]:
     vehicle, stock, nominal = a.setup.vehicle, a.setup.stock.volts_v, a.nominal_v
     if vehicle is None or stock is None or nominal is None:
         return
-    if vehicle.board_in_path != "yes" or vehicle.board_bypassed or nominal <= 1.05 * stock.value:
+    if vehicle.board_in_path != "yes" or vehicle.board_bypassed or not (margin := margins.board_volts(nominal, stock.value)).over:
         return
     yield Trip(
         "stop",
@@ -107,9 +104,7 @@ def window_board(a: Analysis) -> Iterator[Trip]:
         "Bypass the board with the new wiring, or keep the stock volts.",
         "/vehicle/board_in_path",
         (*_fewer(a), Edit("Wire past the board", put("vehicle/board_bypassed", True))),
-        asked=nominal,
-        stands=stock.value,
-        unit="V",
+        margin=margin,
     )
 
 
@@ -119,7 +114,8 @@ def overvolt(a: Analysis) -> Iterator[Trip]:
     motor = a.setup.motor
     if plate is None or a.nominal_v is None or motor is None:
         return
-    share = a.nominal_v / (plate.value * (motor.count if motor.wiring == "series" else 1))
+    in_series = motor.count if motor.wiring == "series" else 1
+    share = a.nominal_v / (plate.value * in_series)
     if share <= 1.01:
         return
     limit = a.context.house.overvolt_limit
@@ -135,9 +131,7 @@ def overvolt(a: Analysis) -> Iterator[Trip]:
         "Run it briefly, feel the motor after each run, and measure its temperature before you trust it.",
         "/motor/volts_v",
         _fewer(a),
-        asked=a.nominal_v,
-        stands=limit * plate.value * (motor.count if motor.wiring == "series" else 1),
-        unit="V",
+        margin=margins.motor_volts(a.nominal_v, plate.value, limit, in_series),
     )
 
 
@@ -148,16 +142,15 @@ def touch(a: Analysis) -> Iterator[Trip]:
         return
     cap = a.resolved.cap
     child = cap is not None and cap.age_years < CHILD_YEARS
+    margin = margins.touched_volts(full, child)
     yield Trip(
-        "stop" if child and full > 75 else "caution",
+        "stop" if child and margin.over else "caution",
         "These volts can shock",
         f"Fully charged the bank gives {volts(full)}; above 60 V DC bare terminals are dangerous to touch.",
         "Cover every terminal, work with the bank isolated, and use fewer packs in series on a child's machine.",
         "/bank",
         _fewer(a),
-        asked=full,
-        stands=75.0 if child else SHOCK_VOLTS_V,
-        unit="V",
+        margin=margin,
     )
 
 
@@ -174,7 +167,8 @@ def current(a: Analysis) -> Iterator[Trip]:
     word, asked, limit, r = max(rated, key=lambda entry: entry[1] / entry[2])
     if asked <= 0.8 * limit:
         return
-    over, share = asked > limit, asked / max(float(a.peak_a) if word == "peak" else a.rms_a, 1e-9)
+    margin = margins.pack_amps(asked, limit)
+    over, share = margin.over, asked / max(float(a.peak_a) if word == "peak" else a.rms_a, 1e-9)
     yield Trip(
         "stop" if over else "caution",
         "More than the cells can give" if over else "Close to what the cells can give",
@@ -182,9 +176,7 @@ def current(a: Analysis) -> Iterator[Trip]:
         "Add a row side by side, or lower the controller's amp limit.",
         "/bank",
         (row_beside(a), *_lower_limit(a, limit / share * 0.78 if word == "peak" else None)),
-        asked=asked,
-        stands=limit,
-        unit="A",
+        margin=margin,
     )
 
 
@@ -207,7 +199,8 @@ def trip(a: Analysis) -> Iterator[Trip]:
     if not rows:
         return
     share, pack = max(rows, key=lambda entry: entry[0] / (entry[1].trips_a or 1.0))
-    limit, delay = (pack.trips_a or 0.0) / max(share, 1e-9), pack.trip_delay_s.value if pack.trip_delay_s else 1.0
+    limit = float(margins.trip_amps(peak, share, pack.trips_a or 0.0).stands)
+    delay = pack.trip_delay_s.value if pack.trip_delay_s else 1.0
     above = float(a.launch.seconds_above(limit)) if peak > limit else 0.0
     # What counts is how long the peak lasts: a spike shorter than the delay passes.
     too_long = np.mean(a.sampled.seconds_above(limit) > delay) if FAR[0] * limit < peak < FAR[1] * limit else above > delay
@@ -230,9 +223,7 @@ def trip(a: Analysis) -> Iterator[Trip]:
             *_lower_limit(a, float(limit) * 0.8),
             *((knob_module(a),) if a.m.control.kind == "none" and a.motor_is_brushed else ()),
         ),
-        asked=found.central,
-        stands=limit,
-        unit="A",
+        margin=margins.trip_amps(found.central, share, pack.trips_a or 0.0),
         likely=found.share,
     )
 
@@ -282,9 +273,7 @@ def unrated(a: Analysis) -> Iterator[Trip]:
         "Read their amps off the label, or a like pack's, and type them in. Until then add a row side by side, or lower the controller's amp limit.",
         "/bank",
         (row_beside(a), *_lower_limit(a, 0.95 * usual * float(a.peak_a) / asked if word == "peak" else None)),
-        asked=asked,
-        stands=usual,
-        unit="A",
+        margin=margins.pack_amps(asked, usual),
     )
 
 
@@ -296,8 +285,8 @@ def mixed_series(a: Analysis) -> Iterator[Trip]:
         if not match_in_series(row.units):
             others = another(first)
             alike = [unit if match_in_series([first, unit]) else others for unit in row.units]
-            smallest = min(u.capacity_ah.value for u in row.units)
-            largest = max(u.capacity_ah.value for u in row.units)
+            apart = margins.unlike_capacity(np.array([u.capacity_ah.value for u in row.units]))
+            smallest, largest = apart.stands, apart.asked
             unsafe = _unsafe_in_series(a, r, row)
             what = f"Row {letters((r,))} joins {smallest:g} Ah with {largest:g} Ah, or unlike chemistry or cell count."
             yield Trip(
@@ -313,9 +302,7 @@ def mixed_series(a: Analysis) -> Iterator[Trip]:
                 f"/bank/rows/{r}/units",
                 (Edit("Make the row alike", put(f"bank/rows/{r}/units", [unit.model_dump() for unit in alike])),),
                 place=str(r),
-                asked=largest,
-                stands=smallest,
-                unit="Ah",
+                margin=apart,
             )
         elif len({u.age for u in row.units}) > 1:
             why = " A new lead block beside old ones is overcharged while they still fill." if first.chemistry == "lead" else ""
@@ -387,7 +374,8 @@ def mixed_parallel(a: Analysis) -> Iterator[Trip]:
         asked, stands = rush.amps_a, rush.allowed_a
         because = f"Joined all at once, {amps(asked)} would rush into row {letters((rush.row,))} from the others; it stands {amps(stands)}."
         what = "Charge them all to the same volts, then join one row after the other."
-    if asked <= stands:
+    margin = margins.rush_amps(asked, stands)
+    if not margin.over:
         return
     yield Trip(
         "stop",
@@ -397,9 +385,7 @@ def mixed_parallel(a: Analysis) -> Iterator[Trip]:
         "/bank/rows",
         gate="power",
         observable=True,
-        asked=asked,
-        stands=stands,
-        unit="A",
+        margin=margin,
     )
 
 
@@ -451,9 +437,7 @@ def guard(a: Analysis) -> Iterator[Trip]:
                 put("guard", {"kind": "module", "volts_v": setting(level), "rating_a": to_buy(part_rating_a(a)) if a.machine else None}),
             ),
         ),
-        asked=floor,
-        stands=0.0,
-        unit="V",
+        margin=margins.unguarded_volts(floor),
     )
 
 
@@ -572,7 +556,7 @@ def board_in_series(a: Analysis) -> Iterator[Trip]:
         boards = [unit for unit in row.units if unit.chemistry != "lead" and unit.has_board]
         if len(row.units) < 2 or not boards:
             continue
-        weak = [unit for unit in boards if unit.board_max_v is None or unit.board_max_v.value < row.full_v]
+        weak = [unit for unit in boards if unit.board_max_v is None or margins.boards_in_series(row.full_v, unit.board_max_v.value).over]
         if not weak:
             continue
         known = weak[0].board_max_v
@@ -588,9 +572,7 @@ def board_in_series(a: Analysis) -> Iterator[Trip]:
             _fewer(a) if known is not None else (),
             place=str(r),
             gate="plan" if known is not None else "power",
-            asked=row.full_v,
-            stands=known.value if known is not None else 0.0,
-            unit="V",
+            margin=margins.boards_in_series(row.full_v, known.value if known is not None else 0.0),
         )
 
 
@@ -601,7 +583,8 @@ def regen(a: Analysis) -> Iterator[Trip]:
         return
     takes = sum(min(charge_limit_a(unit) for unit in row.units) for row in bank.rows)
     back = control.regen_a.value
-    if back > takes:
+    margin = margins.regenerated_amps(back, takes)
+    if margin.over:
         yield Trip(
             "stop",
             "Braking pushes back more than the packs take",
@@ -613,9 +596,7 @@ def regen(a: Analysis) -> Iterator[Trip]:
                 Edit("Switch regeneration off", put("controller/regen_a", None)),
             ),
             place="amps",
-            asked=back,
-            stands=takes,
-            unit="A",
+            margin=margin,
         )
     elif max((unit.charge.value if unit.charge is not None else 1.0) for row in bank.rows for unit in row.units) > FULL_CHARGE:
         yield Trip(

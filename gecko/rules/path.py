@@ -15,8 +15,9 @@ from gecko.machine.contacts import plug_stands_a
 from gecko.physics.heat.wire import seconds_to_insulation
 from gecko.physics.protection.ampacity import INSULATION_C, STANDARD_SIZES, Size, bundle_factor, derated_ampacity_a
 from gecko.physics.protection.fuse import fuse_for
+from gecko.rules import margins
 from gecko.rules.edits import as_fuse, both, fuse_and_size, put, round_up, to_buy
-from gecko.rules.fuse import GUARDED, best_edits, guarded_cells, too_hot_words
+from gecko.rules.fuse import GUARDED, best_edits, guarded_cells, too_hot, too_hot_words
 from gecko.rules.registry import Edit, Trip, rule
 from gecko.rules.together import stronger_plug, stronger_switch
 
@@ -37,7 +38,8 @@ def _thicker(a: Analysis, run: Run) -> Size | None:
 def wire_ampacity(a: Analysis) -> Iterator[Trip]:
     for run in a.runs:
         stands = a.lead_stands_a(run.lead)
-        if run.amps_a <= stands:
+        carries = margins.lead_amps(run.amps_a, stands)
+        if not carries.over:
             continue
         thicker = _thicker(a, run)
         yield Trip(
@@ -48,9 +50,7 @@ def wire_ampacity(a: Analysis) -> Iterator[Trip]:
             f"{run.path}/awg",
             (*best_edits(a, run), *((fuse_and_size(run, None, thicker),) if thicker else ())),
             place=_place(run),
-            asked=run.amps_a,
-            stands=stands,
-            unit="A",
+            margin=carries,
         )
     yield from _pushed(a)
 
@@ -79,9 +79,7 @@ def _pushed(a: Analysis) -> Iterator[Trip]:
         f"{run.path}/awg",
         (fuse_and_size(run, None, thicker),) if thicker else (),
         place="motor.push",
-        asked=pushes,
-        stands=a.lead_stands_a(run.lead),
-        unit="A",
+        margin=margins.lead_amps(pushes, a.lead_stands_a(run.lead)),
     )
 
 
@@ -154,8 +152,7 @@ def wire_mixed(a: Analysis) -> Iterator[Trip]:
         if not bad:
             continue
         # The same conditions, and the same severity, as for the main lead: it burns as well.
-        withstand = cell.fails("withstand")
-        stop = withstand or bool(cell.table.wire_common[cell.f, cell.g])
+        stop = cell.fails("withstand") or bool(cell.table.wire_common[cell.f, cell.g])
         because = (
             f"At {q(a.setup.ground.coldest_c, 'temp')} and 20 % charge a short at its end draws only {amps(cell.number('prospective_20_percent_coldest_a'))}; "
             f"the {cell.fuse_words} wants twice its rating."
@@ -170,9 +167,7 @@ def wire_mixed(a: Analysis) -> Iterator[Trip]:
             f"{cell.run.path}/awg",
             best_edits(a, cell.run),
             place=cell.run.id,
-            asked=cell.number("i2t_over_withstand") if withstand else cell.fuse.rating_a,
-            stands=1.0 if withstand else a.lead_stands_a(cell.run.lead),
-            unit="" if withstand else "A",
+            margin=too_hot(a, cell),
         )
     yield from _bare_accessories(a)
 
@@ -201,8 +196,7 @@ def _bare_accessories(a: Analysis) -> Iterator[Trip]:
             f"/auxiliaries/{i}/fuse",
             (*edits, *small),
             place=f"accessory{i}",
-            asked=short_a,
-            unit="A",
+            margin=margins.drawn_without_protection(short_a),
         )
 
 
@@ -249,7 +243,8 @@ def plug_rating(a: Analysis) -> Iterator[Trip]:
         stands = plug_stands_a(plug)
         if asked <= 0.8 * stands:
             continue
-        over = asked > stands
+        carries = margins.plug_amps(asked, stands)
+        over = carries.over
         yield Trip(
             "stop" if over else "caution",
             "A plug carries too much" if over else "A plug is close to its limit",
@@ -258,9 +253,7 @@ def plug_rating(a: Analysis) -> Iterator[Trip]:
             f"{path}/kind",
             (stronger_plug(a, path, plug.poles, plug.place),),
             place=place,
-            asked=asked,
-            stands=stands,
-            unit="A",
+            margin=carries,
         )
 
 
@@ -313,7 +306,7 @@ def switch_dc(a: Analysis) -> Iterator[Trip]:
             # Behind a module the pedal switches what the motors take, which is more than the packs give.
             yield from _breaks(a, name, words, switch, full, max(worst, behind) if name == "pedal_switch" else worst)
     for path, place, plug, _ in asked_plugs(a):
-        if plug.dc_volts_v is not None and plug.dc_volts_v.value < full:
+        if plug.dc_volts_v is not None and (breaks := margins.switch_volts(full, plug.dc_volts_v.value)).over:
             yield Trip(
                 "stop",
                 "A plug is not made for these volts",
@@ -323,20 +316,18 @@ def switch_dc(a: Analysis) -> Iterator[Trip]:
                 (Edit(f"Use one for {round_up(full, 10):.0f} V DC", put(f"{path}/dc_volts_v", to_buy(round_up(full, 10)))),),
                 place=f"plug{place}",
                 station="plugs",
-                asked=full,
-                stands=plug.dc_volts_v.value,
-                unit="V",
+                margin=breaks,
             )
 
 
 def _breaks(a: Analysis, name: str, words: str, switch: Switch, full: float, worst: float) -> Iterator[Trip]:
-    bad_v = switch.dc_volts_v is not None and switch.dc_volts_v.value < full
-    bad_a = switch.rating_a is not None and switch.rating_a.value < worst
+    by_volts = margins.switch_volts(full, switch.dc_volts_v.value if switch.dc_volts_v is not None else np.inf)
+    by_amps = margins.switch_amps(worst, switch.rating_a.value if switch.rating_a is not None else np.inf)
     new_v, new_a = round_up(full, 10), round_up(max(worst * 1.25, switch.rating_a.value if switch.rating_a else 0.0), 10)
     by_hand = switch.kind == "pullable plug"
     unknown = not by_hand and (switch.dc_volts_v is None or switch.rating_a is None)
-    if bad_v or bad_a:
-        what = f"{switch.dc_volts_v.value:g} V DC, and full packs give {volts(full)}" if bad_v else f"{amps(switch.rating_a.value)}, and a launch asks for {amps(worst)}"  # type: ignore[union-attr]
+    if by_volts.over or by_amps.over:
+        what = f"{by_volts.stands:g} V DC, and full packs give {volts(full)}" if by_volts.over else f"{amps(float(by_amps.stands))}, and a launch asks for {amps(worst)}"
         yield Trip(
             "stop",
             f"The {words} cannot break this circuit",
@@ -345,9 +336,7 @@ def _breaks(a: Analysis, name: str, words: str, switch: Switch, full: float, wor
             f"/{name}",
             (stronger_switch(a, name, words, new_v, new_a),),
             place=name,
-            asked=full if bad_v else worst,
-            stands=float((switch.dc_volts_v if bad_v else switch.rating_a).value),  # type: ignore[union-attr]
-            unit="V" if bad_v else "A",
+            margin=by_volts if by_volts.over else by_amps,
         )
     elif unknown:
         yield Trip(
@@ -359,8 +348,7 @@ def _breaks(a: Analysis, name: str, words: str, switch: Switch, full: float, wor
             (stronger_switch(a, name, words, new_v, new_a),),
             place=name,
             gate="power",
-            asked=full,
-            unit="V",
+            margin=margins.switch_volts(full, 0.0),
         )
     if switch.side == "negative":
         yield Trip(

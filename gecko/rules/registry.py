@@ -11,6 +11,7 @@ from typing import Literal
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Answer, Finding, Gate, Severity, Stage
 from gecko.common.documents import Document
+from gecko.rules.margins import FORBIDDEN, Margin
 
 
 @dataclass(frozen=True)
@@ -29,8 +30,7 @@ Later = Callable[[], tuple[Edit, ...]]
 class Trip:
     """A rule that tripped: severity, title, because (with this setup's numbers), what to do, where, and edits to try.
 
-    asked against stands [unit] say how far a stop is over its limit, larger asked always being worse; where there is nothing to measure,
-    one is asked where none may be. gate: what a stop holds up.
+    margin: how far a stop is over its limit. gate: what a stop holds up.
     """
 
     severity: Severity
@@ -45,9 +45,7 @@ class Trip:
     gate: Gate = "plan"
     observable: bool = False
     """A stop that what somebody saw or measured can close; else it takes a change, an entry or an overrule."""
-    asked: float = 1.0
-    stands: float = 0.0
-    unit: str = ""
+    margin: Margin = FORBIDDEN
     likely: float | None = None
     """Share of the likely cases in which the limit is passed. [1]"""
     question: str = ""
@@ -128,9 +126,9 @@ def _found(analysis: Analysis, rules: Iterable[Rule]) -> Iterator[Found]:
                     path=trip.path,
                     gate=trip.gate if stop else None,
                     observable=stop and trip.observable,
-                    asked=trip.asked,
-                    stands=trip.stands,
-                    unit=trip.unit,
+                    asked=float(trip.margin.asked),
+                    stands=float(trip.margin.stands),
+                    unit=trip.margin.unit,
                     likely=trip.likely,
                     as_found=stop and analysis.context.is_baseline,
                     question=trip.question,

@@ -14,6 +14,7 @@ from gecko.document.parts.rider import Rider
 from gecko.document.parts.vehicle import Brake
 from gecko.machine.caps import YOUNG_YEARS
 from gecko.machine.carried import drive_kg, exchanged_kg
+from gecko.rules import margins
 from gecko.rules.edits import figure, put
 from gecko.rules.looks import may_roll_off
 from gecko.rules.registry import Edit, Trip, rule
@@ -34,7 +35,7 @@ def cap(a: Analysis) -> Iterator[Trip]:
     for index, aboard in enumerate(a.riders):
         limit = aboard.cap
         strongest = aboard.top_m_s
-        found = chance(strongest, limit.speed_m_s * 1.005, lambda aboard=aboard: aboard.tops(a.sampled))  # type: ignore[misc]
+        found = chance(strongest, limit.speed_m_s * margins.CAP_SHARE, lambda aboard=aboard: aboard.tops(a.sampled))  # type: ignore[misc]
         place = "speed" if index == 0 else f"speed{index}"
         if found.severity is not None:
             yield _too_fast(a, index, found, place)
@@ -63,9 +64,7 @@ def _too_fast(a: Analysis, index: int, found: Chance, place: str) -> Trip:
         (*_lock(aboard.mode_words), limiter_edits(a, limit.speed_m_s / aboard.factor), *_module(a)),
         place=place,
         gate="plan" if limit.age_known or limit.basis == "maker" else "ride",
-        asked=found.central,
-        stands=limit.speed_m_s,
-        unit="m/s",
+        margin=margins.top_speed(found.central, limit.speed_m_s),
         likely=found.share,
     )
 
@@ -96,9 +95,7 @@ def _own_cap(a: Analysis) -> Iterator[Trip]:
             (Edit(f"Cap {who} at {q(limit.suggested_m_s, 'speed')}", put(_cap_path(a, index), None)),) if _cap_path(a, index) else (),
             place="own" if index == 0 else f"own{index}",
             gate="ride",
-            asked=limit.own_m_s,
-            stands=limit.suggested_m_s,
-            unit="m/s",
+            margin=margins.own_cap(limit.own_m_s, limit.suggested_m_s),
         )
 
 
@@ -114,7 +111,7 @@ def _reach(a: Analysis) -> Iterator[Trip]:
     if throttle is None or throttle.limiter_mark is None or throttle.limiter_reachable is not True:
         return
     open_top = float(a.unlimited.top)
-    needed = [one for one in a.riders if open_top * one.mass_factor > one.cap.speed_m_s * 1.005]
+    needed = [one for one in a.riders if margins.top_speed(open_top * one.mass_factor, one.cap.speed_m_s).over]
     if not needed:
         return
     lowest = min(needed, key=lambda one: one.cap.speed_m_s)
@@ -127,9 +124,7 @@ def _reach(a: Analysis) -> Iterator[Trip]:
         "/throttle/limiter_reachable",
         (Edit("Move it under a screwed cover", put("throttle/limiter_reachable", False)),),
         place="reach",
-        asked=open_top,
-        stands=lowest.cap.speed_m_s,
-        unit="m/s",
+        margin=margins.top_speed(open_top, lowest.cap.speed_m_s),
     )
 
 
@@ -148,9 +143,7 @@ def _rolling(a: Analysis) -> Iterator[Trip]:
             "Keep to the flat with this rider, or walk the slope.",
             "/ground/hill_grade",
             place="downhill",
-            asked=rolled,
-            stands=limit,
-            unit="m/s",
+            margin=margins.top_speed(rolled, limit),
         )
 
 
@@ -173,7 +166,7 @@ def maker(a: Analysis) -> Iterator[Trip]:
         return
     least = vehicle.least_age_years
     for rider in (a.setup.rider, *a.setup.also, a.setup.passenger):
-        if least is not None and rider is not None and rider.age_years is not None and rider.age_years < least:
+        if least is not None and rider is not None and rider.age_years is not None and (young := margins.least_age(rider.age_years, least)).over:
             yield Trip(
                 "stop",
                 "Younger than the maker allows",
@@ -181,13 +174,11 @@ def maker(a: Analysis) -> Iterator[Trip]:
                 "Only an older rider.",
                 "/vehicle/least_age_years",
                 place=f"age.{rider.name}",
-                asked=least,
-                stands=rider.age_years,
-                unit="years",
+                margin=young,
             )
     seats = vehicle.seats or 1
     aboard = 1 + (a.setup.passenger is not None)
-    if aboard > seats:
+    if margins.seats(aboard, seats).over:
         yield Trip(
             "stop",
             "More riders than seats",
@@ -195,8 +186,7 @@ def maker(a: Analysis) -> Iterator[Trip]:
             "One rider for each seat.",
             "/passenger",
             place="seats",
-            asked=float(aboard),
-            stands=float(seats),
+            margin=margins.seats(aboard, seats),
         )
 
 
@@ -241,9 +231,7 @@ def wheelie(a: Analysis) -> Iterator[Trip]:
         "Soften the start, limit the motor's amps, or gear it longer. A grown-up who wants it says so with name and reason.",
         "/controller/phase_limit_a",
         tuple(edits),
-        asked=lifts.central * found.lifts_m_s2,
-        stands=found.lifts_m_s2,
-        unit="m/s²",
+        margin=margins.launch(lifts.central, found.lifts_m_s2),
         likely=lifts.share,
     )
 
@@ -251,10 +239,6 @@ def wheelie(a: Analysis) -> Iterator[Trip]:
 def _wants_it(rider: Rider | None) -> bool:
     """A grown-up who says with name and reason that the front may lift."""
     return rider is not None and bool(rider.name) and rider.age_years is not None and rider.age_years >= 18 and len(rider.wheelie_wanted.split()) >= 3
-
-
-STOP_SHARE = 2.5
-"""So many times the stock stopping distance is too much. [1] Source: this project's planning value."""
 
 
 @rule("ride.stop", station="rider", stage="drive", principle="New speed needs new brakes.")
@@ -266,7 +250,7 @@ def stop_distance(a: Analysis) -> Iterator[Trip]:
         # A machine that stood still as found says nothing of how long it took to stop.
         return
     stock_m = float(base.stop.distance_m)
-    found = chance(float(a.stop.distance_m), STOP_SHARE * stock_m, lambda: a.sampled.stop_m)
+    found = chance(float(a.stop.distance_m), margins.STOP_SHARE * stock_m, lambda: a.sampled.stop_m)
     if found.severity is None:
         return
     share = float(a.stop.distance_m) / stock_m
@@ -282,9 +266,7 @@ def stop_distance(a: Analysis) -> Iterator[Trip]:
             limiter_edits(a, float(base.top) * 1.15),
             *_module(a),
         ),
-        asked=found.central,
-        stands=STOP_SHARE * stock_m,
-        unit="m",
+        margin=margins.stopping_distance(found.central, stock_m),
         likely=found.share,
     )
 
@@ -305,7 +287,7 @@ def _brake_energy(a: Analysis) -> Iterator[Trip]:
     axles = 2 if a.resolved.braked_axles == "both" else 1
     most = BRAKE_J[kind] * (1 if kind == "gearbox drag" else axles)
     mass = float(a.m.vehicle.effective_mass_kg)
-    asked = chance(0.5 * mass * float(a.top) ** 2, most, lambda: 0.5 * mass * np.square(a.sampled.top_m_s))
+    asked = chance(float(margins.brake_energy(mass, float(a.top), most).asked), most, lambda: margins.brake_energy(mass, a.sampled.top_m_s, most).asked)
     if asked.severity != "stop":
         return
     stronger = [
@@ -326,9 +308,7 @@ def _brake_energy(a: Analysis) -> Iterator[Trip]:
         "/vehicle/brake",
         (*edits, limiter_edits(a, speed), *_module(a)),
         place="kind",
-        asked=asked.central,
-        stands=most,
-        unit="J",
+        margin=margins.brake_energy(mass, float(a.top), most),
     )
 
 
@@ -350,15 +330,9 @@ def _tyre(a: Analysis) -> Iterator[Trip]:
         "/wheel/tyre",
         (limiter_edits(a, most), *_module(a)),
         place="tyre",
-        asked=found.central,
-        stands=most,
-        unit="m/s",
+        margin=margins.tyre_speed(found.central, most),
         likely=found.share,
     )
-
-
-COIL_SHARE = 0.15
-"""A coil lets go on volts up to this far from its own. [1]"""
 
 
 @rule(
@@ -392,7 +366,7 @@ def brake_electric(a: Analysis) -> Iterator[Trip]:
     if coil is None or bank_v is None:
         return
     fed = [bank_v, *(aux.converter.output_v.value for aux in a.setup.auxiliaries if aux.converter is not None)]
-    if any(abs(volts_v - coil.value) <= COIL_SHARE * coil.value for volts_v in fed):
+    if not all(margins.coil_volts(volts_v, coil.value).over for volts_v in fed):
         return
     yield Trip(
         "stop",
@@ -401,9 +375,7 @@ def brake_electric(a: Analysis) -> Iterator[Trip]:
         f"Feed it {volts(coil.value)} from a converter behind the cut-off.",
         "/vehicle/fail_safe_brake_v",
         place="coil",
-        asked=max(bank_v, coil.value),
-        stands=min(bank_v, coil.value),
-        unit="V",
+        margin=margins.coil_volts(bank_v, coil.value),
     )
 
 
@@ -423,9 +395,7 @@ def tip(a: Analysis) -> Iterator[Trip]:
         "Limit the speed, set the wheels wider, or carry the weight lower.",
         "/throttle/limiter_mark",
         (limiter_edits(a, float(tips)), limiter_edits(a, 0.8 * float(tips)), *_module(a)),
-        asked=found.central * float(tips),
-        stands=float(tips),
-        unit="m/s",
+        margin=margins.turn_speed(found.central, float(tips)),
         likely=found.share,
     )
 
@@ -447,19 +417,18 @@ def weight(a: Analysis) -> Iterator[Trip]:
             )
         return
     added = added_kg(a)
-    load, limit = a.heaviest_kg + added, vehicle.max_load_kg.value
-    if load <= limit:
+    limit = vehicle.max_load_kg.value
+    loaded = margins.load(a.heaviest_kg + added, limit)
+    if not loaded.over:
         return
     more = f", and {q(added, 'mass')} were added to the machine" if added >= 0.5 else ""
     yield Trip(
-        "stop" if load > 1.15 * limit else "caution",
+        "stop" if loaded.beyond(margins.LOAD_SHARE) else "caution",
         "Heavier than the maker allows",
         f"Riders weigh {q(a.heaviest_kg, 'mass')}{more}; the maker's limit is {q(limit, 'mass')}.",
         "Only a lighter rider.",
         "/rider/mass_kg",
-        asked=load,
-        stands=limit,
-        unit="kg",
+        margin=loaded,
     )
 
 

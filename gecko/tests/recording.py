@@ -50,8 +50,10 @@ Recorded = dict[str, list[str]]
 """What was recorded of one machine: by name of the answer, its figures as short lines."""
 
 
-def short(value: float) -> str:
+def short(value: float | None) -> str:
     """A figure as it is kept: `DIGITS` digits, and what is nothing but rounding as nothing."""
+    if value is None:
+        return "-"
     return "0" if abs(value) < 1e-9 else f"{value:.{DIGITS}g}" if math.isfinite(value) else str(value)
 
 
