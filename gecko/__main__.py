@@ -6,14 +6,14 @@ import argparse
 import json
 import sys
 from pathlib import Path
-from typing import Any
 
 from pydantic import ValidationError
 
 from gecko.analysis.riding import ride_every_way
 from gecko.answers.evaluation import Evaluation
 from gecko.cases.solve import solve_case
-from gecko.common.errors import field_problems
+from gecko.common.documents import Document
+from gecko.common.errors import GeckoError, field_problems
 from gecko.common.units import to_mph
 from gecko.common.words import plain, seconds
 from gecko.document.catalogue import catalogue
@@ -24,12 +24,15 @@ from gecko.plans.fixes import fixes
 from gecko.plans.ranges import ranges
 
 
-def _read(path: str) -> Any:
+def _read(path: str) -> Document:
     text = sys.stdin.read() if path == "-" else Path(path).read_text(encoding="utf-8")
-    return json.loads(text)
+    document = json.loads(text)
+    if not isinstance(document, dict):
+        raise GeckoError("This file holds no JSON object. A setup and a case are one.")
+    return document
 
 
-def _print_json(value: Any) -> None:
+def _print_json(value: object) -> None:
     json.dump(value, sys.stdout, indent=1, ensure_ascii=False)
     sys.stdout.write("\n")
 
@@ -97,7 +100,7 @@ def main(argv: list[str] | None = None) -> int:
             ride_every_way(load_setup(typical_setup("ride-on car")))
         else:
             _print_json(catalogue())
-    except (OSError, json.JSONDecodeError) as error:
+    except (OSError, json.JSONDecodeError, GeckoError) as error:
         print(f"Cannot read {getattr(args, 'file', 'the input')}: {error}", file=sys.stderr)
         return 2
     return 0

@@ -106,4 +106,5 @@ def balance_m(layout: Layout, masses_kg: list[float]) -> tuple[float, float, flo
     if not layout.boxes:
         return None
     total = sum(masses_kg[box.index] for box in layout.boxes)
-    return tuple(sum(masses_kg[box.index] * (box.at[i] + box.sides[i] / 2.0) for box in layout.boxes) / total for i in range(3))  # type: ignore[return-value]
+    x, y, z = (sum(masses_kg[box.index] * (box.at[i] + box.sides[i] / 2.0) for box in layout.boxes) / total for i in range(3))
+    return x, y, z

@@ -11,7 +11,6 @@ from gecko.common.figures import SAMPLES, Number
 from gecko.document.context import Context
 from gecko.document.parts.course import Course, Segment
 from gecko.document.parts.pack import Pack
-from gecko.document.parts.vehicle import Brake
 from gecko.document.parts.wire import Lead, size_of
 from gecko.document.setup import Bank, Setup
 from gecko.machine.contacts import plug_stands_a
@@ -33,6 +32,7 @@ from gecko.physics.ride.moves import COARSE, FINE, Fineness
 from gecko.physics.ride.record import WARM_S, Ride
 from gecko.physics.ride.rides import ride, steady_ride
 from gecko.physics.road.forces import Stop, motor_a_for_force, resistance_n, stop, turn_speeds, wheel_force_n, wheelie_acceleration
+from gecko.reference.kinds import Brake
 
 _DUTIES = np.linspace(0.05, 1.0, 39)
 
@@ -199,7 +199,7 @@ class Riding:
         """The kind of brake in force."""
         vehicle, family = self.setup.vehicle, self.resolved.family
         assert vehicle is not None and family is not None
-        return vehicle.brake or family.brake  # type: ignore[return-value]
+        return vehicle.brake or family.brake
 
     @cached_property
     def tip_m_s(self) -> Number | None:

@@ -5,10 +5,9 @@ The format is explicit: no default of the Setup document enters. Units are in th
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
 
+from gecko.common.documents import Document
 from gecko.document.parts.pack import FULL_PER_CELL_V
 from gecko.physics.electric.bank import BankModel, RowModel, Unit
 from gecko.physics.electric.motor import MotorConstants, combine, from_nameplate
@@ -25,12 +24,12 @@ from gecko.physics.road.forces import (
 class Case:
     """A case file's inputs as a machine, with the parts of the file the machine does not hold."""
 
-    inputs: Mapping[str, Any]
+    inputs: Document
     machine: Machine
     motor_each: MotorConstants
 
 
-def load_case(inputs: Mapping[str, Any]) -> Case:
+def load_case(inputs: Document) -> Case:
     """Build the machine of a case from its `inputs`."""
     rows = tuple(
         RowModel(
@@ -109,7 +108,7 @@ def load_case(inputs: Mapping[str, Any]) -> Case:
     return Case(inputs, machine, each)
 
 
-def path_ohm(path: Mapping[str, Any], *, without_leads_and_fuse: bool = False) -> float:
+def path_ohm(path: Document, *, without_leads_and_fuse: bool = False) -> float:
     """Resistance of a case's path: leads both ways, contacts per pole, fuse, switch, guard. [Ω]"""
     total = sum(c["poles"] * c["resistance_per_pole_ohm"] for c in path["contacts"])
     total += path["switch_ohm"] + path["guard_ohm"]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
 import numpy as np
 
@@ -37,7 +36,7 @@ from gecko.physics.road.forces import (
 CHARGES = {"s=1": 1.0, "s=0.5": 0.5, "s=0.2": 0.2}
 
 
-def solve_case(document: Mapping[str, Any]) -> Document:
+def solve_case(document: Document) -> Document:
     """Everything a case's `expected` holds, computed by this core. `document` is a whole case file or its inputs."""
     case = load_case(document.get("inputs", document))
     machine = case.machine
@@ -66,10 +65,10 @@ def solve_case(document: Mapping[str, Any]) -> Document:
         "bank_current_limits": _limits(machine, run, ride),
         "fuse_and_wire": fuse_and_wire(case, run),
     }
-    return dict(_plain(result))
+    return {name: _plain(item) for name, item in result.items()}
 
 
-def _plain(value: Any) -> Any:
+def _plain(value: object) -> object:
     if isinstance(value, Mapping):
         return {key: _plain(item) for key, item in value.items()}
     if isinstance(value, list | tuple):

@@ -10,18 +10,20 @@ import hashlib
 import os
 import shutil
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
-from typing import Any, Protocol, TypeVar, cast
+from typing import Any, Protocol, TypeAlias, TypeVar, cast
 
 import numba
+import numpy as np
 from numba.core import cgutils
 from numba.extending import intrinsic
 from numba.np.unsafe.ndarray import to_fixed_tuple
 from numpy.typing import NDArray
 
 F = TypeVar("F", bound=Callable[..., object])
-A = TypeVar("A", bound=NDArray[Any])
-Array = NDArray[Any]
+Array: TypeAlias = NDArray[np.generic]
+A = TypeVar("A", bound=Array)
 
 _CORE = Path(__file__).resolve().parent.parent
 _SOURCES = (_CORE / "common" / "compiled.py", *sorted((_CORE / "physics" / "ride").glob("*.py")))
@@ -35,33 +37,37 @@ def _folder() -> Path:
     return Path(kept) / written
 
 
-numba.config.CACHE_DIR = str(_folder())  # type: ignore[attr-defined]
+vars(numba.config)["CACHE_DIR"] = str(_folder())
 
 
 def compiled(function: F) -> F:
     """A function of plain numbers, arrays and named tuples of them, compiled at its first call and kept. Other threads go on while it runs;
     a division by zero gives infinity, as NumPy's does."""
-    return _compiled(function)
+    return _compiled(function, numba.njit)
 
 
 def inlined(function: F) -> F:
     """The same of a part of one long function: set into where it is called, so that a machine of fifty numbers is not handed over step by step."""
-    return _compiled(function, forceinline=True)
+    return _compiled(function, partial(numba.njit, forceinline=True))
 
 
-def _compiled(function: F, **options: Any) -> F:
+def _compiled(function: F, compiler: Callable[..., Callable[[F], object]]) -> F:
     # An option that is not named is not the same to numba as one named False: it sets fewer functions in by itself then.
     try:
-        return cast(F, numba.njit(cache=True, nogil=True, error_model="numpy", **options)(function))
+        return cast(F, compiler(cache=True, nogil=True, error_model="numpy")(function))
     except RuntimeError:
         # Nowhere to keep it: each process compiles for itself.
-        return cast(F, numba.njit(nogil=True, error_model="numpy", **options)(function))
+        return cast(F, compiler(nogil=True, error_model="numpy")(function))
 
 
-def _uncounted(_context: Any, array: Any) -> Any:
-    nothing: Any = cgutils.get_null_value
+Lowering: TypeAlias = Any
+"""What numba's own code hands over while it compiles: it has no types."""
 
-    def build(context: Any, builder: Any, signature: Any, values: Any) -> Any:
+
+def _uncounted(_context: Lowering, array: Lowering) -> Lowering:
+    nothing: Lowering = cgutils.get_null_value
+
+    def build(context: Lowering, builder: Lowering, signature: Lowering, values: Lowering) -> Lowering:
         same = context.make_array(signature.args[0])(context, builder, values[0])
         same.meminfo, same.parent = nothing(same.meminfo.type), nothing(same.parent.type)
         return same._getvalue()
@@ -87,7 +93,7 @@ as_tuple = cast(Callable[[Array, int], tuple[float, ...]], to_fixed_tuple)
 
 def forget_older() -> None:
     """Remove what was compiled from other sources than today's."""
-    kept = Path(numba.config.CACHE_DIR)  # type: ignore[attr-defined]
+    kept = Path(vars(numba.config)["CACHE_DIR"])
     for other in kept.parent.iterdir() if kept.parent.is_dir() else ():
         if other != kept and len(other.name) == len(kept.name) and other.is_dir():
             shutil.rmtree(other, ignore_errors=True)

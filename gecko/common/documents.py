@@ -27,7 +27,7 @@ SituationDocument: TypeAlias = Annotated[Document, _of("Situation")]
 
 Operation = TypedDict(
     "Operation",
-    {"op": Literal["add", "replace", "remove", "move", "copy", "test"], "path": str, "from": NotRequired[str], "value": NotRequired[Any]},
+    {"op": Literal["add", "replace", "remove", "move", "copy", "test"], "path": str, "from": NotRequired[str], "value": NotRequired[object]},
 )
 """One step of a JSON Patch (RFC 6902). value: whatever belongs at its path."""
 Patch: TypeAlias = list[Operation]

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 from threading import Lock
-from typing import Any, Literal, TypeAlias, TypeVar
+from typing import Literal, TypeAlias, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -50,7 +50,7 @@ class Figure(Part):
 
     @model_validator(mode="before")
     @classmethod
-    def _from_plain(cls, value: Any) -> Any:
+    def _from_plain(cls, value: object) -> object:
         """Accept a bare number as an assumed figure, and a decimal comma in text."""
         if isinstance(value, bool):
             return value

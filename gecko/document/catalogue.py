@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
 from functools import cache
 from importlib import resources
-from typing import Any
 
 from gecko.common.documents import Document
 from gecko.document.parts.charger import Charger
@@ -29,7 +27,7 @@ _PLAIN = {"chemistry", "cells_in_series", "cell_kind", "guard_in_tool", "kind", 
 _LABELLED = {"packs", "chargers"}
 
 
-def _as_part(kind: str, row: Mapping[str, Any]) -> Document:
+def _as_part(kind: str, row: Document) -> Document:
     """A row as the part's document: numbers become figures off a nameplate."""
     fields = {key: value for key, value in row.items() if key not in ("id",) and (key != "label" or kind in _LABELLED)}
     document = {key: value if key in _PLAIN else {"value": value, "basis": "nameplate"} for key, value in fields.items()}

@@ -6,7 +6,7 @@ import json
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from difflib import SequenceMatcher
-from typing import Any, Literal
+from typing import Literal, TypeGuard
 
 from gecko.common.documents import Document
 
@@ -27,8 +27,8 @@ class Clash:
     """A field both changed, each in another way: its JSON Pointer in the joined document, and what either has there; None: taken out."""
 
     path: str
-    mine: Any
-    theirs: Any
+    mine: object
+    theirs: object
 
 
 @dataclass(frozen=True)
@@ -55,6 +55,7 @@ def joined(base: Document, mine: Document, theirs: Document, answers: Mapping[st
         return Joined(mine if whole == "mine" else theirs, ())
     work = _Work(answers)
     document = work.values(WHOLE, base, mine, theirs)
+    assert isinstance(document, dict)
     return Joined(document, tuple(work.asked))
 
 
@@ -63,7 +64,7 @@ class _Work:
     answers: Mapping[str, Side]
     asked: list[Clash] = field(default_factory=list)
 
-    def values(self, path: str, base: Any, mine: Any, theirs: Any) -> Any:
+    def values(self, path: str, base: object, mine: object, theirs: object) -> object:
         """What stands at a path after both changes; _GONE for an item taken out."""
         if mine == theirs or theirs == base:
             return mine
@@ -81,7 +82,7 @@ class _Work:
             return self.lists(path, base if isinstance(base, list) else [], mine, theirs)
         return self.ask(path, mine, theirs)
 
-    def ask(self, path: str, mine: Any, theirs: Any) -> Any:
+    def ask(self, path: str, mine: object, theirs: object) -> object:
         if _is_look(mine) and _is_look(theirs) and mine["answer"] == theirs["answer"]:
             # Both looked and saw the same: whoever said so first has said it.
             return theirs
@@ -91,10 +92,10 @@ class _Work:
         self.asked.append(Clash(path, *(None if side is _GONE else side for side in (mine, theirs))))
         return theirs if mine is _GONE else mine
 
-    def lists(self, path: str, base: list[Any], mine: list[Any], theirs: list[Any]) -> list[Any]:
+    def lists(self, path: str, base: list[object], mine: list[object], theirs: list[object]) -> list[object]:
         """Base's order, what either put in after the item it followed: theirs first, they saved first."""
         from_mine, from_theirs = _Sided(base, mine), _Sided(base, theirs)
-        result: list[Any] = []
+        result: list[object] = []
         answered_out = 0
         for at in range(-1, len(base)):
             if at >= 0:
@@ -114,9 +115,9 @@ class _Work:
 class _Sided:
     """One side's list seen from the base: items kept, by their place there, and items put in, by the place they follow (-1: at the start)."""
 
-    def __init__(self, base: list[Any], side: list[Any]) -> None:
-        self.kept: dict[int, Any] = {}
-        self.put_in: dict[int, list[Any]] = {}
+    def __init__(self, base: list[object], side: list[object]) -> None:
+        self.kept: dict[int, object] = {}
+        self.put_in: dict[int, list[object]] = {}
         partner = dict(_partners(base, side))
         last = -1
         for place, item in enumerate(side):
@@ -127,12 +128,12 @@ class _Sided:
                 self.put_in.setdefault(last, []).append(item)
 
 
-def _partners(base: list[Any], side: list[Any]) -> Iterator[tuple[int, int]]:
+def _partners(base: list[object], side: list[object]) -> Iterator[tuple[int, int]]:
     """Which item of a side is which of the base: pairs of places, side's first."""
     name = next((name for name in NAMES if _tells_apart(name, base) and _tells_apart(name, side)), None)
     if name is not None:
-        places = {item[name]: place for place, item in enumerate(base)}
-        yield from ((place, places[item[name]]) for place, item in enumerate(side) if item[name] in places)
+        places = {_called(item, name): place for place, item in enumerate(base)}
+        yield from ((place, places[called]) for place, item in enumerate(side) if (called := _called(item, name)) in places)
         return
     matcher = SequenceMatcher(None, [_text(item) for item in base], [_text(item) for item in side], autojunk=False)
     for kind, b0, b1, s0, s1 in matcher.get_opcodes():
@@ -141,8 +142,12 @@ def _partners(base: list[Any], side: list[Any]) -> Iterator[tuple[int, int]]:
             yield from zip(range(s0, s1), range(b0, b1), strict=True)
 
 
-def _tells_apart(name: str, items: list[Any]) -> bool:
-    values = [item.get(name) if isinstance(item, dict) else None for item in items]
+def _called(item: object, name: str) -> object:
+    return item.get(name) if isinstance(item, dict) else None
+
+
+def _tells_apart(name: str, items: list[object]) -> bool:
+    values = [_called(item, name) for item in items]
     return all(isinstance(value, str) and value for value in values) and len(set(values)) == len(values)
 
 
@@ -151,9 +156,9 @@ def _is_one(value: Document) -> bool:
     return ("value" in value and "basis" in value) or _is_look(value)
 
 
-def _is_look(value: Any) -> bool:
+def _is_look(value: object) -> TypeGuard[Document]:
     return isinstance(value, dict) and "answer" in value
 
 
-def _text(item: Any) -> str:
+def _text(item: object) -> str:
     return json.dumps(item, sort_keys=True)

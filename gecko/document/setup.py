@@ -5,7 +5,7 @@ One validated, versioned JSON document. A draft may lack any part; `gecko.plans.
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 from pydantic import Field, model_validator
 
@@ -168,7 +168,7 @@ class Setup(Part):
     """Covers, seals and cable entries the work opens."""
 
 
-def load_setup(document: Any) -> Setup:
+def load_setup(document: object) -> Setup:
     """Read a Setup document of any known version.
 
     Raises ValidationError (see `gecko.common.errors.field_problems`) naming every field that is wrong.

@@ -8,7 +8,7 @@ import io
 import math
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 import defusedxml.ElementTree
 import numpy as np
@@ -147,7 +147,7 @@ def _filled(ways: NDArray[np.float64], heights: Sequence[float | None]) -> tuple
 
 def _from_csv(text: str, name: str) -> Course:
     try:
-        dialect: Any = csv.Sniffer().sniff(text[:4000], ",;\t")
+        dialect: type[csv.Dialect] = csv.Sniffer().sniff(text[:4000], ",;\t")
     except csv.Error:
         dialect = csv.excel
     try:

@@ -166,4 +166,5 @@ def _places(order: Order) -> _Places:
 
 def _swapped(order: Order) -> Order:
     """The first two changed over."""
-    return order[1] + order[0] + order[2]  # type: ignore[return-value]
+    turned: dict[Order, Order] = {"ABC": "BAC", "BAC": "ABC", "ACB": "CAB", "CAB": "ACB", "BCA": "CBA", "CBA": "BCA"}
+    return turned[order]

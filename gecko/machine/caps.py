@@ -11,6 +11,7 @@ import numpy as np
 from gecko.common.units import mph
 from gecko.document.parts.rider import Rider
 from gecko.document.parts.vehicle import Vehicle
+from gecko.reference.kinds import Tyre
 from gecko.reference.rows import read_rows
 from gecko.reference.tables import FamilyDefaults
 
@@ -96,7 +97,7 @@ class Cap:
         return self.own_m_s is not None and self.own_m_s > self.suggested_m_s * 1.005
 
 
-def cap_of(rider: Rider | None, vehicle: Vehicle | None, family: FamilyDefaults | None, tyre: str) -> Cap | None:
+def cap_of(rider: Rider | None, vehicle: Vehicle | None, family: FamilyDefaults | None, tyre: Tyre) -> Cap | None:
     """The cap of a rider on a machine; None while the machine is not known. [m/s]
 
     Without an age the youngest likely rider of the family counts.
@@ -129,7 +130,7 @@ def cap_of(rider: Rider | None, vehicle: Vehicle | None, family: FamilyDefaults 
     )
 
 
-def _lowered(rider: Rider | None, vehicle: Vehicle, family: FamilyDefaults, tyre: str) -> tuple[float, str]:
+def _lowered(rider: Rider | None, vehicle: Vehicle, family: FamilyDefaults, tyre: Tyre) -> tuple[float, str]:
     reasons: list[str] = []
     factor = 1.0
     if rider is not None and rider.standing:

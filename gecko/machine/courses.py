@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Any
 
 import numpy as np
 
@@ -13,6 +12,7 @@ from gecko.document.parts.rider import Ground
 from gecko.physics.motion.machine import Machine
 from gecko.physics.motion.top_speed import top_speed
 from gecko.physics.ride.legs import Leg
+from gecko.reference.kinds import Tyre
 from gecko.reference.tables import surface
 
 USUAL_SHARE = 0.8
@@ -33,7 +33,7 @@ SHIPPED: tuple[Course, ...] = (
 """Stop and go on grass, steady on paving, up and down a bank."""
 
 
-def legs_of(machine: Machine, course: Course, ground: Ground, tyre: str) -> tuple[Leg, ...]:
+def legs_of(machine: Machine, course: Course, ground: Ground, tyre: Tyre) -> tuple[Leg, ...]:
     """A course's legs for a machine; aimed speeds in m/s [m/s].
 
     Where a stretch lies on other ground than the setup, the table's figures of that ground apply, off by the same share as
@@ -56,7 +56,7 @@ def legs_of(machine: Machine, course: Course, ground: Ground, tyre: str) -> tupl
 
     def leg(segment: Segment) -> Leg:
         kind = segment.surface or ground.surface
-        aimed: Any = None
+        aimed: Number | None = None
         if not direct and segment.throttle is None and not segment.coast:
             aimed = segment.speed_m_s if segment.speed_m_s is not None else (segment.share or USUAL_SHARE) * tops[kind]
         return Leg(

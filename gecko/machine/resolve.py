@@ -13,12 +13,11 @@ from gecko.common.figures import SAMPLES, Figure, Number, Sampler
 from gecko.common.words import q
 from gecko.document.parts.bounds import said, unit_of
 from gecko.document.parts.controller import MOTOR_SIDE_RATIO, MOTOR_SIDE_SPREAD, usual_limit_a
-from gecko.document.parts.drivetrain import DriveKind
 from gecko.document.parts.motor import Motor
 from gecko.document.parts.pack import Pack, adapter_ohm, as_kind, capacity_figure, held_factor, resistance_figure
 from gecko.document.parts.plug import Plug, Switch
 from gecko.document.parts.rider import Rider
-from gecko.document.parts.vehicle import Brake, Vehicle
+from gecko.document.parts.vehicle import Vehicle
 from gecko.document.parts.wire import Lead
 from gecko.document.setup import Row, Setup
 from gecko.machine.caps import CHILD_YEARS, Cap, age_to_carry, cap_of
@@ -34,6 +33,7 @@ from gecko.physics.motion.knob import LEAST_DUTY, KnobMap, fit_knob
 from gecko.physics.motion.machine import GuardModel, Machine
 from gecko.physics.motion.top_speed import KNOBS
 from gecko.physics.road.forces import VehicleModel
+from gecko.reference.kinds import Brake, DriveKind, Tyre
 from gecko.reference.tables import FamilyDefaults, families, surface, typical_mass_kg
 
 GEAR_EFFICIENCY: dict[DriveKind, float] = {
@@ -86,7 +86,7 @@ class Resolved:
     total_mass_kg: float = 0.0
     motor_each: MotorConstants | None = None
     """One motor, before wiring."""
-    tyre: str = "pneumatic"
+    tyre: Tyre = "pneumatic"
     knob: KnobMap = field(default_factory=KnobMap)
     drawn: dict[str, NDArray[np.float64]] = field(default_factory=dict)
     """Samples of each figure by its place, when samples were asked for."""
@@ -503,7 +503,7 @@ class _Resolver:
         self.figures["/wheel/diameter_m"] = diameter
         radius = self.sampler.draw(diameter) / 2.0
         drive = setup.drivetrain
-        kind: DriveKind = drive.kind if drive else family.drive  # type: ignore[assignment]
+        kind: DriveKind = drive.kind if drive else family.drive
         if drive is not None and drive.motor_teeth and drive.wheel_teeth and drive.ratio is None:
             ratio: Number = drive.wheel_teeth / drive.motor_teeth
         elif kind == "hub":
@@ -516,7 +516,7 @@ class _Resolver:
         track: Number | None = None
         if machine.track_m is not None or family.track_m is not None:
             track = self.draw("/vehicle/track_m", machine.track_m, family.track_m, "Track")
-        brake: Brake = machine.brake or family.brake  # type: ignore[assignment]
+        brake: Brake = machine.brake or family.brake
         model = VehicleModel(
             gear_ratio=ratio,
             wheel_radius_m=radius,

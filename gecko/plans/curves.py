@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from functools import cache, lru_cache
-from typing import Any
 
 import numpy as np
+from numpy.typing import ArrayLike
 
 from gecko.analysis.whole import Analysis, offered
 from gecko.answers.evaluation import ChoiceOut, ChoicePick, ChoiceRow, Curve, Curves, SizeOut
 from gecko.common.documents import Document
+from gecko.common.figures import Array, Index, Mask
 from gecko.document.parts.wire import size_of
 from gecko.physics.electric.operating_point import LIMITS
 from gecko.physics.heat.wire import WITHSTAND_S, seconds_to_insulation, withstand_a2s
@@ -22,23 +23,23 @@ from gecko.physics.road.forces import grip_limited_acceleration, resistance_n, w
 from gecko.reference.tables import OfferedFuse
 
 
-def curve(x: Any, y: Any) -> Curve:
+def curve(x: ArrayLike, y: ArrayLike) -> Curve:
     """A line from arrays, rounded to seven digits of the largest value."""
     # Not validated: two lists of floats, made right here, and there are thirty of them with every key press.
     return Curve.model_construct(x=_rounded(x), y=_rounded(y))
 
 
-def log_curve(x: Any, y: Any) -> Curve:
+def log_curve(x: Array, y: Array) -> Curve:
     """A line for logarithmic axes, each value rounded to six digits of its own."""
     return Curve(x=_six_digits(x), y=_six_digits(y))
 
 
-def _six_digits(values: Any) -> list[float]:
+def _six_digits(values: Array) -> list[float]:
     scale = 10.0 ** (5.0 - np.floor(np.log10(np.maximum(np.abs(values), 1e-9))))
     return list((np.round(values * scale) / scale).tolist())
 
 
-def _rounded(values: Any) -> list[float]:
+def _rounded(values: ArrayLike) -> list[float]:
     array = np.asarray(values, dtype=float)
     plain: list[float] = array.tolist()
     largest = max(max(plain), -min(plain), 1e-9) if plain else 1.0
@@ -81,7 +82,7 @@ def build_curves(a: Analysis) -> Curves:
     return Curves(sag=sag, force=force, force_limits=_stretches(v, point.limit, push > grip), ride=ride_curves, knob=knob)
 
 
-def _stretches(v: Any, limit: Any, slips: Any) -> list[Document]:
+def _stretches(v: Array, limit: Index | int, slips: Mask) -> list[Document]:
     """Stretches of the speeds `v` along which one limit holds, the wheels' grip before all others."""
     which = np.where(slips, len(LIMITS), limit)
     starts = [0, *(np.flatnonzero(which[1:] != which[:-1]) + 1).tolist()]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 
@@ -19,6 +19,7 @@ from gecko.answers.evaluation import (
     Outcome,
     Stage,
 )
+from gecko.common.figures import Number
 from gecko.document.context import Context
 from gecko.document.parts.pack import REST_FULL_PER_CELL_V, Pack, another, as_kind
 from gecko.document.setup import MOST_IN_SERIES, MOST_ROWS, Bank, Setup
@@ -151,7 +152,7 @@ def _rest_full(unit: Pack) -> float:
     return float(unit.cells_in_series * REST_FULL_PER_CELL_V[unit.chemistry])
 
 
-def _maybe(value: Any) -> float | None:
+def _maybe(value: Number | None) -> float | None:
     return None if value is None else float(value)
 
 

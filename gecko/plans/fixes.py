@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 from pydantic import ValidationError
 
@@ -16,7 +16,7 @@ from gecko.common.documents import Document
 from gecko.document.context import Context
 from gecko.document.setup import Setup, load_setup
 from gecko.rules.edits import copied
-from gecko.rules.registry import Found, run_checks, still_found
+from gecko.rules.registry import Change, Found, run_checks, still_found
 from gecko.rules.tried import checked_fix
 
 Basis = Literal["measured", "nameplate", "assumed"]
@@ -67,7 +67,7 @@ def _rides(a: Analysis) -> bool:
 
 def _try(
     document: Document,
-    change: Any,
+    change: Change,
     context: Context | None,
     entry: Found,
     stops: set[str],

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import replace
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 
@@ -13,6 +13,7 @@ from gecko.analysis.precharge import Precharge, precharge_of
 from gecko.analysis.runs import Run, letters
 from gecko.analysis.whole import Analysis, candidates, offered
 from gecko.answers.evaluation import CheckedFix, ChoiceOut, Out, SizeOut
+from gecko.common.figures import Number
 from gecko.document.context import Context
 from gecko.document.parts.fuse import Fuse
 from gecko.document.parts.plug import Plug, Switch
@@ -23,7 +24,7 @@ from gecko.machine.resolve import GUARD_OHM, SWITCH_OHM
 from gecko.physics.electric.path import fuse_ohm
 from gecko.physics.heat.wire import settled_c, warmed_c
 from gecko.physics.protection.ampacity import INSULATION_C, Size, bundle_factor, sizes_with
-from gecko.physics.protection.choice import CONDITIONS, RowFuse, choice_table
+from gecko.physics.protection.choice import CONDITIONS, ChoiceInput, RowFuse, choice_table
 from gecko.physics.protection.fuse import longest_opening_s
 from gecko.plans.curves import build_choice, size_out
 from gecko.rules.edits import fuse_and_size
@@ -75,11 +76,14 @@ class RunOut(Out):
     thicker: NextSize | None
 
 
+JointKind = Literal["fuse", "lead", "plug", "switch", "guard"]
+
+
 class JointOut(Out):
     """What a part of the path costs: its ohms, volts and watts at RMS and at peak amps, what it is asked and stands."""
 
     name: str
-    kind: Literal["fuse", "lead", "plug", "switch", "guard"]
+    kind: JointKind
     place: str
     ohm: float
     asked_a: float
@@ -151,7 +155,7 @@ def _fuse_words(fuse: Fuse | None) -> str | None:
     return None if fuse is None else f"{fuse.rating_a:g} A {fuse.kind}, {fuse.dc_volts_v:g} V"
 
 
-def _finite(value: Any) -> float | None:
+def _finite(value: Number) -> float | None:
     number = float(value)
     return number if np.isfinite(number) else None
 
@@ -210,7 +214,7 @@ def _run(a: Analysis, run: Run) -> RunOut:
     )
 
 
-def _thicker(a: Analysis, run: Run, settles: Any) -> NextSize | None:
+def _thicker(a: Analysis, run: Run, settles: Callable[[Size, float], float | None]) -> NextSize | None:
     own = size_of(run.lead)
     sizes = sizes_with(own)
     place = sizes.index(own) + 1
@@ -229,7 +233,7 @@ def _joints(a: Analysis) -> Iterator[JointOut]:
     assert bank is not None
     peaks, steady = a.row_worst
 
-    def joint(name: str, kind: Any, place: str, ohm: float, rms: float, peak: float, stands: float | None, volts: float | None = None) -> JointOut:
+    def joint(name: str, kind: JointKind, place: str, ohm: float, rms: float, peak: float, stands: float | None, volts: float | None = None) -> JointOut:
         return JointOut(
             name=name, kind=kind, place=place, ohm=ohm, asked_a=rms, stands_a=stands, stands_v=volts, volts_v=rms * ohm, watts_w=rms * rms * ohm, peak_v=peak * ohm
         )
@@ -320,7 +324,7 @@ def _node(a: Analysis, name: str, run: Run, lead_ohm: float) -> NodeOut:
     return _opening(name, data, data.fault_bank_ohm + rest, data.cold_bank_ohm + rest, fuse)
 
 
-def _opening(name: str, data: Any, ohm: float, cold_ohm: float, fuse: Fuse | None, share: float = 1.0) -> NodeOut:
+def _opening(name: str, data: ChoiceInput, ohm: float, cold_ohm: float, fuse: Fuse | None, share: float = 1.0) -> NodeOut:
     short, cold = data.warm_open_v / ohm, data.cold_open_v / cold_ohm
     times: list[float | None] = [None, None]
     if fuse is not None:

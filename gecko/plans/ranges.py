@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +14,7 @@ from gecko.answers.evaluation import (
     Ranges,
     Widens,
 )
+from gecko.common.figures import Number
 from gecko.document.context import Context
 from gecko.document.setup import Setup
 from gecko.machine.resolve import Resolved
@@ -83,7 +84,7 @@ def _endings(ride: Ride) -> list[Ending]:
     return sorted(found, key=lambda ending: -ending.share)
 
 
-def _margins(a: Analysis) -> Any:
+def _margins(a: Analysis) -> Number | None:
     """Acceleration that lifts the front over the largest of the launch, sample by sample [1]; None unless the rear drives."""
     lifts = wheelie_acceleration(a.m.vehicle)
     largest = np.max(a.launch.acceleration_m_s2, axis=0)
@@ -106,7 +107,7 @@ def _causes(resolved: Resolved) -> tuple[list[str], NDArray[np.float64]]:
     return paths, np.array(columns)
 
 
-def _widest(resolved: Resolved, causes: tuple[list[str], NDArray[np.float64]], samples: Any) -> list[Widens]:
+def _widest(resolved: Resolved, causes: tuple[list[str], NDArray[np.float64]], samples: Number) -> list[Widens]:
     """The two figures that explain most of an outcome's spread: squared correlation of its ranks with each figure's logarithm."""
     paths, columns = causes
     ranks = np.argsort(np.argsort(np.broadcast_to(samples, columns.shape[1:]))).astype(float) if len(paths) else np.zeros(0)

@@ -9,8 +9,10 @@ from math import inf
 
 import numpy as np
 from numpy.typing import NDArray
+from pydantic import TypeAdapter
 
 from gecko.common.errors import UnknownPart
+from gecko.reference.kinds import Brake, DriveKind, Tyre
 from gecko.reference.rows import read_rows
 
 AWG_SIZES: tuple[int, ...] = (18, 16, 14, 12, 10, 8, 6, 4, 2)
@@ -103,7 +105,7 @@ class FamilyDefaults:
     mass_kg: float
     drag_child_m2: float
     drag_adult_m2: float
-    drive: str
+    drive: DriveKind
     motor: str
     motors: int
     volts_v: float
@@ -111,8 +113,8 @@ class FamilyDefaults:
     rpm: float
     rpm_kind: str
     capacity_ah: float
-    brake: str
-    tyre: str
+    brake: Brake
+    tyre: Tyre
     driven: str
     open_airflow: bool
     controller: str
@@ -124,7 +126,7 @@ _TEXT = {"family", "drive", "motor", "rpm_kind", "brake", "tyre", "driven", "con
 @cache
 def families() -> Mapping[str, FamilyDefaults]:
     """Typical machines by family name."""
-    found = {}
+    found, reader = {}, TypeAdapter(FamilyDefaults)
     for row in read_rows("families"):
         values: dict[str, object] = {}
         for key, text in row.items():
@@ -136,7 +138,7 @@ def families() -> Mapping[str, FamilyDefaults]:
                 values[key] = int(text)
             else:
                 values[key] = float(text) if text else None
-        found[row["family"]] = FamilyDefaults(**values)  # type: ignore[arg-type]
+        found[row["family"]] = reader.validate_python(values)
     return found
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
 
 from gecko.analysis.fit import lay_in, sides_m
 from gecko.analysis.occupancy import Occupancy, occupancies
@@ -177,7 +176,7 @@ def adapter(a: Analysis) -> Iterator[Trip]:
         if fitted is None:
             continue
         r = int(path.split("/")[3])
-        edit: tuple[str, Any, str] | None
+        edit: tuple[str, object, str] | None
         if not fitted.polarity_rechecked:
             problem, edit = (
                 "plus and minus were not measured again after it was mounted; a mirrored one swaps them",

@@ -8,16 +8,15 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
-from typing import Any
 
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Answer, Asked, Gate, Severity, Stage
 from gecko.common.documents import Document
 from gecko.common.words import q, volts
-from gecko.document.parts.bay import SURE
+from gecko.document.parts.bay import SURE, Holding
 from gecko.document.setup import Look, Setup
-from gecko.rules.edits import answers, put
-from gecko.rules.registry import Edit, Trip, rule
+from gecko.rules.edits import answers, at, put
+from gecko.rules.registry import Change, Edit, Trip, rule
 
 Places = Iterable[tuple[str, str]]
 """Where a fact stands: what tells several of a kind apart (empty for one), and its path in the document."""
@@ -42,25 +41,16 @@ class Question:
     severity: Severity = "stop"
     gate: Gate = "ride"
     missing_gate: Gate | None = None
-    yes: Any = True
-    no: Any = False
+    yes: object = True
+    no: object = False
     labels: tuple[str, str] = ("Seen: yes", "Seen: no")
-    safe: tuple[Any, ...] = (True,)
-    unknown: Any = None
+    safe: tuple[object, ...] = (True,)
+    unknown: object = None
     mend: str = ""
     """What a fix does about the unsafe answer; empty: only words help."""
-    mended: Any = True
+    mended: object = True
     house: Callable[[Analysis], Severity | None] = field(default=lambda _: None)
     """A house rule's say about the severity."""
-
-
-def _at(setup: Setup, path: str) -> Any:
-    place: Any = setup
-    for step in path.strip("/").split("/"):
-        if place is None:
-            return None
-        place = place[int(step)] if isinstance(place, list | tuple) else getattr(place, step)
-    return place
 
 
 def _one(path: str, applies: Callable[[Analysis], bool]) -> Callable[[Analysis], Places]:
@@ -417,15 +407,15 @@ def _brake_words(a: Analysis) -> str:
     return "The lever's signal goes nowhere: with a stuck throttle brake and motor fight."
 
 
-def _fact(a: Analysis, question: Question, path: str) -> Any:
-    value = _at(a.setup, path)
+def _fact(a: Analysis, question: Question, path: str) -> object:
+    value = at(a.setup, path)
     if question.key == "brake_cut_off":
         have, control = a.setup.throttle, a.setup.controller
         if have is not None and have.brake_cut_off_present is False:
             return False
         if control is not None and not control.brake_cut_off_input and value is not None:
             return False
-    if question.key == "held" and value is not None:
+    if question.key == "held" and isinstance(value, Holding):
         return question.yes if SURE & set(value.by) else question.no
     return None if value == question.unknown else value
 
@@ -498,7 +488,7 @@ def _missing(question: Question) -> Callable[[Analysis], Iterator[Trip]]:
     return check
 
 
-def _mending(question: Question, path: str) -> Any:
+def _mending(question: Question, path: str) -> Change:
     if question.key != "brake_cut_off":
         return put(path, question.mended)
 
@@ -593,7 +583,7 @@ def survey(a: Analysis) -> Iterator[Asked]:
             )
 
 
-def _meaning_yes(question: Question) -> tuple[Any, ...]:
+def _meaning_yes(question: Question) -> tuple[object, ...]:
     return (question.yes,) if question.key == "board" else question.safe
 
 
@@ -605,7 +595,7 @@ def _raised(question: Question, a: Analysis) -> Places:
     found = list(question.places(a))
     path = ALWAYS.get(question.key)
     applies = APPLIES.get(question.key)
-    if found or path is None or _at(a.setup, path) is None or (applies is not None and not applies(a)):
+    if found or path is None or at(a.setup, path) is None or (applies is not None and not applies(a)):
         return found
     return [("", path)]
 

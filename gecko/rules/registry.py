@@ -13,13 +13,16 @@ from gecko.answers.evaluation import Answer, Finding, Gate, Severity, Stage
 from gecko.common.documents import Document
 from gecko.rules.margins import FORBIDDEN, Margin
 
+Change = Callable[[Document], None]
+"""Changes a Setup document in place."""
+
 
 @dataclass(frozen=True)
 class Edit:
     """A change that may clear a finding: a label, and a function that changes a Setup document in place."""
 
     label: str
-    change: Callable[[Document], None]
+    change: Change
 
 
 Later = Callable[[], tuple[Edit, ...]]

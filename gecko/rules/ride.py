@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
 import numpy as np
 
 from gecko.analysis.chances import LIKELY, Chance, chance
 from gecko.analysis.whole import Analysis
 from gecko.common.words import likely_words, q, volts
-from gecko.document.parts.drivetrain import Tyre
 from gecko.document.parts.rider import Rider
-from gecko.document.parts.vehicle import Brake
 from gecko.machine.caps import YOUNG_YEARS
 from gecko.machine.carried import drive_kg, exchanged_kg
+from gecko.reference.kinds import Brake, Tyre
 from gecko.rules import margins
 from gecko.rules.edits import figure, put
 from gecko.rules.looks import may_roll_off
@@ -35,7 +35,7 @@ def cap(a: Analysis) -> Iterator[Trip]:
     for index, aboard in enumerate(a.riders):
         limit = aboard.cap
         strongest = aboard.top_m_s
-        found = chance(strongest, limit.speed_m_s * margins.CAP_SHARE, lambda aboard=aboard: aboard.tops(a.sampled))  # type: ignore[misc]
+        found = chance(strongest, limit.speed_m_s * margins.CAP_SHARE, partial(aboard.tops, a.sampled))
         place = "speed" if index == 0 else f"speed{index}"
         if found.severity is not None:
             yield _too_fast(a, index, found, place)
@@ -317,7 +317,7 @@ TYRE_M_S: dict[Tyre, float] = {"plastic": 4.0, "banded plastic": 5.0, "solid": 1
 
 
 def _tyre(a: Analysis) -> Iterator[Trip]:
-    tyre: Tyre = a.resolved.tyre  # type: ignore[assignment]
+    tyre = a.resolved.tyre
     most = TYRE_M_S[tyre]
     found = chance(float(a.top), most, lambda: a.sampled.top_m_s)
     if found.severity != "stop":

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import Any
 
 import numpy as np
 
@@ -13,6 +12,7 @@ from gecko.common.documents import Document
 from gecko.common.words import amps
 from gecko.document.parts.controller import Throttle
 from gecko.document.parts.pack import usual_limits_a
+from gecko.document.parts.plug import Switch
 from gecko.document.setup import load_setup
 from gecko.physics.protection.choice import LIMIT_OVER_FUSE
 from gecko.physics.protection.fuse import continuous_limit_a, fuse_rank
@@ -207,6 +207,6 @@ def stronger_plug(a: Analysis, path: str, poles: int, place: str) -> Edit:
 
 def stronger_switch(a: Analysis, name: str, words: str, volts_v: float, rating_a: float) -> Edit:
     """A switch for these volts [V] and amps [A] in place of the one there; what else is known of it stays."""
-    have: Any = getattr(a.setup, name)
+    have: Switch | None = getattr(a.setup, name)
     new = {**(have.model_dump() if have is not None else {"kind": "switch"}), "dc_volts_v": to_buy(volts_v), "rating_a": to_buy(rating_a)}
     return Edit(f"Use a {words} for {volts_v:.0f} V DC, {amps(rating_a)}", put(name, new))

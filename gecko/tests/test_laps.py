@@ -125,7 +125,7 @@ class LapHeat(TestCase):
             other = float(machine.motor.k_v_s * 60.0 * machine.motor.no_load_a) / machine.motor_count
             air = float(machine.thermal.air_conductance(2.0))
 
-            def losses(winding_c: float, _case_c: float, cold: float = cold, other: float = other, air: float = air) -> tuple[float, float, float]:
+            def losses(winding_c: float, _case_c: float, /, cold: float = cold, other: float = other, air: float = air) -> tuple[float, float, float]:
                 return float(cold * resistance_factor(winding_c)), other, air
 
             for until in (180.0, 1200.0):

@@ -143,7 +143,7 @@ class Heat(TestCase):
         """docs/model.md: in 25 °C air the rated load settles at 25 + 87 °C, resistance following."""
         plate = MotorConstants(resistance_ohm=0.22, k_v_s=0.073, no_load_a=1.6, rated_a=15.15, rated_copper_w=50.0, rated_other_w=33.0)
         thermal = thermal_from_plate(plate, 2.0, False)
-        run = heat_run(lambda w, _c: (50.0 * (1 + 0.00393 * (w - 25)), 33.0, 1.0 / thermal.case_to_air_k_per_w), thermal, 25.0, 200_000.0)
+        run = heat_run(lambda w, _c: (50.0 * (1 + 0.00393 * (w - 25)), 33.0, 1.0 / float(thermal.case_to_air_k_per_w)), thermal, 25.0, 200_000.0)
         # 90 K is where copper at its hot resistance settles: 1.354 = 1 + 0.00393·90; magnets and rounding make it 87…90.
         self.assertAlmostEqual(float(run.winding_c[-1]) - 25.0, 88.5, delta=1.6)
 

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
 from gecko.common.figures import Figure, Part
 from gecko.document.parts.bounds import Within
-
-DriveKind = Literal["hub", "chain", "plastic gearbox", "differential", "worm transaxle"]
-Tyre = Literal["plastic", "banded plastic", "solid", "pneumatic"]
+from gecko.reference.kinds import DriveKind, Tyre
 
 
 class Drivetrain(Part):

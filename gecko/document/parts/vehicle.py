@@ -10,9 +10,9 @@ from gecko.common.figures import Figure, Part
 from gecko.document.parts.bay import Bay
 from gecko.document.parts.bounds import Within
 from gecko.document.parts.hookup import SideJob
+from gecko.reference.kinds import Brake
 
 Family = Literal["ride-on car", "small dirt bike", "quad", "scooter", "kart", "mini bike", "transplant"]
-Brake = Literal["gearbox drag", "drum or band", "rim", "disc"]
 Seat = Literal["between the axles", "over the rear axle", "behind the rear axle", "over the front axle"]
 
 

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from types import ModuleType
+from typing import TypeAlias
 
 import numpy as np
 
@@ -75,7 +77,7 @@ def two_node_matrix(thermal: MotorThermal, air_w_per_k: Number, dt_s: Number) ->
 
     Source: Sylvester's formula for the exponential of a matrix with two eigenvalues.
     """
-    xp: Any = math if isinstance(dt_s, float) and isinstance(air_w_per_k, float) else np
+    xp: ModuleType = math if isinstance(dt_s, float) and isinstance(air_w_per_k, float) else np
     g = 1.0 / thermal.winding_to_case_k_per_w
     a, b = g / thermal.winding_j_per_k, g / thermal.case_j_per_k
     d = b + air_w_per_k / thermal.case_j_per_k
@@ -150,7 +152,7 @@ class HeatRun:
         return found if math.isfinite(found) else None
 
 
-Losses = Any
+Losses: TypeAlias = Callable[[float, float], tuple[float, float, float]]
 """A function of winding and case °C that gives winding loss [W], other loss [W] and conductance to air [W/K]."""
 
 
@@ -162,23 +164,20 @@ def heat_run(losses: Losses, thermal: MotorThermal, ambient_c: float, until_s: f
 
     Source: midpoint rule, of second order in the step.
     """
-    winding: Number = 0.0 * thermal.winding_j_per_k
-    case: Number = 0.0 * winding
-    t = 0.0
+    winding, case, t = 0.0, 0.0, 0.0
     times, windings, cases = [0.0], [winding + ambient_c], [case + ambient_c]
     while t < until_s - 1e-9:
         copper, other, air = losses(winding + ambient_c, case + ambient_c)
-        rate = (copper - (winding - case) / thermal.winding_to_case_k_per_w) / thermal.winding_j_per_k
-        fastest = float(np.max(np.abs(rate))) if isinstance(rate, np.ndarray) else abs(rate)
+        fastest = abs(float((copper - (winding - case) / thermal.winding_to_case_k_per_w) / thermal.winding_j_per_k))
         dt = min(max(2.0, 0.35 * t), max(5.0 / fastest, 0.02) if fastest > 0 else until_s, until_s - t)
-        middle = step_two_nodes(winding, case, copper, other, thermal, air, dt / 2.0)
-        copper, other, air = losses(middle[0] + ambient_c, middle[1] + ambient_c)
-        winding, case = step_two_nodes(winding, case, copper, other, thermal, air, dt)
+        half_way = step_two_nodes(winding, case, copper, other, thermal, air, dt / 2.0)
+        copper, other, air = losses(float(half_way[0]) + ambient_c, float(half_way[1]) + ambient_c)
+        whole_way = step_two_nodes(winding, case, copper, other, thermal, air, dt)
+        winding, case = float(whole_way[0]), float(whole_way[1])
         t += dt
         times.append(t)
         windings.append(winding + ambient_c)
         cases.append(case + ambient_c)
-        coolest = winding if isinstance(winding, float) else float(np.min(winding))
-        if coolest + ambient_c > stop_c:
+        if winding + ambient_c > stop_c:
             break
     return HeatRun(np.array(times), np.array(windings), np.array(cases))

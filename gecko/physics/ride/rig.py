@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from functools import cache
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -147,9 +147,9 @@ def _tables() -> tuple[Array, Array]:
     return np.stack([np.asarray(open_volts_per_cell(name, CHARGES), dtype=float) for name in CHEMISTRIES]), np.asarray(low_charge_factor(CHARGES), dtype=float)
 
 
-def width_of(*values: Any) -> int:
+def width_of(*values: Number | None) -> int:
     """How many machines the figures of several, samples on the last axis, stand for; 0 for a single one. [1]"""
-    sizes = {np.shape(value)[-1] for value in values if np.ndim(value)}
+    sizes = {value.shape[-1] for value in values if isinstance(value, np.ndarray) and value.ndim}
     return max(sizes, default=0)
 
 
@@ -283,30 +283,27 @@ def _cells(bank: BankModel, pack_c: float, count: int) -> Cells:
 
     ohm = by_unit(lambda unit: unit.series_count * unit.resistance_ohm * temperature_factor(unit.chemistry, unit.at_c(pack_c)))
     fast = by_unit(lambda unit: unit.fast_share)
-    own: dict[str, Any] = {
-        "unit_ohm": fast * ohm,
-        "slow_share": by_unit(lambda unit: unit.slow_share) / fast,
-        "capacity_as": 3600.0 * by_unit(lambda unit: usable_ah(unit, 0.0, pack_c)),
-        "twenty_hour_a": by_unit(lambda unit: unit.capacity_ah) / 20.0,
-        "floor_v": by_unit(lambda unit: unit.series_count * np.asarray(capped(unit.protection_low_v, 0.0))),
-        "trip_a": by_unit(lambda unit: capped(unit.trip_a, NEVER)),
-        "row_lead_ohm": np.stack([_each(row.lead_ohm, count) for row in bank.rows], axis=-1),
-    }
     steps = np.diff(open_v, axis=1).max(axis=1) / (CHARGES[1] - CHARGES[0])
     kinds = np.array([CHEMISTRIES.index(unit.chemistry) for unit in bank.units])
-    alike: dict[str, Any] = {
-        "open_per_cell_v": open_v,
-        "low_factor": low,
-        "chemistry": kinds,
-        "row_of": np.array([r for r, row in enumerate(bank.rows) for _ in row.units]),
-        "in_series": np.array([float(unit.series_count * unit.cells_in_series) for unit in bank.units]),
-        "slow_s": np.array([unit.grows_s for unit in bank.units]),
-        "steepest_v": steps[kinds],
-        "peukert": np.array([(unit.peukert_exponent or 1.15) - 1.0 if unit.chemistry == "lead" else 0.0 for unit in bank.units]),
-        "trip_delay_s": np.array([1.0 if unit.trip_delay_s is None else float(unit.trip_delay_s) for unit in bank.units]),
-        "row_count": np.array([float(row.parallel_count) for row in bank.rows]),
-    }
-    return Cells(**alike, **own)
+    return Cells(
+        open_per_cell_v=open_v,
+        low_factor=low,
+        chemistry=kinds,
+        row_of=np.array([r for r, row in enumerate(bank.rows) for _ in row.units]),
+        in_series=np.array([float(unit.series_count * unit.cells_in_series) for unit in bank.units]),
+        slow_s=np.array([unit.grows_s for unit in bank.units]),
+        steepest_v=steps[kinds],
+        peukert=np.array([(unit.peukert_exponent or 1.15) - 1.0 if unit.chemistry == "lead" else 0.0 for unit in bank.units]),
+        trip_delay_s=np.array([1.0 if unit.trip_delay_s is None else float(unit.trip_delay_s) for unit in bank.units]),
+        row_count=np.array([float(row.parallel_count) for row in bank.rows]),
+        unit_ohm=fast * ohm,
+        slow_share=by_unit(lambda unit: unit.slow_share) / fast,
+        capacity_as=3600.0 * by_unit(lambda unit: usable_ah(unit, 0.0, pack_c)),
+        twenty_hour_a=by_unit(lambda unit: unit.capacity_ah) / 20.0,
+        floor_v=by_unit(lambda unit: unit.series_count * np.asarray(capped(unit.protection_low_v, 0.0))),
+        trip_a=by_unit(lambda unit: capped(unit.trip_a, NEVER)),
+        row_lead_ohm=np.stack([_each(row.lead_ohm, count) for row in bank.rows], axis=-1),
+    )
 
 
 WALKING_M_S = 1.0
@@ -320,7 +317,7 @@ def legs_as_numbers(legs: Sequence[Leg], meant_m_s: Sequence[Number], count: int
         """What each leg has, of shape (machines, legs)."""
         return np.stack([_each(missing if value is None else value, count) for value in values], axis=-1)
 
-    def same(values: Sequence[Any], missing: float = NEVER) -> Array:
+    def same(values: Sequence[float | None], missing: float = NEVER) -> Array:
         return np.array([missing if value is None else value for value in values], dtype=float)
 
     meant = column(meant_m_s)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any, Literal
+from typing import Literal
 
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Evaluation, Out, Ranges
@@ -183,7 +183,7 @@ def _ending(name: str) -> str:
     return next((end for end in ("_m_s", "_rpm_per_v", "_ohm", "_rpm", "_ah", "_nm", "_kg", "_m2", "_v", "_a", "_w", "_s", "_f", "_c", "_m") if name.endswith(end)), "")
 
 
-def _words(name: str, value: Any) -> str:
+def _words(name: str, value: object) -> str:
     """A field's value in words, its unit by the ending of its name."""
     if isinstance(value, dict) and "value" in value:
         value = value["value"]

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
 
 from gecko.analysis.riding import Riding
 from gecko.answers.evaluation import Curve, Out
+from gecko.common.figures import Array
 from gecko.physics.electric.operating_point import LIMITS
 from gecko.physics.ride.record import PARTS
 from gecko.physics.ride.rides import NAMES, one_round
@@ -144,7 +143,7 @@ def ride_out(a: Riding) -> RideOut:
     given, took = _given_and_taken(energy)
     given = max(given, 1e-9)
 
-    def over_time(values: Any) -> Curve:
+    def over_time(values: Array) -> Curve:
         return curve(line.time_s, values)
 
     return RideOut(
@@ -178,7 +177,7 @@ def _rounds_ridden(a: Riding) -> float:
     return whole
 
 
-def _given_and_taken(energy: Any) -> tuple[float, float]:
+def _given_and_taken(energy: Array) -> tuple[float, float]:
     """What flows in and what flows out of the cells, the height and the speed, over a ride's `PARTS`, in their unit.
 
     Over a net descent with regeneration the cells take: what they give is then no measure of anything.
@@ -222,6 +221,6 @@ def _rounds(a: Riding) -> list[RoundOut]:
     return found
 
 
-def _told(values: Any) -> list[float]:
+def _told(values: Array) -> list[float]:
     """Values with six digits, as they go over the line, in their unit."""
     return [float(f"{value:.6g}") for value in values]

@@ -139,13 +139,13 @@ def _stops(a: Analysis) -> list[StopOut]:
     """The brake in use first, then every kind on the rear and on both axles."""
     known, base = a.resolved, a.baseline
     stock = None if base is None else float(base.stop.distance_m)
-    own = next((name for name, value in BRAKE_M_S2.items() if value == known.brake_m_s2), "")
+    own = next(name for name, value in BRAKE_M_S2.items() if value == known.brake_m_s2)
     pairs = [(own, known.braked_axles), *((name, axles) for name in BRAKE_M_S2 for axles in ("rear", "both") if (name, axles) != (own, known.braked_axles))]
     found = []
     for name, axles in pairs:
         if name == "gearbox drag" and axles == "both":
             continue
-        way = stop(a.m.vehicle, a.top, BRAKE_M_S2[name], known.reaction_s, axles)  # type: ignore[index]
+        way = stop(a.m.vehicle, a.top, BRAKE_M_S2[name], known.reaction_s, axles)
         distance = float(way.distance_m)
         found.append(
             StopOut(
