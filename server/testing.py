@@ -3,16 +3,21 @@
 from __future__ import annotations
 
 import json
-from typing import Any
+from typing import TYPE_CHECKING, Any, TypeAlias
 
 from django.contrib.auth import get_user_model
 from django.core.cache import cache
-from django.http import HttpResponse
 from django.test import Client, TestCase
 
 from gecko.tests.machines import safe_bike
 from server.garage.models import Garage
 from server.garage.services import open_garage
+
+if TYPE_CHECKING:
+    from django.test.client import _MonkeyPatchedWSGIResponse
+
+Reply: TypeAlias = "_MonkeyPatchedWSGIResponse"
+"""What the test client gives back: an answer that knows its own JSON."""
 
 
 class Household:
@@ -24,7 +29,7 @@ class Household:
         self.client = Client()
         self.client.force_login(self.user)
 
-    def send(self, method: str, path: str, body: Any = None, headers: dict[str, str] | None = None) -> HttpResponse:
+    def send(self, method: str, path: str, body: Any = None, headers: dict[str, str] | None = None) -> Reply:
         """A request with a JSON body."""
         return self.client.generic(method, path, data="" if body is None else json.dumps(body), content_type="application/json", headers=headers)
 
@@ -36,9 +41,9 @@ class Household:
         return json.loads(content) if content else None
 
     @staticmethod
-    def whole(answer: HttpResponse) -> bytes:
+    def whole(answer: Reply) -> bytes:
         """All of an answer, also of one that is sent piece by piece."""
-        return b"".join(answer.streaming_content) if answer.streaming else answer.content  # type: ignore[attr-defined]
+        return b"".join(answer) if answer.streaming else answer.content
 
     def upload(self, content: bytes, name: str = "file.json") -> int:
         """A file sent part by part."""

@@ -16,6 +16,7 @@ from django.utils import timezone
 
 from server.accounts import guard
 from server.accounts.models import Device
+from server.accounts.who import who
 from server.errors import Refused, not_found
 
 SEEN_EVERY = timedelta(minutes=10)
@@ -60,7 +61,7 @@ def sign_out(request: HttpRequest) -> None:
 @transaction.atomic
 def sign_out_device(request: HttpRequest, device_id: int) -> None:
     """Sign one of one's own other browsers out."""
-    device = Device.objects.filter(user=request.user, pk=device_id).first()
+    device = Device.objects.filter(user=who(request), pk=device_id).first()
     if device is None:
         raise not_found("sign-in")
     _end([device])
@@ -70,7 +71,7 @@ def sign_out_device(request: HttpRequest, device_id: int) -> None:
 @transaction.atomic
 def sign_out_elsewhere(request: HttpRequest) -> None:
     """Sign every other browser of one's own out."""
-    _end(list(Device.objects.filter(user=request.user).exclude(session_key=request.session.session_key or "")))
+    _end(list(Device.objects.filter(user=who(request)).exclude(session_key=request.session.session_key or "")))
     guard.note(request, "signed out", user=request.user, text="everywhere else")
 
 
@@ -94,7 +95,7 @@ def sign_out_everywhere(user: Any) -> None:
 
 def change_password(request: HttpRequest, old: str, new: str) -> None:
     """Change one's own password; every other browser is signed out. Raises Refused naming the field that is wrong."""
-    user = get_user_model().objects.get(pk=request.user.pk)
+    user = get_user_model().objects.get(pk=who(request).pk)
     confirm_password(request, user, old, "/old")
     try:
         validate_password(new, user)

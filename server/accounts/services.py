@@ -85,9 +85,9 @@ def sign_in(request: HttpRequest, username: str, password: str) -> User:
     """Sign in, or refuse in the same words whether name or password is wrong. Who guesses has to wait, and is told how long."""
     guard.hold_back(request, username)
     user = authenticate(request, username=username, password=password)
-    if user is None:
+    if not isinstance(user, User):
         guard.wrong_try(request, username)
         raise Refused("Name or password is not right.", code="sign_in_failed", status=403)
     login(request, user)
     devices.signed_in(request, user)
-    return user  # type: ignore[return-value]
+    return user

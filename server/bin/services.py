@@ -58,7 +58,7 @@ class Binned:
 
 def _rows(kind: Kind, garage: Garage) -> QuerySet[Any]:
     """What of a kind is in a garage's bin by itself; what lies there with its build comes back with it."""
-    rows = kind.model.with_bin.filter(**{kind.garage: garage}, binned__isnull=False)
+    rows: QuerySet[Any] = kind.model.with_bin.filter(**{kind.garage: garage}, binned__isnull=False)
     return rows.filter(build__binned=None).select_related("build") if kind.garage.startswith("build") else rows
 
 

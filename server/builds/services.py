@@ -167,7 +167,7 @@ def add_beside(build: Build, user: Any, name: str, document: dict[str, Any]) -> 
 
 def latest(setup: Setup) -> Revision:
     """The newest revision of a setup."""
-    return setup.revisions.order_by("-number").first()  # type: ignore[return-value]
+    return setup.revisions.order_by("-number")[0]
 
 
 def _pointed_at(revision: Revision) -> bool:
@@ -192,7 +192,7 @@ def _joins(newest: Revision, user: Any, now: datetime) -> bool:
     """Whether an edit belongs to the newest revision."""
     clock_agrees = abs(time.time() - time.monotonic() - _clock_offset_s) <= CLOCK_AGREES_S
     lately = timedelta(0) <= now - newest.created < JOIN_WITHIN
-    return clock_agrees and lately and newest.label == "" and newest.author_id == user.pk and not _pointed_at(newest)  # type: ignore[attr-defined]
+    return clock_agrees and lately and newest.label == "" and newest.author_id == user.pk and not _pointed_at(newest)
 
 
 @dataclass(frozen=True)

@@ -93,10 +93,11 @@ def _without_marks(setup: Setup) -> dict[str, Any] | None:
 
 
 def _carry_over(setup: Setup) -> int:
-    then = setup.revisions.filter(number=setup.completed["revision"]).first()
+    completed: dict[str, Any] = setup.completed or {}
+    then = setup.revisions.filter(number=completed["revision"]).first()
     if then is None:
         return 0
-    known = set(setup.completed["steps"])
+    known = set(completed["steps"])
     plan_then, plan_now = (hookup_of(load_setup(document), context_of(setup)) for document in (then.document, setup.document))
     added = {step.id for step in plan_then.in_order} - known if plan_then is not None else set()
     if not added:
@@ -104,5 +105,5 @@ def _carry_over(setup: Setup) -> int:
     ticked = set(setup.ticks.values_list("step", flat=True))
     new = [step for step in (plan_now.in_order if plan_now is not None else []) if step.id in added - ticked]
     Tick.objects.bulk_create(Tick(setup=setup, revision=latest(setup), step=step.id, mark=step.mark, excused=True) for step in new)
-    Setup.with_bin.filter(pk=setup.pk).update(completed={**setup.completed, "steps": sorted(known | added)})
+    Setup.with_bin.filter(pk=setup.pk).update(completed={**completed, "steps": sorted(known | added)})
     return len(new)

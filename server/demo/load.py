@@ -106,7 +106,7 @@ _JOURNAL: dict[str, list[tuple[int, str, str]]] = {
     "Bramble": [(67, "note", "Foot switch cleaned with a pencil eraser; 0.2 Ω now."), (6, "change", "14-cell pack in. 9 kg lighter at the back.")],
     "Pocket Comet": [(69, "upkeep", "Tyres to 3 bar, brake pads bedded in."), (4, "change", "Second pack under the deck, both at 53.9 V before joining.")],
 }
-_TICKED = {"Marmalade": "all", "Thistle": "all", "Bramble": 15, "Pocket Comet": "all"}
+_TICKED: dict[str, str | int] = {"Marmalade": "all", "Thistle": "all", "Bramble": 15, "Pocket Comet": "all"}
 
 
 def _ride(build: Build, in_use: int) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
 
 from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router, Schema
@@ -11,7 +10,7 @@ from ninja import Router, Schema
 from server.builds.services import build_of
 from server.errors import ErrorOut, Problem
 from server.exchange import jobs
-from server.exchange.models import Import
+from server.exchange.models import Import, State
 from server.exchange.writing import build_file, file_name, garage_zip
 from server.garage.services import garage_of
 from server.uploads.services import upload_of
@@ -57,7 +56,7 @@ class ImportOut(Schema):
 
     id: int
     name: str
-    state: Literal["waiting", "checking", "storing", "done", "failed", "stopped"]
+    state: State
     share: float
     created: datetime
     mine: bool

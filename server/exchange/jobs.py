@@ -10,6 +10,7 @@ import zipfile
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import timedelta
+from functools import partial
 from pathlib import Path
 from typing import IO, Any
 
@@ -195,7 +196,7 @@ def _patiently(act: Callable[[], object]) -> None:
 def _clean_up(job: Import) -> None:
     """Nothing of a job stays but what it says: neither what it stored out of sight nor its file."""
     _patiently(lambda: _wipe(job))
-    upload = Upload.objects.filter(pk=job.upload_id).first()
+    upload = Upload.objects.filter(pk=job.upload_id).first() if job.upload_id is not None else None
     if upload is not None:
         _patiently(lambda: uploads.be_rid_of(upload))
 
@@ -259,7 +260,7 @@ def _read_in(job: Import) -> None:
         _enter(job, "storing")
         # The first in the file is the one last worked on: it is made last.
         for name, found in reversed(checked):
-            storing.store_build(staging, job.user, found, lambda name=name: opened(name))  # type: ignore[misc]
+            storing.store_build(staging, job.user, found, partial(opened, name))
         if head is not None:
             storing.store_surroundings(staging, job.garage, head)
     _switch(job, job.garage, staging, head, [*bad, *left_out])
@@ -305,7 +306,11 @@ def _files_of(path: Path) -> Iterator[tuple[zipfile.ZipFile | None, dict[str, in
 
 
 def _open(path: Path, archive: zipfile.ZipFile | None, name: str) -> IO[bytes]:
-    return io.BufferedReader(archive.open(name)) if archive is not None else path.open("rb")  # type: ignore[arg-type]
+    if archive is None:
+        return path.open("rb")
+    within = archive.open(name)
+    assert isinstance(within, io.BufferedIOBase)
+    return io.BufferedReader(within)
 
 
 @transaction.atomic

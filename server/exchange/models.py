@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from django.conf import settings
 from django.db import models
 
 from server.garage.models import Garage
 from server.uploads.models import Upload
+
+State = Literal["waiting", "checking", "storing", "done", "failed", "stopped"]
 
 
 class Import(models.Model):
@@ -20,7 +24,7 @@ class Import(models.Model):
     upload = models.OneToOneField(Upload, null=True, on_delete=models.SET_NULL, related_name="+")
     staging = models.ForeignKey(Garage, null=True, default=None, on_delete=models.SET_NULL, related_name="+")
     name = models.CharField(max_length=200)
-    state = models.CharField(max_length=12, default="waiting")
+    state: models.CharField[State, State] = models.CharField(max_length=12, default="waiting")
     """waiting, checking, storing, done, failed or stopped."""
     here = models.BooleanField(default=False)
     """Done by the process that took the request, while it waits."""

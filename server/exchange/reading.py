@@ -105,13 +105,13 @@ class Row(NamedTuple):
 
     place: str
     setup: int
-    index: int
+    number: int
     value: Any
 
     @property
     def path(self) -> str:
         """Where it stands, as a JSON Pointer."""
-        return "/" + self.place.replace("item", str(self.setup), self.place.count("item") - 1).replace("item", str(self.index)).replace(".", "/")
+        return "/" + self.place.replace("item", str(self.setup), self.place.count("item") - 1).replace("item", str(self.number)).replace(".", "/")
 
 
 class Bounded:
@@ -218,9 +218,9 @@ def check_build(file: Bounded) -> Checked:
 
 
 def _check_row(row: Row, wrong: Mistakes, numbers: _Numbers) -> None:
-    if row.index == MOST_ROWS:
+    if row.number == MOST_ROWS:
         wrong.add(row.path.rsplit("/", 1)[0], f"At most {MOST_ROWS} of these are read in.")
-    if row.index >= MOST_ROWS:
+    if row.number >= MOST_ROWS:
         return
     found = wrong.checked(row.path, ROWS[row.place], row.value)
     if isinstance(found, RevisionFile):
@@ -236,7 +236,7 @@ def _check_row(row: Row, wrong: Mistakes, numbers: _Numbers) -> None:
         except GeckoError as error:
             wrong.add(f"{row.path}/passes", error.message)
     elif isinstance(found, JournalFile) and found.setup is not None:
-        numbers.entries.append((row.index, found.setup))
+        numbers.entries.append((row.number, found.setup))
 
 
 def _known_form(value: Any, form: str, what: str) -> None:
@@ -261,13 +261,13 @@ def _check_references(head: BuildHead, numbers: _Numbers, wrong: Mistakes) -> No
         if not known:
             wrong.add(f"/setups/{i}/revisions", "A setup has at least one revision.")
         wrong.setup(f"/setups/{i}/document", setup.document)
-        for name, items in (("ticks", setup.ticks), ("overrules", setup.overrules)):
-            for k, item in enumerate(items):
-                if item.revision not in known:
-                    wrong.add(f"/setups/{i}/{name}/{k}/revision", f"There is no revision {item.revision} of this setup.")
-            said = [item.step if name == "ticks" else item.finding for item in items]  # type: ignore[attr-defined]
-            for k in (k for k, one in enumerate(said) if one in said[:k]):
-                wrong.add(f"/setups/{i}/{name}/{k}", f"{said[k]} stands here twice.")
+        said = {"ticks": [(one.step, one.revision) for one in setup.ticks], "overrules": [(one.finding, one.revision) for one in setup.overrules]}
+        for name, items in said.items():
+            for k, (called, revision) in enumerate(items):
+                if revision not in known:
+                    wrong.add(f"/setups/{i}/{name}/{k}/revision", f"There is no revision {revision} of this setup.")
+                if any(called == other for other, _ in items[:k]):
+                    wrong.add(f"/setups/{i}/{name}/{k}", f"{called} stands here twice.")
     if sum(setup.is_baseline for setup in head.setups) > 1:
         wrong.add("/setups", "Only one setup can be the baseline.")
     for k, (key, number) in enumerate(numbers.trials):

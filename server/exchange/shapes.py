@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from gecko.answers.evaluation import Gate
 from server.builds.services import MOST_SETUPS
-from server.garage.roles import Role
+from server.garage.models import Role
 from server.parsing import Moment
 
 BUILD_FORMAT, GARAGE_FORMAT = "plucky gecko build", "plucky gecko garage"

@@ -15,8 +15,7 @@ from server.accounts.models import SecurityEvent
 from server.accounts.services import check_lan_code
 from server.errors import ErrorOut
 from server.garage import invitations, members, services
-from server.garage.models import Garage, Invitation, Membership, RackPart, Rider
-from server.garage.roles import Role
+from server.garage.models import Garage, Invitation, Membership, RackPart, Rider, Role
 
 router = Router(tags=["garage"])
 

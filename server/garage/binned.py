@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar, TypeVar
+from typing import Any, ClassVar, Self, TypeVar
 
 from django.conf import settings
 from django.db import models
@@ -26,8 +26,8 @@ class Binnable(models.Model):
     """When it was put into the bin; none while it is not."""
     binned_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, default=None, on_delete=models.SET_NULL, related_name="+")
 
-    objects: ClassVar[NotBinned[Any]] = NotBinned()
-    with_bin: ClassVar[models.Manager[Any]] = models.Manager()
+    objects: ClassVar[NotBinned[Self]] = NotBinned()
+    with_bin: ClassVar[models.Manager[Self]] = models.Manager()
 
     class Meta:
         abstract = True

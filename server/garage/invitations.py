@@ -14,10 +14,10 @@ from server.accounts import devices
 from server.accounts.guard import note
 from server.accounts.services import BACKEND, check_lan_code, make_account
 from server.accounts.tokens import hash_of, new_token
+from server.accounts.who import who
 from server.errors import Refused, not_found
 from server.garage.members import MOST_MEMBERS, owner_only
-from server.garage.models import Garage, Invitation, Membership
-from server.garage.roles import Role
+from server.garage.models import Garage, Invitation, Membership, Role
 
 MOST_OPEN = 20
 
@@ -30,7 +30,7 @@ def invite(garage: Garage, request: HttpRequest, role: Role, days: int) -> tuple
     if garage.invitations.count() >= MOST_OPEN:
         raise Refused(f"{MOST_OPEN} invitations are open. Take one back first.", code="too_many")
     token = new_token()
-    made = Invitation.objects.create(garage=garage, role=role, token_hash=hash_of(token), by=request.user, expires=now + timedelta(days=days))
+    made = Invitation.objects.create(garage=garage, role=role, token_hash=hash_of(token), by=who(request), expires=now + timedelta(days=days))
     note(request, "invited", user=request.user, text=f"a {role}, for {days} days")
     return made, token
 
@@ -71,7 +71,7 @@ def join(request: HttpRequest, token: str, username: str, password: str, code: s
 def accept(request: HttpRequest, token: str) -> Garage:
     """Let the account that is signed in into one more garage. Raises Refused where it belongs to it already; then the invitation stays good."""
     invitation = of_token(token)
-    if invitation.garage.memberships.filter(user=request.user).exists():
+    if invitation.garage.memberships.filter(user=who(request)).exists():
         raise Refused(f"You belong to {invitation.garage.name} already.", code="member_already", status=409)
     _let_in(request, invitation, request.user)
     return invitation.garage

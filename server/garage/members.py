@@ -13,10 +13,10 @@ from server.accounts.devices import confirm_password, sign_out_everywhere
 from server.accounts.guard import note
 from server.accounts.models import SecurityEvent
 from server.accounts.services import enter, first_account, keeps_server, make_account
+from server.accounts.who import who
 from server.cache import forget_when_done
 from server.errors import Refused, not_found
-from server.garage.models import Garage, Membership
-from server.garage.roles import Role
+from server.garage.models import Garage, Membership, Role
 from server.garage.services import open_garage
 
 MOST_MEMBERS = 12
@@ -78,7 +78,7 @@ def _member(garage: Garage, member_id: int) -> Membership:
 def delete_account(request: HttpRequest, password: str) -> None:
     """Delete one's own account, and the garages nobody else belongs to. Raises Refused for a wrong password, and where others would be left
     without an owner."""
-    user = get_user_model().objects.get(pk=request.user.pk)
+    user = get_user_model().objects.get(pk=who(request).pk)
     confirm_password(request, user, password)
     for mine in user.memberships.select_related("garage").filter(role="owner"):
         others = mine.garage.memberships.exclude(pk=mine.pk)
@@ -97,7 +97,7 @@ def delete_account(request: HttpRequest, password: str) -> None:
 def leave(request: HttpRequest, garage: Garage, confirm: str) -> None:
     """Leave a garage; who is its last member says its name once more, and it goes with all there is in it. Raises Refused where others would be
     left without an owner."""
-    mine = garage.memberships.get(user=request.user)
+    mine = garage.memberships.get(user=who(request))
     others = garage.memberships.exclude(pk=mine.pk)
     note(request, "left", user=request.user, text=garage.name)
     if others.exists():

@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from django.conf import settings
 from django.db import models
 
 from server.garage.binned import Binnable
+
+Role = Literal["owner", "builder", "viewer"]
+"""What somebody may do in a garage: everything, everything but letting others in, look."""
 
 
 class Garage(models.Model):
@@ -27,7 +32,7 @@ class Membership(models.Model):
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="memberships")
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
-    role = models.CharField(max_length=12, choices=[("owner", "owner"), ("builder", "builder"), ("viewer", "viewer")], default="builder")
+    role: models.CharField[Role, Role] = models.CharField(max_length=12, choices=[("owner", "owner"), ("builder", "builder"), ("viewer", "viewer")], default="builder")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["garage", "user"], name="one_membership_each")]
@@ -37,7 +42,7 @@ class Invitation(models.Model):
     """A link that lets one more account into a garage. What the link holds is kept as a hash only."""
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="invitations")
-    role = models.CharField(max_length=12)
+    role: models.CharField[Role, Role] = models.CharField(max_length=12)
     token_hash = models.CharField(max_length=64, unique=True)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     created = models.DateTimeField(auto_now_add=True)

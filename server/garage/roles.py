@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, Literal
+from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
 from server.garage.models import Membership
 from server.parsing import MOST_DIGITS
-
-Role = Literal["owner", "builder", "viewer"]
 
 ADDRESSES = {"garage_id": "garage", "build_id": "garage__builds", "setup_id": "garage__builds__setups"}
 """What an address may name, and the way from a membership to it."""

@@ -5,7 +5,6 @@ from __future__ import annotations
 from contextlib import suppress
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import QuerySet
 from pydantic import TypeAdapter, ValidationError
@@ -13,6 +12,7 @@ from pydantic import TypeAdapter, ValidationError
 from gecko.document.context import HouseRules
 from gecko.document.parts.rider import Rider as RiderPart
 from gecko.document.rack import RACK_KINDS, Racked
+from server.accounts.models import User
 from server.errors import Refused, not_found
 from server.garage.models import Garage, Membership, RackPart, Rider
 
@@ -28,7 +28,7 @@ IMPERIAL = {name: choices[0] for name, choices in UNITS.items()}
 
 
 @transaction.atomic
-def open_garage(user: AbstractBaseUser, name: str) -> Garage:
+def open_garage(user: User, name: str) -> Garage:
     """Make a garage with its first member."""
     garage = Garage.objects.create(name=name, units=IMPERIAL)
     Membership.objects.create(garage=garage, user=user, role="owner")

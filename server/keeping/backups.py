@@ -104,8 +104,14 @@ def check(file: Path) -> Contents:
                 return int(database.execute(f"SELECT count(*) FROM {table}").fetchone()[0])
 
             latest = database.execute("SELECT max(updated) FROM builds_setup").fetchone()[0]
-            names = ("garage_garage", "builds_build", "builds_setup", "logbook_trial", "accounts_user")
-            return Contents(*(count(table) for table in names), latest=str(latest or ""))
+            return Contents(
+                garages=count("garage_garage"),
+                builds=count("builds_build"),
+                setups=count("builds_setup"),
+                trials=count("logbook_trial"),
+                accounts=count("accounts_user"),
+                latest=str(latest or ""),
+            )
     except sqlite3.DatabaseError as error:
         raise Refused("This is no database, or a damaged one. Take another backup.", code="backup_damaged") from error
 

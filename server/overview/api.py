@@ -5,6 +5,8 @@ One address is answered in one place, so its PATCH is here beside its GET.
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from django.db.models import Prefetch
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
@@ -53,7 +55,7 @@ class OverviewOut(Out):
 
 
 @router.get("/garages/{garage_id}", response={200: OverviewOut, 404: ErrorOut})
-def overview(request: HttpRequest, garage_id: int, limit: int = Query(60, ge=1, le=1000)) -> HttpResponse:
+def overview(request: HttpRequest, garage_id: int, limit: Annotated[int, Query(ge=1, le=1000)] = 60) -> HttpResponse:
     """A garage with rack, riders and `limit` builds at a glance, the one last worked on first; a constant number of queries."""
     garage = services.garage_of(request.user, garage_id)
     every = builds_of(garage)

@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from server.accounts.guard import note
 from server.accounts.tokens import hash_of, new_token
+from server.accounts.who import who
 from server.builds.models import Build, Setup
 from server.errors import Refused, not_found
 from server.sharing.models import LookLink
@@ -25,7 +26,7 @@ def share(request: HttpRequest, build: Build, days: int, what_for: str) -> tuple
     if build.look_links.count() >= MOST_OPEN:
         raise Refused(f"{MOST_OPEN} links show this build. Take one back first.", code="too_many")
     token = new_token()
-    made = LookLink.objects.create(build=build, token_hash=hash_of(token), note=what_for.strip(), by=request.user, expires=now + timedelta(days=days))
+    made = LookLink.objects.create(build=build, token_hash=hash_of(token), note=what_for.strip(), by=who(request), expires=now + timedelta(days=days))
     note(request, "shared", user=request.user, text=f"{build.name}, to look at for {days} days")
     return made, token
 

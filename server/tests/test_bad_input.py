@@ -98,7 +98,7 @@ class OneBadBuild(HouseholdCase):
         found = self.home.ok("GET", f"{at}/trials")
         self.assertEqual([one["predicted_m_s"] is not None for one in found], [True, False])
         self.spoil(self.good, wheel={"diameter_m": {"value": 90, "basis": "assumed"}, "tyre": "pneumatic"})
-        Trial.objects.first().revision.setup.revisions.update(document={"motro": 1})
+        Trial.objects.all()[0].revision.setup.revisions.update(document={"motro": 1})
         self.assertEqual([one["predicted_m_s"] for one in self.home.ok("GET", f"{at}/trials")], [None, None])
 
     def test_one_that_breaks_the_program_is_listed_with_a_reference_that_stands_in_the_log(self) -> None:

@@ -111,7 +111,7 @@ class Faults(TransactionTestCase):
                 if answer.status_code < 300:
                     continue
                 refused += 1
-                self.assertEqual((answer.status_code, answer.json()["code"]), (status, code))  # type: ignore[attr-defined]
+                self.assertEqual((answer.status_code, answer.json()["code"]), (status, code))
                 self.assertEqual(everything(), before, "Nothing half.")
                 again = self.home.send(method, path, body)
                 self.assertIn(again.status_code, (200, 204), again.content)
@@ -162,7 +162,7 @@ class Faults(TransactionTestCase):
 
         def small(file: Any, *args: Any, **more: Any) -> sqlite3.Connection:
             """A disk with room for a few pages of a new file."""
-            opened = connect(file, *args, **more)
+            opened: sqlite3.Connection = connect(file, *args, **more)
             if str(file).endswith(".half"):
                 opened.execute("PRAGMA max_page_count = 3")
             return opened
@@ -170,7 +170,7 @@ class Faults(TransactionTestCase):
         with TemporaryDirectory() as place, override_settings(BACKUPS=place):
             with patch.object(sqlite3, "connect", small), self.assertLogs("server.api", "ERROR"):
                 answer = self.home.send("POST", "/api/backups")
-            self.assertEqual((answer.status_code, answer.json()["code"]), (507, "disk_full"))  # type: ignore[attr-defined]
+            self.assertEqual((answer.status_code, answer.json()["code"]), (507, "disk_full"))
             self.assertEqual(list(Path(place).iterdir()), [])
             # With others writing, or the database read-only, a copy can be made all the same.
             for fault in (may_not_write, busy):
@@ -180,5 +180,5 @@ class Faults(TransactionTestCase):
             before = everything()
             with patch.object(backups, "BUSY_S", 0.2), busy(), self.assertLogs("server.api", "ERROR"):
                 answer = self.home.send("POST", f"/api/backups/{name}/restore", {"confirm": name})
-            self.assertEqual((answer.status_code, answer.json()["code"]), (503, "locked_database"))  # type: ignore[attr-defined]
+            self.assertEqual((answer.status_code, answer.json()["code"]), (503, "locked_database"))
             self.assertEqual(everything(), before)

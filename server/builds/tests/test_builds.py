@@ -40,7 +40,7 @@ class Setups(HouseholdCase):
             ("POST", f"builds/{build}/setups", {"name": "x", "document": {}}),
         ):
             answer = self.other.send(method, f"/api/{path}", body)
-            self.assertEqual((answer.status_code, answer.json()["code"]), (404, "not_found"), path)  # type: ignore[attr-defined]
+            self.assertEqual((answer.status_code, answer.json()["code"]), (404, "not_found"), path)
         self.assertTrue(Build.objects.filter(pk=build).exists())
 
     def test_first_setup_is_the_baseline(self) -> None:
@@ -109,11 +109,11 @@ class Setups(HouseholdCase):
 
     def test_baseline_and_trials_protect_a_setup_from_deletion(self) -> None:
         base = self.build["setups"][0]["id"]
-        self.assertEqual(self.home.send("DELETE", f"/api/setups/{base}").json()["code"], "is_baseline")  # type: ignore[attr-defined]
+        self.assertEqual(self.home.send("DELETE", f"/api/setups/{base}").json()["code"], "is_baseline")
         self.home.ok("PATCH", f"/api/setups/{self.setup_id}", {"is_baseline": True, "in_use": True, "name": "New base"})
         self.assertEqual([s["is_baseline"] for s in self.home.ok("GET", f"/api/builds/{self.build['id']}")["setups"]], [False, True])
         kept = self.home.send("DELETE", f"/api/setups/{base}")
-        self.assertEqual(kept.json()["code"], "is_as_found", "Brakes and gears are compared with the machine as it was found.")  # type: ignore[attr-defined]
+        self.assertEqual(kept.json()["code"], "is_as_found", "Brakes and gears are compared with the machine as it was found.")
 
     def test_a_build_goes_with_everything_that_belongs_to_it(self) -> None:
         self.home.prove(self.setup_id, self.build["id"])
@@ -123,7 +123,8 @@ class Setups(HouseholdCase):
         self.assertEqual(Revision.objects.count(), 0)
 
     def test_a_setup_beside_the_others_names_its_wrong_fields(self) -> None:
-        for document in ({"stock": 1e-308}, {"stock": None}, {"vehicle": []}):
+        wrong: tuple[dict[str, object], ...] = ({"stock": 1e-308}, {"stock": None}, {"vehicle": []})
+        for document in wrong:
             answer = self.home.send("POST", f"/api/builds/{self.build['id']}/setups", {"name": "x", "document": document})
             self.assertEqual((answer.status_code, answer.json()["code"]), (422, "setup_invalid"), document)
 
@@ -132,7 +133,7 @@ class Setups(HouseholdCase):
         for i in range(22):
             self.home.ok("POST", f"/api/builds/{self.build['id']}/setups", {"name": f"n{i}", "document": {}})
         full = self.home.send("POST", f"/api/builds/{self.build['id']}/setups", {"name": "one too many", "document": {}})
-        self.assertEqual(full.json()["code"], "too_many")  # type: ignore[attr-defined]
+        self.assertEqual(full.json()["code"], "too_many")
 
     def test_ticks_keep_the_value_and_judge_it(self) -> None:
         good = self.home.ok("PUT", f"/api/setups/{self.setup_id}/ticks/pack0", {"measured": 40.5})

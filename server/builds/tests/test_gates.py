@@ -107,7 +107,7 @@ class Gates(GateCase):
         self.assertEqual((asked.status_code, asked.json()["code"]), (409, "confirm"))
         self.assertEqual(self.ride(self.base_id, confirmed=True).status_code, 200)
         refused = self.home.send("PUT", f"/api/setups/{self.base_id}/ticks/first_power", {"measured": 40.0})
-        self.assertEqual(refused.json()["code"], "locked", "Our own steps are locked as of any setup.")  # type: ignore[attr-defined]
+        self.assertEqual(refused.json()["code"], "locked", "Our own steps are locked as of any setup.")
 
     def test_making_a_changed_setup_the_baseline_softens_nothing(self) -> None:
         self.save(main_fuse=None)

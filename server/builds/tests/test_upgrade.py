@@ -51,7 +51,9 @@ class Upgrade(HouseholdCase):
 
     def test_what_was_done_stays_done(self) -> None:
         self.home.prove(self.setup_id, self.build["id"])
-        self.assertEqual(len(self.row().completed["steps"]), len(self.steps()))
+        completed = self.row().completed
+        assert completed is not None
+        self.assertEqual(len(completed["steps"]), len(self.steps()))
         self.assertEqual((self.upgraded(), self.done()), (1, True))
         self.assertEqual(ticks.carry_over(), 0, "Once.")
         said = next(t for t in self.home.ok("GET", f"/api/builds/{self.build['id']}")["setups"][1]["ticks"] if t["step"] == "newer")

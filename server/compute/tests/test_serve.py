@@ -44,6 +44,8 @@ def left_of(running: set[int]) -> list[int]:
 class Started(TestCase):
     """A server of its own for each test."""
 
+    port: ClassVar[int]
+    environment: ClassVar[dict[str, str]]
     extra: ClassVar[dict[str, str]] = {}
     commands: ClassVar[tuple[list[str], ...]] = (["migrate", "-v", "0"],)
 
@@ -212,7 +214,8 @@ class BehindAProxy(Started):
         for name, value in answer.getheaders():
             if name == "Set-Cookie":
                 self.assertIn("Secure", value)
-                self.jar.update([value.split(";")[0].split("=", 1)])
+                name, _, kept = value.split(";")[0].partition("=")
+                self.jar[name] = kept
         return answer.status, dict(answer.getheaders()), answer.read().decode()
 
     def test_signing_up_and_saving_work_and_what_comes_in_by_plain_http_is_sent_on(self) -> None:

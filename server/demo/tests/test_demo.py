@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import ClassVar
+
 from django.test import TestCase
 
 from gecko.document.setup import load_setup
@@ -9,10 +11,13 @@ from gecko.plans.evaluate import evaluate
 from server.builds.models import Build
 from server.builds.services import builds_of, context_of
 from server.demo.load import load_demo
+from server.garage.models import Garage
 from server.logbook.services import predictions_for
 
 
 class Demo(TestCase):
+    garage: ClassVar[Garage]
+
     @classmethod
     def setUpTestData(cls) -> None:
         cls.garage = load_demo()

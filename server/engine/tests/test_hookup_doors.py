@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from typing import Any
 
 from gecko.tests.machines import safe_bike
 from server.testing import HouseholdCase
@@ -54,7 +55,8 @@ class HookupDoors(HouseholdCase):
         across = self.home.ok("POST", "/api/hookup/meter", {**ask, "red": "cut_off.in", "black": "cut_off.out", "situation": {"cut_off": True}})
         self.assertEqual((across["kind"], across["beeps"]), ("ohms", True))
         self.assertEqual(self.home.ok("POST", "/api/hookup/meter", {**ask, "red": "cut_off.in", "black": "cut_off.out"})["kind"], "open")
-        for wrong in ({"red": "nothing.there"}, {"situation": {"throttle": 2}}, {"setup": {}}):
+        changes: tuple[dict[str, Any], ...] = ({"red": "nothing.there"}, {"situation": {"throttle": 2}}, {"setup": {}})
+        for wrong in changes:
             answer = self.home.send("POST", "/api/hookup/meter", {**ask, **wrong})
             self.assertEqual(answer.status_code, 422, wrong)
             self.assertTrue(answer.json()["message"])

@@ -73,7 +73,7 @@ class Exchange(HouseholdCase):
                 for step in way:
                     place = place[int(step)] if isinstance(place, list) else place[step]
                 place[int(last) if isinstance(place, list) else last] = value
-            return file
+            return dict(file)
 
         cases: list[tuple[Any, str]] = [
             ({"hello": 1}, "/format"),
@@ -110,7 +110,7 @@ class Exchange(HouseholdCase):
         came = self.other.ok("POST", at, self.file)
         self.assertEqual(self.other.ok("GET", f"/api/builds/{came['builds'][0]['id']}/export"), self.file)
         refused = self.other.send("POST", at, {**self.file, "name": ""})
-        self.assertEqual((refused.status_code, refused.json()["field"]), (422, "/name"))  # type: ignore[attr-defined]
+        self.assertEqual((refused.status_code, refused.json()["field"]), (422, "/name"))
         self.assertEqual((Build.objects.count(), Upload.objects.count()), (2, 0))
         self.assertEqual(self.home.send("POST", at, self.file).status_code, 404)
         self.assertEqual(self.other.send("POST", at, {**self.file, "description": "x" * 2**20}).status_code, 413)

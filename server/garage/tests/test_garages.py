@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from server.builds.models import Build
-from server.garage.models import Garage, Membership
+from server.garage.models import Garage, Membership, Role
 from server.garage.services import MOST_GARAGES
 from server.logbook.models import JournalEntry
 from server.testing import HouseholdCase
@@ -19,15 +19,15 @@ class SeveralGarages(HouseholdCase):
     def leave(self, who: Any, garage: int, confirm: str = "") -> Any:
         return who.send("POST", "/api/session/leave-garage", {"garage": garage, "confirm": confirm})
 
-    def let_in(self, role: str) -> None:
+    def let_in(self, role: Role) -> None:
         Membership.objects.create(garage_id=self.club["id"], user=self.other.user, role=role)
 
     def test_one_more_is_made_and_owned(self) -> None:
         self.assertEqual([g["name"] for g in self.home.ok("GET", "/api/garages")], ["ada's shed", "The club"])
         self.assertEqual(self.home.ok("GET", f"/api/garages/{self.club['id']}/members")[0]["role"], "owner")
-        self.assertEqual(self.home.send("POST", "/api/garages", {"name": "  "}).json()["field"], "/name")  # type: ignore[attr-defined]
+        self.assertEqual(self.home.send("POST", "/api/garages", {"name": "  "}).json()["field"], "/name")
         Membership.objects.bulk_create(Membership(garage=Garage.objects.create(name="x"), user=self.home.user) for _ in range(MOST_GARAGES - 2))
-        self.assertEqual(self.home.send("POST", "/api/garages", {"name": "One more"}).json()["code"], "too_many")  # type: ignore[attr-defined]
+        self.assertEqual(self.home.send("POST", "/api/garages", {"name": "One more"}).json()["code"], "too_many")
 
     def test_a_build_moves_with_all_that_belongs_to_it(self) -> None:
         build = self.home.build()
@@ -48,7 +48,7 @@ class SeveralGarages(HouseholdCase):
         self.home.ok("POST", f"/api/builds/{theirs['id']}/move", {"garage": self.club["id"]})
         for build, garage in ((mine["id"], self.club["id"]), (theirs["id"], self.other.garage.pk)):
             answer = self.other.send("POST", f"/api/builds/{build}/move", {"garage": garage})
-            self.assertEqual((answer.status_code, answer.json()["code"]), (403, "viewer"))  # type: ignore[attr-defined]
+            self.assertEqual((answer.status_code, answer.json()["code"]), (403, "viewer"))
         self.assertEqual(Build.objects.get(pk=mine["id"]).garage, self.other.garage)
 
     def test_a_viewer_leaves_and_the_only_owner_does_not(self) -> None:

@@ -64,7 +64,7 @@ class Invitations(HouseholdCase):
     def test_an_account_comes_into_one_more_garage(self) -> None:
         token = self.invited("builder")["token"]
         already = self.home.send("POST", "/api/session/accept", {"token": token})
-        self.assertEqual((already.status_code, already.json()["code"]), (409, "member_already"))  # type: ignore[attr-defined]
+        self.assertEqual((already.status_code, already.json()["code"]), (409, "member_already"))
         self.assertEqual(self.other.ok("POST", "/api/session/accept", {"token": token})["name"], "ada's shed")
         self.assertEqual([g["name"] for g in self.other.ok("GET", "/api/garages")], ["ada's shed", "bo's shed"])
         self.assertEqual(self.other.send("POST", "/api/session/accept", {"token": token}).status_code, 404)

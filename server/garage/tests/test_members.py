@@ -147,7 +147,7 @@ class Members(HouseholdCase):
     def test_the_owner_stays(self) -> None:
         mine = self.home.ok("GET", self.path)[0]["id"]
         answer = self.home.send("DELETE", f"{self.path}/{mine}")
-        self.assertEqual((answer.status_code, answer.json()["code"]), (409, "is_owner"))  # type: ignore[attr-defined]
+        self.assertEqual((answer.status_code, answer.json()["code"]), (409, "is_owner"))
 
     def test_bad_names_and_passwords_are_told_at_their_field(self) -> None:
         for name, password, field, words in (

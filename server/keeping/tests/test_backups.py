@@ -164,7 +164,7 @@ class Copies(TransactionTestCase):
         made = self.home.ok("POST", "/api/backups/uploaded", {"upload": self.home.upload(kept)})
         self.assertEqual((Build.objects.get().name, stat.S_IMODE((self.place / made["name"]).stat().st_mode)), ("Spoilt", 0o600))
         foreign = self.home.send("POST", "/api/backups/uploaded", {"upload": self.home.upload(b"no database")})
-        self.assertEqual((foreign.status_code, foreign.json()["code"]), (422, "backup_damaged"))  # type: ignore[attr-defined]
+        self.assertEqual((foreign.status_code, foreign.json()["code"]), (422, "backup_damaged"))
         self.assertEqual([path.name for path in self.place.iterdir()], [made["name"]])
         self.home.ok("POST", f"/api/backups/{made['name']}/restore", {"confirm": made["name"]})
         self.assertEqual(Build.objects.get().name, "Clover")

@@ -53,7 +53,7 @@ class Trials(HouseholdCase):
         ):
             answer = self.home.send("POST", self.path, body)
             self.assertEqual(answer.status_code, 422)
-            self.assertTrue(answer.json()["message"])  # type: ignore[attr-defined]
+            self.assertTrue(answer.json()["message"])
         elsewhere = self.other.build()["setups"][0]["id"]
         self.assertEqual(self.ride(elsewhere, 8.0).status_code, 404)
 

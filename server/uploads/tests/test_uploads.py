@@ -6,11 +6,10 @@ import os
 from datetime import timedelta
 from tempfile import TemporaryDirectory
 
-from django.http import HttpResponse
 from django.test import override_settings
 from django.utils import timezone
 
-from server.testing import HouseholdCase
+from server.testing import HouseholdCase, Reply
 from server.uploads import services
 from server.uploads.models import Upload
 
@@ -20,7 +19,7 @@ class Uploads(HouseholdCase):
         super().setUp()
         self.enterContext(override_settings(UPLOADS=self.enterContext(TemporaryDirectory())))
 
-    def put(self, upload: int, offset: int, part: bytes, kind: str = "application/octet-stream") -> HttpResponse:
+    def put(self, upload: int, offset: int, part: bytes, kind: str = "application/octet-stream") -> Reply:
         return self.home.client.generic("PUT", f"/api/uploads/{upload}/parts/{offset}", data=part, content_type=kind)
 
     def announced(self, size: int) -> int:
@@ -39,9 +38,9 @@ class Uploads(HouseholdCase):
         self.put(one, 0, b"abc")
         for offset, part in ((5, b"x"), (2, b"xyz"), (3, b"x" * 8)):
             answer = self.put(one, offset, part)
-            self.assertEqual((answer.status_code, answer.json()["received"]), (409, 3))  # type: ignore[attr-defined]
+            self.assertEqual((answer.status_code, answer.json()["received"]), (409, 3))
         answer = self.home.send("POST", f"/api/garages/{self.home.garage.pk}/imports", {"upload": one})
-        self.assertEqual((answer.status_code, answer.json()["code"]), (409, "incomplete"))  # type: ignore[attr-defined]
+        self.assertEqual((answer.status_code, answer.json()["code"]), (409, "incomplete"))
         self.assertEqual(self.put(one, 3, b"x", "application/json").status_code, 415)
 
     def test_nobody_touches_anothers(self) -> None:

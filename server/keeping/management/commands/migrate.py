@@ -27,7 +27,7 @@ class Command(migrate.Command):
 
     def _is_old(self) -> bool:
         name = connection.settings_dict["NAME"]
-        if connection.creation.is_in_memory_db(name) or not Path(name).is_file():
+        if str(name) == ":memory:" or "mode=memory" in str(name) or not Path(name).is_file():
             return False
         executor = MigrationExecutor(connection)
         return bool(executor.loader.applied_migrations) and bool(executor.migration_plan(executor.loader.graph.leaf_nodes()))
