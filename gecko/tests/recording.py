@@ -11,15 +11,16 @@ import math
 import random
 import re
 from collections.abc import Callable, Iterator
-from functools import cache
+from functools import cache, partial
 from pathlib import Path
 from typing import Any
 
 import jsonpatch
-from pydantic import BaseModel
+from pydantic import BaseModel, ValidationError
 
 from gecko.analysis.whole import Analysis
 from gecko.common.documents import Document
+from gecko.common.errors import GeckoError
 from gecko.document.context import Context
 from gecko.document.rack import Racked
 from gecko.document.setup import load_setup
@@ -159,32 +160,92 @@ def _plans(document: Document, stock: Document) -> Recorded:
     return {name: list(lines(way())) for name, way in ways.items()}
 
 
-def _whole(document: Document) -> Recorded:
-    return {"evaluation": list(lines(evaluate(load_setup(document)))), "findings": list(findings(document))}
+def folded(answer: dict[str, object]) -> Iterator[str]:
+    """The figures of each part of an answer as their count, their sum and their sum weighted by place."""
+    for name, part in answer.items():
+        found = [float(one) for line in lines(part) for one in re.findall(r"-?\d+(?:\.\d+)?(?:e[+-]?\d+)?", line.partition(" ")[2])]
+        yield f"{name} {_figure([*found, 0.0, 0.0, 0.0, 0.0])}"
+
+
+def _whole(document: Document, *, fold: bool = True) -> Recorded:
+    answer = evaluate(load_setup(document)).model_dump(mode="json")
+    return {"evaluation": list((folded if fold else lines)(answer)), "findings": list(findings(document))}
+
+
+def _paths(value: object, way: tuple[str | int, ...] = ()) -> Iterator[tuple[str | int, ...]]:
+    """Every place of a document, a figure counting as one."""
+    for name, part in value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ():
+        yield (*way, name)
+        if not (isinstance(part, dict) and {"value", "basis"} <= part.keys()):
+            yield from _paths(part, (*way, name))
+
+
+def _odd(number: int) -> Document:
+    """A sane machine of which a dozen figures are not known, or others than they were."""
+    pick = random.Random(70000 + number)
+    document = load_setup(_sane(number)).model_dump(mode="json")
+    for *way, last in pick.sample(list(_paths(document)), 12):
+        tried = copied(document)
+        try:
+            place: Any = tried
+            for step in way:
+                place = place[step]
+            figure = place[last]
+            if isinstance(figure, dict) and "basis" in figure and pick.random() < 0.6:
+                figure["value"] *= pick.choice([0.3, 3.0, 1.3, 0.8])
+            elif isinstance(figure, bool):
+                place[last] = not figure
+            else:
+                place[last] = None
+            document = load_setup(tried).model_dump(mode="json")
+        except (ValidationError, GeckoError, LookupError, TypeError):
+            # A figure nobody could enter, or one within a part that is gone: another one then.
+            continue
+    return document
+
+
+def _pairs(most: int) -> dict[str, Document]:
+    """Machines with two hazards at once."""
+    pick, found = random.Random(16), dict[str, Document]()
+    while len(found) < most:
+        one, other = pick.sample(HAZARDS, 2)
+        if one.machine != other.machine:
+            continue
+        try:
+            document = entered(one, {**one.bad, **other.base, **other.bad})
+            load_setup(document)
+        except (ValidationError, LookupError, TypeError, AttributeError):
+            continue
+        found[f"{one.name} + {other.name}"] = document
+    return found
+
+
+Machines = dict[str, Callable[[], Recorded]]
 
 
 @cache
-def groups() -> dict[str, Callable[[], dict[str, Recorded]]]:
-    """What is recorded, by the name of its file: the answers by machine."""
-    made: dict[str, Callable[[], dict[str, Recorded]]] = {}
-    rules = sorted({hazard.rule.split(".")[0] for hazard in HAZARDS})
-    for rule in rules:
-        made[f"hazards of {rule}"] = lambda rule=rule: {  # type: ignore[misc]
-            hazard.name: {"bad": list(findings(entered(hazard, hazard.bad))), "good": list(findings(entered(hazard, hazard.good)))}
-            for hazard in HAZARDS
-            if hazard.rule.split(".")[0] == rule
-        }
-    for first in range(0, 24, 6):
-        made[f"sane from {first}"] = lambda first=first: {str(n): _whole(_sane(n)) for n in range(first, first + 6)}  # type: ignore[misc]
-        made[f"unsafe from {first}"] = lambda first=first: {str(n): _whole(_unsafe(n)) for n in range(first, first + 6)}  # type: ignore[misc]
-    made["unlike rows"] = lambda: {"three rows": _whole(_unlike())}
-    for name, now, stock in (
-        ("bike", safe_bike, safe_bike),
-        ("ride-on", safe_ride_on, safe_ride_on),
-        ("unlike", _unlike, safe_bike),
-        ("unsafe 2", lambda: _unsafe(2), lambda: _sane(2)),
-    ):
-        made[f"plans of {name}"] = lambda now=now, stock=stock: {"plans": _plans(now(), stock())}  # type: ignore[misc]
+def groups() -> dict[str, Machines]:
+    """What is recorded, by the name of its file: how the answers of each machine are made."""
+    made: dict[str, Machines] = {}
+    for hazard in HAZARDS:
+        both = partial(lambda one: {"bad": list(findings(entered(one, one.bad))), "good": list(findings(entered(one, one.good)))}, hazard)
+        made.setdefault(f"hazards of {hazard.rule.split('.')[0]}", {})[hazard.name] = both
+    made["pairs of hazards"] = {name: partial(lambda one: {"findings": list(findings(one))}, document) for name, document in _pairs(60).items()}
+    made["sane machines"] = {str(n): partial(lambda n: _whole(_sane(n)), n) for n in range(24)}
+    made["unsafe machines"] = {str(n): partial(lambda n: _whole(_unsafe(n)), n) for n in range(40)}
+    made["odd machines"] = {str(n): partial(lambda n: _whole(_odd(n)), n) for n in range(60)}
+    made["line by line"] = {
+        "bike": lambda: _whole(safe_bike(), fold=False),
+        "ride-on": lambda: _whole(safe_ride_on(), fold=False),
+        "unlike rows": lambda: _whole(_unlike(), fold=False),
+        "unsafe": lambda: _whole(_unsafe(2), fold=False),
+    }
+    made["plans"] = {
+        "bike": lambda: _plans(safe_bike(), safe_bike()),
+        "ride-on": lambda: _plans(safe_ride_on(), safe_ride_on()),
+        "unlike rows": lambda: _plans(_unlike(), safe_bike()),
+        "unsafe": lambda: _plans(_unsafe(2), _sane(2)),
+    }
     return made
 
 
@@ -199,8 +260,8 @@ def main() -> None:
     FOLDER.mkdir(exist_ok=True)
     for old in set(FOLDER.glob("*.json")) - {FOLDER / f"{name}.json" for name in groups()}:
         old.unlink()
-    for name, work in groups().items():
-        (FOLDER / f"{name}.json").write_text(json.dumps(work(), indent=0) + "\n", encoding="utf-8")
+    for name, machines in groups().items():
+        (FOLDER / f"{name}.json").write_text(json.dumps({machine: work() for machine, work in machines.items()}, indent=0) + "\n", encoding="utf-8")
 
 
 if __name__ == "__main__":
