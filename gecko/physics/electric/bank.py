@@ -50,11 +50,21 @@ class Unit:
 
     @property
     def fast_share(self) -> Number:
-        """The part that is there at once. [1]"""
+        """The part that is there at once. [1]
+
+        Derived here: what the share that comes with minutes leaves of one.
+        """
         return 1.0 - self.slow_share * (1.0 - math.exp(-PULSE_S / self.grows_s))
 
     def at_c(self, packs_c: float) -> float:
-        """Temperature in force among packs of `packs_c`. [°C]"""
+        """Temperature in force among packs of `packs_c`. [°C]
+
+        Derived here: a pack of which no temperature is told is as warm as the others.
+
+        >>> from gecko.physics.motion.example import BANK
+        >>> BANK.units[0].at_c(10.0)
+        10.0
+        """
         return packs_c if self.temp_c is None else self.temp_c
 
 
@@ -100,6 +110,9 @@ def temperature_factor(chemistry: str, temp_c: float) -> float:
     """Factor on resistance by temperature: `exp(0.022·(25−T))` lithium, `exp(0.010·(25−T))` lead. [1]
 
     Source: this project's planning value.
+
+    >>> round(temperature_factor("li-ion", 25.0), 6), round(temperature_factor("li-ion", 0.0), 2)
+    (1.0, 1.73)
     """
     return math.exp((0.010 if chemistry == "lead" else 0.022) * (REFERENCE_C - temp_c))
 
@@ -112,18 +125,37 @@ def low_charge_factor(soc: Number) -> Number:
     """Factor on resistance at low charge: 1 from 0.3 up, 1.15 at 0.2, 1.5 at 0.1, 2.2 at 0. [1]
 
     Source: this project's planning value, linear between.
+
+    >>> float(low_charge_factor(0.5)), float(low_charge_factor(0.0))
+    (1.0, 2.2)
     """
     return np.asarray(np.interp(soc, _LOW_SOC, _LOW_FACTOR))
 
 
 def unit_volts_v(unit: Unit, soc: Number, cell_v: Number | None = None) -> Number:
-    """Open-circuit volts of a unit group. [V] cell_v: those of one of its cells at this charge, where they are known already [V]."""
+    """Open-circuit volts of a unit group. [V] cell_v: those of one of its cells at this charge, where they are known already [V].
+
+    Derived here: cells in series carry one current, so their volts add.
+
+    10 cells of 4.19 V at rest:
+
+    >>> from gecko.physics.motion.example import BANK
+    >>> round(float(unit_volts_v(BANK.units[0], 1.0)), 6)
+    41.9
+    """
     return unit.series_count * unit.cells_in_series * (open_volts_per_cell(unit.chemistry, soc) if cell_v is None else cell_v)
 
 
 def unit_ohm(unit: Unit, soc: Number, temp_c: float, held: bool = False, low: Number | None = None) -> Number:
     """Resistance of a unit group at charge and temperature, of a pulse of ten seconds, or held for minutes. [Ω] low: the factor of this
-    charge, where it is known already [1]."""
+    charge, where it is known already [1].
+
+    Derived here: cells in series add their ohms. The factors of charge and temperature are planning values of this project.
+
+    >>> from gecko.physics.motion.example import BANK
+    >>> float(unit_ohm(BANK.units[0], 0.5, 25.0))
+    0.1
+    """
     factor = temperature_factor(unit.chemistry, unit.at_c(temp_c)) * (low_charge_factor(soc) if low is None else low)
     return unit.series_count * unit.resistance_ohm * factor * (unit.grows if held else 1.0)
 
@@ -166,6 +198,12 @@ def source_at(bank: BankModel, soc: Number | tuple[Number, ...], temp_c: float, 
     Σ (E_k − V)/R_k = I, hence E = Σ(E_k/R_k)/Σ(1/R_k), R = 1/Σ(1/R_k).
 
     Source: Millman's theorem, from Kirchhoff's current law.
+
+    Two rows of 0.1 Ω side by side:
+
+    >>> from gecko.physics.motion.example import BANK
+    >>> float(source_at(BANK, 1.0, 25.0).resistance_ohm)
+    0.05
     """
     units = bank.units
     each = soc if isinstance(soc, tuple) else (soc,) * len(units)
@@ -195,6 +233,10 @@ def rated_ah(bank: BankModel) -> Number:
     """Rated capacity of the bank: the smallest unit of each row, rows added. [Ah]
 
     Source: charge is kept: what leaves one pack of a row leaves each; currents of rows side by side add.
+
+    >>> from gecko.physics.motion.example import BANK
+    >>> rated_ah(BANK)
+    10.0
     """
     total: Number = 0.0
     for row in bank.rows:
@@ -221,6 +263,10 @@ def usable_ah(unit: Unit, current_a: Number, temp_c: float) -> Number:
 
     Lithium: rated. Lead: Peukert, `C·(I20/I)^(k−1)`, `I20 = C/20`, never above C. Below 25 °C ×(1 − 0.006·(25 − T)),
     not below 0.3. Source: this project's planning value.
+
+    >>> from gecko.physics.motion.example import BANK
+    >>> float(usable_ah(BANK.units[0], 5.0, 25.0))
+    5.0
     """
     temp_c = unit.at_c(temp_c)
     capacity: Number = unit.capacity_ah

@@ -36,6 +36,9 @@ def discharge(bank: BankModel, amps_a: float, start: Sequence[float], temp_c: fl
 
     amps_a [A] from the bank, more than zero; start: charge of each unit group [1]; temp_c: packs [°C]; stop_v: volts at the bank at which a guard
     opens [V]. It ends when a unit group is empty or under its own low cut-off, or at the guard.
+
+    Derived here: charge falls by each unit's share of the current over its amp-hours (`ShareMarch`), in so even steps of charge that nothing has to
+    be guessed ahead.
     """
     march = ShareMarch(bank, temp_c, ())
     total = float(rated_ah(bank)) * 1.02

@@ -32,7 +32,10 @@ class Joining:
     current_a: NDArray[np.float64]
 
     def seconds_until(self, limit_a: float) -> float:
-        """Time until the flow has fallen to `limit_a` [A]; its end where it has not. [s]"""
+        """Time until the flow has fallen to `limit_a` [A]; its end where it has not. [s]
+
+        Derived here: the current falls all the way, so that each value is met once.
+        """
         size = np.abs(self.current_a)
         if size[0] <= limit_a:
             return 0.0
@@ -44,6 +47,8 @@ def join_rows(a: RowModel, b: RowModel, soc_a: float | Sequence[float], soc_b: f
 
     `I = (E_a − E_b)/(R_a + R_b + extra_ohm)`; dq is divided by the current at its middle, so dt = dq/I is a quadrature
     over charge. soc: of all packs of a row, or of each unit group; extra_ohm: leads plus fuses [Ω]; temp_c: packs [°C].
+
+    Derived here: Kirchhoff's law of voltages around the two rows, and the charge that passed.
     """
     charge_a, charge_b = _each(a, soc_a), _each(b, soc_b)
     ah_a, ah_b = _ah(a), _ah(b)

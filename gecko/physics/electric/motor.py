@@ -39,7 +39,14 @@ class MotorConstants:
 
     @property
     def loop_ohm(self) -> Number:
-        """Winding and its leads: what limits the motor's current. [Ω]"""
+        """Winding and its leads: what limits the motor's current. [Ω]
+
+        Derived here: two resistances in series add.
+
+        >>> from gecko.physics.motion.example import MOTOR
+        >>> MOTOR.loop_ohm
+        0.1
+        """
         return self.resistance_ohm + self.lead_ohm
 
     def at(self, winding_c: Number, magnet_c: Number) -> MotorConstants:
@@ -141,7 +148,11 @@ def combine(motor: MotorConstants, count: int, wiring: str) -> MotorConstants:
 
 
 def default_mass_kg(kind: str, power_w: Number) -> Number:
-    """Mass of one motor when unknown. [kg] Source: this project's planning values."""
+    """Mass of one motor when unknown. [kg] Source: this project's planning values.
+
+    >>> round(default_mass_kg("brushed", 300.0), 3)
+    2.0
+    """
     if kind == "small gear motor":
         return 0.22
     if kind == "brushed":

@@ -90,7 +90,10 @@ class Solution:
     volts: Mapping[str, float]
 
     def between(self, plus: str, minus: str) -> float:
-        """Volts from `minus` to `plus`, as a meter with its red tip on `plus` shows them. [V]"""
+        """Volts from `minus` to `plus`, as a meter with its red tip on `plus` shows them. [V]
+
+        Source: Kirchhoff's law of voltages.
+        """
         return self.volts[plus] - self.volts[minus]
 
 
@@ -157,7 +160,10 @@ class _Net:
                 i[self.index[node]] += sign * amps
 
     def straight(self) -> NDArray[np.float64]:
-        """Volts of all nodes as if loads and diodes were not there. [V]"""
+        """Volts of all nodes as if loads and diodes were not there. [V]
+
+        Source: modified nodal analysis, Ho, Ruehli and Brennan 1975: `G·v = i`.
+        """
         return np.asarray(np.linalg.solve(self.g, self.i)) if self.index else np.zeros(0)
 
     def _across(self, volts: NDArray[np.float64], part: Element) -> float:
@@ -172,7 +178,10 @@ class _Net:
         return left
 
     def settled(self, volts: NDArray[np.float64]) -> NDArray[np.float64]:
-        """Volts of all nodes with loads and diodes, from volts near them. [V]"""
+        """Volts of all nodes with loads and diodes, from volts near them. [V]
+
+        Source: Newton's method, each step halved until what is left over falls (Armijo 1966 asks for a certain fall; any does here).
+        """
         left = self._left_over(volts)
         for _ in range(MOST_TURNS):
             worst = float(np.abs(left).max(initial=0.0))

@@ -53,6 +53,8 @@ class ShareMarch:
         Where the volts of a small unit fall steeply, its share falls with them within the step: the volts a row will have lost half
         way count as resistance, `R + β·Δt/2` with β the fall of its volts per Ah (linearly implicit, second order, stable however
         steep). Shape as `soc`.
+
+        Source: the linearly implicit midpoint rule (Rosenbrock 1963, one stage).
         """
         place = np.minimum(np.maximum(soc, 0.0), 1.0) * _POINTS
         low = place.astype(np.intp)

@@ -34,6 +34,10 @@ class MotorThermal:
         """Case to air at a road speed [m/s]: open airflow divides the resistance by `1 + 0.15 v`. [W/K]
 
         Source: this project's planning value, in the spirit of forced convection.
+
+        >>> from gecko.physics.motion.example import HEAT
+        >>> HEAT.air_conductance(3.0)
+        0.5
         """
         factor = 1.0 + 0.15 * speed_m_s if self.open_airflow else 1.0
         return factor / self.case_to_air_k_per_w
@@ -44,6 +48,13 @@ def thermal_from_plate(motor: MotorConstants, mass_kg: Number, open_airflow: boo
 
     Copper 12 % of the mass (385 J/kgK), rest 460 J/kgK; 90 K total rise at the rated load:
     `R_wc = 30/(1.354 P_cu)`, `R_ca = 60/(1.354 P_cu + P_0)` [K/W]. Source: this project's assumption.
+
+    30/(1.354·40) and 60/(1.354·40 + 20):
+
+    >>> from gecko.physics.motion.example import MOTOR
+    >>> found = thermal_from_plate(MOTOR, 1.0, False)
+    >>> round(found.winding_to_case_k_per_w, 4), round(found.case_to_air_k_per_w, 4)
+    (0.5539, 0.8091)
     """
     copper, other = motor.rated_copper_w, motor.rated_other_w
     return MotorThermal(
@@ -59,6 +70,12 @@ def motor_losses_w(motor: MotorConstants, motor_a: Number, omega: Number, count:
     """Losses of one of `count` motors [W]: winding `I²R` at the equivalent's present R, and the rest `|kω|·I0`.
 
     Source: Joule's law; the rest as the no-load current's work against the back-EMF.
+
+    10² A²·0.1 Ω, and 10 V·2 A:
+
+    >>> from gecko.physics.motion.example import MOTOR
+    >>> [float(one) for one in motor_losses_w(MOTOR, 10.0, 100.0, 1)]
+    [10.0, 20.0]
     """
     copper = np.square(motor_a) * motor.resistance_ohm / count
     other = np.abs(motor.k_v_s * omega) * motor.no_load_a / count
@@ -76,6 +93,10 @@ def two_node_matrix(thermal: MotorThermal, air_w_per_k: Number, dt_s: Number) ->
     A = [[a, −a], [−b, d]]. Works on floats and on arrays.
 
     Source: Sylvester's formula for the exponential of a matrix with two eigenvalues.
+
+    >>> from gecko.physics.motion.example import HEAT
+    >>> two_node_matrix(HEAT, 0.5, 0.0)
+    (1.0, 0.0, 0.0, 1.0)
     """
     xp: ModuleType = math if isinstance(dt_s, float) and isinstance(air_w_per_k, float) else np
     g = 1.0 / thermal.winding_to_case_k_per_w
@@ -94,6 +115,12 @@ def two_node_transition(copper_w: Number, other_w: Number, thermal: MotorThermal
     of a step of dt_s [s] towards it.
 
     Derived here: with no change in time the case gives off both losses, and the winding's go through it.
+
+    15 W over 0.5 W/K leave the case at 30 K, 10 W over 2 W/K the winding 5 K above it:
+
+    >>> from gecko.physics.motion.example import HEAT
+    >>> two_node_transition(10.0, 5.0, HEAT, 0.5, 10.0)[:2]
+    (35.0, 30.0)
     """
     case_end = (copper_w + other_w) / air_w_per_k
     return case_end + copper_w * thermal.winding_to_case_k_per_w, case_end, two_node_matrix(thermal, air_w_per_k, dt_s)
@@ -105,6 +132,12 @@ def step_two_nodes(
     """Exact step of the two-node model with constant losses; temperatures as rises above the air. [K]
 
     Derived here: x' = −A·(x − x_end) over the step.
+
+    After long it is there:
+
+    >>> from gecko.physics.motion.example import HEAT
+    >>> step_two_nodes(0.0, 0.0, 10.0, 5.0, HEAT, 0.5, 1e6)
+    (35.0, 30.0)
     """
     end_w, end_c, (m11, m12, m21, m22) = two_node_transition(copper_w, other_w, thermal, air_w_per_k, dt_s)
     x, y = winding_k - end_w, case_k - end_c
@@ -133,7 +166,10 @@ class HeatRun:
     case_c: Array
 
     def at(self, time_s: float) -> tuple[Number, Number] | None:
-        """Winding and case at a time [°C], or None when the run ended before (the winding passed its end)."""
+        """Winding and case at a time [°C], or None when the run ended before (the winding passed its end).
+
+        Derived here: a straight line between the two points around it.
+        """
         if time_s > self.time_s[-1] + 1e-9:
             return None
         index = min(int(np.searchsorted(self.time_s, time_s)), len(self.time_s) - 1)
@@ -147,7 +183,10 @@ class HeatRun:
         )
 
     def reaches(self, limit_c: float) -> float | None:
-        """First time the winding reaches a temperature [°C], or None when it does not within the run. [s]"""
+        """First time the winding reaches a temperature [°C], or None when it does not within the run. [s]
+
+        Derived here: a straight line between the last point below it and the first above.
+        """
         found = float(first_above(np.asarray(self.winding_c, dtype=float), np.asarray(self.time_s, dtype=float), limit_c))
         return found if math.isfinite(found) else None
 

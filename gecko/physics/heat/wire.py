@@ -18,6 +18,11 @@ def seconds_to_insulation(area_m2: Number, current_a: Number, bundled_ampacity_a
     Per metre, copper only. The loss is linear in the rise, such that `bundled_ampacity_a` (table × bundle factor) settles
     at the rating in 30 °C air; resistance follows the copper, so dT/dt = p + q·T with a closed form.
     area_m2 [m²]; starts at `air_c` [°C]. Source: heat balance, this project's assumption for the loss.
+
+    Five times its ampacity:
+
+    >>> round(float(seconds_to_insulation(3.3e-6, 100.0, 20.0, 105.0, 30.0)), 1)
+    14.1
     """
     if air_c >= insulation_c:
         return np.zeros(np.broadcast_shapes(np.shape(area_m2), np.shape(current_a)))
@@ -48,6 +53,11 @@ def warmed_c(area_m2: float, current_a: float, bundled_ampacity_a: float, insula
     """Copper after a time under a steady current, from air temperature; the balance of `seconds_to_insulation`. [°C]
 
     Derived here: the linear balance over time, T = T_a + (p + q·T_a)·(e^(q·t) − 1)/q.
+
+    With its ampacity it settles at what its insulation stands:
+
+    >>> round(warmed_c(3.3e-6, 20.0, 20.0, 105.0, 30.0, 1e6), 3)
+    105.0
     """
     p, q = (float(part) for part in _balance(area_m2, current_a, bundled_ampacity_a, insulation_c, air_c))
     # (e^(q·t) − 1)/q, which is t where q is nothing.
@@ -80,6 +90,11 @@ def settled_c(area_m2: Number, current_a: Number, bundled_ampacity_a: Number, in
     Where `dT/dt = p + q·T` of `seconds_to_insulation` is nothing: −p/q, for q below zero.
 
     Derived here: the balance at rest.
+
+    With half of its ampacity a quarter of the heat, and less for cooler copper:
+
+    >>> round(float(settled_c(3.3e-6, 10.0, 20.0, 105.0, 30.0)), 1)
+    45.5
     """
     p, q = _balance(area_m2, current_a, bundled_ampacity_a, insulation_c, air_c)
     return np.where(q < 0, -p / np.where(q < 0, q, -1.0), np.inf)

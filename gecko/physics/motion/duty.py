@@ -44,7 +44,10 @@ def _knots_c(ambient_c: float) -> list[float]:
 
 
 def flat_out_temperatures(ambient_c: float) -> list[tuple[float, float]]:
-    """Winding and case temperatures at which `flat_out` asks for the top speed. [°C]"""
+    """Winding and case temperatures at which `flat_out` asks for the top speed. [°C]
+
+    The grid is a planning value of this project.
+    """
     knots = _knots_c(ambient_c)
     return [(winding, case) for winding in knots for case in knots]
 

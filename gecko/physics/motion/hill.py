@@ -40,6 +40,12 @@ def motor_grade(vehicle: VehicleModel, push_n: Number, speed_m_s: Number) -> Num
     """Grade a push [N] holds at a speed [m/s]: `θ = asin(A/√(1+C²)) − atan C`, A = (F − air)/(m g). [1]
 
     Derived here: A = C·cosθ + sinθ as one sine, √(1 + C²)·sin(θ + atan C).
+
+    1000 N·(0.02 + t)/√(1 + t²) = 120 N:
+
+    >>> from gecko.physics.motion.example import CART
+    >>> round(float(motor_grade(CART, 120.0, 0.0)), 4)
+    0.1006
     """
     weight = vehicle.mass_kg * vehicle.gravity_m_s2
     air = 0.5 * vehicle.air_density_kg_m3 * vehicle.drag_area_m2 * np.square(speed_m_s)
@@ -54,6 +60,12 @@ def traction_grade(vehicle: VehicleModel, speed_m_s: Number) -> Number:
     `(μp − C)·cosθ − (1 − μq)·sinθ = air/(m g)`, solved as one cosine.
 
     Derived here: grip of the driven axle with its load transfer against weight, rolling and air.
+
+    0.5·(0.6 + 0.5·t) = t + 0.02:
+
+    >>> from gecko.physics.motion.example import CART
+    >>> round(float(traction_grade(CART, 0.0)), 4)
+    0.3733
     """
     free = _slips_at(vehicle, speed_m_s, *grip_terms(vehicle))
     # The load on an axle is never more than the whole weight, so it slips no later than with all of it.
@@ -72,7 +84,10 @@ def _slips_at(vehicle: VehicleModel, speed_m_s: Number, static: Number, transfer
 
 
 def hill(machine: Machine, source: Source, motor: MotorConstants, pace_m_s: Number) -> Hill:
-    """Steepest grade held at a pace [m/s], and what ends it. At pace 0: the grade at which it cannot start."""
+    """Steepest grade held at a pace [m/s], and what ends it. At pace 0: the grade at which it cannot start.
+
+    Derived here: the least of the three grades at which motor, grip and balance each end.
+    """
     vehicle = machine.vehicle
     point = machine.full(source, motor, pace_m_s)
     standing = bool(np.all(np.asarray(pace_m_s) == 0))

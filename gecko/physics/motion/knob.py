@@ -29,6 +29,8 @@ class KnobMap:
 
         >>> KnobMap().duty(0.6)
         0.6
+
+        Derived here: a straight line between measured marks.
         """
         table = np.asarray(self.duties, dtype=float)
         i = int(np.clip(np.searchsorted(self.marks, mark) - 1, 0, len(self.marks) - 2))
@@ -41,6 +43,8 @@ class KnobMap:
 
         >>> KnobMap((0.0, 0.5, 1.0), (0.0, 0.8, 1.0)).mark(0.4)
         0.25
+
+        Derived here: the inverse of `duty`.
         """
         return float(np.interp(duty, np.asarray(self.duties, dtype=float), self.marks))
 
@@ -50,6 +54,9 @@ def fit_knob(machine: Machine, points: Sequence[tuple[float, Number]]) -> KnobMa
 
     Each speed is looked up in the machine's own line of speed against duty; where the points would make the scale fall it
     is held level half way. machine: without any limiter. Samples lie on the last axis.
+
+    Derived here: half way between the two bounds of a rising line through the points (Barlow, Bartholomew, Bremner and Brunk 1972 on regression
+    that keeps an order).
     """
     column = (-1, 1) if np.ndim(machine.vehicle.mass_kg) else (-1,)
     dialled = replace(machine, control=replace(machine.control, duty_max=KNOBS.reshape(column)))

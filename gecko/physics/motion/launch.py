@@ -35,11 +35,17 @@ class Launch:
 
     @property
     def rms_pack_a(self) -> Array:
-        """Root mean square of the pack amps over the launch. [A]"""
+        """Root mean square of the pack amps over the launch. [A]
+
+        Derived here: the root of the mean square, which is what heats a wire.
+        """
         return np.asarray(np.sqrt(cumulative(np.square(self.pack_a), self.time_s)[-1] / self.time_s[-1]))
 
     def seconds_above(self, amps: Number) -> Array:
-        """Time with more pack amps than `amps` [A], in one stretch from first to last. [s]"""
+        """Time with more pack amps than `amps` [A], in one stretch from first to last. [s]
+
+        Derived here: an integral of one where more flows and of nothing elsewhere.
+        """
         weight = (self.pack_a > amps).astype(float)
         return np.asarray(cumulative(weight, self.time_s)[-1])
 
@@ -87,6 +93,8 @@ def launch(machine: Machine, source: Source, motor: MotorConstants, target_m_s: 
     motor current is that of the grip and the pack current that at the higher motor speed which gives it.
     Where the machine cannot accelerate, the acceleration is kept at a creeping 1 mm/s² so that nothing divides by zero.
     A soft start comes first, marched over the time of its ramp.
+
+    Derived here: `t = ∫ dv/a(v)` and `s = ∫ v·dv/a(v)`, by pieces along which the acceleration is linear in speed.
     """
     target = np.asarray(target_m_s, dtype=float)
     if machine.control.ramp_s > 0.0 and machine.control.kind != "none":

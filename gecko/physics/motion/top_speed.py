@@ -30,6 +30,11 @@ def first_zero(balance: Callable[[Array], Array], high: Number) -> Number:
 
     high and the answer are in the unit of x, such as [m/s]. The balance takes x with one more leading axis than `high`.
     Where it is not positive at 0 the answer is 0; where it never falls to zero the answer is `high`.
+
+    Source: a grid scanned for the change of sign and a secant through it (regula falsi, any textbook of numerical analysis).
+
+    >>> round(float(first_zero(lambda x: 4.0 - x * x, 10.0)), 3)
+    2.0
     """
     high = np.asarray(high, dtype=float)
     low = np.zeros_like(high)
@@ -53,6 +58,8 @@ def top_speed(machine: Machine, source: Source, motor: MotorConstants, grade: Nu
 
     source and motor may carry leading axes, such as states of charge or temperatures. On a downhill grade steep enough to
     roll, the speed at which air and motor drag hold it.
+
+    Derived here: where push and resistance are in balance nothing accelerates. The bracket on a slope is the speed of free fall through air.
     """
     vehicle = machine.vehicle
     high = machine.no_load_speed(source, motor) * 1.02
@@ -68,7 +75,16 @@ def top_speed(machine: Machine, source: Source, motor: MotorConstants, grade: Nu
 
 
 def free_roll(vehicle: VehicleModel, motor: MotorConstants, grade: float) -> Number:
-    """Speed it rolls to down a slope (grade below zero, [1]) with nothing that drives or brakes it but air, ground and the motor's own drag. [m/s]"""
+    """Speed it rolls to down a slope (grade below zero, [1]) with nothing that drives or brakes it but air, ground and the motor's own drag. [m/s]
+
+    Derived here: the same balance without the motor's push.
+
+    The slope pulls with 1000·0.08/√1.01 = 79.6 N, the motor drags with 5 N, the air takes 0.6·v²:
+
+    >>> from gecko.physics.motion.example import CART, MOTOR
+    >>> round(float(free_roll(CART, MOTOR, -0.1)), 2)
+    11.15
+    """
     drop = max(-grade, 0.0)
     most = np.sqrt(2.0 * vehicle.gravity_m_s2 * vehicle.mass_kg * drop / (vehicle.air_density_kg_m3 * vehicle.drag_area_m2)) + 0.0 * vehicle.rolling_resistance
 
@@ -96,6 +112,8 @@ def speed_set(machine: Machine, grade: float, hill_grade: float, warm_c: Sequenc
     """Every full-throttle speed an evaluation asks for, solved in one array call. Grades are rise over run [1].
 
     warm_c: winding and magnet temperatures [°C] of the speeds with a warm motor. knob_duty: share of duty at each mark of `KNOBS` [1].
+
+    Derived here: each is a `top_speed`; together they cost one call.
     """
     marks = KNOBS if machine.control.kind != "none" else KNOBS[:0]
     flat = CHARGES if grade != 0.0 else CHARGES[:0]

@@ -60,7 +60,10 @@ class Size:
 
     @property
     def area_m2(self) -> float:
-        """Copper of all wires together. [m²]"""
+        """Copper of all wires together. [m²]
+
+        Derived here: wires side by side add their copper.
+        """
         return self.strands * (awg_area_m2(self.awg) if self.mm2 is None else self.mm2 * 1e-6)
 
     def table_a(self, row: str) -> float:
@@ -81,7 +84,10 @@ class Size:
         return gauge(self.awg, self.mm2, self.strands)
 
     def in_bundle(self, conductors: int) -> int:
-        """Loaded wires in the bundle when each wire of a pair of leads counts. [1]"""
+        """Loaded wires in the bundle when each wire of a pair of leads counts. [1]
+
+        Source: as conduit tables count loaded conductors, two for each pair of leads.
+        """
         return conductors + 2 * (self.strands - 1)
 
 

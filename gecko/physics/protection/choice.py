@@ -78,7 +78,10 @@ class ChoiceInput:
 
     @property
     def lead_air_c(self) -> float:
-        """Air around the lead in force. [°C]"""
+        """Air around the lead in force. [°C]
+
+        Planning value of this project where none is told: the air a lead lies in is as warm as the ride's.
+        """
         return self.air_c if self.wire_air_c is None else self.wire_air_c
 
 
@@ -97,15 +100,24 @@ class ChoiceTable:
 
     @property
     def awg(self) -> tuple[int, ...]:
-        """Gauges across. [AWG]"""
+        """Gauges across. [AWG]
+
+        Derived here: as `awg_of`.
+        """
         return tuple(size.awg for size in self.sizes)
 
     def failing(self, school: str) -> dict[str, NDArray[np.bool_]]:
-        """Masks by condition under a school: "careful" or "common"."""
+        """Masks by condition under a school: "careful" or "common".
+
+        Derived here: the schools differ in what they ask of the wire alone.
+        """
         return self.fails if school == "careful" else {**self.fails, "wire": self.wire_common}
 
     def feasible(self, school: str) -> NDArray[np.bool_]:
-        """Cells that meet every condition. Shape (fuses, gauges)."""
+        """Cells that meet every condition. Shape (fuses, gauges).
+
+        Derived here: none of `failing`.
+        """
         good: NDArray[np.bool_] = ~np.logical_or.reduce(list(self.failing(school).values()))
         return good
 

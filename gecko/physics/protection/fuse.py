@@ -35,7 +35,10 @@ def dc_class_v(full_v: float) -> float:
 
 
 def fuse_rank(fuse: OfferedFuse) -> tuple[float, int, float]:
-    """Order in which fuses are taken: smallest rating [A], simplest kind, lowest volts [V]."""
+    """Order in which fuses are taken: smallest rating [A], simplest kind, lowest volts [V].
+
+    The order is a planning value of this project: the fuse most shops have comes first.
+    """
     return fuse.rating_a, KIND_ORDER.index(fuse.kind), fuse.dc_volts_v
 
 
@@ -95,6 +98,9 @@ def longest_opening_s(kind: str, multiple: Number) -> NDArray[np.float64]:
     """Longest opening time at a multiple of the rating; inf = never. [s] See `opening_times_s`.
 
     Source: bands of reference/fuse_curves.csv.
+
+    >>> float(longest_opening_s("blade", 1.35)), round(float(longest_opening_s("blade", 2.0)), 6)
+    (600.0, 5.0)
     """
     return _longest(_band(kind), _log(multiple))
 
@@ -148,6 +154,11 @@ def nuisance_sum(kind: str, rating_a: Number, amps: Number, time_s: Number, laun
     shortest and longest, no share where the longest is never; "shortest" the soonest the fuse may open.
 
     Source: this project's planning value: linear accumulation (Miner's rule) applied to a fuse's patience.
+
+    A third of its rating does nothing to a fuse:
+
+    >>> float(nuisance_sum("blade", 30.0, np.full((2, 1), 10.0), np.array([[0.0], [1.0]])).sum())
+    0.0
     """
     ratings = np.asarray(rating_a, dtype=float)
     load = np.asarray(amps, dtype=float).reshape((-1,) + (1,) * ratings.ndim)

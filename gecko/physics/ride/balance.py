@@ -53,7 +53,10 @@ class Drive(NamedTuple):
 
 @compiled
 def unit_now(cells: Cells, u: int, charge: float) -> tuple[float, float]:
-    """Open volts and ohms of a unit group at a charge [1]. [V, Ω]"""
+    """Open volts and ohms of a unit group at a charge [1]. [V, Ω]
+
+    Derived here: straight lines between the charges of the table.
+    """
     place = min(max(charge, 0.0), 1.0) * _LAST
     low = min(int(place), _LAST - 1)
     share = place - low
@@ -64,7 +67,10 @@ def unit_now(cells: Cells, u: int, charge: float) -> tuple[float, float]:
 
 @compiled
 def slow_after(cells: Cells, u: int, charge: float, slow_v: float, own_a: float, dt: float) -> float:
-    """Volts used up by current that flows for long, after another dt [s] at a current [A]. [V]"""
+    """Volts used up by current that flows for long, after another dt [s] at a current [A]. [V]
+
+    Source: one resistor and capacitor in parallel, the usual equivalent circuit of a cell (Plett 2015): exact over a step of one current.
+    """
     _, ohm = unit_now(cells, u, charge)
     settles = own_a * float(cells.slow_share[u]) * ohm
     return settles + (slow_v - settles) * math.exp(-dt / float(cells.slow_s[u]))
@@ -75,6 +81,8 @@ def supply(cells: Cells, car: Car, soc: Array, slow_v: Array, row_v: Array, row_
     """Bank and path as one source; fills open volts [V] and ohms [Ω] of each row.
 
     soc [1] and slow_v, the volts that long flowing current has used up [V], of each unit group.
+
+    Source: Millman's theorem for rows side by side.
     """
     for r in range(row_v.size):
         row_v[r], row_ohm[r] = 0.0, cells.row_lead_ohm[r]
@@ -91,7 +99,10 @@ def supply(cells: Cells, car: Car, soc: Array, slow_v: Array, row_v: Array, row_
 
 @compiled
 def warm_motor(car: Car, winding_k: float, case_k: float) -> Warm:
-    """The motor at rises of winding and case above the air [K]."""
+    """The motor at rises of winding and case above the air [K].
+
+    Source: as `MotorConstants.at`.
+    """
     rise = min(winding_k + car.ambient_c, CLAMP_C) - REFERENCE_C
     fall = min(case_k + car.ambient_c, CLAMP_C) - REFERENCE_C
     winding = car.motor_ohm * (1.0 + COPPER_ALPHA_PER_K * rise)
@@ -100,13 +111,19 @@ def warm_motor(car: Car, winding_k: float, case_k: float) -> Warm:
 
 @compiled
 def bank_side_a(inner: float, ohm: float, efficiency: float, motor_w: float) -> float:
-    """Bank current that feeds `motor_w` through the converter, `(E' − √(E'² − 4 R P/η))/2R`. [A]"""
+    """Bank current that feeds `motor_w` through the converter, `(E' − √(E'² − 4 R P/η))/2R`. [A]
+
+    Derived here: the smaller root of the power balance `I·(E' − R·I)·η = P`.
+    """
     return (inner - math.sqrt(max(inner * inner - 4.0 * ohm * motor_w / efficiency, 0.0))) / (2.0 * ohm)
 
 
 @compiled
 def fed_back_a(car: Car, at: Supply, motor: Warm, omega: float) -> float:
-    """Motor amps that come back through the stage's diodes where the motor is turned faster than the bank's volts; see `operating_point`. [A]"""
+    """Motor amps that come back through the stage's diodes where the motor is turned faster than the bank's volts; see `operating_point`. [A]
+
+    Source: as `operating_point.fed_back_a`.
+    """
     if not car.diodes:
         return 0.0
     return max(motor.k_v_s * omega - at.open_v / car.efficiency, 0.0) / (motor.loop_ohm + at.ohm / car.efficiency)
@@ -114,7 +131,10 @@ def fed_back_a(car: Car, at: Supply, motor: Warm, omega: float) -> float:
 
 @compiled
 def full_throttle(car: Car, at: Supply, motor: Warm, duty_max: float, omega: float) -> Drive:
-    """The most that flows at a motor speed [rad/s]: the least of what volts, limits and low cut-off allow; see `operating_point.full_throttle`."""
+    """The most that flows at a motor speed [rad/s]: the least of what volts, limits and low cut-off allow; see `operating_point.full_throttle`.
+
+    Source: as `operating_point.full_throttle`.
+    """
     back = motor.k_v_s * omega
     if car.direct:
         current = (at.open_v - back) / (motor.loop_ohm + at.ohm)
@@ -151,7 +171,10 @@ def full_throttle(car: Car, at: Supply, motor: Warm, duty_max: float, omega: flo
 
 @compiled
 def part_throttle(car: Car, at: Supply, motor: Warm, omega: float, motor_a: float, limit: int) -> Drive:
-    """What the bank gives for a motor current [A] that part throttle holds."""
+    """What the bank gives for a motor current [A] that part throttle holds.
+
+    Source: as `operating_point.part_throttle`.
+    """
     inner = at.open_v - car.idle_a * at.ohm
     drawn = bank_side_a(inner, at.ohm, car.efficiency, motor_a * (motor.k_v_s * omega + motor.loop_ohm * motor_a))
     return Drive(motor_a, drawn + car.idle_a, omega, limit)
@@ -180,7 +203,10 @@ def let_go(car: Car, at: Supply, motor: Warm, omega: float, most_a: float) -> Dr
 
 @compiled
 def weakening_a(car: Car, motor: Warm, drive: Drive, volts: float) -> float:
-    """Motor amps that weaken the field beside those that turn it; see `operating_point.weakening_a`. [A]"""
+    """Motor amps that weaken the field beside those that turn it; see `operating_point.weakening_a`. [A]
+
+    Source: as `operating_point.weakening_a`.
+    """
     if car.extra <= 0.0 or drive.motor_a <= 0.0:
         return 0.0
     duty = (motor.k_v_s * drive.omega + motor.loop_ohm * drive.motor_a) / (max(volts, 1e-3) * car.efficiency)
@@ -189,40 +215,58 @@ def weakening_a(car: Car, motor: Warm, drive: Drive, volts: float) -> float:
 
 @compiled
 def push_n(car: Car, motor: Warm, motor_a: float) -> float:
-    """Push at the ground; the gears take away on either side of zero. [N]"""
+    """Push at the ground; the gears take away on either side of zero. [N]
+
+    Source: as `forces.wheel_force_n`.
+    """
     at_rim = motor.k_v_s * (motor_a - car.no_load_a) * car.turn_per_m
     return at_rim * car.gear_efficiency if at_rim > 0.0 else at_rim / car.gear_efficiency
 
 
 @compiled
 def amps_for(car: Car, motor: Warm, force_n: float) -> float:
-    """Motor amps that push with so many newtons. [A]"""
+    """Motor amps that push with so many newtons. [A]
+
+    Derived here: the inverse of `push_n`.
+    """
     through = force_n / car.gear_efficiency if force_n > 0.0 else force_n * car.gear_efficiency
     return through / car.turn_per_m / motor.k_v_s + car.no_load_a
 
 
 @compiled
 def ground_of(car: Car, grade: float, rolling: float, friction: float, throttle: float) -> Ground:
-    """A leg as forces."""
+    """A leg as forces.
+
+    Source: as `forces.resistance_n`, its parts that do not hang on the speed.
+    """
     weight = car.mass_kg * car.gravity_m_s2 / math.sqrt(1.0 + grade * grade)
     return Ground(weight * (rolling + grade), grade, friction, car.duty_max * throttle)
 
 
 @compiled
 def held_back_n(car: Car, ground: Ground, speed: float) -> float:
-    """What ground, slope and air take at a speed [m/s]. [N]"""
+    """What ground, slope and air take at a speed [m/s]. [N]
+
+    Source: as `forces.resistance_n`.
+    """
     return ground.held_n + car.drag_n_s2_m2 * speed * speed
 
 
 @compiled
 def effective_kg(car: Car) -> float:
-    """Mass with the share of what turns. [kg]"""
+    """Mass with the share of what turns. [kg]
+
+    Source: as `VehicleModel.effective_mass_kg`.
+    """
     return car.mass_kg * (1.0 + car.rotating_share)
 
 
 @compiled
 def gripped(car: Car, ground: Ground, held_n: float) -> tuple[float, float]:
-    """Acceleration when grip caps the push [m/s²], and the push then [N]: `a = (μ·N(a) − F)/m`, N within 0 and the whole weight."""
+    """Acceleration when grip caps the push [m/s²], and the push then [N]: `a = (μ·N(a) − F)/m`, N within 0 and the whole weight.
+
+    Source: as `forces.grip_limited_acceleration`.
+    """
     slope = effective_kg(car) - ground.friction * car.mass_kg * car.grip_transfer
     standing = (car.grip_share + car.grip_transfer * ground.grade) * (car.gravity_m_s2 / math.sqrt(1.0 + ground.grade * ground.grade))
     load = car.mass_kg * car.gravity_m_s2
@@ -235,7 +279,10 @@ def gripped(car: Car, ground: Ground, held_n: float) -> tuple[float, float]:
 @compiled
 def driven(car: Car, at: Supply, motor: Warm, ground: Ground, speed: float, opened: float) -> tuple[float, Drive]:
     """Acceleration with the throttle wide open [m/s²] and what flows, the wheels spinning where grip ends. opened: what a soft start has let
-    through of the motor current so far [1]."""
+    through of the motor current so far [1].
+
+    Derived here: Newton's second law with the push of `full_throttle`, capped by `gripped`.
+    """
     drive = full_throttle(car, at, motor, ground.duty_max, speed * car.turn_per_m)
     if opened < 1.0:
         drive = part_throttle(car, at, motor, drive.omega, opened * drive.motor_a, drive.limit)
@@ -263,7 +310,10 @@ def driven(car: Car, at: Supply, motor: Warm, ground: Ground, speed: float, open
 
 @compiled
 def two_nodes(car: Car, winding_k: float, case_k: float, copper_w: float, other_w: float, speed: float, dt: float) -> tuple[float, float]:
-    """Winding and case above the air after dt [s] of constant losses [W], exactly; see `heat.motor.two_node_matrix`. [K]"""
+    """Winding and case above the air after dt [s] of constant losses [W], exactly; see `heat.motor.two_node_matrix`. [K]
+
+    Source: as `heat.motor.step_two_nodes`.
+    """
     air = car.case_to_air_w_per_k * (1.0 + 0.15 * speed if car.open_airflow else 1.0)
     g = car.winding_to_case_w_per_k
     end_c = (copper_w + other_w) / air
@@ -280,7 +330,10 @@ def two_nodes(car: Car, winding_k: float, case_k: float, copper_w: float, other_
 
 @compiled
 def row_amps(cells: Cells, car: Car, at: Supply, pack_a: float, row_v: Array, row_ohm: Array, rows_a: Array) -> None:
-    """Fill the current of one row of each kind at a bank current, `(E_k − V)/R_k`. [A]"""
+    """Fill the current of one row of each kind at a bank current, `(E_k − V)/R_k`. [A]
+
+    Source: Kirchhoff's law of voltages, row by row.
+    """
     volts = at.open_v - pack_a * (at.ohm - car.path_ohm)
     for r in range(rows_a.size):
         rows_a[r] = pack_a / cells.row_count[r] if rows_a.size == 1 else (row_v[r] - volts) / row_ohm[r]
@@ -288,7 +341,10 @@ def row_amps(cells: Cells, car: Car, at: Supply, pack_a: float, row_v: Array, ro
 
 @compiled
 def gives_as(cells: Cells, unit: int, mean_a: float) -> float:
-    """What a unit gives at its own mean current [A]: lead less the faster it is emptied (Peukert). [As]"""
+    """What a unit gives at its own mean current [A]: lead less the faster it is emptied (Peukert). [As]
+
+    Source: Peukert 1897, from the twenty-hour rate on.
+    """
     if cells.peukert[unit] <= 0.0:
         return float(cells.capacity_as[unit])
     least = cells.twenty_hour_a[unit]

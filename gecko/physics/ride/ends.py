@@ -37,7 +37,10 @@ def _unit_v(cells: Cells, u: int, charge: float, slow_v: float, own_a: float) ->
 
 @inlined
 def margin_over_ends_v(cells: Cells, car: Car, at: Supply, move: Move, soc: Array, slow_v: Array, rows_a: Array) -> float:
-    """How far the volts are above a level that ends the ride, the guard's or that of a unit's own protection. [V]"""
+    """How far the volts are above a level that ends the ride, the guard's or that of a unit's own protection. [V]
+
+    Derived here: the least of what each level leaves.
+    """
     margin = np.inf
     if car.guard_v > 0.0:
         margin = at.open_v - move.down * move.drive.pack_a * at.ohm - car.guard_v + 0.01
@@ -49,7 +52,10 @@ def margin_over_ends_v(cells: Cells, car: Car, at: Supply, move: Move, soc: Arra
 
 @inlined
 def margin_under_trips_a(cells: Cells, rows_a: Array) -> float:
-    """How far the amps of a unit group are below those at which its own protection opens. [A]"""
+    """How far the amps of a unit group are below those at which its own protection opens. [A]
+
+    Derived here: the least of what each trip leaves.
+    """
     margin = np.inf
     for u in range(cells.row_of.size):
         margin = min(margin, cells.trip_a[u] - rows_a[cells.row_of[u]])
@@ -58,7 +64,10 @@ def margin_under_trips_a(cells: Cells, rows_a: Array) -> float:
 
 @inlined
 def meets_s(margin: float, before: float, dt: float) -> float:
-    """How long until a margin is nothing that nears it at the pace of the step before, of dt [s], from whichever side; infinity: it does not. [s]"""
+    """How long until a margin is nothing that nears it at the pace of the step before, of dt [s], from whichever side; infinity: it does not. [s]
+
+    Derived here: a straight line through the last two margins.
+    """
     nears = margin * before > 0.0 and abs(margin) < abs(before) < np.inf
     return margin / (before - margin) * dt if nears else np.inf
 
@@ -71,13 +80,19 @@ def _sooner(ends_s: float, end: int, passed: bool, still_s: float, name: int) ->
 
 @inlined
 def crossed_s(before: float, after: float, level: float, dt: float) -> float:
-    """When a trace that rises from one value to another over dt [s] passes a level, all in its unit; infinity: not. [s]"""
+    """When a trace that rises from one value to another over dt [s] passes a level, all in its unit; infinity: not. [s]
+
+    Derived here: a straight line through both values.
+    """
     return np.inf if after < level or before >= level else dt * (level - before) / (after - before)
 
 
 @inlined
 def lasted(car: Car, legs: Legs, leg: int, move: Move, waits: Waits, speed: float, volts: float, dt: float) -> Waits:
-    """For how long each has lasted after a step of dt [s] at a speed [m/s] and volts: it begins anew where it is interrupted."""
+    """For how long each has lasted after a step of dt [s] at a speed [m/s] and volts: it begins anew where it is interrupted.
+
+    Derived here: a clock that runs while its condition holds.
+    """
     opened, folds = move.doing == OPEN, move.drive.limit == UNDERVOLTAGE
     return Waits(
         waits.low_s + dt if car.guard_v > 0.0 and volts < car.guard_v - 0.01 else 0.0,
@@ -89,7 +104,10 @@ def lasted(car: Car, legs: Legs, leg: int, move: Move, waits: Waits, speed: floa
 @inlined
 def machine_ends(car: Car, waits: Waits, winding_k: float, later_k: float, left_s: float, dt: float) -> tuple[float, int]:
     """What of the machine ends the ride within a step, and when. waits: at the step's end [s]; winding as it begins and ends [K above the air];
-    left_s: of the longest ride [s]."""
+    left_s: of the longest ride [s].
+
+    Derived here: the earliest of what its clocks and its winding have left.
+    """
     ends_s, end = _sooner(dt, -1, waits.low_s > 0.0, car.guard_delay_s - (waits.low_s - dt), GUARD)
     ends_s, end = _sooner(ends_s, end, waits.fold_s > 0.0, FOLDBACK_S - (waits.fold_s - dt), FOLDBACK)
     ends_s, end = _sooner(ends_s, end, waits.creep_s > 0.0, STUCK_S - (waits.creep_s - dt), STUCK)
@@ -101,7 +119,10 @@ def machine_ends(car: Car, waits: Waits, winding_k: float, later_k: float, left_
 @inlined
 def packs_end(cells: Cells, soc: Array, slow_v: Array, rows_a: Array, mean_a: Array, fall: Array, trip_s: Array, ends_s: float, end: int, dt: float) -> tuple[float, int]:
     """What of the packs ends the ride sooner than what is known of, and when [s]; fills how fast each unit group falls [1/s] and for how long each has
-    been over its trip [s]."""
+    been over its trip [s].
+
+    Derived here: the earliest of empty, own cut-off and own trip over the unit groups.
+    """
     for u in range(soc.size):
         own = rows_a[cells.row_of[u]]
         fall[u] = own / gives_as(cells, u, own if mean_a[u] < 0.0 else mean_a[u])
@@ -116,7 +137,10 @@ def packs_end(cells: Cells, soc: Array, slow_v: Array, rows_a: Array, mean_a: Ar
 
 @inlined
 def nearest_end(car: Car, cells: Cells, waits: Waits, trip_s: Array) -> float:
-    """The largest share of the time used up after which something ends the ride. [1]"""
+    """The largest share of the time used up after which something ends the ride. [1]
+
+    Derived here: the largest of the clocks over their times.
+    """
     share = max(waits.fold_s / FOLDBACK_S, waits.creep_s / STUCK_S)
     if car.guard_v > 0.0 and waits.low_s > 0.0:
         share = 1.0

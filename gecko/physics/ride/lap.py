@@ -46,6 +46,8 @@ def stop_and_go_lap(
     length_m [m]; brake_m_s2 [m/s²]; stand_s [s]. The motor stays at ambient. While braking and standing only the idle
     current flows. top_m_s: level top speed, where it is known already. coarse:
     fewer points, for samples. Where the length ends before the aimed speed is reached, braking begins where it must.
+
+    Derived here: pieces of a launch, of an even speed and of an even braking, `v²/2b`, joined where their ways add up to the length.
     """
     motor = machine.motor_cool
     vehicle = machine.vehicle

@@ -68,7 +68,10 @@ def _needs(slows: float, timed: bool, speed: float) -> float:
 @inlined
 def doing_now(car: Car, legs: Legs, leg: int, timed: bool, speed: float, room: float, stands_s: float, before: int) -> int:
     """What the rider does now, after what he did before. room: what is left of the leg [m or s]; stands_s: what is left of the stop at its end,
-    -1 before it [s]."""
+    -1 before it [s].
+
+    Derived here: the rider holds the aimed speed, and brakes as late as may be.
+    """
     if stands_s >= 0.0:
         return STAND
     if legs.stop_s[leg] >= 0.0 and speed > 0.0 and (before == STOP or room <= _needs(car.brake_m_s2, timed, speed) * (1.0 + 1e-9)):
@@ -119,7 +122,10 @@ def _brakes(car: Car, at: Supply, motor: Warm, ground: Ground, speed: float, slo
 
 @inlined
 def worked_out(car: Car, legs: Legs, leg: int, at: Supply, motor: Warm, ground: Ground, speed: float, does: int, open_s: float) -> Move:
-    """What the rider does, worked out. open_s: for how long the throttle has been open since it stood [s]."""
+    """What the rider does, worked out. open_s: for how long the throttle has been open since it stood [s].
+
+    Derived here: `driven`, `_holds`, `_rolls` and `_brakes` by what the rider does.
+    """
     by, aimed = max(1e-3 * speed, 1e-4), WALKING_M_S if legs.coasts[leg] else legs.aimed_m_s[leg]
     if does == STAND:
         return Move(STAND, Drive(0.0, car.idle_a, 0.0, THROTTLE), 0.0, 1.0, 1.0, 0.0, 0.0, by, 0.0)
@@ -149,7 +155,10 @@ def worked_out(car: Car, legs: Legs, leg: int, at: Supply, motor: Warm, ground: 
 
 @inlined
 def in_the_middle(car: Car, at: Supply, motor: Warm, ground: Ground, move: Move, speed: float) -> Move:
-    """The same move with what flows at the speed in the middle of its step [m/s]."""
+    """The same move with what flows at the speed in the middle of its step [m/s].
+
+    Source: midpoint rule.
+    """
     drive, brake_n = move.drive, move.brake_n
     if move.doing == OPEN:
         _, drive = driven(car, at, motor, ground, speed, move.opened)
@@ -173,14 +182,20 @@ def _step(move: Move, speed: float, dt: float) -> Step:
 
 @inlined
 def warming_k_s(car: Car, move: Move, motor: Warm, over_case_k: float) -> float:
-    """How fast the winding warms, so many kelvin over the case [K]. [K/s]"""
+    """How fast the winding warms, so many kelvin over the case [K]. [K/s]
+
+    Derived here: the winding's row of the two-node model.
+    """
     copper = move.down * move.drive.motor_a * move.drive.motor_a * motor.winding_ohm / car.motor_count
     return (copper - over_case_k * car.winding_to_case_w_per_k) / car.winding_j_per_k
 
 
 @inlined
 def longest_step_s(cells: Cells, car: Car, move: Move, fine: Fineness, rises_k_s: float, rows_a: Array, row_ohm: Array) -> float:
-    """How long a step may be, so that nothing changes much within it. rises_k_s: of the winding [K/s]. [s]"""
+    """How long a step may be, so that nothing changes much within it. rises_k_s: of the winding [K/s]. [s]
+
+    Shares a step may change are planning values of this project, checked by halving them; unlike rows by their time constant `R·Q/(dV/ds)`.
+    """
     dt = fine.most_s
     if move.acceleration != 0.0:
         # Brakes alone are a straight line; regeneration bends it.
@@ -199,7 +214,10 @@ def longest_step_s(cells: Cells, car: Car, move: Move, fine: Fineness, rises_k_s
 
 @inlined
 def trimmed(car: Car, move: Move, speed: float, room: float, timed: bool, stops: bool, longest_s: float) -> Step:
-    """The step, no farther than its aim, the leg's end, or where braking has to begin. room: what is left of the leg [m or s]."""
+    """The step, no farther than its aim, the leg's end, or where braking has to begin. room: what is left of the leg [m or s].
+
+    Derived here: shares of the step by straight lines, repeated as the step is not quite one.
+    """
     # Braking to a stand ends where it stands, not where the numbers say that the leg is used up.
     stopping = move.doing == STOP
     step = _step(move, speed, min(longest_s, room) if timed and not stopping else longest_s)

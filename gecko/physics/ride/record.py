@@ -98,10 +98,16 @@ class Ride:
 
     @property
     def mean_a(self) -> Number:
-        """Mean pack amps. [A]"""
+        """Mean pack amps. [A]
+
+        Derived here: charge over time.
+        """
         return self.pack_ah * 3600.0 / np.maximum(self.run_time_s, 1e-9)
 
     @property
     def wh_per_km(self) -> Number:
-        """Energy for each kilometre [Wh]; 0 where it does not move."""
+        """Energy for each kilometre [Wh]; 0 where it does not move.
+
+        Derived here: energy over way.
+        """
         return np.where(np.asarray(self.distance_m) > 1.0, self.energy_wh / np.maximum(self.distance_m, 1.0) * 1000.0, 0.0)[()]

@@ -79,6 +79,8 @@ def mean_heat(car: Car, this: Round, took: Sums, winding_k: float, case_k: float
     """The steady heat that leads from a round's begin to its end, winding and case there [K above the air].
 
     What two nodes do is linear in both losses, so two runs with one watt each tell it.
+
+    Derived here: two linear equations for two losses (Cramer's rule).
     """
     dt, speed = took.time_s, took.distance_m / took.time_s
     none_w, none_c = two_nodes(car, this.winding_k, this.case_k, 0.0, 0.0, speed, dt)
@@ -164,6 +166,9 @@ def leave_out(
 
     None is after one in which the low cut-off held back: speeds fall fast then. row_ohm: of each row [Ω]; pack_a: the most the bank is asked
     for [A]; most: so many at most [1].
+
+    Derived here: what a round takes changes by a straight line from round to round, and so many rounds add up to a sum of an arithmetic series;
+    how many is judged by how far that line may bend.
     """
     took = taken(sums, this.began)
     heat = mean_heat(car, this, took, winding_k, case_k)
@@ -207,5 +212,8 @@ NOT_YET = Last(Sums(0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0), Heat(0.0, 0.0, 0.0), 0.0
 
 @compiled
 def charges(soc: Array, slow_v: Array, energy_j: Array) -> Charge:
-    """What goes on from round to round, as the first one begins. [1, V, J]"""
+    """What goes on from round to round, as the first one begins. [1, V, J]
+
+    Derived here: a copy of the state.
+    """
     return Charge(soc, slow_v, energy_j, soc.copy(), slow_v.copy(), energy_j.copy(), np.zeros(soc.size), np.zeros(energy_j.size))

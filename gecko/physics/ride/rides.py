@@ -31,6 +31,8 @@ def ride(machine: Machine, legs: Sequence[Leg], brake_m_s2: Number, fine: Finene
     """Ride a course's legs round and round from full charge and a cold motor until something ends it; units as in `Ride` [SI].
 
     brake_m_s2: what the brakes give [m/s²]. A machine of samples, on the last axis, gives a ride of samples without a trace.
+
+    Source: as `march`.
     """
     count, machines, meant = samples_of(machine), rigs(machine, brake_m_s2), meant_speeds(machine, legs)
     numbers = legs_as_numbers(legs, meant, max(count, 1))
@@ -48,6 +50,8 @@ def steady_ride(machine: Machine, aimed_m_s: float | None, grade: float) -> tupl
     """A ride that goes on without a stop at an aimed speed [m/s] (None: full throttle) on a grade, begun at that speed, and its first moment.
 
     Lead gives its amp-hours by the amps of the moment: there is no lap to take a mean of.
+
+    Source: as `march`, with next to no inertia.
     """
     vehicle = machine.vehicle
     leg = Leg(
@@ -85,7 +89,10 @@ class Moment(NamedTuple):
 
 def meant_speeds(machine: Machine, legs: Sequence[Leg]) -> list[Number]:
     """The speed meant on each leg: the aimed one, else what the throttle gives there with full packs, at least half of what it gives on the
-    level; a walk where it coasts. [m/s]"""
+    level; a walk where it coasts. [m/s]
+
+    Half of the level speed is a planning value of this project: a ride that is slower than that on a slope is held up by it.
+    """
     if all(leg.aimed_m_s is not None or leg.coasts for leg in legs):
         return [WALKING_M_S if leg.aimed_m_s is None else leg.aimed_m_s for leg in legs]
     vehicle, source, motor = machine.vehicle, machine.source(1.0), machine.motor_cool
@@ -108,6 +115,8 @@ def one_round(machine: Machine, legs: Sequence[Leg], brake_m_s2: float, soc: Seq
     """Every step of one round at a charge of each unit group [1], the motor as warm as told [°C], and how many steps there are.
 
     Where rounds roll on, it begins as fast as the one before it ended.
+
+    Source: as `march`.
     """
     alone, numbers = rigs(machine, brake_m_s2), legs_as_numbers(legs, meant_speeds(machine, legs))
     air, charge = machine.ambient_c, np.array(soc, dtype=float)

@@ -311,7 +311,10 @@ WALKING_M_S = 1.0
 
 
 def legs_as_numbers(legs: Sequence[Leg], meant_m_s: Sequence[Number], count: int = 1) -> Legs:
-    """The legs of so many machines. meant_m_s: the speed meant on each leg, also where none is aimed at [m/s]."""
+    """The legs of so many machines. meant_m_s: the speed meant on each leg, also where none is aimed at [m/s].
+
+    The pace of a walk is a planning value of this project.
+    """
 
     def column(values: Sequence[Number | None], missing: float = NEVER) -> Array:
         """What each leg has, of shape (machines, legs)."""

@@ -82,7 +82,10 @@ def points(most: int) -> Points:
 
 @compiled
 def taken(sums: Sums, began: Sums) -> Sums:
-    """What was added since."""
+    """What was added since.
+
+    Derived here: differences.
+    """
     return Sums(
         sums.time_s - began.time_s,
         sums.distance_m - began.distance_m,
@@ -96,7 +99,10 @@ def taken(sums: Sums, began: Sums) -> Sums:
 
 @compiled
 def added(sums: Sums, took: Sums, before: Sums, times: float, further: float) -> Sums:
-    """The sums after so many more times what was taken last, `further` on the line from what was taken before that. [SI, 1]"""
+    """The sums after so many more times what was taken last, `further` on the line from what was taken before that. [SI, 1]
+
+    Derived here: the sum of an arithmetic series.
+    """
     now, then = times * (1.0 + further), times * further
     return Sums(
         sums.time_s + now * took.time_s - then * before.time_s,
@@ -164,7 +170,10 @@ def _copied(trace: Trace, to: int, first: int, last: int) -> None:
 
 @compiled
 def hottest_mean(trace: Trace, values: Array, filled: int) -> float:
-    """Largest mean over `HOTTEST_S`, or over the whole ride when it is shorter, of what each span added [its unit], in that over a second."""
+    """Largest mean over `HOTTEST_S`, or over the whole ride when it is shorter, of what each span added [its unit], in that over a second.
+
+    Derived here: a mean over a sliding window is largest where the window begins or ends with a span.
+    """
     window = min(HOTTEST_S, trace.time_s[filled - 1]) if filled > 0 else 0.0
     if window <= 0.0:
         return 0.0
@@ -177,7 +186,10 @@ def hottest_mean(trace: Trace, values: Array, filled: int) -> float:
 
 @compiled
 def hottest_k(trace: Trace, filled: int, first_k: float, until_s: float) -> float:
-    """Hottest winding until a time [s], from its first rise on, each span's in force at its end. [K above the air]"""
+    """Hottest winding until a time [s], from its first rise on, each span's in force at its end. [K above the air]
+
+    Derived here: the largest of the points before.
+    """
     times, rises = np.zeros(filled + 1), np.full(filled + 1, first_k)
     times[1:], rises[1:] = trace.time_s[:filled], trace.hottest_k[:filled]
     hottest = np.interp(until_s, times, rises)

@@ -36,6 +36,10 @@ class VehicleModel:
         """Motor speed at a road speed. [rad/s]
 
         Source: rolling without slip, through the gear ratio.
+
+        >>> from gecko.physics.motion.example import CART
+        >>> CART.omega(3.0)
+        60.0
         """
         return speed_m_s * (self.gear_ratio / self.wheel_radius_m)
 
@@ -44,6 +48,10 @@ class VehicleModel:
         """Mass with the share of rotating parts. [kg]
 
         Source: kinetic energy of the rotating parts told as mass.
+
+        >>> from gecko.physics.motion.example import CART
+        >>> CART.effective_mass_kg
+        105.0
         """
         return self.mass_kg * (1.0 + self.rotating_share)
 
@@ -52,6 +60,12 @@ def resistance_n(vehicle: VehicleModel, speed_m_s: Number, grade: Number = 0.0) 
     """Force that holds the machine back: `m g (C cosθ + sinθ) + ½ ρ C_dA v²`, grade = tanθ. [N]
 
     Source: road load (rolling, grade, air), any textbook of vehicle dynamics; cosθ = 1/√(1 + grade²).
+
+    At 5 m/s 20 N of rolling and 0.6·25 = 15 N of air:
+
+    >>> from gecko.physics.motion.example import CART
+    >>> float(resistance_n(CART, 5.0))
+    35.0
     """
     weight = vehicle.mass_kg * vehicle.gravity_m_s2
     air = (0.5 * vehicle.air_density_kg_m3 * vehicle.drag_area_m2) * (speed_m_s * speed_m_s)
@@ -64,6 +78,12 @@ def wheel_force_n(vehicle: VehicleModel, motor: MotorConstants, motor_a: Number,
     standing: at rest the torque is not below 0 (friction only holds).
 
     Source: torque k·(I − I0) through a gear of efficiency η, turned round where the wheel drives the motor.
+
+    50 A that turn make 5 N·m; times 20 rad/m and the gears' 0.8:
+
+    >>> from gecko.physics.motion.example import CART, MOTOR
+    >>> float(wheel_force_n(CART, MOTOR, 52.0))
+    80.0
     """
     torque = motor.k_v_s * (motor_a - motor.no_load_a)
     if standing:
@@ -77,6 +97,10 @@ def motor_a_for_force(vehicle: VehicleModel, motor: MotorConstants, force_n: Num
     """Motor amps that make a push of `force_n` at the ground. [A]
 
     Derived here: the inverse of `wheel_force_n`.
+
+    >>> from gecko.physics.motion.example import CART, MOTOR
+    >>> float(motor_a_for_force(CART, MOTOR, 80.0))
+    52.0
     """
     through_gears = np.maximum(force_n / vehicle.gear_efficiency, force_n * vehicle.gear_efficiency)
     return through_gears * (vehicle.wheel_radius_m / vehicle.gear_ratio) / motor.k_v_s + motor.no_load_a
@@ -86,6 +110,10 @@ def grip_terms(vehicle: VehicleModel) -> tuple[Number, Number]:
     """Load on the driven axle as `m·(p·g cosθ + q·(g sinθ + a))`: the static share p [1] and the transfer q [1].
 
     Source: moments about the tyre contacts (load transfer), textbooks of vehicle dynamics.
+
+    >>> from gecko.physics.motion.example import CART
+    >>> grip_terms(CART)
+    (0.6, 0.5)
     """
     length = vehicle.wheelbase_m
     ahead, height = vehicle.com_ahead_of_rear_m, vehicle.com_height_m
@@ -100,6 +128,12 @@ def static_grip_n(vehicle: VehicleModel) -> Number:
     """Push the driven axle can pass on at rest on the level, without weight transfer. [N]
 
     Source: Coulomb friction.
+
+    Half of the 600 N on the rear axle:
+
+    >>> from gecko.physics.motion.example import CART
+    >>> float(static_grip_n(CART))
+    300.0
     """
     p, _ = grip_terms(vehicle)
     return vehicle.friction * vehicle.mass_kg * vehicle.gravity_m_s2 * np.clip(p, 0.0, 1.0)
@@ -111,6 +145,12 @@ def grip_limited_acceleration(vehicle: VehicleModel, held_back_n: Number, grade:
     Solves `a = (μ·N(a) − F_res)/m_eff`, `N = m(p g cosθ + q(g sinθ + a))`, N kept within 0 and the whole weight.
 
     Derived here: Newton's second law with Coulomb friction on an axle whose load hangs on the acceleration.
+
+    At 3.5 m/s² the axle bears 600 + 0.5·350 = 775 N, half of which is 100·3.5 + 20 and what turns, 105 kg:
+
+    >>> from gecko.physics.motion.example import CART
+    >>> [float(one) for one in grip_limited_acceleration(CART, 20.0)]
+    [3.5, 775.0]
     """
     p, q = grip_terms(vehicle)
     mass, gravity, mu = vehicle.mass_kg, vehicle.gravity_m_s2, vehicle.friction
@@ -129,6 +169,12 @@ def wheelie_acceleration(vehicle: VehicleModel) -> Number | None:
     """Acceleration on the level at which the front lifts, `g·b/h`; rear drive only, else None. [m/s²]
 
     Source: moments about the rear contact: m·a·h = m·g·b.
+
+    g·a/h = 10·0.4/0.5:
+
+    >>> from gecko.physics.motion.example import CART
+    >>> wheelie_acceleration(CART)
+    8.0
     """
     if vehicle.driven_axle != "rear":
         return None
@@ -168,6 +214,12 @@ def pitch_over(vehicle: VehicleModel) -> Number:
     """Deceleration at which the rear lifts, `g(L−b)/h`. [m/s²]
 
     Source: moments about the front contact.
+
+    10·0.6/0.5:
+
+    >>> from gecko.physics.motion.example import CART
+    >>> pitch_over(CART)
+    12.0
     """
     return vehicle.gravity_m_s2 * (vehicle.wheelbase_m - vehicle.com_ahead_of_rear_m) / vehicle.com_height_m
 
@@ -176,6 +228,12 @@ def turn_speeds(vehicle: VehicleModel, radius_m: float = 3.0) -> tuple[Number | 
     """Speeds in a turn [m/s]: tip-over `√(g r t/(2h))` (None on two wheels) and slide `√(μ g r)`.
 
     Source: moments about the outer wheels, m·v²/r·h = m·g·t/2; Coulomb friction, m·v²/r = μ·m·g.
+
+    √(10·3·0.8/(2·0.5)) = √24 and √(0.5·10·3) = √15:
+
+    >>> from gecko.physics.motion.example import CART
+    >>> [round(float(one), 3) for one in turn_speeds(CART)]
+    [4.899, 3.873]
     """
     g = vehicle.gravity_m_s2
     slide = np.sqrt(vehicle.friction * g * radius_m)
