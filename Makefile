@@ -89,8 +89,12 @@ check-api: setup
 	$(PY) manage.py openapi --check
 	cd web && npx --no-install openapi-typescript ../server/openapi.json -o /tmp/gecko-schema.d.ts > /dev/null && diff -q /tmp/gecko-schema.d.ts src/api/schema.d.ts
 
+# Random machines of which the tests try a few, all of them.
+WHOLE = $(addprefix gecko.tests.test_,course_rides ranges_hold safe_by_construction hookup_wiring hookup_depth)
+
 bench: web/dist/.ready
 	$(PY) tools/judged_rides.py
+	GECKO_WHOLE=1 $(PY) manage.py test --parallel 2 $(WHOLE)
 	$(PY) tools/bench.py
 
 # Figures of some hundred machines as they are now; only after a change that is meant.

@@ -98,6 +98,16 @@ test("the mouse goes there too", async () => {
   expect(address()).toBe("/builds/3");
 });
 
+test("what keys do is found by its name", async () => {
+  const { user, actions } = page();
+  const field = await finder(user);
+  await user.type(field, "redo");
+  expect(options()).toEqual(["Redo key Shift + u"]);
+  await user.keyboard("{Enter}");
+  expect(actions.U).toHaveBeenCalledOnce();
+  expect(screen.queryByRole("dialog")).toBeNull();
+});
+
 test("nothing of that name says so, and Enter stays", async () => {
   const { user } = page();
   const field = await finder(user);

@@ -1,5 +1,6 @@
 /** Keys that work while no field has the focus, the list of them, and the finder. They never replace Ctrl+Z. */
 import { useQuery } from "@tanstack/react-query";
+import { Command } from "cmdk";
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, unwrap } from "../api/client";
@@ -28,13 +29,19 @@ const KEYS: [string, string][] = [
   ["b", "the baseline, and back"],
   ["u", "undo"],
   ["Shift + u", "redo"],
-  ["/", "find builds, setups, stations, parts, trials"],
+  ["/", "find builds, setups, stations, parts, trials, and do what keys do"],
   ["?", "this list"],
 ];
+/** What can be done from the finder as well, by the key that does it. */
+const DOES: Record<string, string> = {
+  f: "Go to the first finding",
+  s: "Open the setups",
+  b: "Compare with the baseline, and back",
+  u: "Undo",
+  U: "Redo",
+};
 
-function Finder({ items, close }: { items: FindItem[]; close: () => void }) {
-  const [text, setText] = useState("");
-  const [at, setAt] = useState(0);
+function Finder({ items, actions, close }: { items: FindItem[]; actions: Actions; close: () => void }) {
   const navigate = useNavigate();
   const garage = useGarage();
   const index = useQuery({
@@ -55,53 +62,42 @@ function Finder({ items, close }: { items: FindItem[]; close: () => void }) {
     ],
     [items, index.data],
   );
-  const found = all.filter((item) => `${item.label} ${item.kind}`.toLowerCase().includes(text.trim().toLowerCase())).slice(0, 9);
-  const go = (item: FindItem | undefined) => {
-    if (!item) return;
-    close();
-    navigate(item.to);
-  };
+  const line = (key: string, label: string, kind: string, go: () => void) => (
+    <Command.Item
+      key={key}
+      value={key}
+      keywords={[label, kind]}
+      onSelect={() => {
+        close();
+        go();
+      }}
+      className="flex cursor-pointer justify-between rounded-md px-3 py-2 data-[selected=true]:bg-focustint"
+    >
+      <b>{label}</b> <span className="text-ink3">{kind}</span>
+    </Command.Item>
+  );
   return (
     <Dialog open onOpenChange={close} title="Find">
-      <input
-        className="input"
-        aria-label="Find builds, setups, stations, parts and trials"
-        role="combobox"
-        aria-expanded="true"
-        aria-controls="find-list"
-        aria-activedescendant={found[at] ? `find-${at}` : undefined}
-        value={text}
-        onChange={(e) => {
-          setText(e.target.value);
-          setAt(0);
-        }}
-        onKeyDown={(e) => {
-          if (e.key === "ArrowDown") setAt((n) => Math.min(n + 1, found.length - 1));
-          else if (e.key === "ArrowUp") setAt((n) => Math.max(n - 1, 0));
-          else if (e.key === "Enter") go(found[at]);
-          else return;
-          e.preventDefault();
-        }}
-      />
-      <div id="find-list" role="listbox" aria-label="Found" className="mt-2">
-        {found.map((item, i) => (
-          <div
-            key={`${item.kind}${item.label}${item.to}`}
-            id={`find-${i}`}
-            role="option"
-            tabIndex={-1}
-            aria-selected={i === at}
-            onMouseDown={() => go(item)}
-            className={`flex cursor-pointer justify-between rounded-md px-3 py-2 ${i === at ? "bg-focustint" : ""}`}
-          >
-            <b>{item.label}</b> <span className="text-ink3">{item.kind}</span>
-          </div>
-        ))}
-        {found.length === 0 && <p className="p-3 text-ink2">Nothing of that name.</p>}
-      </div>
+      <Command label="Find builds, setups, stations, parts and trials" filter={rank}>
+        <Command.Input className="input" />
+        <Command.List label="Found" className="mt-2 max-h-[60vh] overflow-y-auto">
+          <Command.Empty className="p-3 text-ink2">Nothing of that name.</Command.Empty>
+          {all.map((item) => line(`${item.to} ${item.kind} ${item.label}`, item.label, item.kind, () => navigate(item.to)))}
+          {Object.entries(DOES).map(([key, words]) => {
+            const act = actions[key];
+            return act && line(`key ${key}`, words, `key ${key === "U" ? "Shift + u" : key}`, act);
+          })}
+        </Command.List>
+      </Command>
     </Dialog>
   );
 }
+
+/** The better the earlier the text stands in what the line says; 0: not in it. */
+const rank = (_key: string, text: string, words: string[] = []) => {
+  const at = words.join(" ").toLowerCase().indexOf(text.trim().toLowerCase());
+  return at < 0 ? 0 : 1 / (1 + at);
+};
 
 export function Shortcuts({ actions, items = [], children }: { actions: Actions; items?: FindItem[]; children: ReactNode }) {
   const [keys, setKeys] = useState(false);
@@ -136,7 +132,7 @@ export function Shortcuts({ actions, items = [], children }: { actions: Actions;
   return (
     <Context value={value}>
       {children}
-      {search && <Finder items={items} close={() => setSearch(false)} />}
+      {search && <Finder items={items} actions={actions} close={() => setSearch(false)} />}
       {keys && (
         <Dialog open onOpenChange={setKeys} title="Keys" description="They work while no field has the focus.">
           <dl className="grid grid-cols-[110px_1fr] gap-y-1.5">

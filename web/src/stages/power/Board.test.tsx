@@ -1,4 +1,4 @@
-import { fireEvent, screen } from "@testing-library/react";
+import { act, fireEvent, screen } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
 import type { Pack } from "../../api/client";
 import {
@@ -116,18 +116,34 @@ test("arrow keys move a pack, and it is said aloud", async () => {
   expect(said(change)).toEqual([["a"], ["c"]]);
 });
 
-test("dragging a pack onto a row or onto the empty place", () => {
+test("dragging a pack onto a row or onto the empty place", async () => {
   const { change } = board([row(pack("a"), pack("b")), row(pack("c"))]);
-  const drag = (name: RegExp, target: HTMLElement) => {
-    fireEvent.dragStart(screen.getByRole("button", { name }));
-    // The event rises to the card, which is what is dragged.
-    fireEvent.dragOver(target);
-    fireEvent.drop(target);
+  // Places side by side, a hundred wide each: row A, row B, the empty one. Nothing is laid out here.
+  const places = ["Row A", "Row B", "drop here"];
+  const laidOut = vi.spyOn(Element.prototype, "getBoundingClientRect").mockImplementation(function (this: Element) {
+    const name = this.getAttribute("aria-label") ?? this.textContent ?? "";
+    const at = Math.max(
+      places.findIndex((place) => name.startsWith(place)),
+      0,
+    );
+    return new DOMRect(100 * at, 0, 90, 90);
+  });
+  const drag = async (name: RegExp, place: number) => {
+    fireEvent.mouseDown(screen.getByRole("button", { name }), { clientX: 10, clientY: 10 });
+    for (const x of [30, 100 * place + 40, 100 * place + 45]) {
+      await act(async () => {
+        fireEvent.mouseMove(document, { clientX: x, clientY: 10 });
+      });
+    }
+    await act(async () => {
+      fireEvent.mouseUp(document);
+    });
   };
-  drag(/^Pack A1/, screen.getByRole("group", { name: "Row B" }));
+  await drag(/^Pack A1/, 1);
   expect(said(change)).toEqual([["b"], ["c", "a"]]);
-  drag(/^Pack A2/, screen.getByText("drop here for a new row"));
+  await drag(/^Pack A2/, 2);
   expect(said(change)).toEqual([["a"], ["c"], ["b"]]);
+  laidOut.mockRestore();
 });
 
 test("a card tells charge, volts of the moment and age", async () => {

@@ -1,5 +1,16 @@
 /** Rows and packs one by one: drag a pack to another row or move it with the arrow keys, copy a row, set each pack's charge. */
-import { type KeyboardEvent, useState } from "react";
+import {
+  DndContext,
+  type DragEndEvent,
+  MouseSensor,
+  pointerWithin,
+  TouchSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
+import { type KeyboardEvent, type ReactNode, useState } from "react";
 import type { Doc, Json } from "../../lib/pointer";
 import {
   letter,
@@ -36,8 +47,6 @@ export function Board({
   choose: (spot: Spot) => void;
   change: (rows: Row[]) => void;
 }) {
-  const [dragged, setDragged] = useState<Spot>();
-  const [over, setOver] = useState<number>();
   const [told, setTold] = useState("");
   const go = (from: Spot, to: { row: number; unit?: number }, words: string) => {
     const next = moved(rows, from, to);
@@ -60,29 +69,26 @@ export function Board({
     } else return;
     event.preventDefault();
   };
-  const drop = (row: number) => {
-    if (dragged) go(dragged, { row }, `${spotName(rows, dragged)} moved to row ${letter(row)}`);
-    setDragged(undefined);
-    setOver(undefined);
+  // A finger that rests drags; one that moves at once scrolls the page.
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: 180, tolerance: 8 } }),
+  );
+  const dropped = ({ active, over }: DragEndEvent) => {
+    const spot = active.data.current as Spot | undefined;
+    const row = over?.data.current?.row as number | undefined;
+    if (spot && row !== undefined) go(spot, { row }, `${spotName(rows, spot)} moved to row ${letter(row)}`);
   };
-  const target = (row: number) => ({
-    onDragOver: (e: { preventDefault: () => void }) => {
-      e.preventDefault();
-      setOver(row);
-    },
-    onDragLeave: () => setOver(undefined),
-    onDrop: () => drop(row),
-  });
   return (
-    <div className="relative">
+    <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={dropped} accessibility={SAID}>
       <div className="flex flex-wrap items-stretch gap-3">
         {rows.map((row, r) => (
-          <div
+          <Place
             key={r}
-            role="group"
-            aria-label={`Row ${letter(r)}`}
-            className={`flex w-[148px] flex-col rounded-lg border-[1.5px] p-2 ${over === r ? "border-focus bg-focustint" : "border-line bg-paper"}`}
-            {...target(r)}
+            row={r}
+            name={`Row ${letter(r)}`}
+            className="flex w-[148px] flex-col rounded-lg border-[1.5px] p-2"
+            rests="border-line bg-paper"
           >
             <div className="mb-1 flex items-center justify-between">
               <b className="font-head text-[15px]">Row {letter(r)}</b>
@@ -118,14 +124,10 @@ export function Board({
                 const charge = number(pack, "charge");
                 const volts = number(pack, "resting_v");
                 return (
-                  // biome-ignore lint/a11y/noStaticElementInteractions: a strip to drag by, for some browsers do not drag buttons; keys move the button
-                  <div
+                  <Dragged
                     key={u}
-                    draggable
-                    data-pack={spotName(rows, spot)}
+                    spot={spot}
                     className={`flex cursor-grab rounded-md border-[1.5px] ${here ? "border-focus bg-card outline-2 outline-focus" : "border-ink bg-leaftint"}`}
-                    onDragStart={() => setDragged(spot)}
-                    onDragEnd={() => setDragged(undefined)}
                   >
                     <span className="w-3 shrink-0 self-center text-center leading-[9px] text-ink3" aria-hidden="true">
                       ⋮
@@ -163,7 +165,7 @@ export function Board({
                         {pack.age === "worn" || pack.age === "used" ? ` · ${String(pack.age)}` : ""}
                       </span>
                     </button>
-                  </div>
+                  </Dragged>
                 );
               })}
             </div>
@@ -177,20 +179,73 @@ export function Board({
                 + in series
               </button>
             )}
-          </div>
+          </Place>
         ))}
         {rows.length < MOST_ROWS && (
-          <div
-            className={`grid w-[92px] place-items-center rounded-lg border-[1.5px] border-dashed p-2 text-center text-small text-ink2 ${over === rows.length ? "border-focus bg-focustint" : "border-strong"}`}
-            {...target(rows.length)}
+          <Place
+            row={rows.length}
+            className="grid w-[92px] place-items-center rounded-lg border-[1.5px] border-dashed p-2 text-center text-small text-ink2"
+            rests="border-strong"
           >
             drop here for a new row
-          </div>
+          </Place>
         )}
       </div>
       <p className="sr-only" aria-live="polite">
         {told}
       </p>
+    </DndContext>
+  );
+}
+
+/** The keys' own words say what moved; the library's would say it again. */
+const SAID = {
+  announcements: {
+    onDragStart: () => undefined,
+    onDragOver: () => undefined,
+    onDragEnd: () => undefined,
+    onDragCancel: () => undefined,
+  },
+  screenReaderInstructions: { draggable: "" },
+};
+
+function Place({
+  row,
+  name,
+  className,
+  rests,
+  children,
+}: {
+  row: number;
+  name?: string;
+  className: string;
+  rests: string;
+  children: ReactNode;
+}) {
+  const { setNodeRef, isOver } = useDroppable({ id: `row ${row}`, data: { row } });
+  return (
+    <div
+      ref={setNodeRef}
+      {...(name ? { role: "group", "aria-label": name } : {})}
+      className={`${className} ${isOver ? "border-focus bg-focustint" : rests}`}
+    >
+      {children}
+    </div>
+  );
+}
+
+/** A pack that mouse or finger carries; keys move the button within. */
+function Dragged({ spot, className, children }: { spot: Spot; className: string; children: ReactNode }) {
+  const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: `pack ${spot.row} ${spot.unit}`, data: spot });
+  const carried = transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 1 } : {};
+  return (
+    <div
+      ref={setNodeRef}
+      {...listeners}
+      style={{ position: "relative", ...carried }}
+      className={`${className} ${isDragging ? "shadow-lg" : ""}`}
+    >
+      {children}
     </div>
   );
 }
