@@ -13,13 +13,13 @@ from pydantic import TypeAdapter
 
 from gecko.document.context import HouseRules
 from gecko.document.parts.course import Course
-from gecko.document.parts.pack import Pack
 from gecko.document.parts.rider import Rider
+from gecko.document.rack import RACK_KINDS
 from gecko.document.setup import Setup
 from gecko.hookup.anywhere import Situation
 from gecko.hookup.shape import Reading
 
-MODELS: dict[str, Any] = {one.__name__: one for one in (Setup, Pack, Course, Rider, HouseRules, Situation, Reading)}
+MODELS: dict[str, Any] = {one.__name__: one for one in (Setup, Course, Rider, HouseRules, Situation, Reading, *RACK_KINDS.values())}
 _WHERE = "#/components/schemas/"
 
 
@@ -35,9 +35,10 @@ def described(api: NinjaAPI) -> dict[str, Any]:
         if not isinstance(node, dict):
             return node
         if "x-model" in node:
-            wanted.add(node["x-model"])
+            names = node["x-model"].split("|")
+            wanted.update(names)
             # What is said of the field stays said.
-            return {"allOf": [{"$ref": _WHERE + node["x-model"]}], **{key: node[key] for key in ("description",) if key in node}}
+            return {"anyOf" if len(names) > 1 else "allOf": [{"$ref": _WHERE + name} for name in names], **{key: node[key] for key in ("description",) if key in node}}
         return {key: point(value) for key, value in node.items()}
 
     schema = point(schema)

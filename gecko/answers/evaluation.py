@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from gecko.common.documents import Document, Patch
+from gecko.common.documents import Patch
 from gecko.document.parts.pack import Pack
 
 Severity = Literal["stop", "caution", "note"]
@@ -261,6 +261,14 @@ class Curve(Out):
     y: list[float]
 
 
+class Stretch(Out):
+    """Road speeds along which one limit holds."""
+
+    from_m_s: float
+    to_m_s: float
+    limit: str
+
+
 class Curves(Out):
     """Lines for the plots."""
 
@@ -268,8 +276,8 @@ class Curves(Out):
     """Pack volts against amps at s = 1, 0.5, 0.2: keys full, half, low."""
     force: dict[str, Curve] = {}
     """Push of full throttle and resistance against speed: keys push, push_half, level, grade."""
-    force_limits: list[Document] = []
-    """Stretches of the push curve by limit: from, to [m/s], limit."""
+    force_limits: list[Stretch] = []
+    """Stretches of the push curve by the limit that holds."""
     ride: dict[str, Curve] = {}
     """Over the ride: volts and charge against time: keys volts, guard, winding."""
     knob: Curve | None = None

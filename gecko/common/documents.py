@@ -13,7 +13,7 @@ stands where is what validating finds out."""
 
 
 def _of(model: str) -> WithJsonSchema:
-    """A document told as what it is to be; it is validated where it is read, so that every wrong field is told at once."""
+    """A document told as what it is to be, or as one of several; it is validated where it is read, so that every wrong field is told at once."""
     return WithJsonSchema({"type": "object", "x-model": model})
 
 
@@ -24,6 +24,10 @@ RiderDocument: TypeAlias = Annotated[Document, _of("Rider")]
 HouseDocument: TypeAlias = Annotated[Document, _of("HouseRules")]
 ReadingDocument: TypeAlias = Annotated[Document, _of("Reading")]
 SituationDocument: TypeAlias = Annotated[Document, _of("Situation")]
+
+KINDS_OF_PARTS = "Pack|Fuse|WireReel|Plug|Switch|Guard|Controller|Motor|Drivetrain|Wheel|Charger|Lead|PlugPair"
+PartDocument: TypeAlias = Annotated[Document, _of(KINDS_OF_PARTS)]
+"""A part of any kind; which one, is said beside it."""
 
 Operation = TypedDict(
     "Operation",

@@ -9,8 +9,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 
 from gecko.analysis.whole import Analysis, offered
-from gecko.answers.evaluation import ChoiceOut, ChoicePick, ChoiceRow, Curve, Curves, SizeOut
-from gecko.common.documents import Document
+from gecko.answers.evaluation import ChoiceOut, ChoicePick, ChoiceRow, Curve, Curves, SizeOut, Stretch
 from gecko.common.figures import Array, Index, Mask
 from gecko.document.parts.wire import size_of
 from gecko.physics.electric.operating_point import LIMITS
@@ -82,13 +81,13 @@ def build_curves(a: Analysis) -> Curves:
     return Curves(sag=sag, force=force, force_limits=_stretches(v, point.limit, push > grip), ride=ride_curves, knob=knob)
 
 
-def _stretches(v: Array, limit: Index | int, slips: Mask) -> list[Document]:
+def _stretches(v: Array, limit: Index | int, slips: Mask) -> list[Stretch]:
     """Stretches of the speeds `v` along which one limit holds, the wheels' grip before all others."""
     which = np.where(slips, len(LIMITS), limit)
     starts = [0, *(np.flatnonzero(which[1:] != which[:-1]) + 1).tolist()]
     ends = [*(start - 1 for start in starts[1:]), len(which) - 1]
     names = (*LIMITS, "grip")
-    return [{"from": float(v[i]), "to": float(v[k]), "limit": names[int(which[i])]} for i, k in zip(starts, ends, strict=True)]
+    return [Stretch(from_m_s=float(v[i]), to_m_s=float(v[k]), limit=names[int(which[i])]) for i, k in zip(starts, ends, strict=True)]
 
 
 @cache

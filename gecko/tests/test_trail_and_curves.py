@@ -125,10 +125,10 @@ class Lines(TestCase):
 
     def test_limits_along_the_push_follow_each_other(self) -> None:
         stretches = self.curves.force_limits
-        self.assertEqual(next(s["limit"] for s in stretches), "phase")
-        self.assertIn("volts", {s["limit"] for s in stretches})
+        self.assertEqual(next(s.limit for s in stretches), "phase")
+        self.assertIn("volts", {s.limit for s in stretches})
         for a, b in itertools.pairwise(stretches):
-            self.assertLessEqual(a["to"], b["from"])
+            self.assertLessEqual(a.to_m_s, b.from_m_s)
 
     def test_the_ride_ends_where_the_guard_stands(self) -> None:
         assert self.found.outcome is not None

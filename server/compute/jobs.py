@@ -10,6 +10,7 @@ from typing import Any, Literal
 
 from gecko.analysis.remembered import remembered
 from gecko.answers.evaluation import Out
+from gecko.common.documents import SetupDocument
 from gecko.document.context import Context
 from gecko.document.parts.course import Course
 from gecko.document.setup import Setup
@@ -92,7 +93,7 @@ def _course(text: str, name: str) -> CourseFileOut:
 class RememberedOut(Out):
     """A setup whose assumed figures go a remembered speed, and what was moved."""
 
-    setup: dict[str, Any]
+    setup: SetupDocument
     said: str
 
 

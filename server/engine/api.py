@@ -10,12 +10,13 @@ from pydantic import TypeAdapter, ValidationError
 
 from gecko.analysis.measure import capacity_ah, resistance_ohm
 from gecko.answers.evaluation import Evaluation, FindingFixes, Ranges
-from gecko.common.documents import CourseDocument, PackDocument, ReadingDocument, SituationDocument
+from gecko.common.documents import CourseDocument, PackDocument, PartDocument, ReadingDocument, SituationDocument
 from gecko.common.documents import SetupDocument as SetupJson
 from gecko.common.errors import field_problems
 from gecko.document.catalogue import catalogue
 from gecko.document.context import Context
 from gecko.document.parts.course import Course
+from gecko.document.parts.hookup import PlugPair
 from gecko.document.parts.pack import Pack
 from gecko.document.setup import Setup as SetupDocument
 from gecko.document.setup import json_schema
@@ -204,7 +205,7 @@ class PartOut(Schema):
 
     id: str
     label: str
-    part: dict[str, Any]
+    part: PartDocument
 
 
 def _context(request: HttpRequest, draft: DraftIn) -> Context:
@@ -367,10 +368,10 @@ def colours_as_csv(request: HttpRequest, payload: WiresIn) -> HttpResponse:  # n
     return HttpResponse(crosswalk_csv(kept.read(payload.setup).plug_pairs), content_type="text/csv; charset=utf-8")
 
 
-@router.post("/hookup/colours/read", response={200: list[dict[str, Any]], 422: ErrorOut})
-def read_colours(request: HttpRequest, payload: TableIn) -> list[dict[str, Any]]:  # noqa: ARG001
+@router.post("/hookup/colours/read", response={200: list[PlugPair], 422: ErrorOut})
+def read_colours(request: HttpRequest, payload: TableIn) -> list[PlugPair]:  # noqa: ARG001
     """Plugs from such a table."""
-    return [pair.model_dump(mode="json") for pair in read_crosswalk(payload.text)]
+    return list(read_crosswalk(payload.text))
 
 
 @router.post("/judge", response={200: Judgement, 422: ErrorOut})

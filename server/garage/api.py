@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated
 
 from django.http import HttpRequest
 from ninja import Field, Query, Router, Schema
 
 from gecko.answers.evaluation import Out
-from gecko.common.documents import HouseDocument, RiderDocument
+from gecko.common.documents import HouseDocument, PartDocument, RiderDocument
 from server.accounts.api import SessionOut, from_here, session_out
 from server.accounts.models import SecurityEvent
 from server.accounts.services import check_lan_code
@@ -68,7 +68,7 @@ class RackPartOut(Out):
     id: int
     kind: str
     label: str
-    document: dict[str, Any]
+    document: PartDocument
     quantity: int
 
 
@@ -77,7 +77,7 @@ class RackPartIn(Schema):
 
     kind: str = Field(max_length=20)
     label: str = Field(default="", max_length=80)
-    document: dict[str, Any]
+    document: PartDocument
     quantity: int = Field(default=1, ge=0, le=999)
 
 

@@ -11,6 +11,7 @@ import numpy as np
 from gecko.analysis.riding import Riding
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Out
+from gecko.common.documents import Patch
 from gecko.document.context import Context
 from gecko.document.parts.drivetrain import Drivetrain
 from gecko.document.setup import Setup
@@ -47,8 +48,8 @@ class SprocketOut(Out):
     links: int | None
     centre_m: float | None
     """Links it takes, and the centre distance they ask for."""
-    patch: dict[str, object]
-    """Fields of the setup it changes, by JSON Pointer."""
+    patch: Patch
+    """Fields of the setup it changes."""
 
 
 class SprocketsOut(Out):
@@ -68,13 +69,13 @@ def sprockets(a: Analysis) -> SprocketsOut:
     """The chooser for a setup: motor side, wheel side, and other wheels."""
     drive = a.setup.drivetrain
     chain = chain_size(drive.chain_pitch) if drive is not None else None
-    offered: list[_Offer] = [(a.setup, "as set up", {})]
+    offered: list[_Offer] = [(a.setup, "as set up", [])]
     why = ""
     if drive is None or drive.kind != "chain" or drive.motor_teeth is None or drive.wheel_teeth is None:
         why = "Enter the teeth of both sprockets to see what others would do." if drive is None or drive.kind == "chain" else f"A {drive.kind} has no sprocket to choose."
     else:
         for side, teeth in _offered(drive, chain):
-            patch: dict[str, object] = {f"/drivetrain/{side}_teeth": teeth, "/drivetrain/ratio": None}
+            patch = _set({f"/drivetrain/{side}_teeth": teeth, "/drivetrain/ratio": None})
             other = drive.model_copy(update={f"{side}_teeth": teeth, "ratio": None})
             offered.append((a.setup.model_copy(update={"drivetrain": other}), side, patch))
     wheel = a.setup.wheel
@@ -83,13 +84,17 @@ def sprockets(a: Analysis) -> SprocketsOut:
             diameter = round(wheel.diameter_m.value + step, 4)
             if diameter > 0.08:
                 other_wheel = wheel.model_copy(update={"diameter_m": wheel.diameter_m.model_copy(update={"value": diameter})})
-                offered.append((a.setup.model_copy(update={"wheel": other_wheel}), "wheel size", {"/wheel/diameter_m/value": diameter}))
+                offered.append((a.setup.model_copy(update={"wheel": other_wheel}), "wheel size", _set({"/wheel/diameter_m/value": diameter})))
     ridings = [Riding(setup, Context(house=a.context.house)) for setup, _, _ in offered]
     choices = [_of(a, riding, chain, side, patch) for riding, (_, side, patch) in zip(ridings, offered, strict=True)]
     return SprocketsOut(chain=chain.size if chain else None, pitch_m=chain.pitch_m if chain else None, choices=choices, why_none=why)
 
 
-_Offer = tuple[Setup, Side, dict[str, object]]
+_Offer = tuple[Setup, Side, Patch]
+
+
+def _set(values: dict[str, object]) -> Patch:
+    return [{"op": "add", "path": path, "value": value} for path, value in values.items()]
 
 
 def _offered(drive: Drivetrain, chain: ChainSize | None) -> Iterator[tuple[Literal["motor", "wheel"], int]]:
@@ -106,7 +111,7 @@ def _offered(drive: Drivetrain, chain: ChainSize | None) -> Iterator[tuple[Liter
             yield "wheel", teeth
 
 
-def _of(a: Analysis, other: Riding, chain: ChainSize | None, side: Side, patch: dict[str, object]) -> SprocketOut:
+def _of(a: Analysis, other: Riding, chain: ChainSize | None, side: Side, patch: Patch) -> SprocketOut:
     drive = other.setup.drivetrain
     motor, wheel = (drive.motor_teeth, drive.wheel_teeth) if drive is not None else (None, None)
     stock = stock_stall_nm(a)

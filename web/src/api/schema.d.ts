@@ -2161,10 +2161,7 @@ export interface components {
             kind: string;
             /** Label */
             label: string;
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
             /** Quantity */
             quantity: number;
         };
@@ -2180,10 +2177,7 @@ export interface components {
              * @default
              */
             label: string;
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
             /**
              * Quantity
              * @default 1
@@ -3437,12 +3431,10 @@ export interface components {
             };
             /**
              * Force Limits
-             * @description Stretches of the push curve by limit: from, to [m/s], limit.
+             * @description Stretches of the push curve by the limit that holds.
              * @default []
              */
-            force_limits: {
-                [key: string]: unknown;
-            }[];
+            force_limits: components["schemas"]["Stretch"][];
             /**
              * Ride
              * @description Over the ride: volts and charge against time: keys volts, guard, winding.
@@ -3997,6 +3989,18 @@ export interface components {
              * @description Worst finding at this station.
              */
             severity?: ("stop" | "caution" | "note") | null;
+        };
+        /**
+         * Stretch
+         * @description Road speeds along which one limit holds.
+         */
+        Stretch: {
+            /** From M S */
+            from_m_s: number;
+            /** To M S */
+            to_m_s: number;
+            /** Limit */
+            limit: string;
         };
         /**
          * DraftIn
@@ -5370,11 +5374,9 @@ export interface components {
             centre_m: number | null;
             /**
              * Patch
-             * @description Fields of the setup it changes, by JSON Pointer.
+             * @description Fields of the setup it changes.
              */
-            patch: {
-                [key: string]: unknown;
-            };
+            patch: components["schemas"]["Operation"][];
         };
         /**
          * SprocketsOut
@@ -6272,6 +6274,103 @@ export interface components {
             setup: components["schemas"]["Setup"];
         };
         /**
+         * PlugPair
+         * @description Two halves of a plug, controller's and part's, with the colours of their wires.
+         */
+        PlugPair: {
+            /**
+             * Place
+             * @description What is plugged in here.
+             * @enum {string}
+             */
+            place?: "throttle" | "brake" | "key" | "foot switch" | "speed switch" | "reverse switch" | "direction switch" | "display" | "learning" | "phases" | "Halls" | "motor" | "other";
+            /**
+             * Label
+             * @description A name of its own, for keeping it.
+             */
+            label?: string;
+            /**
+             * Side
+             * @description Which motor, where there are two.
+             * @enum {string}
+             */
+            side?: "left" | "right";
+            /**
+             * Controller
+             * @description Wires of the controller's half.
+             */
+            controller?: components["schemas"]["SeenWire"][];
+            /**
+             * Part
+             * @description Wires of the part's half.
+             */
+            part?: components["schemas"]["SeenWire"][];
+            /**
+             * Family
+             * @description Family and size of the plug, such as "3-pole, 2.8 mm"; of the controller's half, where they are not alike.
+             */
+            family?: string;
+            /**
+             * Generation
+             * @description Its generation, where there are several that look alike.
+             */
+            generation?: string;
+            /**
+             * Gender
+             * @description What the controller's half has.
+             * @enum {string}
+             */
+            gender?: "" | "pins" | "sockets";
+            /**
+             * Part Family
+             * @description Family and size of the part's half. Empty: as the controller's.
+             */
+            part_family?: string;
+            /**
+             * Part Generation
+             * @description Generation of the part's half. Empty: as the controller's.
+             */
+            part_generation?: string;
+            /**
+             * Part Gender
+             * @description What the part's half has.
+             * @enum {string}
+             */
+            part_gender?: "" | "pins" | "sockets";
+            /**
+             * Mates
+             * @description The halves go together and lock. Empty: not tried.
+             */
+            mates?: boolean | null;
+            /**
+             * Joined
+             * @description What was done where they do not: a new pair, pins moved into another housing, or the joint made again.
+             * @enum {string}
+             */
+            joined?: "as they are" | "new pair" | "moved pins" | "remade";
+            /**
+             * Taped
+             * @description A joint of a previous owner, twisted and taped.
+             */
+            taped?: boolean;
+        };
+        /**
+         * SeenWire
+         * @description A wire of one half of a plug as one sees it.
+         */
+        SeenWire: {
+            /**
+             * Colour
+             * @description Its colour, such as "violet" or "white with red".
+             */
+            colour?: string;
+            /**
+             * Function
+             * @description What it is for, where that is known.
+             */
+            function?: string;
+        };
+        /**
          * TableIn
          * @description A table as text.
          */
@@ -6429,10 +6528,7 @@ export interface components {
          * @description A setup whose assumed figures go a remembered speed, and what was moved.
          */
         RememberedOut: {
-            /** Setup */
-            setup: {
-                [key: string]: unknown;
-            };
+            setup: components["schemas"]["Setup"];
             /** Said */
             said: string;
         };
@@ -6464,10 +6560,7 @@ export interface components {
             id: string;
             /** Label */
             label: string;
-            /** Part */
-            part: {
-                [key: string]: unknown;
-            };
+            part: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
         };
         /**
          * NeedOut
@@ -6775,6 +6868,399 @@ export interface components {
             until: string;
         };
         /**
+         * Charger
+         * @description A charger with its end volts and amps.
+         */
+        Charger: {
+            /**
+             * Label
+             * @description What you call it.
+             */
+            label?: string;
+            /**
+             * Chemistry
+             * @description Chemistry it is made for.
+             * @enum {string}
+             */
+            chemistry?: "li-ion" | "lfp" | "lead";
+            /** @description Volts at which it stops. */
+            end_v: components["schemas"]["Figure"];
+            /** @description Amps it charges with, each port. */
+            amps_a: components["schemas"]["Figure"];
+            /**
+             * Ports
+             * @description Packs it charges at the same time, each at a port of its own.
+             */
+            ports?: number;
+            /**
+             * Per
+             * @description It charges packs one by one, or the whole bank in place.
+             * @enum {string}
+             */
+            per?: "unit" | "bank";
+            /**
+             * Plug
+             * @description Its plug: one of its own, of a mains pattern, or one that also fits another voltage.
+             * @enum {string}
+             */
+            plug?: "own" | "mains pattern" | "shared pattern";
+            /**
+             * While Joined
+             * @description Packs are charged one by one while they are still joined side by side.
+             */
+            while_joined?: boolean;
+            /**
+             * Through
+             * @description Where it charges a pack: through the port or dock made for it, which watches and balances the cells, or through the contacts the
+             *     pack gives its current by.
+             */
+            through?: ("its own port" | "output contacts") | null;
+            /**
+             * Place
+             * @description Where it charges. Empty: not stated.
+             */
+            place?: ("watched, clear of ways out" | "unwatched" | "on a way out") | null;
+            /**
+             * Coldest C
+             * @description Coldest air packs are charged in. Empty: above freezing.
+             */
+            coldest_c?: number | null;
+            /**
+             * Mains Opened
+             * @description Its case or its mains lead was opened, mended or exchanged.
+             */
+            mains_opened?: boolean;
+            /**
+             * Isolated
+             * @description Charging in place: the bank is cut off from the machine meanwhile.
+             */
+            isolated?: boolean | null;
+        };
+        /**
+         * Firmware
+         * @description Settings inside a controller, changed by an app, a cable or a display.
+         */
+        Firmware: {
+            /**
+             * Changed
+             * @description Firmware or settings are changed from what it came with.
+             */
+            changed?: boolean;
+            /**
+             * Version Before
+             * @description The version before.
+             */
+            version_before?: string;
+            /**
+             * Settings Noted
+             * @description The settings before are noted.
+             */
+            settings_noted?: boolean;
+            /**
+             * Way Back
+             * @description The old file and what loads it are kept.
+             */
+            way_back?: boolean;
+        };
+        /**
+         * SpeedMode
+         * @description One position of the speed switch: a cap on duty, on current, or on both.
+         */
+        SpeedMode: {
+            /**
+             * Name
+             * @description What the switch says: low, 2, eco.
+             */
+            name: string;
+            /**
+             * Duty
+             * @description Share of full duty it allows: what caps the speed.
+             */
+            duty?: number;
+            /**
+             * Current
+             * @description Share of the amp limits it allows: what caps the push.
+             */
+            current?: number;
+        };
+        /**
+         * Controller
+         * @description What meters the current to the motor.
+         */
+        Controller: {
+            /**
+             * Kind
+             * @description None (a switch only), brushed, brushless, or a module with a knob that chops the battery's volts before the stock pedal, gear and reverse
+             *     wiring, which stays.
+             * @enum {string}
+             */
+            kind?: "none" | "brushed" | "brushless" | "knob module";
+            /** @description Volts on its label. */
+            nominal_v?: components["schemas"]["Figure"] | null;
+            /** @description Most volts it stands. Empty: 1.25 × the label, assumed. */
+            max_v?: components["schemas"]["Figure"] | null;
+            /** @description Volts below which it holds back. Empty: 0.85 × the label, assumed. */
+            undervoltage_v?: components["schemas"]["Figure"] | null;
+            /** @description Most amps it draws from the bank. Watts on its label are not this limit. */
+            battery_limit_a?: components["schemas"]["Figure"] | null;
+            /** @description Most amps it sends to the motor. Empty: 1.5 × the bank-side limit where it is brushed, 2.2 × where it is brushless, assumed. */
+            phase_limit_a?: components["schemas"]["Figure"] | null;
+            /** @description Share of power that comes through. Empty: 0.97 brushed, 0.95 brushless. */
+            efficiency?: components["schemas"]["Figure"] | null;
+            /** @description How much faster than the packs' volts alone it turns the motor, by field weakening or a boost mode, as a share: 0.25 is a quarter more. Empty: none. */
+            extra_speed?: components["schemas"]["Figure"] | null;
+            /** @description Amps it draws doing nothing. Empty: 0.05 A. */
+            idle_a?: components["schemas"]["Figure"] | null;
+            /**
+             * Needs Halls
+             * @description Brushless only: it works only with a motor that has Hall sensors.
+             */
+            needs_halls?: boolean;
+            /**
+             * Throttle
+             * @description Kind of throttle it reads.
+             * @enum {string}
+             */
+            throttle?: "hall" | "potentiometer" | "switch" | "unknown";
+            /**
+             * Brake Cut Off Input
+             * @description It has an input for the brake lever.
+             */
+            brake_cut_off_input?: boolean;
+            /**
+             * Precharge
+             * @description There is a pre-charge path for its capacitors.
+             */
+            precharge?: boolean;
+            /**
+             * Modes
+             * @description Its speed modes.
+             */
+            modes?: components["schemas"]["SpeedMode"][];
+            /**
+             * Mode
+             * @description The speed mode in use. Empty: no cap.
+             */
+            mode?: string | null;
+            /**
+             * Modes Locked
+             * @description The rider cannot change the mode. Empty: not looked at.
+             */
+            modes_locked?: boolean | null;
+            /** @description Soft start: seconds from nothing to full current. Empty: at once. */
+            ramp_s?: components["schemas"]["Figure"] | null;
+            /**
+             * Reverse Duty
+             * @description Share of full duty it allows in reverse.
+             */
+            reverse_duty?: number;
+            /**
+             * Reverse Locked
+             * @description It refuses to reverse while rolling.
+             */
+            reverse_locked?: boolean;
+            /** @description Amps it pushes back into the bank when the throttle is released. Empty: it rolls freely. */
+            regen_a?: components["schemas"]["Figure"] | null;
+            /**
+             * Enclosed
+             * @description It sits closed in, without air moving past. Empty: not stated.
+             */
+            enclosed?: boolean | null;
+            /**
+             * Mounting
+             * @description How it is held. Empty: not stated.
+             */
+            mounting?: ("screwed" | "ties only") | null;
+            /**
+             * In Spray
+             * @description Water or dirt from the wheels reaches it. Empty: not stated.
+             */
+            in_spray?: boolean | null;
+            /** @description Its length, plugs included. */
+            length_m?: components["schemas"]["Figure"] | null;
+            /** @description Its width. */
+            width_m?: components["schemas"]["Figure"] | null;
+            /** @description Its height. */
+            height_m?: components["schemas"]["Figure"] | null;
+            /** @description What was changed inside it. Empty: nothing. */
+            firmware?: components["schemas"]["Firmware"] | null;
+            /** @description Its input capacitors together, in farad. Empty: 1 000 µF for each 20 A of its limit, assumed. */
+            capacitance_f?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Drivetrain
+         * @description How the motor drives the wheel.
+         */
+        Drivetrain: {
+            /**
+             * Kind
+             * @description Hub motor, chain, plastic gearbox, differential, or worm transaxle.
+             * @enum {string}
+             */
+            kind?: "hub" | "chain" | "plastic gearbox" | "differential" | "worm transaxle";
+            /**
+             * Motor Teeth
+             * @description Teeth of the motor's sprocket.
+             */
+            motor_teeth?: number | null;
+            /**
+             * Wheel Teeth
+             * @description Teeth of the wheel's sprocket.
+             */
+            wheel_teeth?: number | null;
+            /** @description Motor turns for one turn of the wheel, gearbox and chain together. Empty: from the teeth, or typical. */
+            ratio?: components["schemas"]["Figure"] | null;
+            /** @description Share of power that reaches the wheel. Empty: typical of its kind. */
+            efficiency?: components["schemas"]["Figure"] | null;
+            /** @description Inner width of the chain. Empty: that of its size. */
+            chain_width_m?: components["schemas"]["Figure"] | null;
+            /** @description From the middle of the motor's sprocket to the middle of the wheel's. */
+            centre_m?: components["schemas"]["Figure"] | null;
+            /**
+             * Links
+             * @description Links of the chain.
+             */
+            links?: number | null;
+            /**
+             * Shaft
+             * @description The motor's shaft: diameter with flat, key, spline or thread.
+             */
+            shaft?: string | null;
+            /**
+             * Sprocket Bore
+             * @description Bore of the motor's sprocket, in the same words.
+             */
+            sprocket_bore?: string | null;
+            /**
+             * Motor Mount
+             * @description Bolt pattern of the motor.
+             */
+            motor_mount?: string | null;
+            /**
+             * Frame Mount
+             * @description Bolt pattern the frame or its plate offers, in the same words.
+             */
+            frame_mount?: string | null;
+            /**
+             * Wheel Sprocket Bolts
+             * @description Bolt pattern of the wheel's sprocket.
+             */
+            wheel_sprocket_bolts?: string | null;
+            /**
+             * Wheel Bolts
+             * @description Bolt pattern the wheel or its carrier offers, in the same words.
+             */
+            wheel_bolts?: string | null;
+            /**
+             * Torque Arm
+             * @description A hub motor's axle is held against turning by torque arms on both sides. Empty: not looked at.
+             */
+            torque_arm?: boolean | null;
+            /**
+             * Mount Homemade
+             * @description The motor's mount is homemade. Empty: not stated.
+             */
+            mount_homemade?: boolean | null;
+            /**
+             * Chain Guard
+             * @description Chain and sprockets are covered, so that no finger, lace or trouser gets in. Empty: not looked at.
+             */
+            chain_guard?: boolean | null;
+            /**
+             * In Line
+             * @description A straight edge lies flat on both sprockets.
+             */
+            in_line?: boolean | null;
+            /**
+             * Slack Adjustable
+             * @description The chain's slack can be adjusted.
+             */
+            slack_adjustable?: boolean | null;
+            /**
+             * Other Side
+             * @description The new sprocket or motor sits on the other side than before, or faces the other way.
+             */
+            other_side?: boolean;
+            /**
+             * Chain Pitch
+             * @description Chain size, as stamped on it.
+             */
+            chain_pitch?: string | null;
+            /**
+             * Motor Sprocket Pitch
+             * @description Chain size the motor's sprocket is made for.
+             */
+            motor_sprocket_pitch?: string | null;
+            /**
+             * Wheel Sprocket Pitch
+             * @description Chain size the wheel's sprocket is made for.
+             */
+            wheel_sprocket_pitch?: string | null;
+            /** @description Torque at the wheel the gearing stands, if known. */
+            load_limit_nm?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Fuse
+         * @description A fuse: rating, kind, DC volts, place.
+         */
+        Fuse: {
+            /**
+             * Kind
+             * @description Blade, large blade, bolt-down or cartridge.
+             * @enum {string}
+             */
+            kind?: "blade" | "large blade" | "bolt-down" | "cartridge";
+            /**
+             * Rating A
+             * @description Amps printed on it.
+             */
+            rating_a: number;
+            /**
+             * Dc Volts V
+             * @description DC volts printed on it. It must cover the full-charge volts.
+             */
+            dc_volts_v?: number;
+            /**
+             * Breaking A
+             * @description Largest current it can break. Empty: what is usual for its kind, 1 000 A (ISO 8820-3), cartridges 20 000 A.
+             */
+            breaking_a?: number | null;
+            /**
+             * Side
+             * @description Which lead it sits in. It belongs in the positive one. Unknown: not looked at.
+             * @enum {string}
+             */
+            side?: "positive" | "negative" | "unknown";
+            /** @description Length of positive lead between the pack and the fuse, which nothing guards. */
+            distance_m?: components["schemas"]["Figure"];
+            /** @description What the holder is rated for. Empty: as much as the fuse. */
+            holder_a?: components["schemas"]["Figure"] | null;
+            /** @description DC volts the holder is made for. Empty: as much as the fuse. */
+            holder_v?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Guard
+         * @description What saves the cells from being drained: a low-volt guard.
+         */
+        Guard: {
+            /**
+             * Kind
+             * @description A module that switches off, or a voltmeter somebody has to watch.
+             * @enum {string}
+             */
+            kind?: "module" | "voltmeter";
+            /** @description Volts at which it switches off (or at which you stop). */
+            volts_v: components["schemas"]["Figure"];
+            /** @description Volts at which it switches on again. Empty: by hand, or not known. */
+            reset_v?: components["schemas"]["Figure"] | null;
+            /** @description How long the volts must stay below before it acts. Empty: 2 s. */
+            delay_s?: components["schemas"]["Figure"] | null;
+            /** @description Amps the module stands. Empty: not known. */
+            rating_a?: components["schemas"]["Figure"] | null;
+            /** @description Resistance in the path. Empty: 2 mΩ for a module, none for a voltmeter. */
+            resistance_ohm?: components["schemas"]["Figure"] | null;
+        };
+        /**
          * HouseRules
          * @description Which school speaks where practitioners differ. Defaults are the careful ones.
          */
@@ -6808,6 +7294,99 @@ export interface components {
             brake_cut_off?: "keep" | "relaxed";
             /** Overvolt Limit */
             overvolt_limit?: number;
+        };
+        /**
+         * Motor
+         * @description The motor set: kind, plate, how many and how wired.
+         */
+        Motor: {
+            /**
+             * Kind
+             * @description Small gear motor, brushed motor, hub motor, or brushless mid motor.
+             * @enum {string}
+             */
+            kind?: "small gear motor" | "brushed" | "hub" | "brushless mid";
+            /**
+             * Count
+             * @description One motor or two alike.
+             */
+            count?: number;
+            /**
+             * Wiring
+             * @description Two motors: in parallel (high) or in series (low).
+             * @enum {string}
+             */
+            wiring?: "single" | "parallel" | "series";
+            /** @description Volts on the plate. */
+            volts_v?: components["schemas"]["Figure"] | null;
+            /** @description Watts on the plate of one motor: what it gives at the shaft. */
+            power_w?: components["schemas"]["Figure"] | null;
+            /** @description Revolutions per minute at the rated load. */
+            speed_rpm?: components["schemas"]["Figure"] | null;
+            /** @description Revolutions per minute with nothing to turn, at the plate's volts. */
+            no_load_rpm?: components["schemas"]["Figure"] | null;
+            /** @description Revolutions per minute and volt, if that is printed instead. */
+            kv_rpm_per_v?: components["schemas"]["Figure"] | null;
+            /** @description Revolutions per minute of the driven wheel, lifted off the ground, full throttle: a tachometer's reading. */
+            stand_wheel_rpm?: components["schemas"]["Figure"] | null;
+            /** @description Volts at the bank during that reading. Empty: the plate's. */
+            stand_v?: components["schemas"]["Figure"] | null;
+            /** @description Resistance of one motor's winding, cold, terminal to terminal. */
+            resistance_ohm?: components["schemas"]["Figure"] | null;
+            /** @description Amps of one motor held still at the plate's volts, if that is printed or measured instead. */
+            stall_a?: components["schemas"]["Figure"] | null;
+            /** @description Amps of one motor with nothing to turn. */
+            no_load_a?: components["schemas"]["Figure"] | null;
+            /** @description Efficiency at the rated load. Empty: typical of its kind. */
+            efficiency?: components["schemas"]["Figure"] | null;
+            /** @description Mass of one motor, for its heat. Empty: from kind and power. */
+            mass_kg?: components["schemas"]["Figure"] | null;
+            /** @description Most revolutions per minute it stands. */
+            max_rpm?: components["schemas"]["Figure"] | null;
+            /**
+             * Has Halls
+             * @description Brushless only: it has Hall sensors.
+             */
+            has_halls?: boolean;
+        };
+        /**
+         * Plug
+         * @description A plug connection in the main path; every pole counts.
+         */
+        Plug: {
+            /**
+             * Kind
+             * @description Kind of contact.
+             * @enum {string}
+             */
+            kind?: "spade 6.3" | "bullet 4" | "bullet 5.5" | "two-pole 60" | "two-pole 90" | "genderless 45" | "other";
+            /**
+             * Poles
+             * @description How many contacts the current passes, both ways counted.
+             */
+            poles?: number;
+            /** @description Amps it stands. Empty: from the table of its kind. */
+            rating_a?: components["schemas"]["Figure"] | null;
+            /** @description Resistance of one contact. Empty: from the table of its kind. */
+            resistance_ohm?: components["schemas"]["Figure"] | null;
+            /**
+             * Browned
+             * @description It is browned or melted: it ran too hot and will do so again.
+             */
+            browned?: boolean;
+            /** @description DC volts it is made for. Empty: not known. */
+            dc_volts_v?: components["schemas"]["Figure"] | null;
+            /**
+             * Live Pins
+             * @description The half that stays powered when it is pulled has bare pins.
+             */
+            live_pins?: boolean;
+            /**
+             * Place
+             * @description In the path from the packs, or in the motor's leads.
+             * @enum {string}
+             */
+            place?: "main" | "motor";
         };
         /**
          * Rider
@@ -6947,179 +7526,6 @@ export interface components {
             floor_m?: number | null;
         };
         /**
-         * Charger
-         * @description A charger with its end volts and amps.
-         */
-        Charger: {
-            /**
-             * Label
-             * @description What you call it.
-             */
-            label?: string;
-            /**
-             * Chemistry
-             * @description Chemistry it is made for.
-             * @enum {string}
-             */
-            chemistry?: "li-ion" | "lfp" | "lead";
-            /** @description Volts at which it stops. */
-            end_v: components["schemas"]["Figure"];
-            /** @description Amps it charges with, each port. */
-            amps_a: components["schemas"]["Figure"];
-            /**
-             * Ports
-             * @description Packs it charges at the same time, each at a port of its own.
-             */
-            ports?: number;
-            /**
-             * Per
-             * @description It charges packs one by one, or the whole bank in place.
-             * @enum {string}
-             */
-            per?: "unit" | "bank";
-            /**
-             * Plug
-             * @description Its plug: one of its own, of a mains pattern, or one that also fits another voltage.
-             * @enum {string}
-             */
-            plug?: "own" | "mains pattern" | "shared pattern";
-            /**
-             * While Joined
-             * @description Packs are charged one by one while they are still joined side by side.
-             */
-            while_joined?: boolean;
-            /**
-             * Through
-             * @description Where it charges a pack: through the port or dock made for it, which watches and balances the cells, or through the contacts the
-             *     pack gives its current by.
-             */
-            through?: ("its own port" | "output contacts") | null;
-            /**
-             * Place
-             * @description Where it charges. Empty: not stated.
-             */
-            place?: ("watched, clear of ways out" | "unwatched" | "on a way out") | null;
-            /**
-             * Coldest C
-             * @description Coldest air packs are charged in. Empty: above freezing.
-             */
-            coldest_c?: number | null;
-            /**
-             * Mains Opened
-             * @description Its case or its mains lead was opened, mended or exchanged.
-             */
-            mains_opened?: boolean;
-            /**
-             * Isolated
-             * @description Charging in place: the bank is cut off from the machine meanwhile.
-             */
-            isolated?: boolean | null;
-        };
-        /**
-         * Controller
-         * @description What meters the current to the motor.
-         */
-        Controller: {
-            /**
-             * Kind
-             * @description None (a switch only), brushed, brushless, or a module with a knob that chops the battery's volts before the stock pedal, gear and reverse
-             *     wiring, which stays.
-             * @enum {string}
-             */
-            kind?: "none" | "brushed" | "brushless" | "knob module";
-            /** @description Volts on its label. */
-            nominal_v?: components["schemas"]["Figure"] | null;
-            /** @description Most volts it stands. Empty: 1.25 × the label, assumed. */
-            max_v?: components["schemas"]["Figure"] | null;
-            /** @description Volts below which it holds back. Empty: 0.85 × the label, assumed. */
-            undervoltage_v?: components["schemas"]["Figure"] | null;
-            /** @description Most amps it draws from the bank. Watts on its label are not this limit. */
-            battery_limit_a?: components["schemas"]["Figure"] | null;
-            /** @description Most amps it sends to the motor. Empty: 1.5 × the bank-side limit where it is brushed, 2.2 × where it is brushless, assumed. */
-            phase_limit_a?: components["schemas"]["Figure"] | null;
-            /** @description Share of power that comes through. Empty: 0.97 brushed, 0.95 brushless. */
-            efficiency?: components["schemas"]["Figure"] | null;
-            /** @description How much faster than the packs' volts alone it turns the motor, by field weakening or a boost mode, as a share: 0.25 is a quarter more. Empty: none. */
-            extra_speed?: components["schemas"]["Figure"] | null;
-            /** @description Amps it draws doing nothing. Empty: 0.05 A. */
-            idle_a?: components["schemas"]["Figure"] | null;
-            /**
-             * Needs Halls
-             * @description Brushless only: it works only with a motor that has Hall sensors.
-             */
-            needs_halls?: boolean;
-            /**
-             * Throttle
-             * @description Kind of throttle it reads.
-             * @enum {string}
-             */
-            throttle?: "hall" | "potentiometer" | "switch" | "unknown";
-            /**
-             * Brake Cut Off Input
-             * @description It has an input for the brake lever.
-             */
-            brake_cut_off_input?: boolean;
-            /**
-             * Precharge
-             * @description There is a pre-charge path for its capacitors.
-             */
-            precharge?: boolean;
-            /**
-             * Modes
-             * @description Its speed modes.
-             */
-            modes?: components["schemas"]["SpeedMode"][];
-            /**
-             * Mode
-             * @description The speed mode in use. Empty: no cap.
-             */
-            mode?: string | null;
-            /**
-             * Modes Locked
-             * @description The rider cannot change the mode. Empty: not looked at.
-             */
-            modes_locked?: boolean | null;
-            /** @description Soft start: seconds from nothing to full current. Empty: at once. */
-            ramp_s?: components["schemas"]["Figure"] | null;
-            /**
-             * Reverse Duty
-             * @description Share of full duty it allows in reverse.
-             */
-            reverse_duty?: number;
-            /**
-             * Reverse Locked
-             * @description It refuses to reverse while rolling.
-             */
-            reverse_locked?: boolean;
-            /** @description Amps it pushes back into the bank when the throttle is released. Empty: it rolls freely. */
-            regen_a?: components["schemas"]["Figure"] | null;
-            /**
-             * Enclosed
-             * @description It sits closed in, without air moving past. Empty: not stated.
-             */
-            enclosed?: boolean | null;
-            /**
-             * Mounting
-             * @description How it is held. Empty: not stated.
-             */
-            mounting?: ("screwed" | "ties only") | null;
-            /**
-             * In Spray
-             * @description Water or dirt from the wheels reaches it. Empty: not stated.
-             */
-            in_spray?: boolean | null;
-            /** @description Its length, plugs included. */
-            length_m?: components["schemas"]["Figure"] | null;
-            /** @description Its width. */
-            width_m?: components["schemas"]["Figure"] | null;
-            /** @description Its height. */
-            height_m?: components["schemas"]["Figure"] | null;
-            /** @description What was changed inside it. Empty: nothing. */
-            firmware?: components["schemas"]["Firmware"] | null;
-            /** @description Its input capacitors together, in farad. Empty: 1 000 µF for each 20 A of its limit, assumed. */
-            capacitance_f?: components["schemas"]["Figure"] | null;
-        };
-        /**
          * Controls
          * @description Small wires beside throttle and brake lever.
          */
@@ -7190,183 +7596,6 @@ export interface components {
             isolated?: boolean | null;
         };
         /**
-         * Drivetrain
-         * @description How the motor drives the wheel.
-         */
-        Drivetrain: {
-            /**
-             * Kind
-             * @description Hub motor, chain, plastic gearbox, differential, or worm transaxle.
-             * @enum {string}
-             */
-            kind?: "hub" | "chain" | "plastic gearbox" | "differential" | "worm transaxle";
-            /**
-             * Motor Teeth
-             * @description Teeth of the motor's sprocket.
-             */
-            motor_teeth?: number | null;
-            /**
-             * Wheel Teeth
-             * @description Teeth of the wheel's sprocket.
-             */
-            wheel_teeth?: number | null;
-            /** @description Motor turns for one turn of the wheel, gearbox and chain together. Empty: from the teeth, or typical. */
-            ratio?: components["schemas"]["Figure"] | null;
-            /** @description Share of power that reaches the wheel. Empty: typical of its kind. */
-            efficiency?: components["schemas"]["Figure"] | null;
-            /** @description Inner width of the chain. Empty: that of its size. */
-            chain_width_m?: components["schemas"]["Figure"] | null;
-            /** @description From the middle of the motor's sprocket to the middle of the wheel's. */
-            centre_m?: components["schemas"]["Figure"] | null;
-            /**
-             * Links
-             * @description Links of the chain.
-             */
-            links?: number | null;
-            /**
-             * Shaft
-             * @description The motor's shaft: diameter with flat, key, spline or thread.
-             */
-            shaft?: string | null;
-            /**
-             * Sprocket Bore
-             * @description Bore of the motor's sprocket, in the same words.
-             */
-            sprocket_bore?: string | null;
-            /**
-             * Motor Mount
-             * @description Bolt pattern of the motor.
-             */
-            motor_mount?: string | null;
-            /**
-             * Frame Mount
-             * @description Bolt pattern the frame or its plate offers, in the same words.
-             */
-            frame_mount?: string | null;
-            /**
-             * Wheel Sprocket Bolts
-             * @description Bolt pattern of the wheel's sprocket.
-             */
-            wheel_sprocket_bolts?: string | null;
-            /**
-             * Wheel Bolts
-             * @description Bolt pattern the wheel or its carrier offers, in the same words.
-             */
-            wheel_bolts?: string | null;
-            /**
-             * Torque Arm
-             * @description A hub motor's axle is held against turning by torque arms on both sides. Empty: not looked at.
-             */
-            torque_arm?: boolean | null;
-            /**
-             * Mount Homemade
-             * @description The motor's mount is homemade. Empty: not stated.
-             */
-            mount_homemade?: boolean | null;
-            /**
-             * Chain Guard
-             * @description Chain and sprockets are covered, so that no finger, lace or trouser gets in. Empty: not looked at.
-             */
-            chain_guard?: boolean | null;
-            /**
-             * In Line
-             * @description A straight edge lies flat on both sprockets.
-             */
-            in_line?: boolean | null;
-            /**
-             * Slack Adjustable
-             * @description The chain's slack can be adjusted.
-             */
-            slack_adjustable?: boolean | null;
-            /**
-             * Other Side
-             * @description The new sprocket or motor sits on the other side than before, or faces the other way.
-             */
-            other_side?: boolean;
-            /**
-             * Chain Pitch
-             * @description Chain size, as stamped on it.
-             */
-            chain_pitch?: string | null;
-            /**
-             * Motor Sprocket Pitch
-             * @description Chain size the motor's sprocket is made for.
-             */
-            motor_sprocket_pitch?: string | null;
-            /**
-             * Wheel Sprocket Pitch
-             * @description Chain size the wheel's sprocket is made for.
-             */
-            wheel_sprocket_pitch?: string | null;
-            /** @description Torque at the wheel the gearing stands, if known. */
-            load_limit_nm?: components["schemas"]["Figure"] | null;
-        };
-        /**
-         * Firmware
-         * @description Settings inside a controller, changed by an app, a cable or a display.
-         */
-        Firmware: {
-            /**
-             * Changed
-             * @description Firmware or settings are changed from what it came with.
-             */
-            changed?: boolean;
-            /**
-             * Version Before
-             * @description The version before.
-             */
-            version_before?: string;
-            /**
-             * Settings Noted
-             * @description The settings before are noted.
-             */
-            settings_noted?: boolean;
-            /**
-             * Way Back
-             * @description The old file and what loads it are kept.
-             */
-            way_back?: boolean;
-        };
-        /**
-         * Fuse
-         * @description A fuse: rating, kind, DC volts, place.
-         */
-        Fuse: {
-            /**
-             * Kind
-             * @description Blade, large blade, bolt-down or cartridge.
-             * @enum {string}
-             */
-            kind?: "blade" | "large blade" | "bolt-down" | "cartridge";
-            /**
-             * Rating A
-             * @description Amps printed on it.
-             */
-            rating_a: number;
-            /**
-             * Dc Volts V
-             * @description DC volts printed on it. It must cover the full-charge volts.
-             */
-            dc_volts_v?: number;
-            /**
-             * Breaking A
-             * @description Largest current it can break. Empty: what is usual for its kind, 1 000 A (ISO 8820-3), cartridges 20 000 A.
-             */
-            breaking_a?: number | null;
-            /**
-             * Side
-             * @description Which lead it sits in. It belongs in the positive one. Unknown: not looked at.
-             * @enum {string}
-             */
-            side?: "positive" | "negative" | "unknown";
-            /** @description Length of positive lead between the pack and the fuse, which nothing guards. */
-            distance_m?: components["schemas"]["Figure"];
-            /** @description What the holder is rated for. Empty: as much as the fuse. */
-            holder_a?: components["schemas"]["Figure"] | null;
-            /** @description DC volts the holder is made for. Empty: as much as the fuse. */
-            holder_v?: components["schemas"]["Figure"] | null;
-        };
-        /**
          * Ground
          * @description Where it is ridden.
          */
@@ -7411,28 +7640,6 @@ export interface components {
             rolling_resistance?: components["schemas"]["Figure"] | null;
             /** @description Grip of tyre on ground, if you know it better than the table. */
             friction?: components["schemas"]["Figure"] | null;
-        };
-        /**
-         * Guard
-         * @description What saves the cells from being drained: a low-volt guard.
-         */
-        Guard: {
-            /**
-             * Kind
-             * @description A module that switches off, or a voltmeter somebody has to watch.
-             * @enum {string}
-             */
-            kind?: "module" | "voltmeter";
-            /** @description Volts at which it switches off (or at which you stop). */
-            volts_v: components["schemas"]["Figure"];
-            /** @description Volts at which it switches on again. Empty: by hand, or not known. */
-            reset_v?: components["schemas"]["Figure"] | null;
-            /** @description How long the volts must stay below before it acts. Empty: 2 s. */
-            delay_s?: components["schemas"]["Figure"] | null;
-            /** @description Amps the module stands. Empty: not known. */
-            rating_a?: components["schemas"]["Figure"] | null;
-            /** @description Resistance in the path. Empty: 2 mΩ for a module, none for a voltmeter. */
-            resistance_ohm?: components["schemas"]["Figure"] | null;
         };
         /**
          * Holding
@@ -7500,60 +7707,6 @@ export interface components {
              * @description When, as a date and time (ISO 8601).
              */
             when?: string;
-        };
-        /**
-         * Motor
-         * @description The motor set: kind, plate, how many and how wired.
-         */
-        Motor: {
-            /**
-             * Kind
-             * @description Small gear motor, brushed motor, hub motor, or brushless mid motor.
-             * @enum {string}
-             */
-            kind?: "small gear motor" | "brushed" | "hub" | "brushless mid";
-            /**
-             * Count
-             * @description One motor or two alike.
-             */
-            count?: number;
-            /**
-             * Wiring
-             * @description Two motors: in parallel (high) or in series (low).
-             * @enum {string}
-             */
-            wiring?: "single" | "parallel" | "series";
-            /** @description Volts on the plate. */
-            volts_v?: components["schemas"]["Figure"] | null;
-            /** @description Watts on the plate of one motor: what it gives at the shaft. */
-            power_w?: components["schemas"]["Figure"] | null;
-            /** @description Revolutions per minute at the rated load. */
-            speed_rpm?: components["schemas"]["Figure"] | null;
-            /** @description Revolutions per minute with nothing to turn, at the plate's volts. */
-            no_load_rpm?: components["schemas"]["Figure"] | null;
-            /** @description Revolutions per minute and volt, if that is printed instead. */
-            kv_rpm_per_v?: components["schemas"]["Figure"] | null;
-            /** @description Revolutions per minute of the driven wheel, lifted off the ground, full throttle: a tachometer's reading. */
-            stand_wheel_rpm?: components["schemas"]["Figure"] | null;
-            /** @description Volts at the bank during that reading. Empty: the plate's. */
-            stand_v?: components["schemas"]["Figure"] | null;
-            /** @description Resistance of one motor's winding, cold, terminal to terminal. */
-            resistance_ohm?: components["schemas"]["Figure"] | null;
-            /** @description Amps of one motor held still at the plate's volts, if that is printed or measured instead. */
-            stall_a?: components["schemas"]["Figure"] | null;
-            /** @description Amps of one motor with nothing to turn. */
-            no_load_a?: components["schemas"]["Figure"] | null;
-            /** @description Efficiency at the rated load. Empty: typical of its kind. */
-            efficiency?: components["schemas"]["Figure"] | null;
-            /** @description Mass of one motor, for its heat. Empty: from kind and power. */
-            mass_kg?: components["schemas"]["Figure"] | null;
-            /** @description Most revolutions per minute it stands. */
-            max_rpm?: components["schemas"]["Figure"] | null;
-            /**
-             * Has Halls
-             * @description Brushless only: it has Hall sensors.
-             */
-            has_halls?: boolean;
         };
         /**
          * Opening
@@ -7634,126 +7787,6 @@ export interface components {
             outcome: "smooth forward" | "smooth backward" | "rough" | "jerks" | "nothing";
         };
         /**
-         * Plug
-         * @description A plug connection in the main path; every pole counts.
-         */
-        Plug: {
-            /**
-             * Kind
-             * @description Kind of contact.
-             * @enum {string}
-             */
-            kind?: "spade 6.3" | "bullet 4" | "bullet 5.5" | "two-pole 60" | "two-pole 90" | "genderless 45" | "other";
-            /**
-             * Poles
-             * @description How many contacts the current passes, both ways counted.
-             */
-            poles?: number;
-            /** @description Amps it stands. Empty: from the table of its kind. */
-            rating_a?: components["schemas"]["Figure"] | null;
-            /** @description Resistance of one contact. Empty: from the table of its kind. */
-            resistance_ohm?: components["schemas"]["Figure"] | null;
-            /**
-             * Browned
-             * @description It is browned or melted: it ran too hot and will do so again.
-             */
-            browned?: boolean;
-            /** @description DC volts it is made for. Empty: not known. */
-            dc_volts_v?: components["schemas"]["Figure"] | null;
-            /**
-             * Live Pins
-             * @description The half that stays powered when it is pulled has bare pins.
-             */
-            live_pins?: boolean;
-            /**
-             * Place
-             * @description In the path from the packs, or in the motor's leads.
-             * @enum {string}
-             */
-            place?: "main" | "motor";
-        };
-        /**
-         * PlugPair
-         * @description Two halves of a plug, controller's and part's, with the colours of their wires.
-         */
-        PlugPair: {
-            /**
-             * Place
-             * @description What is plugged in here.
-             * @enum {string}
-             */
-            place?: "throttle" | "brake" | "key" | "foot switch" | "speed switch" | "reverse switch" | "direction switch" | "display" | "learning" | "phases" | "Halls" | "motor" | "other";
-            /**
-             * Label
-             * @description A name of its own, for keeping it.
-             */
-            label?: string;
-            /**
-             * Side
-             * @description Which motor, where there are two.
-             * @enum {string}
-             */
-            side?: "left" | "right";
-            /**
-             * Controller
-             * @description Wires of the controller's half.
-             */
-            controller?: components["schemas"]["SeenWire"][];
-            /**
-             * Part
-             * @description Wires of the part's half.
-             */
-            part?: components["schemas"]["SeenWire"][];
-            /**
-             * Family
-             * @description Family and size of the plug, such as "3-pole, 2.8 mm"; of the controller's half, where they are not alike.
-             */
-            family?: string;
-            /**
-             * Generation
-             * @description Its generation, where there are several that look alike.
-             */
-            generation?: string;
-            /**
-             * Gender
-             * @description What the controller's half has.
-             * @enum {string}
-             */
-            gender?: "" | "pins" | "sockets";
-            /**
-             * Part Family
-             * @description Family and size of the part's half. Empty: as the controller's.
-             */
-            part_family?: string;
-            /**
-             * Part Generation
-             * @description Generation of the part's half. Empty: as the controller's.
-             */
-            part_generation?: string;
-            /**
-             * Part Gender
-             * @description What the part's half has.
-             * @enum {string}
-             */
-            part_gender?: "" | "pins" | "sockets";
-            /**
-             * Mates
-             * @description The halves go together and lock. Empty: not tried.
-             */
-            mates?: boolean | null;
-            /**
-             * Joined
-             * @description What was done where they do not: a new pair, pins moved into another housing, or the joint made again.
-             * @enum {string}
-             */
-            joined?: "as they are" | "new pair" | "moved pins" | "remade";
-            /**
-             * Taped
-             * @description A joint of a previous owner, twisted and taped.
-             */
-            taped?: boolean;
-        };
-        /**
          * Row
          * @description Packs in series: volts add, amp-hours stay.
          */
@@ -7774,22 +7807,6 @@ export interface components {
              * @description Plugs of this row.
              */
             plugs?: components["schemas"]["Plug"][];
-        };
-        /**
-         * SeenWire
-         * @description A wire of one half of a plug as one sees it.
-         */
-        SeenWire: {
-            /**
-             * Colour
-             * @description Its colour, such as "violet" or "white with red".
-             */
-            colour?: string;
-            /**
-             * Function
-             * @description What it is for, where that is known.
-             */
-            function?: string;
         };
         /**
          * SignalCable
@@ -7816,27 +7833,6 @@ export interface components {
              * @description Which plugs' wires run in it.
              */
             carries?: ("throttle" | "brake" | "key" | "foot switch" | "speed switch" | "reverse switch" | "direction switch" | "display" | "learning" | "phases" | "Halls" | "motor" | "other")[];
-        };
-        /**
-         * SpeedMode
-         * @description One position of the speed switch: a cap on duty, on current, or on both.
-         */
-        SpeedMode: {
-            /**
-             * Name
-             * @description What the switch says: low, 2, eco.
-             */
-            name: string;
-            /**
-             * Duty
-             * @description Share of full duty it allows: what caps the speed.
-             */
-            duty?: number;
-            /**
-             * Current
-             * @description Share of the amp limits it allows: what caps the push.
-             */
-            current?: number;
         };
         /**
          * Stock
@@ -8278,6 +8274,22 @@ export interface components {
              * @description Where the wheel stands in the electrical turn of the motor, in sixths.
              */
             turn?: number;
+        };
+        /**
+         * WireReel
+         * @description A reel of wire on the rack: its gauge, insulation and colour, and how many metres are left.
+         */
+        WireReel: {
+            /** Awg */
+            awg?: (18 | 16 | 14 | 12 | 10 | 8 | 6 | 4 | 2) | null;
+            /** Mm2 */
+            mm2?: number | null;
+            /** Insulation */
+            insulation?: ("60" | "75" | "105" | "silicone") | null;
+            /** Colour */
+            colour?: string;
+            /** Metres */
+            metres?: number | null;
         };
     };
     responses: never;
@@ -11305,9 +11317,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    }[];
+                    "application/json": components["schemas"]["PlugPair"][];
                 };
             };
             /** @description Unprocessable Entity */

@@ -5,7 +5,6 @@ import { Link, useParams, useSearchParams } from "react-router";
 import { type Build, type Comparison, client, type SetupRow, unwrap } from "../api/client";
 import { Header } from "../frame/Header";
 import { useInGarageOf } from "../lib/garage";
-import type { Doc } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { duration, energyPerWay, plainNumber, sentence, toShown, type UnitChoice, unitOf, way, withUnit } from "../lib/units";
 import { type Asked, GoalForm, useGoal } from "../stages/drive/Goal";
@@ -167,7 +166,7 @@ function Goals({ build, chosen, names }: { build: Build | undefined; chosen: num
 
 function Nearness({ build, row, goal, index, name }: { build: Build; row: SetupRow; goal: Asked; index: number; name: string }) {
   const { units } = useSettings();
-  const { found, error } = useGoal({ doc: row.document as Doc, buildId: build.id, isBaseline: row.is_baseline }, goal);
+  const { found, error } = useGoal({ doc: row.document, buildId: build.id, isBaseline: row.is_baseline }, goal);
   return (
     <li className="border-t border-line pt-1.5">
       <p>

@@ -22,7 +22,7 @@ export function UnitSwitch() {
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ["garages"] }),
   });
   useEffect(() => {
-    if (garage) setUnits({ ...IMPERIAL, ...(garage.units as Partial<UnitChoice>) });
+    if (garage) setUnits({ ...IMPERIAL, ...garage.units });
   }, [garage, setUnits]);
   const pick = (next: UnitChoice) => {
     setUnits(next);

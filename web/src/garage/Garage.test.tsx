@@ -32,7 +32,13 @@ const glance = (id: number, more: Partial<BuildGlance> = {}): BuildGlance => ({
   trouble: "",
   ...more,
 });
-const part: RackPart = { id: 4, kind: "packs", label: "5-cell tool pack, 5 Ah", document: { cells_in_series: 5 }, quantity: 2 };
+const part: RackPart = {
+  id: 4,
+  kind: "packs",
+  label: "5-cell tool pack, 5 Ah",
+  document: { cells_in_series: 5, capacity_ah: { value: 5 } },
+  quantity: 2,
+};
 const rider: Rider = { id: 5, name: "Ada", document: { age_years: 8, mass_kg: { value: 30, basis: "measured" } } };
 
 const household = [

@@ -111,7 +111,7 @@ function BuildRow({ build }: { build: BuildGlance }) {
                   to={`${home}/${stage}`}
                   className={`grid justify-items-center px-2.5 py-0.5 max-desk:px-1.5 text-micro capitalize ${build.next_stage === stage ? "bg-focustint font-bold" : ""}`}
                 >
-                  <Glyph mark={(build.stages[stage] ?? "open") as Mark} size={13} /> {stage}
+                  <Glyph mark={build.stages[stage] ?? "open"} size={13} /> {stage}
                 </Link>
               </li>
             ))}

@@ -33,7 +33,7 @@ const keyOf = (setup: number) => `${START}:${keeper}:${setup}`;
 /** The draft of a setup, if this keeper has one. */
 export function draftOf(setup: number): Kept | null {
   try {
-    return JSON.parse(localStorage.getItem(keyOf(setup)) ?? "null") as Kept | null;
+    return JSON.parse(localStorage.getItem(keyOf(setup)) ?? "null");
   } catch {
     return null;
   }

@@ -18,8 +18,7 @@ export function chooseGarage(id: number): void {
   for (const told of listeners) told();
 }
 
-export const useGarages = () =>
-  useQuery({ queryKey: ["garages"], queryFn: () => unwrap(client.GET("/api/garages")) }).data as Garage[] | undefined;
+export const useGarages = () => useQuery({ queryKey: ["garages"], queryFn: () => unwrap(client.GET("/api/garages")) }).data;
 
 /** The garage one is in, or the one asked for. */
 export function useGarage(id?: number): Garage | undefined {

@@ -42,7 +42,7 @@ export function parcels(): Parcel[] {
   const text = localStorage.getItem(place()) ?? "[]";
   if (text === seen.text) return seen.parcels;
   try {
-    seen = { text, parcels: JSON.parse(text) as Parcel[] };
+    seen = { text, parcels: JSON.parse(text) };
   } catch {
     seen = { text, parcels: [] };
   }

@@ -2,7 +2,7 @@
 import { applyPatch as apply, type Operation } from "fast-json-patch";
 import type { Patch, Setup } from "../api/client";
 
-export type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
+export type Json = undefined | null | boolean | number | string | Json[] | { [key: string]: Json };
 export type Doc = { [key: string]: Json };
 
 const steps = (pointer: string) => pointer.split("/").filter((step) => step !== "");

@@ -38,12 +38,12 @@ export interface Draft {
 export function useDraft(row: SetupRow): Draft {
   const queryClient = useQueryClient();
   const kept = useRef(draftOf(row.id));
-  const [doc, setDoc] = useState<Doc>(() => kept.current?.document ?? (row.document as Doc));
+  const [doc, setDoc] = useState<Doc>(() => kept.current?.document ?? row.document);
   const [past, setPast] = useState<Doc[]>([]);
   const [future, setFuture] = useState<Doc[]>([]);
   const [save, setSave] = useState<SaveState>({ kind: kept.current ? "waiting" : "saved", at: null });
   const version = useRef(kept.current?.based_on ?? row.version);
-  const stored = useRef<Doc>(kept.current?.base ?? (row.document as Doc));
+  const stored = useRef<Doc>(kept.current?.base ?? row.document);
   /** Sent and not acknowledged: it may have been saved all the same, so that it is sent again as it was, before anything newer. */
   const unanswered = useRef<Doc | null>(kept.current?.sent ?? null);
   const hasBase = useRef(kept.current === null || kept.current.base !== undefined);
@@ -95,7 +95,7 @@ export function useDraft(row: SetupRow): Draft {
       label.current = "";
       const done = same(document, current.current);
       if (saved.joined && done) {
-        const theirs = saved.document as Doc;
+        const theirs = saved.document;
         // One undo away where somebody chose. Otherwise undo must not take out what others put in, which nobody here has seen.
         setPast(answers.current ? (list) => [...list, document] : []);
         setFuture([]);

@@ -37,5 +37,5 @@ export function useHelp(): (pointer: string) => string {
     queryFn: () => unwrap(client.GET("/api/setup-schema")),
     staleTime: Number.POSITIVE_INFINITY,
   });
-  return useCallback((pointer: string) => describe(data as Node | undefined, pointer), [data]);
+  return useCallback((pointer: string) => describe(data, pointer), [data]);
 }

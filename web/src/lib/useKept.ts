@@ -7,7 +7,7 @@ export function useKept<T>(name: string, initial: T): [T, (next: T | ((was: T) =
   const [value, setValue] = useState<T>(() => {
     try {
       const kept = localStorage.getItem(place);
-      return kept === null ? initial : (JSON.parse(kept) as T);
+      return kept === null ? initial : JSON.parse(kept);
     } catch {
       return initial;
     }

@@ -19,7 +19,7 @@ export function useSteady<T extends object>(value: T): T {
         steady.current[key] ??= (...args: never[]) => (latest.current[key] as Any)(...args);
         return [key, steady.current[key]];
       }),
-    ) as T;
+    );
   }
   return kept.current as T;
 }

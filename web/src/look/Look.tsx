@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { client, type Looked, unwrap } from "../api/client";
 import { DoorCard } from "../door/Door";
 import { useSettings } from "../lib/settings";
-import { IMPERIAL, sentence, type UnitChoice, withUnit } from "../lib/units";
+import { IMPERIAL, sentence, withUnit } from "../lib/units";
 import { H, SheetView } from "../sheet/SheetView";
 import { Glyph } from "../ui/Glyph";
 import { day } from "../ui/OnceLink";
@@ -21,7 +21,7 @@ export function Look({ token }: { token: string }) {
   });
   const units = told.data?.units;
   useEffect(() => {
-    if (units) setUnits({ ...IMPERIAL, ...(units as Partial<UnitChoice>) });
+    if (units) setUnits({ ...IMPERIAL, ...units });
   }, [units, setUnits]);
   if (!told.data)
     return (

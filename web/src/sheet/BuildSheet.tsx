@@ -2,7 +2,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { type Build, client, type SetupRow, unwrap } from "../api/client";
-import type { Doc } from "../lib/pointer";
 import { usePlan } from "../lib/usePlan";
 import { useStanding } from "../lib/useStanding";
 import { useHookup } from "../stages/hookup/useHookup";
@@ -13,7 +12,7 @@ import { useBuild } from "./useBuild";
 const NONE = new Set<string>();
 
 function Sheet({ build, row, emergency }: { build: Build; row: SetupRow; emergency: string }) {
-  const doc = row.document as Doc;
+  const doc = row.document;
   const plan = usePlan(doc, build.id, row.is_baseline);
   const hookup = useHookup(doc, build.id, row);
   const standing = useStanding(build.id, row);

@@ -3,7 +3,6 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Build, SetupRow } from "../api/client";
 import { OpenList } from "../findings/OpenList";
-import type { Doc } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { useStanding } from "../lib/useStanding";
 import { DrawingImage } from "../stages/hookup/DrawingImage";
@@ -14,7 +13,7 @@ import { Segmented } from "../ui/Field";
 import { cut, MARGIN, MOST_ACROSS, PAPERS, type Paper } from "./sheets";
 import { useBuild } from "./useBuild";
 
-const PAPER_NAMES = (Object.keys(PAPERS) as Paper[]).map((name) => [name, name] as const);
+const PAPER_NAMES = Object.keys(PAPERS).map((name) => [name, name] as const);
 const WAYS = [
   ["upright", "upright"],
   ["across", "across"],
@@ -23,7 +22,7 @@ const COLUMNS = "ABCD";
 
 function Sheets({ build, row }: { build: Build; row: SetupRow }) {
   const { units } = useSettings();
-  const hookup = useHookup(row.document as Doc, build.id, row);
+  const hookup = useHookup(row.document, build.id, row);
   const plan = hookup.data?.plan ?? undefined;
   const standing = useStanding(build.id, row);
   const laid = useLaid(plan).data;

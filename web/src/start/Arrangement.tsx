@@ -31,7 +31,7 @@ export function Arrangement({
     mutationFn: () => unwrap(client.POST("/api/completed", { body: { setup: offer.setup, name: offer.name, baseline } })),
     onSuccess: onCompleted,
   });
-  const cells = read(offer.setup as Doc, "/bank/rows/0/units/0/cells_in_series") ?? 0;
+  const cells = read(offer.setup, "/bank/rows/0/units/0/cells_in_series") ?? 0;
   const best = offer.advice === "best start";
   return (
     <li

@@ -1,7 +1,7 @@
 /** The three questions: which machine, which packs, who rides. */
 import type { ReactNode } from "react";
 import type { Overview } from "../api/client";
-import { type Doc, type Json, read } from "../lib/pointer";
+import { type Doc, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { withUnit } from "../lib/units";
 import { NumberField, Segmented, SelectField, TextField, useForm } from "../ui/Field";
@@ -182,10 +182,10 @@ export function Riders({ riders, cap }: { riders: Known[]; cap: number | null | 
   const { doc, edit } = useForm();
   const { units } = useSettings();
   const main = read(doc, "/rider");
-  const also = (read(doc, "/also") as Doc[] | null | undefined) ?? [];
+  const also = read(doc, "/also") ?? [];
   const everybody = main ? [main, ...also] : also;
   const put = (people: Doc[]) => {
-    edit("/rider", (people[0] ?? null) as Json);
+    edit("/rider", people[0] ?? null);
     edit("/also", people.slice(1));
   };
   const known = (one: Doc | null | undefined) => one != null && riders.some((r) => r.name === one.name);
@@ -212,7 +212,7 @@ export function Riders({ riders, cap }: { riders: Known[]; cap: number | null | 
                       put(
                         on
                           ? everybody.filter((one) => one.name !== r.name)
-                          : [...everybody.filter((one) => one.name || one.age_years), { ...(r.document as Doc), name: r.name }],
+                          : [...everybody.filter((one) => one.name || one.age_years), { ...r.document, name: r.name }],
                       )
                     }
                   />

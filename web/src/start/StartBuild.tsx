@@ -78,7 +78,7 @@ export function StartBuild() {
     if (!doc || read(doc, "/vehicle/family") !== family) {
       const rider = doc ? (read(doc, "/rider") ?? null) : null;
       const also = doc ? (read(doc, "/also") ?? []) : [];
-      setDoc({ ...(typical.data as Doc), rider, also });
+      setDoc({ ...typical.data, rider, also });
       setChosen({});
       setTyped([]);
     }
@@ -96,7 +96,7 @@ export function StartBuild() {
     placeholderData: (old) => old,
     retry: false,
   });
-  const machine = speed !== undefined && recalled.data ? (recalled.data.setup as Doc) : doc;
+  const machine = speed !== undefined && recalled.data ? recalled.data.setup : doc;
   const plan = usePlan(machine ?? {}, undefined, true);
   const overview = useQuery({
     queryKey: ["garage", garage?.id],
@@ -182,14 +182,14 @@ export function StartBuild() {
   const edit = (pointer: string, value: Json) => setDoc((now) => (now ? write(now, pointer, value) : now));
   const atLabels = useMutation({
     mutationFn: ({ volts, watts }: Labels) =>
-      unwrap(client.GET("/api/typical/{family}", { params: { path: { family }, query: { volts, watts } } })) as Promise<Doc>,
+      unwrap(client.GET("/api/typical/{family}", { params: { path: { family }, query: { volts, watts } } })),
     // What was typed on since counts, not what was asked for; and what was read off a label stays.
     onSuccess: (machine, asked) =>
       setDoc((now) => {
         const { volts, watts } = labels(now ?? {});
         if (!now || volts !== asked.volts || watts !== asked.watts || read(now, "/vehicle/family") !== family) return now;
         const capacity = read(now, "/stock/capacity_ah");
-        const units = ((read(machine, "/bank/rows/0/units") as Doc[]) ?? []).map((u) => ({
+        const units = (read(machine, "/bank/rows/0/units") ?? []).map((u) => ({
           ...u,
           capacity_ah: capacity ?? null,
         }));
@@ -209,7 +209,7 @@ export function StartBuild() {
   const editLabel = (pointer: string, value: Json) => {
     edit(pointer, value);
     const number = (value as { value?: number } | null)?.value;
-    const units = (read(doc ?? {}, "/bank/rows/0/units") as Doc[] | undefined) ?? [];
+    const units = read(doc ?? {}, "/bank/rows/0/units") ?? [];
     if (number === undefined) return;
     if (pointer === "/stock/capacity_ah")
       edit(
@@ -231,8 +231,8 @@ export function StartBuild() {
     assumed,
   };
   const direct = read(doc ?? {}, "/controller/kind") === "none";
-  const people = [read(doc ?? {}, "/rider"), ...((read(doc ?? {}, "/also") as Json[] | null | undefined) ?? [])].filter(
-    (one): one is Doc => one != null && typeof one === "object" && Boolean((one as Doc).name || (one as Doc).age_years),
+  const people = [read(doc ?? {}, "/rider"), ...(read(doc ?? {}, "/also") ?? [])].filter(
+    (one): one is Doc => one != null && typeof one === "object" && Boolean(one.name || one.age_years),
   );
   const words = FAMILIES.find(([f]) => f === family)?.[1] ?? "";
   const volts = labels(doc ?? {}).volts;
@@ -299,7 +299,7 @@ export function StartBuild() {
                   base
                   checked
                   onToggle={() => {}}
-                  baseline={offers.data.baseline.setup as Doc}
+                  baseline={offers.data.baseline.setup}
                   onCompleted={() => {}}
                 />
               )}
@@ -312,7 +312,7 @@ export function StartBuild() {
                     base={false}
                     checked={isChosen(o)}
                     onToggle={() => setChosen({ ...chosen, [keyOf(o)]: !isChosen(o) })}
-                    baseline={(offers.data?.baseline.setup ?? {}) as Doc}
+                    baseline={offers.data?.baseline.setup ?? {}}
                     onCompleted={(whole) => {
                       setFinished({ ...finished, [JSON.stringify(plain.setup)]: whole });
                       if (whole.stops.length === 0) setChosen({ ...chosen, [keyOf(o)]: true });

@@ -10,7 +10,7 @@ type Kept = { family: string; doc: Doc; name: string; shelf: ShelfEntry[] | null
 
 export function kept(): Kept | null {
   try {
-    return JSON.parse(sessionStorage.getItem(KEPT) ?? "null") as Kept | null;
+    return JSON.parse(sessionStorage.getItem(KEPT) ?? "null");
   } catch {
     return null;
   }

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ChargePlan, client, unwrap } from "../../api/client";
 import { useParts } from "../../lib/parts";
-import { type Json, read } from "../../lib/pointer";
+import { read } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
 import { CheckField, LookField, NumberField, SelectField } from "../../ui/Field";
 import { Fit } from "../../ui/Fit";
@@ -30,7 +30,7 @@ const countOf = (p: ChargePlan) => {
 
 export function Charging({ draft }: StageProps) {
   const parts = useParts();
-  const chargers = (read(draft.doc, "/chargers") as Json[] | undefined) ?? [];
+  const chargers = read(draft.doc, "/chargers") ?? [];
   const plans = useQuery({
     queryKey: ["charging", draft.doc],
     queryFn: () =>

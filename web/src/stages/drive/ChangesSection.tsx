@@ -1,6 +1,5 @@
 /** One thing at a time: what each change brings and costs, by evaluating the whole machine with it. */
 import type { Changes } from "../../api/client";
-import type { Doc } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { duration, sentence, toShown, unitOf } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
@@ -51,7 +50,7 @@ export function ChangesSection({ tried, tryOut }: { tried: NonNullable<Changes["
                   {c.worst_station} {Math.round(100 * c.worst_share)} %
                 </td>
                 <td className={td}>
-                  <TryButton label={c.label} doc={c.document as Doc} tryOut={tryOut} />
+                  <TryButton label={c.label} doc={c.document} tryOut={tryOut} />
                 </td>
               </tr>
             ))}

@@ -2,7 +2,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { memo, useState } from "react";
 import { client, unwrap } from "../../api/client";
-import { type Doc, type Json, read } from "../../lib/pointer";
+import { type Doc, read } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
 import { upload } from "../../lib/upload";
 import { NumberField, SelectField, TextField, useForm } from "../../ui/Field";
@@ -40,8 +40,8 @@ export const CourseSection = memo(function CourseSection() {
     staleTime: Number.POSITIVE_INFINITY,
   });
   const course = read(doc, "/course");
-  const segments = (course?.segments as Doc[] | undefined) ?? [];
-  const setSegments = (next: Doc[]) => edit("/course", { ...course, segments: next } as unknown as Json);
+  const segments = course?.segments ?? [];
+  const setSegments = (next: Doc[]) => edit("/course", { ...course, segments: next });
   const readFile = useMutation({
     mutationFn: async (file: File) =>
       unwrap(
@@ -55,7 +55,7 @@ export const CourseSection = memo(function CourseSection() {
         }),
       ),
     onSettled: () => setSent(null),
-    onSuccess: (found) => edit("/course", found.course as unknown as Json),
+    onSuccess: (found) => edit("/course", found.course),
   });
   const asTable = useMutation({
     mutationFn: async () => {
@@ -76,7 +76,7 @@ export const CourseSection = memo(function CourseSection() {
             type="button"
             className="btn"
             aria-pressed={course?.name === c.name}
-            onClick={() => edit("/course", c as unknown as Json)}
+            onClick={() => edit("/course", c)}
           >
             {String(c.name)}
           </button>
@@ -100,7 +100,7 @@ export const CourseSection = memo(function CourseSection() {
         </FilePick>
         {course && (
           <button type="button" className="btn quiet" onClick={() => asTable.mutate()}>
-            Save as CSV
+            Save
           </button>
         )}
       </div>

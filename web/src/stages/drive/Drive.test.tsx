@@ -210,14 +210,17 @@ const choice = (more: Partial<Sprocket>): Sprocket =>
     chain_pull_n: 180,
     links: 146,
     centre_m: 0.3,
-    patch: {},
+    patch: [],
     ...more,
   }) as Sprocket;
 
 test("trying a sprocket hands over the setup with it", async () => {
   const tryOut = vi.fn();
   const doc = { drivetrain: { kind: "chain", motor_teeth: 12, wheel_teeth: 80, ratio: { value: 7, basis: "assumed" } } };
-  const patch = { "/drivetrain/motor_teeth": 13, "/drivetrain/ratio": null };
+  const patch: Sprocket["patch"] = [
+    { op: "add", path: "/drivetrain/motor_teeth", value: 13 },
+    { op: "add", path: "/drivetrain/ratio", value: null },
+  ];
   const sprockets = {
     chain: "25",
     pitch_m: 0.00635,
@@ -228,7 +231,7 @@ test("trying a sprocket hands over the setup with it", async () => {
   await user.click(screen.getByRole("button", { name: "Try" }));
   expect(tryOut.mock.calls[0]?.[0].label).toBe("With 13 teeth");
   expect(tryOut.mock.calls[0]?.[0].doc.drivetrain).toEqual({ kind: "chain", motor_teeth: 13, wheel_teeth: 80, ratio: null });
-  expect(withChoice(doc, choice({ patch: {} }))).toEqual(doc);
+  expect(withChoice(doc, choice({ patch: [] }))).toEqual(doc);
 });
 
 test("changes come with their price", async () => {

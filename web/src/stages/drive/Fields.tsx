@@ -2,7 +2,7 @@
 import { memo } from "react";
 import type { Overview } from "../../api/client";
 import { useParts } from "../../lib/parts";
-import { type Doc, type Json, read } from "../../lib/pointer";
+import { type Doc, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { shown } from "../../lib/units";
 import { CheckField, LookField, NumberField, SegmentField, SelectField, TextField, useForm } from "../../ui/Field";
@@ -50,7 +50,7 @@ export const MotorFields = memo(function MotorFields() {
               ...(read(doc, "/motor") ?? { kind: "brushed" }),
               wiring: v,
               count: v === "single" ? 1 : 2,
-            } as Json)
+            })
           }
         />
         <NumberField label="Plate volts" pointer="/motor/volts_v" unit="V" />
@@ -85,9 +85,9 @@ export const MotorFields = memo(function MotorFields() {
 
 function Modes() {
   const { doc, edit } = useForm();
-  const modes = (read(doc, "/controller/modes") as Doc[] | undefined) ?? [];
+  const modes = read(doc, "/controller/modes") ?? [];
   const chosen = read(doc, "/controller/mode");
-  const set = (next: Doc[]) => edit("/controller/modes", next as unknown as Json);
+  const set = (next: Doc[]) => edit("/controller/modes", next);
   return (
     <div className="mt-3">
       <p className="mb-1 text-small font-bold text-ink2">Speed modes</p>
@@ -124,7 +124,7 @@ function Modes() {
                   ...control,
                   modes: left,
                   mode: left.some((m) => m.name === chosen) ? chosen : null,
-                } as unknown as Json);
+                });
               }}
             >
               Take out
@@ -163,9 +163,9 @@ function Modes() {
 
 function KnobMarks() {
   const { doc, edit } = useForm();
-  const marks = (read(doc, "/throttle/knob") as Doc[] | undefined) ?? [];
+  const marks = read(doc, "/throttle/knob") ?? [];
   const throttle = read(doc, "/throttle") ?? { kind: "unknown" };
-  const set = (next: Doc[]) => edit("/throttle", { ...throttle, knob: next } as unknown as Json);
+  const set = (next: Doc[]) => edit("/throttle", { ...throttle, knob: next });
   return (
     <details className="mt-3">
       <summary className="font-bold">
@@ -373,13 +373,13 @@ export const GearingFields = memo(function GearingFields() {
 /** Who else rides this machine, and who rides along: each is judged by the own cap. */
 function WhoElse({ riders }: { riders: Overview["riders"] }) {
   const { doc, edit } = useForm();
-  const also = (read(doc, "/also") as Doc[] | null | undefined) ?? [];
+  const also = read(doc, "/also") ?? [];
   const main = read(doc, "/rider/name");
   const along = read(doc, "/passenger/name");
   const others = riders.filter((r) => r.name !== main);
   const unknown = also.filter((one) => !riders.some((r) => r.name === one.name));
   if (others.length === 0 && also.length === 0) return null;
-  const partOf = (r: Overview["riders"][number]) => ({ ...(r.document as Doc), name: r.name }) as Doc;
+  const partOf = (r: Overview["riders"][number]) => ({ ...r.document, name: r.name });
   return (
     <div className="mt-3 grid gap-2">
       <fieldset aria-label="Who else rides it">
@@ -457,7 +457,7 @@ export const RiderFields = memo(function RiderFields({
               type="button"
               className="btn"
               aria-pressed={read(doc, "/rider/name") === r.name}
-              onClick={() => edit("/rider", { ...(r.document as Doc), name: r.name } as Json)}
+              onClick={() => edit("/rider", { ...r.document, name: r.name })}
             >
               {r.name}
             </button>

@@ -2,7 +2,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { memo, useState } from "react";
 import { client, Failed, type Goal, unwrap } from "../../api/client";
-import type { Doc } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import {
   duration,
@@ -138,7 +137,7 @@ function Ways({ found, tryOut }: { found: Goal; tryOut: (change: Change) => void
               <p className="text-small text-hottext">Stops it then: {sentence(way.stops.slice(0, 2).join("; "), units)}</p>
             )}
           </div>
-          <TryButton label={way.label} doc={way.document as Doc} tryOut={tryOut} />
+          <TryButton label={way.label} doc={way.document} tryOut={tryOut} />
         </li>
       ))}
     </ul>

@@ -44,14 +44,14 @@ export const PushPlot = memo(function PushPlot({ evaluation }: { evaluation: Eva
   const cap = o.cap_m_s == null ? null : speed(o.cap_m_s);
   const limits = evaluation.curves.force_limits ?? [];
   const words: Words[] = limits
-    .filter((s) => Number(s.to) - Number(s.from) > 0.08 * (push.x.at(-1) ?? 1) && Number(s.from) < o.top_speed_m_s)
+    .filter((s) => s.to_m_s - s.from_m_s > 0.08 * (push.x.at(-1) ?? 1) && s.from_m_s < o.top_speed_m_s)
     .map((s) => {
-      const middle = (Number(s.from) + Math.min(Number(s.to), o.top_speed_m_s)) / 2;
+      const middle = (s.from_m_s + Math.min(s.to_m_s, o.top_speed_m_s)) / 2;
       const y = push.y[push.x.findIndex((v) => v >= middle)] ?? 0;
       return {
         x: speed(middle),
         y: y + high * 0.035,
-        text: HOLDS[String(s.limit)] ?? String(s.limit),
+        text: HOLDS[s.limit] ?? s.limit,
         bold: true,
         anchor: "middle" as const,
       };
@@ -66,8 +66,8 @@ export const PushPlot = memo(function PushPlot({ evaluation }: { evaluation: Eva
       height={270}
       zones={[
         ...limits.map((s) => ({
-          x0: speed(Number(s.from)),
-          x1: speed(Number(s.to)),
+          x0: speed(s.from_m_s),
+          x1: speed(s.to_m_s),
           colour: SHADES[String(s.limit)] ?? "var(--paper)",
           opacity: 0.55,
         })),

@@ -1,7 +1,7 @@
 /** Which sprocket to order: speed against launch, hill, heat and the front wheel for every one that can be had. */
 import { useState } from "react";
 import type { Chooser, Sprocket } from "../../api/client";
-import { type Doc, type Json, write } from "../../lib/pointer";
+import { applyPatch, type Doc } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, toShown, withUnit } from "../../lib/units";
 import { Segmented } from "../../ui/Field";
@@ -19,8 +19,7 @@ const SIDES = [
 ] as const;
 
 /** The setup with the fields of a choice put in. */
-export const withChoice = (doc: Doc, choice: Sprocket): Doc =>
-  Object.entries(choice.patch).reduce((now, [pointer, value]) => write(now, pointer, value as Json) as Doc, doc);
+export const withChoice = (doc: Doc, choice: Sprocket): Doc => applyPatch(doc, choice.patch);
 
 export function SprocketsSection({
   sprockets,

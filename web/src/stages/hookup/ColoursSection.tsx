@@ -222,7 +222,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
   const kept = (garage.data?.rack ?? []).filter((part) => part.kind === "plug colours");
   const twoMotors = Number(read(doc, "/motor/count") ?? 1) === 2;
   const pairs = (read(doc, "/plug_pairs") as Doc[] | undefined) ?? [];
-  const set = (list: Doc[]) => edit("/plug_pairs", list as unknown as Json);
+  const set = (list: Doc[]) => edit("/plug_pairs", list);
   const functions = useQuery({
     queryKey: ["plug functions"],
     queryFn: () => unwrap(client.GET("/api/hookup/functions")),
@@ -230,7 +230,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
   });
   const readFile = useMutation({
     mutationFn: async (file: File) => unwrap(client.POST("/api/hookup/colours/read", { body: { text: await file.text() } })),
-    onSuccess: (found) => set([...pairs, ...(found as Doc[])].slice(0, MOST)),
+    onSuccess: (found) => set([...pairs, ...found].slice(0, MOST)),
   });
   const asTable = useMutation({
     mutationFn: async () => {
@@ -240,7 +240,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
   });
   const start = (place: string): Doc => {
     const wires = (functions.data?.[place] ?? []).map((f) => ({ colour: "", function: f }));
-    return { place, controller: wires, part: wires.map((w) => ({ ...w })) } as unknown as Doc;
+    return { place, controller: wires, part: wires.map((w) => ({ ...w })) };
   };
   return (
     <div className="relative grid gap-4">
@@ -336,7 +336,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
               disabled={pairs.length >= MOST}
               onChange={(e) => {
                 const part = kept.find((one) => String(one.id) === e.target.value);
-                if (part) set([...pairs, part.document as Doc]);
+                if (part) set([...pairs, part.document]);
               }}
             >
               <option value="">Choose a kept plug…</option>
@@ -359,7 +359,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
         </FilePick>
         {pairs.length > 0 && (
           <button type="button" className="btn quiet" onClick={() => asTable.mutate()}>
-            Save the colours as CSV
+            Save the colours
           </button>
         )}
       </div>

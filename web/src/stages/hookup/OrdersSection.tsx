@@ -1,6 +1,6 @@
 /** Phases and Halls: which order to join next, what the wheel did, until it runs smoothly and forward. */
 import type { Hookup } from "../../api/client";
-import { type Doc, type Json, read } from "../../lib/pointer";
+import { type Doc, read } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
 import { useForm } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
@@ -39,12 +39,12 @@ interface Props {
 
 export function OrdersSection({ matching, busy }: Props) {
   const { doc, edit } = useForm();
-  const every = (read(doc, "/order_trials") as Doc[] | undefined) ?? [];
+  const every = read(doc, "/order_trials") ?? [];
   const side = matching.side || "left";
   const ours = (trial: Doc) => !matching.side || (trial.side ?? "left") === side;
   const trials = every.filter(ours);
   const { next } = matching;
-  const set = (list: Doc[]) => edit("/order_trials", [...every.filter((trial) => !ours(trial)), ...list] as unknown as Json);
+  const set = (list: Doc[]) => edit("/order_trials", [...every.filter((trial) => !ours(trial)), ...list]);
   return (
     <section aria-label={matching.side ? `${side} motor` : "Phases and Halls"} className={matching.side ? "mb-6" : ""}>
       {matching.side && (

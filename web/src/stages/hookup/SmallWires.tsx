@@ -1,6 +1,6 @@
 /** Small wires and what was opened: key and switches, what the old part also did, settings inside the controller, covers and seals. */
 import type { Hookup } from "../../api/client";
-import { type Doc, type Json, read } from "../../lib/pointer";
+import { type Doc, read } from "../../lib/pointer";
 import { CheckField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Glyph, type Mark } from "../../ui/Glyph";
 
@@ -33,9 +33,7 @@ export function Toggles({ label, pointer, offered }: { label: string; pointer: s
             type="button"
             className="btn"
             aria-pressed={chosen.includes(job)}
-            onClick={() =>
-              edit(pointer, (chosen.includes(job) ? chosen.filter((one) => one !== job) : [...chosen, job]) as unknown as Json)
-            }
+            onClick={() => edit(pointer, chosen.includes(job) ? chosen.filter((one) => one !== job) : [...chosen, job])}
           >
             {job}
           </button>
@@ -119,8 +117,8 @@ const MARKS: Record<string, Mark> = { fits: "done", "with one ground": "caution"
 
 export function Cables({ plan }: { plan: Hookup }) {
   const { doc, edit } = useForm();
-  const cables = (read(doc, "/cables") as Doc[] | undefined) ?? [];
-  const set = (list: Doc[]) => edit("/cables", list as unknown as Json);
+  const cables = read(doc, "/cables") ?? [];
+  const set = (list: Doc[]) => edit("/cables", list);
   return (
     <div className="grid gap-3">
       <h3 className="text-[16px]">Cables through a tube or stem</h3>
@@ -171,8 +169,8 @@ export function Cables({ plan }: { plan: Hookup }) {
 
 export function Openings() {
   const { doc, edit } = useForm();
-  const openings = (read(doc, "/openings") as Doc[] | undefined) ?? [];
-  const set = (list: Doc[]) => edit("/openings", list as unknown as Json);
+  const openings = read(doc, "/openings") ?? [];
+  const set = (list: Doc[]) => edit("/openings", list);
   return (
     <div className="grid gap-3">
       {openings.length === 0 && (

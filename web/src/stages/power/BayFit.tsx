@@ -24,7 +24,7 @@ export function BayFit({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
   const every = (name: string, value: Json) =>
     edit("/bank", {
       ...read(doc, "/bank"),
-      rows: rows.map((r) => ({ ...r, units: r.units.map((u) => ({ ...u, [name]: value })) })) as unknown as Json,
+      rows: rows.map((r) => ({ ...r, units: r.units.map((u) => ({ ...u, [name]: value })) })),
     });
   const say = {
     fits: "They fit, with padding around and room for their connectors.",
@@ -75,7 +75,7 @@ export function BayFit({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
                   );
                   edit("/bank", {
                     ...read(doc, "/bank"),
-                    rows: rows.map((r) => ({ ...r, units: r.units.map((u) => ({ ...u, ...keep })) })) as unknown as Json,
+                    rows: rows.map((r) => ({ ...r, units: r.units.map((u) => ({ ...u, ...keep })) })),
                   });
                 }}
               >

@@ -1,6 +1,5 @@
 /** The bank as it lies on the bench, drawn from the document. */
 import type { Evaluation } from "../../api/client";
-import type { Doc } from "../../lib/pointer";
 import { MOST_ROWS, type Row } from "../../lib/rows";
 import { plainNumber } from "../../lib/units";
 
@@ -23,7 +22,7 @@ export function BenchDrawing({
   const unit = rows[0]?.units[0];
   const volts = evaluation?.bank?.nominal_v ?? 0;
   const own = evaluation?.bank?.units_v;
-  const ah = Number((unit?.capacity_ah as Doc | undefined)?.value ?? 0);
+  const ah = Number(unit?.capacity_ah?.value ?? 0);
   const together = evaluation?.bank?.capacity_ah ?? ah * count;
   const more = evaluation?.bank?.one_more_in_series;
   const w = Math.max(34, Math.min(96, (width - 182) / count - 12));
@@ -60,7 +59,7 @@ export function BenchDrawing({
             <path d={`M${x + w / 2} ${y0 - 8}V${base + 8}`} stroke="var(--ink)" strokeWidth="4" />
             {row.units.map((u, i) => {
               const y = base - (i + 1) * (h + 8) + 4;
-              const resting = (u.resting_v as Doc | null)?.value;
+              const resting = u.resting_v?.value;
               const label = own?.[r]?.[i];
               const cells = Math.min(Number(u.cells_in_series ?? 1), 10);
               return (

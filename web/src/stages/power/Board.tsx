@@ -252,5 +252,5 @@ function Dragged({ spot, className, children }: { spot: Spot; className: string;
 
 export const asBank = (bank: Json | undefined, rows: Row[]): Json => ({
   ...((bank as Doc | null) ?? {}),
-  rows: rows as unknown as Json,
+  rows: rows,
 });

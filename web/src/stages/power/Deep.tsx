@@ -1,7 +1,7 @@
 /** What the packs do beyond the first look: how rows share and empty, joining them, slots, cold, the meter. */
 import { useState } from "react";
 import type { PowerPlan } from "../../api/client";
-import { type Json, read } from "../../lib/pointer";
+import { read } from "../../lib/pointer";
 import { letter, type Row, spotName } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
 import { duration, plainNumber, toShown, withUnit } from "../../lib/units";
@@ -186,7 +186,7 @@ export function Slots({ plan, rows, packs }: { plan: PowerPlan; rows: Row[]; pac
           parts={packs}
           value={packs.find((p) => p.label === home?.label)?.id ?? ""}
           none={home ? String(home.label) : "none"}
-          onPick={(part) => edit("/bank/home_pack", part as Json)}
+          onPick={(part) => edit("/bank/home_pack", part)}
         />
         {home && (
           <button type="button" className="btn quiet" onClick={() => edit("/bank/home_pack", null)}>

@@ -199,7 +199,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
             ).map(([name, value, u, b, line]) => (
               <div key={name} className="border-b border-line pb-1">
                 <dt className="flex justify-between text-small text-ink2">
-                  {name} <BasisGlyph basis={b as Basis} />
+                  {name} <BasisGlyph basis={b} />
                 </dt>
                 <dd className="font-head text-[21px] leading-6 font-bold">
                   {value} <span className="font-text text-small font-normal text-ink3">{u}</span>

@@ -77,7 +77,7 @@ export const Accessories = memo(function Accessories() {
               <NumberField label="Made for" pointer={`${path}/rated_v`} unit="V" />
               <CheckField label="always on" pointer={`${path}/always_on`} />
               {part("fuse", { kind: "blade", rating_a: 5, dc_volts_v: volts }, "Give it a fuse", "No fuse")}
-              {part("lead", LAMPS.lead as Json, "Enter its lead", "No lead")}
+              {part("lead", LAMPS.lead, "Enter its lead", "No lead")}
               {part(
                 "converter",
                 { input_min_v: plate(20), input_max_v: plate(60), output_v: plate(12), output_a: plate(5) },

@@ -50,7 +50,7 @@ function leadsOf(doc: Doc): number {
   const row = rowsOf(doc).some((r) => r.lead) ? 1 : 0;
   const link = rowsOf(doc).some((r) => r.link) ? 1 : 0;
   const own = ["/main_lead", "/controller_lead", "/motor_lead"].filter((path) => read(doc, path)).length;
-  const branches = ((read(doc, "/auxiliaries") as Doc[] | undefined) ?? []).filter((b) => b.lead).length;
+  const branches = (read(doc, "/auxiliaries") ?? []).filter((b) => b.lead).length;
   return row + link + own + branches;
 }
 
@@ -196,7 +196,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
                 "/bank",
                 {
                   ...read(doc, "/bank"),
-                  rows: rows.map((r) => ({ ...r, lead: r.lead ?? short(0.2) })) as unknown as Json,
+                  rows: rows.map((r) => ({ ...r, lead: r.lead ?? short(0.2) })),
                 },
                 rows.length > 1 ? "Enter the rows' leads" : "Enter the pack's own lead",
               )}
@@ -205,7 +205,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
                 "/bank",
                 {
                   ...read(doc, "/bank"),
-                  rows: rows.map((r) => ({ ...r, link: r.link ?? (r.units.length > 1 ? short(0.1) : null) })) as unknown as Json,
+                  rows: rows.map((r) => ({ ...r, link: r.link ?? (r.units.length > 1 ? short(0.1) : null) })),
                 },
                 "Enter the links between packs",
               )}
@@ -217,7 +217,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
                   rows: rows.map((r) => ({
                     ...r,
                     fuse: r.fuse ?? { kind: "blade", rating_a: 20, dc_volts_v: read(doc, "/main_fuse/dc_volts_v") ?? 58 },
-                  })) as unknown as Json,
+                  })),
                 },
                 rows.length > 1 ? "A fuse for each row" : "A fuse at the pack",
               )}

@@ -26,7 +26,7 @@ function Together({ run, children }: { run: RunOut; children: ReactNode }) {
     if (run.rows.length < 2 || !pointer.startsWith(first)) return form.edit(pointer, value);
     const rest = pointer.slice(first.length);
     const changed = run.rows.reduce((doc, r) => write(doc, `/bank/rows/${r}/${rest}`, value), form.doc);
-    form.edit("/bank", changed.bank as Json);
+    form.edit("/bank", changed.bank);
   };
   return <FormProvider value={{ ...form, edit }}>{children}</FormProvider>;
 }

@@ -108,7 +108,7 @@ export function EntryForm({ build, row, draft }: StageProps) {
       setup_id: row.id,
       passes: filled.map((p, i) => ({ distance_m: fromShown(metres, units.length), time_s: times[i]!, direction: p.direction })),
       knob: direct || mark === null ? null : mark / 10,
-      surface: (read(draft.doc, "/ground/surface") ?? "") as NonNullable<NewTrial["surface"]>,
+      surface: read(draft.doc, "/ground/surface") ?? "",
       grade: 0,
       volts_before_v: v0,
       volts_after_v: v1,
