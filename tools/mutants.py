@@ -296,6 +296,30 @@ def kept_answers() -> tuple[Any, ...]:
     return tuple(one for one in found if one.__module__.startswith("gecko.") and not one.__module__.startswith(("gecko.reference", "gecko.tests")))
 
 
+@functools.cache
+def live_functions() -> tuple[types.FunctionType, ...]:
+    """Every function of the core there is before a change is made, those made within others too: a rule may be one of them."""
+    return tuple(one for one in gc.get_objects() if isinstance(one, types.FunctionType) and one.__module__.startswith("gecko."))
+
+
+def _within(code: types.CodeType) -> Iterator[types.CodeType]:
+    for one in code.co_consts:
+        if isinstance(one, types.CodeType):
+            yield one
+            yield from _within(one)
+
+
+def _put_into_closures(old: types.CodeType, new: types.CodeType) -> None:
+    """Functions that another one made already do what they would do if it made them now."""
+    places = {(one.co_qualname, one.co_firstlineno, one.co_freevars): one for one in _within(new)}
+    made = set(_within(old))
+    for function in live_functions():
+        if function.__code__ in made:
+            key = (function.__code__.co_qualname, function.__code__.co_firstlineno, function.__code__.co_freevars)
+            if key in places:
+                function.__code__ = places[key]
+
+
 def apply(mutant: Mutant) -> None:
     """Put a change into the running program: code of functions in place, constants wherever their name went."""
     module = importlib.import_module(mutant.file.removesuffix(".py").replace("/", "."))
@@ -339,7 +363,8 @@ def _put_code(module: types.ModuleType, code: types.CodeType, path: list[str]) -
             holder = getattr(holder, name)
     while hasattr(holder, "__wrapped__"):
         holder = holder.__wrapped__
-    holder.__code__ = new
+    old, holder.__code__ = holder.__code__, new
+    _put_into_closures(old, new)
 
 
 def tried(mutant: Mutant, tests: list[unittest.TestCase]) -> bool:
@@ -386,6 +411,7 @@ def main() -> int:
     by_id = {test.id(): test for test in every_test()}
     lines, took = coverage_of(files)
     kept_answers()
+    live_functions()
     gc.freeze()
     print(f"{len(by_id)} tests, what they run through known after {time.monotonic() - began:.0f} s", flush=True)
     known = {tuple(row[:4]): row[4] for row in csv.reader(EQUIVALENT.read_text(encoding="utf-8").splitlines()[1:])} if EQUIVALENT.exists() else {}

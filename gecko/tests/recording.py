@@ -12,6 +12,7 @@ import random
 import re
 from collections.abc import Callable, Iterator
 from functools import cache, partial
+from itertools import islice
 from pathlib import Path
 from typing import Any
 
@@ -36,12 +37,14 @@ from gecko.plans.power import power_plan
 from gecko.plans.protect import protect_plan
 from gecko.plans.trials.prediction import predict_trial
 from gecko.rules.edits import copied
+from gecko.rules.looks import survey
 from gecko.rules.registry import run_checks
 from gecko.tests.hazards import HAZARDS
 from gecko.tests.hazards import document as entered
 from gecko.tests.machines import safe_bike, safe_ride_on
 from gecko.tests.sane import FAMILIES, sane
 from gecko.tests.unsafe import unsafe
+from gecko.tests.walks import Walk
 
 FOLDER = Path(__file__).with_name("recorded")
 DIGITS = 6
@@ -94,18 +97,25 @@ def lines(answer: object, at: str = "") -> Iterator[str]:
             yield from lines(value, f"{at}/{name}")
 
 
-def findings(changes: Document) -> Iterator[str]:
-    """What the checks say of a machine, and what each change that is offered does to it."""
+def findings(changes: Document, found: Document | None = None) -> Iterator[str]:
+    """What the checks say of a machine beside the one it was found as, and what each change that is offered does to it."""
     setup = load_setup(changes)
     before = setup.model_dump(mode="json")
-    for found in run_checks(Analysis(setup)):
-        one = found.finding
+    around = None if found is None else Context(baseline=load_setup(found))
+    for found_one in run_checks(Analysis(setup, around)):
+        one = found_one.finding
         likely = "" if one.likely is None else f" likely {short(one.likely)}"
-        yield f"{one.key} {one.severity} {one.path} {short(one.asked)} > {short(one.stands)}{likely}: {told(one.title + ' ' + one.because)}; {told(one.instruction)}"
-        for edit in found.edits:
+        gate = f" {one.gate}" if one.gate is not None else ""
+        yield f"{one.key} {one.severity}{gate} {one.path} {short(one.asked)} > {short(one.stands)}{likely}: {one.title}. {told(one.because)}; {told(one.instruction)}"
+        for edit in found_one.edits:
             after = copied(before)
             edit.change(after)
-            patch = jsonpatch.make_patch(before, load_setup(after).model_dump(mode="json")).patch
+            try:
+                patch = jsonpatch.make_patch(before, load_setup(after).model_dump(mode="json")).patch
+            except ValidationError:
+                # Never offered: what is offered is read first.
+                yield f"  {told(edit.label)}: refused"
+                continue
             yield f"  {told(edit.label)}: " + " ".join(f"{step['path']}={_value(step.get('value'))}" for step in sorted(patch, key=lambda step: str(step["path"])))
 
 
@@ -220,6 +230,25 @@ def _pairs(most: int) -> dict[str, Document]:
     return found
 
 
+@cache
+def _walked() -> tuple[tuple[Document, Document], ...]:
+    """Machines a random walk over the form comes by, each with the one the walk was at before."""
+    steps = [one.model_dump(mode="json") for one in islice(Walk(16).documents(), 3000)]
+    places = [n for n in range(40, 3000, 40) if Analysis(load_setup(steps[n])).machine is not None]
+    return tuple((steps[n], steps[n - 40]) for n in places)
+
+
+def _asked(document: Document) -> Iterator[str]:
+    """The questions of the survey, with what was answered."""
+    for one in survey(Analysis(load_setup(document))):
+        yield f"{one.key} {one.gate} {one.answer} {one.good}"
+
+
+def _at_walk(n: int) -> Recorded:
+    document, before = _walked()[n]
+    return {**_whole(document), "beside": list(findings(document, before)), "survey": list(_asked(document))}
+
+
 Machines = dict[str, Callable[[], Recorded]]
 
 
@@ -234,6 +263,7 @@ def groups() -> dict[str, Machines]:
     made["sane machines"] = {str(n): partial(lambda n: _whole(_sane(n)), n) for n in range(24)}
     made["unsafe machines"] = {str(n): partial(lambda n: _whole(_unsafe(n)), n) for n in range(40)}
     made["odd machines"] = {str(n): partial(lambda n: _whole(_odd(n)), n) for n in range(60)}
+    made["walked machines"] = {str(n): partial(_at_walk, n) for n in range(len(_walked()))}
     made["line by line"] = {
         "bike": lambda: _whole(safe_bike(), fold=False),
         "ride-on": lambda: _whole(safe_ride_on(), fold=False),
