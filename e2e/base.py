@@ -20,6 +20,20 @@ DESK = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
 
 
+NOTHING_UNDERWAY = """async () => {
+    const still = () => document.documentElement.dataset.underway === "0" && !document.querySelector('[data-save="saving"], [data-save="waiting"]');
+    const drawn = () => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 20)));
+    for (let seen = 0, tried = 0; tried < 100; tried += 1) {
+        seen = still() ? seen + 1 : 0;
+        if (seen > 3) return true;
+        await drawn();
+    }
+    return false;
+}"""
+LOOKS = 12
+"""So often the page is asked for at most two to four seconds each."""
+
+
 class Underway:
     """How many requests the live server is answering, from Django's own signals."""
 
@@ -110,14 +124,22 @@ class BrowserCase(StaticLiveServerTestCase):
         """Take the first offered fix of the first stop until no stop is left."""
         stops = self.page.locator("[data-findings] article").filter(has=self.page.locator("b", has_text=re.compile("^Stop$")))
         for _ in range(12):
-            self.page.wait_for_load_state("networkidle")
-            self.page.wait_for_timeout(700)
+            self.settled()
             if stops.count() == 0:
                 return
             fix = stops.first.locator("button.btn").first
             fix.click()
             self.saved()
         self.fail(f"Stops are left: {stops.all_inner_texts()}")
+
+    def settled(self, page: Page | None = None) -> None:
+        """Wait until nothing is on its way to the screen any more, the page's own word for it: not for a while without requests."""
+        shown = page or self.page
+        for _ in range(LOOKS):
+            # Twice in a row: between an answer and what is asked because of it lies one drawing of the page.
+            if shown.evaluate(NOTHING_UNDERWAY):
+                return
+        self.fail(f"Still on its way: {shown.evaluate('document.documentElement.dataset.underway')}")
 
     def saved(self) -> None:
         """Wait until the edit is on the server."""

@@ -37,7 +37,7 @@ class Desk(DemoCase):
         problems: dict[str, list[str]] = {}
         for view in views:
             self.open(view)
-            self.page.wait_for_load_state("networkidle")
+            self.settled()
             expect(self.page.locator("h1").first).to_be_visible()
             if view.rsplit("/", 1)[-1] in STAGES:
                 expect(self.page.locator("main svg").first).to_be_visible()
@@ -48,7 +48,7 @@ class Desk(DemoCase):
     def test_dark_has_contrast_too(self) -> None:
         self.open(self.path("Bramble", "14-cell, first idea", "protect"))
         self.page.get_by_role("button", name="Dark").click()
-        self.page.wait_for_load_state("networkidle")
+        self.settled()
         self.assertEqual(self.axe(), [])
 
     def test_a_long_list_of_builds_shows_the_rest_when_asked(self) -> None:
@@ -102,7 +102,7 @@ class Desk(DemoCase):
         expect(page.get_by_label("Wheels turn forward")).to_be_visible()
         with page.expect_response("**/ticks/*"):
             held[0].continue_()
-        page.wait_for_load_state("networkidle")
+        self.settled()
         expect(page.get_by_label("Wheels turn forward")).to_be_visible()
         expect(page).to_have_url(re.compile("/prove$"))
 
@@ -191,7 +191,7 @@ class Phone(DemoCase):
         problems: dict[str, list[str]] = {}
         for stage, action in actions.items():
             self.open(self.path("Bramble", "14-cell pack", stage))
-            self.page.wait_for_load_state("networkidle")
+            self.settled()
             action.scroll_into_view_if_needed()
             expect(action).to_be_visible()
             # The tape of stages is longer than the screen: the one in view is marked in it.
@@ -220,5 +220,5 @@ class Phone(DemoCase):
     def test_garage_and_start_fit(self) -> None:
         for path in ("/", "/start"):
             self.open(path)
-            self.page.wait_for_load_state("networkidle")
+            self.settled()
             self.assertEqual([*self.axe(), *self.too_wide()], [])

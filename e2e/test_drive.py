@@ -56,7 +56,7 @@ class Sections(DemoCase):
         change.get_by_role("button", name="Put it in").click()
         expect(page.get_by_role("textbox", name="Motor teeth")).to_have_value("11")
         self.saved()
-        page.wait_for_load_state("networkidle")
+        self.settled()
         self.assertEqual(Setup.objects.get(name="Eight-cell LFP").document["drivetrain"]["motor_teeth"], 11)
 
     def test_a_course_from_a_file_and_its_refusal(self) -> None:
@@ -71,7 +71,7 @@ class Sections(DemoCase):
         expect(page.get_by_role("button", name="Back lane")).to_have_attribute("aria-pressed", "true")
         expect(page.locator('[data-outcome="run_time_s"]')).to_contain_text("Back lane")
         self.saved()
-        page.wait_for_load_state("networkidle")
+        self.settled()
         course = Setup.objects.get(name="Eight-cell LFP").document["course"]
         self.assertEqual(course["name"], "Back lane")
         self.assertAlmostEqual(max(segment["grade"] for segment in course["segments"]), 0.05, delta=0.005)
@@ -99,7 +99,7 @@ class OnThePhone(DemoCase):
         found = {}
         for section in ("ride", "heat", "gears", "sprockets", "riders"):
             self.open(self.path("Thistle", "Eight-cell LFP", f"drive?more={section}"))
-            self.page.wait_for_load_state("networkidle")
+            self.settled()
             expect(self.page.locator("h1").first).to_be_visible()
             found[section] = [*self.axe("main" if found else ""), *self.too_wide()]
         self.open(f"/builds/{build.pk}/compare")

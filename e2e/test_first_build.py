@@ -52,7 +52,7 @@ class WholeTrail(BrowserCase):
         for box in boxes.all():
             box.check()
             expect(box).to_be_checked()
-            self.page.wait_for_load_state("networkidle")
+            self.settled()
         self.ride()
         expect(page.locator("table")).to_contain_text("6.6")
 
@@ -76,7 +76,7 @@ class WholeTrail(BrowserCase):
     def to_stage(self, name: str) -> None:
         self.page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile(name, re.I)).click()
         expect(self.page.get_by_role("heading", name=name.capitalize(), exact=True)).to_be_visible()
-        self.page.wait_for_load_state("networkidle")
+        self.settled()
 
     def ride(self) -> None:
         """A timed run out and back."""
@@ -106,8 +106,7 @@ class WholeTrail(BrowserCase):
         page = self.page
         looks = page.locator("[data-findings] article").filter(has=page.locator("b", has_text=re.compile("^To look at$")))
         for _ in range(12):
-            page.wait_for_load_state("networkidle")
-            page.wait_for_timeout(700)
+            self.settled()
             if looks.count() == 0:
                 return
             button = looks.first.locator("button.btn").first

@@ -122,7 +122,7 @@ class HookupAtDepth(DemoCase):
             self.open(self.path("Pocket Comet", "Two packs", "hookup"))
             for section in SECTIONS:
                 page.get_by_role("button", name=section, exact=True).click()
-                page.wait_for_load_state("networkidle")
+                self.settled()
                 within = "" if section == SECTIONS[0] else 'section[aria-label="More of the hookup"]'
                 problems[f"{section} {'phone' if size else ''}"] = [*self.axe(within), *self.too_wide()]
         self.assertEqual({section: found for section, found in problems.items() if found}, {})
@@ -141,10 +141,10 @@ class HookupAtDepth(DemoCase):
             tried = page.locator('section[aria-label="More of the hookup"] ol li').count()
             page.get_by_role("button", name=did).click()
             expect(page.locator('section[aria-label="More of the hookup"] ol li')).to_have_count(tried + 1)
-            page.wait_for_load_state("networkidle")
+            self.settled()
         expect(page.get_by_role("heading", name="Found: leave it so")).to_be_visible()
         self.saved()
-        page.wait_for_load_state("networkidle")
+        self.settled()
         self.assertEqual([trial["outcome"] for trial in self.document()["order_trials"]], ["jerks", "smooth backward", "smooth forward"])  # type: ignore[attr-defined]
 
     def test_colours_pair_by_function_and_come_out_and_in_as_a_table(self) -> None:

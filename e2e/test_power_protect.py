@@ -29,11 +29,11 @@ class Packs(DemoCase):
         expect(page.get_by_role("heading", name="Unlike packs in series")).to_have_count(0)
         expect(page.locator('[data-save="saved"]').first).to_be_attached()
         # What answers more slowly may still move the place to drop it.
-        page.wait_for_load_state("networkidle")
+        self.settled()
         page.locator('[data-pack="A2"]').drag_to(page.get_by_text("drop here for a new row"))
         expect(page.get_by_role("button", name=re.compile("^Pack B: "))).to_be_visible()
         self.saved()
-        page.wait_for_load_state("networkidle")
+        self.settled()
         self.assertEqual(self.rows("Two side by side"), [[new], [old]])
         page.get_by_role("button", name="Copy row A").click()
         expect(page.get_by_role("group", name="Row C")).to_be_visible()
@@ -69,7 +69,7 @@ class Packs(DemoCase):
         expect(page.get_by_text("100 mΩ at 25 °C", exact=False).or_(page.get_by_text(re.compile("Pack A:")))).to_be_visible()
         page.get_by_role("button", name="Use it as measured").click()
         self.saved()
-        page.wait_for_load_state("networkidle")
+        self.settled()
         unit = Setup.objects.get(name="Three side by side").document["bank"]["rows"][0]["units"][0]
         self.assertEqual((unit["resistance_ohm"]["basis"], round(unit["resistance_ohm"]["value"], 4)), ("measured", 0.1))
 
@@ -98,7 +98,7 @@ class Wiring(DemoCase):
         page.get_by_label("Wire", exact=True).first.select_option("16")
         expect(tree.get_by_role("button", name=re.compile("Rows A to C"))).to_contain_text("16 AWG")
         self.saved()
-        page.wait_for_load_state("networkidle")
+        self.settled()
         rows = Setup.objects.get(name="Three side by side").document["bank"]["rows"]
         self.assertEqual([row["lead"]["awg"] for row in rows], [16, 16, 16])
         self.assertEqual([*self.axe(), *self.too_wide()], [])
@@ -111,7 +111,7 @@ class OnThePhone(DemoCase):
         found = {}
         for stage in ("power", "protect"):
             self.open(self.path("Marmalade", "Three side by side", stage))
-            self.page.wait_for_load_state("networkidle")
+            self.settled()
             expect(self.page.locator("h1").first).to_be_visible()
             found[stage] = [*self.axe(), *self.too_wide()]
         self.assertEqual(found, {"power": [], "protect": []})

@@ -47,7 +47,7 @@ class FromStart(BrowserCase):
         """To a stage."""
         self.page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile(name, re.I)).click()
         expect(self.page.get_by_role("heading", name=name.capitalize(), exact=True)).to_be_visible()
-        self.page.wait_for_load_state("networkidle")
+        self.settled()
 
     def no_stops(self) -> None:
         """Nothing holds the plan up, on any of its stages."""

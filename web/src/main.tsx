@@ -3,6 +3,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app/App";
 import { SettingsProvider } from "./lib/settings";
+import { Underway } from "./lib/underway";
 import "./styles.css";
 
 // Always: the server may stand in this house, whatever the browser thinks of the way to the world.
@@ -18,6 +19,7 @@ if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queries}>
+        <Underway />
         <SettingsProvider>
           <App />
         </SettingsProvider>

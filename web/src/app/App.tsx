@@ -8,6 +8,7 @@ import { Door } from "../door/Door";
 import { invited, Join } from "../door/Join";
 import { Outbox } from "../frame/Outbox";
 import { keepFor } from "../lib/drafts";
+import { useHold } from "../lib/underway";
 import { shown } from "../look/link";
 
 const GarageHome = lazy(() => import("../garage/GarageHome").then((m) => ({ default: m.GarageHome })));
@@ -52,11 +53,14 @@ export function Broken() {
   );
 }
 
-const Waiting = () => (
-  <p className="p-6 text-ink2" role="status">
-    Opening…
-  </p>
-);
+function Waiting() {
+  useHold();
+  return (
+    <p className="p-6 text-ink2" role="status">
+      Opening…
+    </p>
+  );
+}
 const page = (node: React.ReactNode) => <Suspense fallback={<Waiting />}>{node}</Suspense>;
 
 const router = createBrowserRouter([

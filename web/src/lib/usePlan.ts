@@ -3,14 +3,22 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { client, type Evaluation, Failed, type FindingFixes, type Problem, type Ranges, unwrap } from "../api/client";
 import type { Doc } from "./pointer";
+import { hold } from "./underway";
 
 /** A value that follows after a pause, so that slower answers wait for the end of typing. */
 export function useSettled<T>(value: T, ms: number): T {
   const [settled, setSettled] = useState(value);
   useEffect(() => {
     // An object put together anew with the same parts is the same: else each settling would draw the page and begin the next one.
-    const timer = setTimeout(() => setSettled((now) => (alike(now, value) ? now : value)), ms);
-    return () => clearTimeout(timer);
+    const release = hold();
+    const timer = setTimeout(() => {
+      setSettled((now) => (alike(now, value) ? now : value));
+      release();
+    }, ms);
+    return () => {
+      clearTimeout(timer);
+      release();
+    };
   }, [value, ms]);
   return settled;
 }

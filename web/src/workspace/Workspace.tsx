@@ -12,6 +12,7 @@ import { assumedOf } from "../lib/assumed";
 import { useInGarageOf } from "../lib/garage";
 import { applyPatch } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
+import { useHold } from "../lib/underway";
 import { sentence } from "../lib/units";
 import { useDriveChanges } from "../lib/useDeepPlan";
 import { useDraft } from "../lib/useDraft";
@@ -195,7 +196,7 @@ function Bench({ build, row, at, place }: { build: Build; row: SetupRow; at: Sta
   const panel = useMemo(
     () => (
       <FormProvider value={scope}>
-        <Suspense fallback={<p role="status">Opening…</p>}>
+        <Suspense fallback={<Opening />}>
           <Panel build={build} row={row} draft={draft} plan={plan} place={place} apply={apply} />
         </Suspense>
       </FormProvider>
@@ -303,6 +304,11 @@ function Bench({ build, row, at, place }: { build: Build; row: SetupRow; at: Sta
 }
 
 const FLAG = <Flag size={15} aria-hidden="true" />;
+
+function Opening() {
+  useHold();
+  return <p role="status">Opening…</p>;
+}
 
 export function Workspace() {
   const { buildId, setupId, stage, place } = useParams();
