@@ -299,7 +299,7 @@ def kept_answers() -> tuple[Any, ...]:
 @functools.cache
 def live_functions() -> tuple[types.FunctionType, ...]:
     """Every function of the core there is before a change is made, those made within others too: a rule may be one of them."""
-    return tuple(one for one in gc.get_objects() if isinstance(one, types.FunctionType) and one.__module__.startswith("gecko."))
+    return tuple(one for one in gc.get_objects() if isinstance(one, types.FunctionType) and (one.__module__ or "").startswith("gecko."))
 
 
 def _within(code: types.CodeType) -> Iterator[types.CodeType]:

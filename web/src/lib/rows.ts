@@ -10,7 +10,7 @@ export const MOST_ROWS = 8;
 export const MOST_SERIES = 10;
 
 export function rowsOf(doc: Doc): Row[] {
-  return (read(doc, "/bank/rows") as Row[] | undefined) ?? [];
+  return read(doc, "/bank/rows") ?? [];
 }
 
 export const letter = (row: number) => String.fromCharCode(65 + row);
@@ -78,7 +78,7 @@ export function moved(rows: Row[], from: Spot, to: { row: number; unit?: number 
   const pack = rows[from.row]?.units[from.unit];
   if (!pack || to.row < 0 || to.row > rows.length || (to.row === rows.length && rows.length >= MOST_ROWS)) return rows;
   const without = rows.map((r, i) => (i === from.row ? { ...r, units: r.units.filter((_, u) => u !== from.unit) } : r));
-  if (to.row === rows.length) return kept([...without, { ...(rows[from.row] as Row), units: [pack] }], rows);
+  if (to.row === rows.length) return kept([...without, { ...rows[from.row], units: [pack] }], rows);
   const target = without[to.row] as Row;
   if (to.row !== from.row && target.units.length >= MOST_SERIES) return rows;
   const at = Math.min(to.unit ?? target.units.length, target.units.length);

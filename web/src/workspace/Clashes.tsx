@@ -39,7 +39,7 @@ export function valueWords(value: unknown, path: string, units: UnitChoice): str
   if (value === null || value === undefined || value === "") return "nothing";
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value === "number") {
-    const [, kind, own] = endingOf(path.split("/").at(-1) ?? "") ?? [/$/, "plain" as Kind, ""];
+    const [, kind, own] = endingOf(path.split("/").at(-1) ?? "") ?? [/$/, "plain", ""];
     return kind === "plain" ? `${plainNumber(value)} ${own}`.trim() : withUnit(value, kind, units);
   }
   if (typeof value !== "object") return String(value);

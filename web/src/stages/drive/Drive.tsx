@@ -79,10 +79,10 @@ export function Drive({ build, row, draft, plan }: StageProps) {
     const also = (draft.doc.also as Doc[] | null | undefined) ?? [];
     const place = also.findIndex((one) => (one.name || "Rider") === name);
     const known = riders.find((r) => r.name === name);
-    const one = place >= 0 ? also[place] : known && ({ ...(known.document as Doc), name } as Doc);
+    const one = place >= 0 ? also[place] : known && { ...known.document, name };
     if (!one) return;
     // Who rode it until now still does.
-    const before = draft.doc.rider as Doc | null | undefined;
+    const before = draft.doc.rider;
     const others = also.filter((_, at) => at !== place);
     draft.replace(
       { ...draft.doc, rider: one, also: place >= 0 && before ? [before, ...others] : others },

@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useId } from "react";
 import { client, type Hookup, unwrap } from "../../api/client";
-import { type Doc, type Json, read } from "../../lib/pointer";
+import { type Doc, read } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
 import { CheckField, Segmented, SelectField, TextField, useForm } from "../../ui/Field";
 import { FilePick } from "../../ui/FilePick";
@@ -72,7 +72,7 @@ function HalfWires({
   const { doc, edit } = useForm();
   const colours = useId();
   const wires = (read(doc, pointer) as Doc[] | undefined) ?? [];
-  const set = (list: Doc[]) => edit(pointer, list as unknown as Json);
+  const set = (list: Doc[]) => edit(pointer, list);
   const change = (i: number, key: string, value: string) => set(wires.map((w, k) => (k === i ? { ...w, [key]: value } : w)));
   return (
     <fieldset className="min-w-0">
@@ -164,7 +164,7 @@ function Found({ found }: { found: Crosswalk }) {
           <ul className="list-disc pl-5">
             {found.to_find.map((one) => (
               <li key={one.half + one.function}>
-                <b>{one.function}</b> on {sides[one.half as Half]}
+                <b>{one.function}</b> on {sides[one.half]}
                 {one.among.length > 1 ? `, one of ${one.among.filter(Boolean).join(", ")}` : ""}: {one.how}
               </li>
             ))}
@@ -177,7 +177,7 @@ function Found({ found }: { found: Crosswalk }) {
           <ul className="list-disc pl-5">
             {found.left_over.map((one) => (
               <li key={one.half + one.colour}>
-                <b>{one.colour}</b> on {sides[one.half as Half]}
+                <b>{one.colour}</b> on {sides[one.half]}
                 {one.function ? `, ${one.function}` : ""}. {one.what}
               </li>
             ))}
@@ -221,7 +221,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
   });
   const kept = (garage.data?.rack ?? []).filter((part) => part.kind === "plug colours");
   const twoMotors = Number(read(doc, "/motor/count") ?? 1) === 2;
-  const pairs = (read(doc, "/plug_pairs") as Doc[] | undefined) ?? [];
+  const pairs = read(doc, "/plug_pairs") ?? [];
   const set = (list: Doc[]) => edit("/plug_pairs", list);
   const functions = useQuery({
     queryKey: ["plug functions"],

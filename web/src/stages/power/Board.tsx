@@ -127,6 +127,7 @@ export function Board({
                   <Dragged
                     key={u}
                     spot={spot}
+                    name={spotName(rows, spot)}
                     className={`flex cursor-grab rounded-md border-[1.5px] ${here ? "border-focus bg-card outline-2 outline-focus" : "border-ink bg-leaftint"}`}
                   >
                     <span className="w-3 shrink-0 self-center text-center leading-[9px] text-ink3" aria-hidden="true">
@@ -235,13 +236,14 @@ function Place({
 }
 
 /** A pack that mouse or finger carries; keys move the button within. */
-function Dragged({ spot, className, children }: { spot: Spot; className: string; children: ReactNode }) {
+function Dragged({ spot, name, className, children }: { spot: Spot; name: string; className: string; children: ReactNode }) {
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: `pack ${spot.row} ${spot.unit}`, data: spot });
   const carried = transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 1 } : {};
   return (
     <div
       ref={setNodeRef}
       {...listeners}
+      data-pack={name}
       style={{ position: "relative", ...carried }}
       className={`${className} ${isDragging ? "shadow-lg" : ""}`}
     >

@@ -17,7 +17,7 @@ export const LAMPS: Doc = {
 
 export const Accessories = memo(function Accessories() {
   const { doc, edit } = useForm();
-  const list = ((read(doc, "/auxiliaries") as Json[] | undefined) ?? []) as Doc[];
+  const list = (read(doc, "/auxiliaries") ?? []) as Doc[];
   const volts = dcClass(doc);
   return (
     <div className="grid gap-4">

@@ -1,5 +1,5 @@
 /** The plugs of a place: the main and motor path, or a row. */
-import { type Doc, type Json, read } from "../../lib/pointer";
+import { type Doc, read } from "../../lib/pointer";
 import { CheckField, NumberField, SelectField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
 
@@ -9,7 +9,7 @@ const KINDS = ["spade 6.3", "bullet 4", "bullet 5.5", "two-pole 60", "two-pole 9
 
 export function Plugs({ path, add }: { path: string; add: string }) {
   const { doc, edit } = useForm();
-  const list = ((read(doc, path) as Json[] | undefined) ?? []) as Doc[];
+  const list = (read(doc, path) ?? []) as Doc[];
   return (
     <div className="mt-3 grid gap-3">
       {list.map((_, i) => (

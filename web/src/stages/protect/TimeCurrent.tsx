@@ -21,7 +21,7 @@ export const TimeCurrent = memo(function TimeCurrent({
 }) {
   const { units } = useSettings();
   const pick = choice[which];
-  const lines = choice.curves?.[which] as Record<string, Curve> | undefined;
+  const lines = choice.curves?.[which];
   if (!pick || !lines) return null;
   const { shortest, longest, wire: heat, withstand } = lines as Record<"shortest" | "longest" | "wire" | "withstand", Curve>;
   const fails = pick.fails.includes("wire") || pick.fails.includes("withstand");
