@@ -68,6 +68,7 @@ lint: setup
 	.venv/bin/ruff format --check .
 	.venv/bin/lint-imports
 	cd web && npx --no-install biome check . && npx --no-install depcruise src
+	cd web && node guard.mjs
 	$(PY) tools/check_web.py
 	$(PY) tools/licences.py --check
 

@@ -348,6 +348,8 @@ class Evaluation(Out):
     """Nothing is missing, and no stop with gate plan or power is open. Without what was overruled or observed, which the server knows."""
     survey: list[Asked] = []
     """Every question of the survey that this machine raises, answered or not."""
+    rider_grown_up: bool = False
+    """The rider is known to be grown up: the cap is advice, and who wants the front to lift may say so."""
     openings: dict[Stage, str] = {}
     """What to do at a stage, in one sentence: its first stop's way out, else what to look at, else that there is nothing to do."""
 

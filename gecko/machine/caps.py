@@ -97,6 +97,11 @@ class Cap:
         return self.own_m_s is not None and self.own_m_s > self.suggested_m_s * 1.005
 
 
+def grown_up(rider: Rider | None) -> bool:
+    """Whether somebody is known to be grown up."""
+    return rider is not None and rider.age_years is not None and rider.age_years >= ADULT_YEARS
+
+
 def cap_of(rider: Rider | None, vehicle: Vehicle | None, family: FamilyDefaults | None, tyre: Tyre) -> Cap | None:
     """The cap of a rider on a machine; None while the machine is not known. [m/s]
 
@@ -115,7 +120,7 @@ def cap_of(rider: Rider | None, vehicle: Vehicle | None, family: FamilyDefaults 
     basis: Literal["entered", "by age", "maker", "youngest"] = "entered" if own is not None else "youngest" if age is None else "by age"
     if maker is not None and maker < speed:
         speed, basis = maker, "maker"
-    advice = age is not None and age >= ADULT_YEARS
+    advice = grown_up(rider)
     return Cap(
         speed_m_s=speed,
         suggested_m_s=suggested,

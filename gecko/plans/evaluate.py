@@ -23,6 +23,7 @@ from gecko.common.figures import Number
 from gecko.document.context import Context
 from gecko.document.parts.pack import REST_FULL_PER_CELL_V, Pack, another, as_kind
 from gecko.document.setup import MOST_IN_SERIES, MOST_ROWS, Bank, Setup
+from gecko.machine.caps import grown_up
 from gecko.machine.resolve import Resolved
 from gecko.physics.heat.motor import WINDING_STOP_C
 from gecko.physics.road.forces import turn_speeds
@@ -56,6 +57,7 @@ def evaluate(setup: Setup, context: Context | None = None) -> Evaluation:
         findings=findings,
         curves=build_curves(a) if a.machine is not None else Curves(),
         survey=list(survey(a)),
+        rider_grown_up=grown_up(setup.rider),
         openings=openings(findings),
         ready=a.machine is not None and not any(f.gate in ("plan", "power") for f in findings) and not any(g.kind == "missing" for g in gaps),
     )

@@ -11,7 +11,7 @@ from gecko.analysis.chances import LIKELY, Chance, chance
 from gecko.analysis.whole import Analysis
 from gecko.common.words import likely_words, q, volts
 from gecko.document.parts.rider import Rider
-from gecko.machine.caps import YOUNG_YEARS
+from gecko.machine.caps import YOUNG_YEARS, grown_up
 from gecko.machine.carried import drive_kg, exchanged_kg
 from gecko.reference.kinds import Brake, Tyre
 from gecko.rules import margins
@@ -238,7 +238,7 @@ def wheelie(a: Analysis) -> Iterator[Trip]:
 
 def _wants_it(rider: Rider | None) -> bool:
     """A grown-up who says with name and reason that the front may lift."""
-    return rider is not None and bool(rider.name) and rider.age_years is not None and rider.age_years >= 18 and len(rider.wheelie_wanted.split()) >= 3
+    return rider is not None and grown_up(rider) and bool(rider.name) and len(rider.wheelie_wanted.split()) >= 3
 
 
 @rule("ride.stop", station="rider", stage="drive", principle="New speed needs new brakes.")

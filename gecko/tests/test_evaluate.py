@@ -152,6 +152,14 @@ class AnyValidSetup(TestCase):
             self.assertLessEqual(span.low, span.high, name)
 
 
+class GrownUps(TestCase):
+    def test_from_eighteen_on_and_only_where_the_age_is_known(self) -> None:
+        for age, grown in ((17.9, False), (18, True), (None, False)):
+            with self.subTest(age):
+                self.assertEqual(evaluate(bike(rider={"name": "Kit", "age_years": age})).rider_grown_up, grown)
+        self.assertFalse(evaluate(bike(rider=None)).rider_grown_up)
+
+
 class Drafts(TestCase):
     def test_an_empty_draft_lists_what_is_missing(self) -> None:
         found = evaluate(load_setup({}))

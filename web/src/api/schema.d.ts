@@ -3476,6 +3476,12 @@ export interface components {
              */
             survey: components["schemas"]["Asked"][];
             /**
+             * Rider Grown Up
+             * @description The rider is known to be grown up: the cap is advice, and who wants the front to lift may say so.
+             * @default false
+             */
+            rider_grown_up: boolean;
+            /**
              * Openings
              * @description What to do at a stage, in one sentence: its first stop's way out, else what to look at, else that there is nothing to do.
              * @default {}

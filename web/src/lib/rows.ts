@@ -1,13 +1,14 @@
 /** The rows of the bank in the document, and what steppers, drags and keys make of them. */
+
 import type { Pack } from "../api/client";
+import { MOST } from "./choices";
 import { type Doc, type Json, read } from "./pointer";
 
 export type Row = { units: Pack[]; fuse?: Json; lead?: Json; link?: Json; plugs?: Json };
 export type Spot = { row: number; unit: number };
 
-export const MOST_ROWS = 8;
-
-export const MOST_SERIES = 10;
+export const MOST_ROWS = MOST["Bank.rows"];
+export const MOST_SERIES = MOST["Row.units"];
 
 export function rowsOf(doc: Doc): Row[] {
   return read(doc, "/bank/rows") ?? [];

@@ -61,6 +61,13 @@ export function fromShown(value: number, unit: string): number {
 
 const trim = (text: string) => (text.includes(".") ? text.replace(/\.?0+$/, "") : text);
 
+/** A knob's marks run from 0 to 10. */
+export const toMark = (share: number) => 10 * share;
+export const fromMark = (mark: number) => mark / 10;
+
+/** Ohms of packs and joints are so small that they are told in thousandths. */
+export const milliohms = (ohm: number) => `${plainNumber(1000 * ohm, 1)} mΩ`;
+
 /** A plain number with sensible digits: 7.4, 38, 1200. */
 export function plainNumber(value: number, digits?: number): string {
   const places = digits ?? (Math.abs(value) < 10 ? 2 : Math.abs(value) < 100 ? 1 : 0);

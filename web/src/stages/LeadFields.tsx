@@ -1,14 +1,12 @@
 /** The fields of a lead and of a fuse, wherever they stand in the document. */
+import { choices, valuesOf } from "../lib/choices";
 import { read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { type UnitChoice, wire } from "../lib/units";
 import { CheckField, NumberField, SelectField, TextField, useForm } from "../ui/Field";
 import { Grid } from "./Heading";
 
-const GAUGES = [18, 16, 14, 12, 10, 8, 6, 4, 2] as const;
-const FUSE_KINDS = ["blade", "large blade", "bolt-down", "cartridge"].map((k) => [k, k] as const);
-
-const wireOptions = (units: UnitChoice) => GAUGES.map((g) => [String(g), wire(g, units)] as const);
+const wireOptions = (units: UnitChoice) => valuesOf("Lead.awg").map((g) => [String(g), wire(g, units)] as const);
 
 export function LeadFields({ path }: { path: string }) {
   const { doc, edit } = useForm();
@@ -25,32 +23,15 @@ export function LeadFields({ path }: { path: string }) {
       <SelectField
         label="Insulation"
         pointer={`${path}/insulation`}
-        options={[
-          ["60", "60 °C"],
-          ["75", "75 °C"],
-          ["105", "105 °C"],
-          ["silicone", "silicone"],
-        ]}
+        options={choices("Lead.insulation", { "60": "60 °C", "75": "75 °C", "105": "105 °C" })}
       />
-      <SelectField
-        label="Made of"
-        pointer={`${path}/material`}
-        options={[
-          ["copper", "copper"],
-          ["copper-clad aluminium", "copper-clad aluminium"],
-        ]}
-      />
+      <SelectField label="Made of" pointer={`${path}/material`} options={choices("Lead.material")} />
       <NumberField label="Wires in the bundle" pointer={`${path}/bundle_conductors`} plain whole />
       <NumberField label="Wires side by side" pointer={`${path}/strands`} plain whole />
       <SelectField
         label="Ends joined by"
         pointer={`${path}/joint`}
-        options={[
-          ["unknown", "not known"],
-          ["crimped", "crimp"],
-          ["soldered", "solder"],
-          ["twist cap", "twist cap"],
-        ]}
+        options={choices("Lead.joint", { unknown: "not known", crimped: "crimp", soldered: "solder" })}
       />
       <TextField label="Colour, plus" pointer={`${path}/colour`} />
       <TextField label="Colour, minus" pointer={`${path}/colour_back`} />
@@ -69,16 +50,12 @@ export function FuseFields({ path }: { path: string }) {
   return (
     <Grid min={148}>
       <NumberField label="Fuse" pointer={`${path}/rating_a`} unit="A" plain />
-      <SelectField label="Kind" pointer={`${path}/kind`} options={FUSE_KINDS} />
+      <SelectField label="Kind" pointer={`${path}/kind`} options={choices("Fuse.kind")} />
       <NumberField label="Its DC volts" pointer={`${path}/dc_volts_v`} unit="V" plain />
       <SelectField
         label="Sits in the"
         pointer={`${path}/side`}
-        options={[
-          ["positive", "plus lead"],
-          ["negative", "minus lead"],
-          ["unknown", "not known"],
-        ]}
+        options={choices("Fuse.side", { positive: "plus lead", negative: "minus lead", unknown: "not known" })}
       />
       <NumberField label="From the packs" pointer={`${path}/distance_m`} kind="span" />
       <NumberField label="Breaks a short of" pointer={`${path}/breaking_a`} unit="A" plain />

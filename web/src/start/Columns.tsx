@@ -1,6 +1,8 @@
 /** The three questions: which machine, which packs, who rides. */
+
 import type { ReactNode } from "react";
 import type { Overview } from "../api/client";
+import { choices, MOST } from "../lib/choices";
 import { type Doc, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { withUnit } from "../lib/units";
@@ -241,17 +243,13 @@ export function Riders({ riders, cap }: { riders: Known[]; cap: number | null | 
         <button
           type="button"
           className="btn"
-          disabled={also.length >= 8 || (!main && riders.length === 0)}
+          disabled={also.length >= MOST["Setup.also"] || (!main && riders.length === 0)}
           onClick={() => (main ? edit("/also", [...also, { name: "" }]) : edit("/rider", { name: "" }))}
         >
           + Somebody else, too
         </button>
         <div className="min-w-36 flex-1">
-          <SelectField
-            label="Where it is ridden"
-            pointer="/ground/surface"
-            options={["paving", "packed dirt", "short grass", "long grass", "deep sand"].map((s) => [s, s] as const)}
-          />
+          <SelectField label="Where it is ridden" pointer="/ground/surface" options={choices("Ground.surface")} />
         </div>
       </div>
       <Foot>

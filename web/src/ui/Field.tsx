@@ -1,4 +1,5 @@
 /** Fields bound to a Setup document: typed text and parsed number are separate, so half-typed input is never destroyed. */
+
 import { Popover } from "radix-ui";
 import {
   type ComponentType,
@@ -14,6 +15,7 @@ import {
   useSyncExternalStore,
 } from "react";
 import type { Problem } from "../api/client";
+import type { Option } from "../lib/choices";
 import { type Doc, type Json, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { fromShown, type Kind, parseNumber, plainNumber, sentence, toShown, unitOf } from "../lib/units";
@@ -304,8 +306,6 @@ export const TextField = fieldOf(function TextField({
     </Labelled>
   );
 });
-
-export type Option = readonly [value: string, label: string];
 
 export const SelectField = fieldOf(function SelectField({
   label,

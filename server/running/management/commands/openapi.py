@@ -1,4 +1,4 @@
-"""Writes the OpenAPI document the web's types are made from, or checks that it is not stale."""
+"""Writes the OpenAPI document the web's types are made from and what it offers to choose from, or checks that neither is stale."""
 
 from __future__ import annotations
 
@@ -10,11 +10,12 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from server.api import api
+from server.choices import as_typescript
 from server.described import described
 
 
 class Command(BaseCommand):
-    """`manage.py openapi` writes server/openapi.json; `--check` only compares."""
+    """`manage.py openapi` writes server/openapi.json and web/src/api/choices.ts; `--check` only compares."""
 
     help = __doc__
 
@@ -22,10 +23,13 @@ class Command(BaseCommand):
         parser.add_argument("--check", action="store_true", help="fail when the committed document is stale")
 
     def handle(self, *_args: Any, **options: Any) -> None:
-        file: Path = settings.ROOT / "server" / "openapi.json"
-        text = json.dumps(described(api), indent=1, ensure_ascii=False) + "\n"
-        if options["check"]:
-            if not file.exists() or file.read_text(encoding="utf-8") != text:
-                raise CommandError("server/openapi.json is stale: run `make api-types` and commit both files.")
-            return
-        file.write_text(text, encoding="utf-8")
+        made = {
+            "server/openapi.json": json.dumps(described(api), indent=1, ensure_ascii=False) + "\n",
+            "web/src/api/choices.ts": as_typescript(),
+        }
+        for name, text in made.items():
+            file: Path = settings.ROOT / name
+            if not options["check"]:
+                file.write_text(text, encoding="utf-8")
+            elif not file.exists() or file.read_text(encoding="utf-8") != text:
+                raise CommandError(f"{name} is stale: run `make api-types` and commit what it writes.")

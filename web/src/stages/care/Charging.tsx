@@ -1,6 +1,8 @@
 /** Charger against pack, unit by unit, with the hours. */
+
 import { useQuery } from "@tanstack/react-query";
 import { type ChargePlan, client, unwrap } from "../../api/client";
+import { choices } from "../../lib/choices";
 import { useParts } from "../../lib/parts";
 import { read } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
@@ -101,45 +103,30 @@ export function Charging({ draft }: StageProps) {
             <SelectField
               label="Made for"
               pointer={`/chargers/${i}/chemistry`}
-              options={[
-                ["li-ion", "li-ion"],
-                ["lfp", "LFP"],
-                ["lead", "lead"],
-              ]}
+              options={choices("Charger.chemistry", { lfp: "LFP" })}
             />
             <SelectField
               label="Charges"
               pointer={`/chargers/${i}/per`}
-              options={[
-                ["unit", "packs one by one"],
-                ["bank", "the bank in place"],
-              ]}
+              options={choices("Charger.per", { unit: "packs one by one", bank: "the bank in place" })}
             />
             <SelectField
               label="Its plug"
               pointer={`/chargers/${i}/plug`}
-              options={[
-                ["own", "one of its own"],
-                ["mains pattern", "mains pattern"],
-                ["shared pattern", "fits other volts too"],
-              ]}
+              options={choices("Charger.plug", { own: "one of its own", "shared pattern": "fits other volts too" })}
             />
             <SelectField
               label="Charges through"
               pointer={`/chargers/${i}/through`}
-              options={[
-                ["its own port", "the pack's own port or dock"],
-                ["output contacts", "the contacts it gives by"],
-              ]}
+              options={choices("Charger.through", {
+                "its own port": "the pack's own port or dock",
+                "output contacts": "the contacts it gives by",
+              })}
             />
             <SelectField
               label="Where it charges"
               pointer={`/chargers/${i}/place`}
-              options={[
-                ["watched, clear of ways out", "watched, clear of ways out"],
-                ["unwatched", "nobody near"],
-                ["on a way out", "on a way out"],
-              ]}
+              options={choices("Charger.place", { unwatched: "nobody near" })}
             />
             <NumberField label="Coldest air there" pointer={`/chargers/${i}/coldest_c`} kind="temp" plain />
             <CheckField label="was opened or mended" pointer={`/chargers/${i}/mains_opened`} />

@@ -1,7 +1,9 @@
 /** The course: one of those shipped, the setup's own stretches, or one read from a file; and out again as a table. */
+
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { memo, useState } from "react";
 import { client, unwrap } from "../../api/client";
+import { choices, MOST } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
 import { upload } from "../../lib/upload";
@@ -9,14 +11,12 @@ import { NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { FilePick } from "../../ui/FilePick";
 import { Trouble } from "../../ui/Trouble";
 
-const SURFACES = ["paving", "packed dirt", "short grass", "long grass", "deep sand"].map((k) => [k, k] as const);
 const PACES = [
   ["share", "share of the top speed"],
   ["speed_m_s", "a speed"],
   ["throttle", "a throttle"],
   ["coast", "let it roll"],
 ] as const;
-const MOST = 1000;
 /** So many stretches are shown at once: a track has hundreds. */
 const SHOWN = 20;
 /** A file up to this size goes with the request; a larger one part by part. */
@@ -143,7 +143,7 @@ export const CourseSection = memo(function CourseSection() {
                   <SelectField
                     label="Ground"
                     pointer={`${at}/surface`}
-                    options={[["", "as the setup"], ...SURFACES]}
+                    options={[["", "as the setup"], ...choices("Segment.surface")]}
                     onPick={(v) => edit(`${at}/surface`, v || null)}
                   />
                   <label className="min-w-0">
@@ -185,7 +185,7 @@ export const CourseSection = memo(function CourseSection() {
           <button
             type="button"
             className="btn mt-2"
-            disabled={segments.length >= MOST}
+            disabled={segments.length >= MOST["Course.segments"]}
             onClick={() => setSegments([...segments, { ...(segments.at(-1) ?? {}), grade: 0, length_m: 50, time_s: null }])}
           >
             One more stretch

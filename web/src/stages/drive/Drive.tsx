@@ -5,7 +5,7 @@ import { client, type Overview, unwrap } from "../../api/client";
 import { useGarage } from "../../lib/garage";
 import { type Doc, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
-import { duration, plainNumber, sentence, withUnit } from "../../lib/units";
+import { duration, fromMark, plainNumber, sentence, toMark, withUnit } from "../../lib/units";
 import { useDriveChanges, useDrivePlan, useSprockets } from "../../lib/useDeepPlan";
 import { useParam } from "../../lib/useParam";
 import { Segmented } from "../../ui/Field";
@@ -134,12 +134,12 @@ export function Drive({ build, row, draft, plan }: StageProps) {
                       min="1"
                       max="10"
                       step="0.1"
-                      value={10 * mark}
-                      onChange={(e) => setMark(Number(e.target.value) / 10)}
+                      value={toMark(mark)}
+                      onChange={(e) => setMark(fromMark(Number(e.target.value)))}
                       className="w-28 accent-[var(--leaf-deep)]"
                     />
                     <p className="font-head text-[18px] font-bold">
-                      {plainNumber(10 * mark)} <span className="font-text text-small font-normal">of 10</span>
+                      {plainNumber(toMark(mark))} <span className="font-text text-small font-normal">of 10</span>
                     </p>
                   </div>
                 </div>
@@ -246,7 +246,7 @@ export function Drive({ build, row, draft, plan }: StageProps) {
         </div>
         <div className="grid content-start gap-5">
           <GearingFields />
-          <RiderFields riders={riders} cap={o?.cap_m_s} />
+          <RiderFields riders={riders} cap={o?.cap_m_s} grownUp={evaluation?.rider_grown_up ?? false} />
         </div>
       </div>
     </>

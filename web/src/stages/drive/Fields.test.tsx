@@ -64,7 +64,7 @@ test("a chain asks for what must fit, a hub does not", () => {
 test("a rider of the garage is put in whole; the electric brake is asked for where there may be one", async () => {
   const { wrap, edits } = formOf({ vehicle: { family: "transplant" }, rider: { name: "Kit" } });
   const riders = [{ id: 1, name: "Bo", document: { age_years: 9 } }];
-  const { user } = show(wrap(<RiderFields riders={riders} cap={3} />));
+  const { user } = show(wrap(<RiderFields riders={riders} cap={3} grownUp={false} />));
   await user.click(screen.getAllByRole("button", { name: "Bo" })[0] as HTMLElement);
   expect(edits.at(-1)).toEqual(["/rider", { age_years: 9, name: "Bo" }]);
   const brake = screen.getByLabelText("Electric brake");
@@ -74,9 +74,18 @@ test("a rider of the garage is put in whole; the electric brake is asked for whe
 test("who else rides it and who rides along are put in whole", async () => {
   const { wrap, edits } = formOf({ vehicle: { family: "quad" }, rider: { name: "Kit" }, also: [{ name: "Cleo" }] });
   const riders = [{ id: 1, name: "Bo", document: { age_years: 9 } }];
-  const { user } = show(wrap(<RiderFields riders={riders} cap={3} />));
+  const { user } = show(wrap(<RiderFields riders={riders} cap={3} grownUp={false} />));
   await user.click(within(screen.getByRole("group", { name: "Who else rides it" })).getByRole("button", { name: "Bo" }));
   expect(edits.at(-1)).toEqual(["/also", [{ name: "Cleo" }, { age_years: 9, name: "Bo" }]]);
   await user.click(within(screen.getByRole("group", { name: "Who rides along" })).getByRole("button", { name: "Bo" }));
   expect(edits.at(-1)).toEqual(["/passenger", { age_years: 9, name: "Bo" }]);
+});
+
+test("only a grown-up is asked whether the front may lift", () => {
+  const { wrap } = formOf({ vehicle: { family: "mini bike" }, rider: { name: "Kit", age_years: 18 } });
+  const shown = show(wrap(<RiderFields riders={[]} cap={9} grownUp />));
+  expect(screen.getByText(/Wants the front to lift/)).toBeDefined();
+  shown.unmount();
+  show(wrap(<RiderFields riders={[]} cap={9} grownUp={false} />));
+  expect(screen.queryByText(/Wants the front to lift/)).toBeNull();
 });

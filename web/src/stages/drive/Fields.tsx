@@ -1,6 +1,8 @@
 /** Drive's fields: motor, controller with modes and knob, gearing and chain, wheel, rider and ground. */
+
 import { memo } from "react";
 import type { Overview } from "../../api/client";
+import { choices, MOST } from "../../lib/choices";
 import { useParts } from "../../lib/parts";
 import { type Doc, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
@@ -9,18 +11,11 @@ import { CheckField, LookField, NumberField, SegmentField, SelectField, TextFiel
 import { PickPart } from "../../ui/PickPart";
 import { Block, Grid } from "../Heading";
 
-const THROTTLES = [
-  ["hall", "three-wire Hall"],
-  ["potentiometer", "potentiometer"],
-  ["switch", "switch"],
-  ["unknown", "not known"],
-] as const;
+const THROTTLES = { hall: "three-wire Hall", unknown: "not known" };
 const YES_NO = [
   ["true", "yes"],
   ["false", "no"],
 ] as const;
-const MOST_MODES = 6;
-const MOST_MARKS = 12;
 
 export const MotorFields = memo(function MotorFields() {
   const { doc, edit } = useForm();
@@ -32,19 +27,15 @@ export const MotorFields = memo(function MotorFields() {
       line="Enter what the label gives; the best known of the speeds counts, and what is measured beats what it suggests."
     >
       <Grid min={128}>
-        <SelectField
-          label="Kind"
-          pointer="/motor/kind"
-          options={["small gear motor", "brushed", "hub", "brushless mid"].map((k) => [k, k] as const)}
-        />
+        <SelectField label="Kind" pointer="/motor/kind" options={choices("Motor.kind")} />
         <SelectField
           label="How many"
           pointer="/motor/wiring"
-          options={[
-            ["single", "one"],
-            ["parallel", "two, in parallel (high)"],
-            ["series", "two, in series (low)"],
-          ]}
+          options={choices("Motor.wiring", {
+            single: "one",
+            parallel: "two, in parallel (high)",
+            series: "two, in series (low)",
+          })}
           onPick={(v) =>
             edit("/motor", {
               ...(read(doc, "/motor") ?? { kind: "brushed" }),
@@ -136,7 +127,7 @@ function Modes() {
         <button
           type="button"
           className="btn"
-          disabled={modes.length >= MOST_MODES}
+          disabled={modes.length >= MOST["Controller.modes"]}
           onClick={() =>
             set([
               ...modes,
@@ -193,7 +184,7 @@ function KnobMarks() {
       <button
         type="button"
         className="btn mt-2"
-        disabled={marks.length >= MOST_MARKS}
+        disabled={marks.length >= MOST["Throttle.knob"]}
         onClick={() =>
           set([...marks, { mark: [0.5, 1, 0.3, 0.7][marks.length] ?? 0.9, speed_m_s: { value: 3, basis: "measured" } }])
         }
@@ -222,12 +213,10 @@ export const ControllerFields = memo(function ControllerFields() {
         <SelectField
           label="Kind"
           pointer="/controller/kind"
-          options={[
-            ["none", "none: pedal straight to motor"],
-            ["brushed", "brushed"],
-            ["brushless", "brushless"],
-            ["knob module", "knob module before the stock pedal"],
-          ]}
+          options={choices("Controller.kind", {
+            none: "none: pedal straight to motor",
+            "knob module": "knob module before the stock pedal",
+          })}
         />
         {!direct && (
           <>
@@ -242,8 +231,12 @@ export const ControllerFields = memo(function ControllerFields() {
                 {read(doc, "/controller/kind") === "brushless" && (
                   <CheckField label="Works only with Hall sensors" pointer="/controller/needs_halls" />
                 )}
-                <SelectField label="Reads a throttle" pointer="/controller/throttle" options={THROTTLES} />
-                <SelectField label="Throttle there is" pointer="/throttle/kind" options={THROTTLES} />
+                <SelectField
+                  label="Reads a throttle"
+                  pointer="/controller/throttle"
+                  options={choices("Controller.throttle", THROTTLES)}
+                />
+                <SelectField label="Throttle there is" pointer="/throttle/kind" options={choices("Throttle.kind", THROTTLES)} />
                 <LookField label="Has brake levers" pointer="/throttle/levers" />
                 <LookField label="Brake lever has a sensor" pointer="/throttle/brake_cut_off_present" />
                 <LookField label="Brake cut-off wired" pointer="/throttle/brake_cut_off_wired" />
@@ -277,10 +270,7 @@ export const ControllerFields = memo(function ControllerFields() {
                 <SelectField
                   label="Held by"
                   pointer="/controller/mounting"
-                  options={[
-                    ["screwed", "screws"],
-                    ["ties only", "ties only"],
-                  ]}
+                  options={choices("Controller.mounting", { screwed: "screws" })}
                 />
                 <CheckField label="Waits until it stands before reverse" pointer="/controller/reverse_locked" />
                 <SegmentField label="Closed in, no air" pointer="/controller/enclosed" options={YES_NO} />
@@ -300,11 +290,7 @@ export const GearingFields = memo(function GearingFields() {
   return (
     <Block title="Gearing and wheel">
       <Grid min={128}>
-        <SelectField
-          label="Drive"
-          pointer="/drivetrain/kind"
-          options={["hub", "chain", "plastic gearbox", "differential", "worm transaxle"].map((k) => [k, k] as const)}
-        />
+        <SelectField label="Drive" pointer="/drivetrain/kind" options={choices("Drivetrain.kind")} />
         {kind === "chain" && (
           <>
             <NumberField label="Motor teeth" pointer="/drivetrain/motor_teeth" plain whole />
@@ -319,12 +305,7 @@ export const GearingFields = memo(function GearingFields() {
         <SelectField
           label="Tyre"
           pointer="/wheel/tyre"
-          options={[
-            ["plastic", "plastic"],
-            ["banded plastic", "plastic, rubber band"],
-            ["solid", "solid"],
-            ["pneumatic", "pneumatic"],
-          ]}
+          options={choices("Wheel.tyre", { "banded plastic": "plastic, rubber band" })}
         />
       </Grid>
       <details className="mt-3">
@@ -440,9 +421,11 @@ function WhoElse({ riders }: { riders: Overview["riders"] }) {
 export const RiderFields = memo(function RiderFields({
   riders,
   cap,
+  grownUp,
 }: {
   riders: Overview["riders"];
   cap: number | null | undefined;
+  grownUp: boolean;
 }) {
   const { doc, edit } = useForm();
   const { units } = useSettings();
@@ -474,43 +457,27 @@ export const RiderFields = memo(function RiderFields({
           kind="speed"
           {...(cap == null ? {} : { typical: shown(cap, "speed", units) })}
         />
-        <SelectField
-          label="Ground"
-          pointer="/ground/surface"
-          options={["paving", "packed dirt", "short grass", "long grass", "deep sand"].map((k) => [k, k] as const)}
-        />
+        <SelectField label="Ground" pointer="/ground/surface" options={choices("Ground.surface")} />
         <NumberField label="Steepest slope" pointer="/ground/hill_grade" kind="grade" plain />
         <NumberField label="Warm day" pointer="/ground/ambient_c" kind="temp" plain />
         <NumberField label="Packs' temperature" pointer="/ground/pack_c" kind="temp" plain />
         <CheckField label="stands while riding" pointer="/rider/standing" />
         <CheckField label="in rain or puddles, too" pointer="/ground/rain" />
-        <SelectField
-          label="Brake"
-          pointer="/vehicle/brake"
-          options={["gearbox drag", "drum or band", "rim", "disc"].map((k) => [k, k] as const)}
-        />
-        <SelectField
-          label="Braked"
-          pointer="/vehicle/braked_axles"
-          options={["rear", "front", "both"].map((k) => [k, k] as const)}
-        />
+        <SelectField label="Brake" pointer="/vehicle/brake" options={choices("Vehicle.brake")} />
+        <SelectField label="Braked" pointer="/vehicle/braked_axles" options={choices("Vehicle.braked_axles")} />
         {transplant && (
           <>
             <SelectField
               label="Electric brake"
               pointer="/vehicle/fail_safe_brake"
-              options={[
-                ["held by power", "works, held open by power"],
-                ["released for good", "released for good"],
-                ["removed", "removed"],
-              ]}
+              options={choices("Vehicle.fail_safe_brake", { "held by power": "works, held open by power" })}
             />
             <NumberField label="Its coil" pointer="/vehicle/fail_safe_brake_v" unit="V" />
             <SegmentField label="Another parking brake" pointer="/vehicle/parking_brake" options={YES_NO} />
           </>
         )}
       </Grid>
-      {Number(read(doc, "/rider/age_years") ?? 0) >= 18 && (
+      {grownUp && (
         <div className="mt-3">
           <TextField label="Wants the front to lift, because" pointer="/rider/wheelie_wanted" />
         </div>

@@ -1,7 +1,7 @@
 /** Each rider's cap and where knob or mode must stand for it: a label to print and stick beside the knob. */
 import type { DrivePlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, withUnit } from "../../lib/units";
+import { plainNumber, toMark, withUnit } from "../../lib/units";
 import { Glyph } from "../../ui/Glyph";
 import { Head, printAlone, td, th, Wide } from "../../ui/Table";
 import { Block } from "../Heading";
@@ -50,7 +50,7 @@ export function RidersSection({
                     <span className="block text-micro text-ink3">{r.cap_basis === "entered" ? "entered" : r.cap_basis}</span>
                   </td>
                   <td className={td}>{speed(r.top_speed_m_s)}</td>
-                  <td className={td}>{r.mark == null ? "–" : plainNumber(10 * r.mark, 1)}</td>
+                  <td className={td}>{r.mark == null ? "–" : plainNumber(toMark(r.mark), 1)}</td>
                   <td className={td}>{r.mode ?? "–"}</td>
                   <td className={td}>
                     {r.name === rides ? (

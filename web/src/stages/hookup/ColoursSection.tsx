@@ -1,7 +1,9 @@
 /** Which colour is which: what one sees on either half of a plug, paired by what it is for. */
+
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useId } from "react";
 import { client, type Hookup, unwrap } from "../../api/client";
+import { choices, MOST } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
 import { CheckField, Segmented, SelectField, TextField, useForm } from "../../ui/Field";
@@ -12,7 +14,6 @@ import { Trouble } from "../../ui/Trouble";
 type Crosswalk = Hookup["plugs"][number];
 type Half = "controller" | "part";
 
-const MOST = 16;
 const NAMES: Record<string, string> = {
   throttle: "Throttle",
   brake: "Brake lever",
@@ -43,17 +44,11 @@ const COLOURS = [
   "white with red",
   "white with black",
 ];
-const GENDERS = [
-  ["", "not looked"],
-  ["pins", "pins"],
-  ["sockets", "sockets"],
-] as const;
 const MATES = [
   ["", "not tried"],
   ["yes", "yes"],
   ["no", "no"],
 ] as const;
-const JOINED = ["as they are", "new pair", "moved pins", "remade"].map((k) => [k, k] as const);
 
 function HalfWires({
   label,
@@ -124,7 +119,7 @@ function HalfWires({
       <button
         type="button"
         className="btn mt-1.5"
-        disabled={wires.length >= 12}
+        disabled={wires.length >= MOST["PlugPair.controller"]}
         onClick={() => set([...wires, { colour: "", function: "" }])}
       >
         Add a wire
@@ -134,7 +129,7 @@ function HalfWires({
           <TextField label="Family and size" pointer={`${plug}family`} />
         </div>
         <TextField label="Generation" pointer={`${plug}generation`} />
-        <SelectField label="Contacts" pointer={`${plug}gender`} options={GENDERS} />
+        <SelectField label="Contacts" pointer={`${plug}gender`} options={choices("PlugPair.gender", { "": "not looked" })} />
       </div>
     </fieldset>
   );
@@ -230,7 +225,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
   });
   const readFile = useMutation({
     mutationFn: async (file: File) => unwrap(client.POST("/api/hookup/colours/read", { body: { text: await file.text() } })),
-    onSuccess: (found) => set([...pairs, ...found].slice(0, MOST)),
+    onSuccess: (found) => set([...pairs, ...found].slice(0, MOST["Setup.plug_pairs"])),
   });
   const asTable = useMutation({
     mutationFn: async () => {
@@ -289,16 +284,9 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
             <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-2">
               <TextField label="Name" pointer={`${at}/label`} />
               {twoMotors && ["phases", "Halls", "motor"].includes(place) && (
-                <SelectField
-                  label="Which motor"
-                  pointer={`${at}/side`}
-                  options={[
-                    ["left", "left"],
-                    ["right", "right"],
-                  ]}
-                />
+                <SelectField label="Which motor" pointer={`${at}/side`} options={choices("PlugPair.side")} />
               )}
-              <SelectField label="Halves joined" pointer={`${at}/joined`} options={JOINED} />
+              <SelectField label="Halves joined" pointer={`${at}/joined`} options={choices("PlugPair.joined")} />
               <div>
                 <p className="text-small text-ink2">Do they mate and lock?</p>
                 <Segmented
@@ -319,7 +307,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
             key={place}
             type="button"
             className="btn"
-            disabled={pairs.length >= MOST || !functions.data}
+            disabled={pairs.length >= MOST["Setup.plug_pairs"] || !functions.data}
             onClick={() => set([...pairs, start(place)])}
           >
             Add {name.charAt(0).toLowerCase() + name.slice(1)}
@@ -333,7 +321,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
             <select
               className="input !w-auto"
               value=""
-              disabled={pairs.length >= MOST}
+              disabled={pairs.length >= MOST["Setup.plug_pairs"]}
               onChange={(e) => {
                 const part = kept.find((one) => String(one.id) === e.target.value);
                 if (part) set([...pairs, part.document]);

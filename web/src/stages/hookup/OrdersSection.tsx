@@ -1,5 +1,7 @@
 /** Phases and Halls: which order to join next, what the wheel did, until it runs smoothly and forward. */
+
 import type { Hookup } from "../../api/client";
+import { choices } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
 import { plainNumber } from "../../lib/units";
 import { useForm } from "../../ui/Field";
@@ -8,13 +10,13 @@ import { Head, td, th, Wide } from "../../ui/Table";
 
 type Matching = Hookup["matching"][number];
 
-const OUTCOMES = [
-  ["smooth forward", "Runs smoothly, forward"],
-  ["smooth backward", "Runs smoothly, backward"],
-  ["rough", "Turns, but weakly or loudly, many amps"],
-  ["jerks", "Twitches, growls or locks"],
-  ["nothing", "Stays dead"],
-] as const;
+const OUTCOMES = choices("OrderTrial.outcome", {
+  "smooth forward": "Runs smoothly, forward",
+  "smooth backward": "Runs smoothly, backward",
+  rough: "Turns, but weakly or loudly, many amps",
+  jerks: "Twitches, growls or locks",
+  nothing: "Stays dead",
+});
 
 function Joined({ kind, order }: { kind: string; order: string }) {
   return (

@@ -1,5 +1,7 @@
 /** Small wires and what was opened: key and switches, what the old part also did, settings inside the controller, covers and seals. */
+
 import type { Hookup } from "../../api/client";
+import { choices, MOST, valuesOf } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
 import { CheckField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Glyph, type Mark } from "../../ui/Glyph";
@@ -12,15 +14,11 @@ const CONTROLS = [
   ["learning_plug", "A learning plug"],
   ["charge_socket", "A charge socket on the machine"],
 ] as const;
-const JOBS = ["gauge", "rear light", "headlight", "charge indicator", "cruise hold", "horn", "sound"];
-const KINDS = [
-  ["cover", "a cover"],
-  ["seal", "a seal against water"],
-  ["cable entry", "a new cable entry"],
-] as const;
+const JOBS = valuesOf("Setup.does_now");
+const KINDS = choices("Opening.kind", { cover: "a cover", seal: "a seal against water", "cable entry": "a new cable entry" });
 
 /** Any number of some words, each a button that stays pressed. */
-export function Toggles({ label, pointer, offered }: { label: string; pointer: string; offered: string[] }) {
+export function Toggles({ label, pointer, offered }: { label: string; pointer: string; offered: readonly string[] }) {
   const { doc, edit } = useForm();
   const chosen = (read(doc, pointer) as string[] | undefined) ?? [];
   return (
@@ -99,20 +97,8 @@ export function SmallWires() {
   );
 }
 
-const PLACES = [
-  "throttle",
-  "brake",
-  "key",
-  "foot switch",
-  "speed switch",
-  "reverse switch",
-  "direction switch",
-  "learning",
-  "display",
-  "Halls",
-  "phases",
-  "motor",
-];
+/** Functions whose wires run through a tube together; a plug of its own kind has none that are known. */
+const PLACES = valuesOf("SignalCable.carries").filter((job) => job !== "other");
 const MARKS: Record<string, Mark> = { fits: "done", "with one ground": "caution", "too few": "stop", wrong: "stop" };
 
 export function Cables({ plan }: { plan: Hookup }) {
@@ -157,7 +143,7 @@ export function Cables({ plan }: { plan: Hookup }) {
         <button
           type="button"
           className="btn"
-          disabled={cables.length >= 6}
+          disabled={cables.length >= MOST["Setup.cables"]}
           onClick={() => set([...cables, { label: "Through the stem", conductors: 6, mm2: 0.22, carries: [] }])}
         >
           Add a cable
@@ -206,7 +192,7 @@ export function Openings() {
             key={kind}
             type="button"
             className="btn"
-            disabled={openings.length >= 20}
+            disabled={openings.length >= MOST["Setup.openings"]}
             onClick={() =>
               set([
                 ...openings,

@@ -1,5 +1,7 @@
 /** Do the packs fit the bay, how are they held, what do they weigh and where. */
+
 import type { PowerPlan } from "../../api/client";
+import { choices, valuesOf } from "../../lib/choices";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { type Row, spotName } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
@@ -8,7 +10,7 @@ import { CheckField, NumberField, SelectField, useForm } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
 import { Grid } from "../Heading";
 
-const HOLDS = ["strap", "bracket", "clamp", "screws", "dock latch", "glue", "tape", "elastic", "hook-and-loop"] as const;
+const HOLDS = valuesOf("Holding.by");
 
 /** Do they fit the bay, how are they held, what do they weigh and where. */
 export function BayFit({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
@@ -114,11 +116,7 @@ export function BayFit({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
             <SelectField
               label="They lean against"
               pointer="/bank/holding/against"
-              options={[
-                ["padding", "padding"],
-                ["plastic wall", "a plastic wall"],
-                ["bare metal", "bare metal"],
-              ]}
+              options={choices("Holding.against", { "plastic wall": "a plastic wall" })}
             />
             <CheckField label="cushioned" pointer="/bank/holding/cushioned" />
             <CheckField label="spreader plates" pointer="/bank/holding/spreader_plates" />

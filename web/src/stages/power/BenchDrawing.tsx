@@ -19,11 +19,9 @@ export function BenchDrawing({
 }) {
   const count = rows.length;
   const series = Math.max(...rows.map((r) => r.units.length), 1);
-  const unit = rows[0]?.units[0];
   const volts = evaluation?.bank?.nominal_v ?? 0;
   const own = evaluation?.bank?.units_v;
-  const ah = Number(unit?.capacity_ah?.value ?? 0);
-  const together = evaluation?.bank?.capacity_ah ?? ah * count;
+  const together = evaluation?.bank?.capacity_ah ?? 0;
   const more = evaluation?.bank?.one_more_in_series;
   const w = Math.max(34, Math.min(96, (width - 182) / count - 12));
   const h = Math.min(92, 132 / series);

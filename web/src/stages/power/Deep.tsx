@@ -1,6 +1,8 @@
 /** What the packs do beyond the first look: how rows share and empty, joining them, slots, cold, the meter. */
+
 import { useState } from "react";
 import type { PowerPlan } from "../../api/client";
+import { choices } from "../../lib/choices";
 import { read } from "../../lib/pointer";
 import { letter, type Row, spotName } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
@@ -174,11 +176,11 @@ export function Slots({ plan, rows, packs }: { plan: PowerPlan; rows: Row[]; pac
           <SelectField
             label="Ridden with empty slots?"
             pointer="/bank/occupancy"
-            options={[
-              ["all", "never: all slots filled"],
-              ["one out", "one row may be out"],
-              ["any", "any, as long as one is in"],
-            ]}
+            options={choices("Bank.occupancy", {
+              all: "never: all slots filled",
+              "one out": "one row may be out",
+              any: "any, as long as one is in",
+            })}
           />
         )}
         <PickPart

@@ -3,7 +3,7 @@ import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useId, useState } from "react";
 import { client, type Measured, type Pack, unwrap } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { fromShown, parseNumber, plainNumber, toShown } from "../../lib/units";
+import { fromShown, milliohms, parseNumber, plainNumber, toShown } from "../../lib/units";
 import { Segmented } from "../../ui/Field";
 import { Trouble } from "../../ui/Trouble";
 
@@ -73,8 +73,7 @@ export function Measure({
         ];
   const missing = fields.some(([key]) => typed(key) === undefined);
   const found = test.data;
-  const shown =
-    found && (what === "resistance" ? `${plainNumber(1000 * found.value, 1)} mΩ` : `${plainNumber(found.value, 2)} Ah`);
+  const shown = found && (what === "resistance" ? milliohms(found.value) : `${plainNumber(found.value, 2)} Ah`);
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] gap-6 max-desk:grid-cols-1">
       <div>

@@ -1,4 +1,5 @@
 /** Everything one pack says about itself, and the adapter it sits in. */
+import { choices } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
 import { CheckField, LookField, ManyField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
@@ -12,39 +13,19 @@ export function PackFields({ path }: { path: string }) {
     <div className="grid gap-3">
       <Grid min={152}>
         <TextField label="Name" pointer={`${path}/label`} />
-        <SelectField
-          label="Chemistry"
-          pointer={`${path}/chemistry`}
-          options={[
-            ["li-ion", "li-ion"],
-            ["lfp", "LFP"],
-            ["lead", "lead"],
-          ]}
-        />
+        <SelectField label="Chemistry" pointer={`${path}/chemistry`} options={choices("Pack.chemistry", { lfp: "LFP" })} />
         <NumberField label="Cells in series" pointer={`${path}/cells_in_series`} plain whole />
         {(pack.chemistry ?? "li-ion") === "li-ion" && (
           <SelectField
             label="Cells made for"
             pointer={`${path}/cell_kind`}
-            options={[
-              ["power", "power, as in tools"],
-              ["energy", "range, as in scooters"],
-            ]}
+            options={choices("Pack.cell_kind", { power: "power, as in tools", energy: "range, as in scooters" })}
           />
         )}
         <NumberField label="Capacity" pointer={`${path}/capacity_ah`} unit="Ah" />
         <NumberField label="Charge now" pointer={`${path}/charge`} kind="grade" />
         <NumberField label="Resting volts now" pointer={`${path}/resting_v`} unit="V" />
-        <SelectField
-          label="Age"
-          pointer={`${path}/age`}
-          options={[
-            ["new", "new"],
-            ["used", "used"],
-            ["worn", "worn"],
-            ["unknown", "not known"],
-          ]}
-        />
+        <SelectField label="Age" pointer={`${path}/age`} options={choices("Pack.age", { unknown: "not known" })} />
         <NumberField label="Its temperature" pointer={`${path}/temp_c`} kind="temp" plain />
         <NumberField label="Resistance" pointer={`${path}/resistance_ohm`} unit="Ω" />
         <NumberField label="Steady amps" pointer={`${path}/continuous_a`} unit="A" />
@@ -59,27 +40,13 @@ export function PackFields({ path }: { path: string }) {
         <SelectField
           label="Made by"
           pointer={`${path}/made`}
-          options={[
-            ["tool pack", "a tool's pack"],
-            ["bought", "bought"],
-            ["home-built", "welded at home"],
-            ["bare cells", "bare cells"],
-          ]}
+          options={choices("Pack.made", { "tool pack": "a tool's pack", "home-built": "welded at home" })}
         />
         <LookField label="Board of its own" pointer={`${path}/board`} />
         <NumberField label="Its board stands" pointer={`${path}/board_max_v`} unit="V" />
         <NumberField label="Opens a short at" pointer={`${path}/short_cut_off_a`} unit="A" />
       </Grid>
-      <ManyField
-        label="What happened to it"
-        pointer={`${path}/damage`}
-        options={[
-          ["swollen", "swollen"],
-          ["dropped", "dropped"],
-          ["wet", "got wet"],
-          ["opened", "opened"],
-        ]}
-      />
+      <ManyField label="What happened to it" pointer={`${path}/damage`} options={choices("Pack.damage", { wet: "got wet" })} />
       <div className="flex flex-wrap gap-x-5">
         <CheckField label="the tool guards it" pointer={`${path}/guard_in_tool`} />
         <CheckField label="its board guards charging only" pointer={`${path}/charge_only_guard`} />
@@ -89,24 +56,11 @@ export function PackFields({ path }: { path: string }) {
       {adapter ? (
         <section className="border-l-4 border-strong pl-3" aria-label="Its adapter">
           <Grid min={152}>
-            <SelectField
-              label="Sits in an"
-              pointer={`${path}/adapter/kind`}
-              options={[
-                ["adapter", "adapter"],
-                ["dock", "dock"],
-              ]}
-            />
+            <SelectField label="Sits in an" pointer={`${path}/adapter/kind`} options={choices("Adapter.kind")} />
             <SelectField
               label="Its electronics"
               pointer={`${path}/adapter/electronics`}
-              options={[
-                ["none", "has none"],
-                ["removed", "removed"],
-                ["isolated", "isolated"],
-                ["in place", "still in place"],
-                ["unknown", "not known"],
-              ]}
+              options={choices("Adapter.electronics", { none: "has none", "in place": "still in place", unknown: "not known" })}
             />
             <NumberField label="Stands" pointer={`${path}/adapter/rating_a`} unit="A" />
             <NumberField label="One contact" pointer={`${path}/adapter/contact_ohm`} unit="Ω" />

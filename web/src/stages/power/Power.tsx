@@ -1,6 +1,8 @@
 /** Power: which packs, how many, how joined; the window against the controller; the sag. */
+
 import { type ReactNode, useState } from "react";
 import type { Pack } from "../../api/client";
+import { valuesOf } from "../../lib/choices";
 import { useParts } from "../../lib/parts";
 import { type Json, write } from "../../lib/pointer";
 import {
@@ -108,7 +110,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
         line={opening(evaluation, "power", units) || "Which packs, how many, and how they are joined."}
         aside={
           <span className="flex gap-3 text-small text-ink2">
-            {(["measured", "nameplate", "assumed"] as const).map((b) => (
+            {valuesOf("Figure.basis").map((b) => (
               <span key={b} className="flex items-center gap-1">
                 <BasisGlyph basis={b} /> {b}
               </span>

@@ -1,5 +1,7 @@
 /** Accessories beside the drive, each on its own branch: lamps, horn, meter, a socket behind a converter. */
+
 import { memo } from "react";
+import { choices, MOST } from "../../lib/choices";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { CheckField, LookField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
@@ -38,41 +40,30 @@ export const Accessories = memo(function Accessories() {
             <Grid min={148}>
               <TextField label="What it is" pointer={`${path}/label`} />
               <NumberField label="Draws" pointer={`${path}/amps_a`} unit="A" />
-              <SelectField
-                label="Taken from"
-                pointer={`${path}/taps`}
-                options={[
-                  ["behind the cut-off", "behind the cut-off"],
-                  ["at the packs", "at the packs"],
-                  ["part of the string", "part of the string"],
-                ]}
-              />
+              <SelectField label="Taken from" pointer={`${path}/taps`} options={choices("Auxiliary.taps")} />
               <SelectField
                 label="Comes back by"
                 pointer={`${path}/returns`}
-                options={[
-                  ["own lead", "its own lead"],
-                  ["frame", "the frame"],
-                ]}
+                options={choices("Auxiliary.returns", { "own lead": "its own lead", frame: "the frame" })}
               />
               <SelectField
                 label="It is"
                 pointer={`${path}/kind`}
-                options={[
-                  ["lamp", "a lamp"],
-                  ["horn", "a horn"],
-                  ["sound", "a sound box"],
-                  ["other", "something else"],
-                ]}
+                options={choices("Auxiliary.kind", {
+                  lamp: "a lamp",
+                  horn: "a horn",
+                  sound: "a sound box",
+                  other: "something else",
+                })}
               />
               <SelectField
                 label="Switched by"
                 pointer={`${path}/switch`}
-                options={[
-                  ["none", "the cut-off alone"],
-                  ["switch", "a switch"],
-                  ["push button", "a push button"],
-                ]}
+                options={choices("Auxiliary.switch", {
+                  none: "the cut-off alone",
+                  switch: "a switch",
+                  "push button": "a push button",
+                })}
               />
               <NumberField label="Made for" pointer={`${path}/rated_v`} unit="V" />
               <CheckField label="always on" pointer={`${path}/always_on`} />
@@ -123,7 +114,7 @@ export const Accessories = memo(function Accessories() {
           </section>
         );
       })}
-      {list.length < 8 && (
+      {list.length < MOST["Setup.auxiliaries"] && (
         <div>
           <button type="button" className="btn" onClick={() => edit("/auxiliaries", [...list, LAMPS])}>
             Add an accessory

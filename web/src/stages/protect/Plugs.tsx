@@ -1,11 +1,8 @@
 /** The plugs of a place: the main and motor path, or a row. */
+import { choices } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
 import { CheckField, NumberField, SelectField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
-
-const KINDS = ["spade 6.3", "bullet 4", "bullet 5.5", "two-pole 60", "two-pole 90", "genderless 45", "other"].map(
-  (k) => [k, k] as const,
-);
 
 export function Plugs({ path, add }: { path: string; add: string }) {
   const { doc, edit } = useForm();
@@ -15,15 +12,12 @@ export function Plugs({ path, add }: { path: string; add: string }) {
       {list.map((_, i) => (
         <section key={i} className="border-l-4 border-line pl-3" aria-label={`Plug ${i + 1}`}>
           <Grid min={118}>
-            <SelectField label={`Plug ${i + 1}`} pointer={`${path}/${i}/kind`} options={KINDS} />
+            <SelectField label={`Plug ${i + 1}`} pointer={`${path}/${i}/kind`} options={choices("Plug.kind")} />
             {path === "/plugs" && (
               <SelectField
                 label="Where"
                 pointer={`${path}/${i}/place`}
-                options={[
-                  ["main", "from the packs"],
-                  ["motor", "to the motor"],
-                ]}
+                options={choices("Plug.place", { main: "from the packs", motor: "to the motor" })}
               />
             )}
             <NumberField label="Contacts passed" pointer={`${path}/${i}/poles`} plain whole />

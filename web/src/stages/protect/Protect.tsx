@@ -1,6 +1,8 @@
 /** Protect: fuse and wire of every lead as one decision; joints, shorts, guard, plugs, spark, accessories. */
+
 import { useState } from "react";
 import type { Choice, RunOut } from "../../api/client";
+import { choices } from "../../lib/choices";
 import { applyPatch, type Doc, type Json, read } from "../../lib/pointer";
 import { rowsOf } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
@@ -259,10 +261,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
               <SelectField
                 label="Kind"
                 pointer="/guard/kind"
-                options={[
-                  ["module", "module"],
-                  ["voltmeter", "voltmeter, watched"],
-                ]}
+                options={choices("Guard.kind", { voltmeter: "voltmeter, watched" })}
               />
               {start("/guard", null, "No guard")}
             </Grid>

@@ -1,16 +1,10 @@
 /** Everything in the main path that a hand, a key or a coil opens. */
+
 import { memo } from "react";
+import { choices } from "../../lib/choices";
 import { read } from "../../lib/pointer";
 import { NumberField, SelectField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
-
-const KINDS = [
-  ["switch", "switch"],
-  ["pullable plug", "plug to pull"],
-  ["breaker", "breaker"],
-  ["relay", "relay"],
-  ["contactor", "contactor"],
-] as const;
 
 const PLACES = [
   ["/cut_off", "Cut-off", "Add a cut-off"],
@@ -29,26 +23,27 @@ export const Switches = memo(function Switches() {
         read(doc, path) ? (
           <section key={path} aria-label={name}>
             <Grid min={118}>
-              <SelectField label={name} pointer={`${path}/kind`} options={KINDS} />
+              <SelectField
+                label={name}
+                pointer={`${path}/kind`}
+                options={choices("Switch.kind", { "pullable plug": "plug to pull" })}
+              />
               <NumberField label="Breaks" pointer={`${path}/rating_a`} unit="A" />
               <NumberField label="At DC volts" pointer={`${path}/dc_volts_v`} unit="V" />
               <SelectField
                 label="Sits in"
                 pointer={`${path}/side`}
-                options={[
-                  ["positive", "plus"],
-                  ["negative", "minus"],
-                ]}
+                options={choices("Switch.side", { positive: "plus", negative: "minus" })}
               />
               {path === "/cut_off" && (
                 <SelectField
                   label="Who reaches it"
                   pointer={`${path}/reach`}
-                  options={[
-                    ["rider", "the rider"],
-                    ["adult beside it", "an adult beside it"],
-                    ["out of reach", "nobody under way"],
-                  ]}
+                  options={choices("Switch.reach", {
+                    rider: "the rider",
+                    "adult beside it": "an adult beside it",
+                    "out of reach": "nobody under way",
+                  })}
                 />
               )}
               <button

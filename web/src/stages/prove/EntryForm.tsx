@@ -6,7 +6,7 @@ import { Locked } from "../../findings/OpenList";
 import { sendOrKeep } from "../../lib/outbox";
 import { read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
-import { fromShown, parseNumber, plainNumber, sentence } from "../../lib/units";
+import { fromMark, fromShown, parseNumber, plainNumber, sentence, toMark } from "../../lib/units";
 import { useKept } from "../../lib/useKept";
 import { Dialog } from "../../ui/Dialog";
 import { Alert } from "../../ui/Trouble";
@@ -58,7 +58,7 @@ export function EntryForm({ build, row, draft }: StageProps) {
   const kept = `trial ${row.id}`;
   const [distance, setDistance] = useKept(`${kept} length`, units.length === "ft" ? "100" : "30");
   const [passes, setPasses] = useKept<PassText[]>(`${kept} passes`, BOTH_WAYS);
-  const [knob, setKnob] = useKept(`${kept} knob`, String(plainNumber(10 * limiter)));
+  const [knob, setKnob] = useKept(`${kept} knob`, String(plainNumber(toMark(limiter))));
   const [before, setBefore] = useKept(`${kept} before`, "");
   const [after, setAfter] = useKept(`${kept} after`, "");
   const [note, setNote] = useKept(`${kept} note`, "");
@@ -107,7 +107,7 @@ export function EntryForm({ build, row, draft }: StageProps) {
     save.mutate({
       setup_id: row.id,
       passes: filled.map((p, i) => ({ distance_m: fromShown(metres, units.length), time_s: times[i]!, direction: p.direction })),
-      knob: direct || mark === null ? null : mark / 10,
+      knob: direct || mark === null ? null : fromMark(mark),
       surface: read(draft.doc, "/ground/surface") ?? "",
       grade: 0,
       volts_before_v: v0,

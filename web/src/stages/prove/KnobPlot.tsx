@@ -1,7 +1,7 @@
 /** Predicted speed by knob mark with its likely band, and the measured runs. */
 import type { Trial } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { shown, toShown } from "../../lib/units";
+import { shown, toMark, toShown } from "../../lib/units";
 import { Plot } from "../../ui/Plot";
 import type { StageProps } from "../stage";
 
@@ -67,9 +67,9 @@ export function KnobPlot({
       x={[0, 10]}
       y={[0, top]}
       height={240}
-      bands={low && high ? [{ x: low.x.map((m) => 10 * m), low: low.y.map(speed), high: high.y.map(speed) }] : []}
+      bands={low && high ? [{ x: low.x.map(toMark), low: low.y.map(speed), high: high.y.map(speed) }] : []}
       lines={[
-        { x: knob.x.map((m) => 10 * m), y: knob.y.map(speed), width: 2.6 },
+        { x: knob.x.map(toMark), y: knob.y.map(speed), width: 2.6 },
         ...(baseTop === undefined
           ? []
           : [{ x: [0, 10], y: [speed(baseTop), speed(baseTop)], colour: "var(--ink-2)", dash: "2 4", width: 1.4 }]),
@@ -77,7 +77,7 @@ export function KnobPlot({
       marks={mine
         .filter((t) => t.knob != null)
         .map((t) => ({
-          x: 10 * (t.knob ?? 1),
+          x: toMark(t.knob ?? 1),
           y: speed(t.speed_m_s),
           half: speed(t.half_width_m_s),
           text: shown(t.speed_m_s, "speed", units),

@@ -6,7 +6,7 @@ import { useBinned } from "../../bin/Undo";
 import { OpenList } from "../../findings/OpenList";
 import { sendOrKeep } from "../../lib/outbox";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, sentence, shown, withUnit } from "../../lib/units";
+import { plainNumber, sentence, shown, toMark, withUnit } from "../../lib/units";
 import { usePages } from "../../lib/usePages";
 import { reasonsOf, useStanding } from "../../lib/useStanding";
 import { Glyph } from "../../ui/Glyph";
@@ -179,7 +179,7 @@ export function Prove(props: StageProps) {
                     <td>
                       {t.passes.length} × {withUnit(t.passes[0]?.distance_m ?? 0, "length", units)}
                     </td>
-                    <td>{t.knob == null ? "–" : plainNumber(10 * t.knob)}</td>
+                    <td>{t.knob == null ? "–" : plainNumber(toMark(t.knob))}</td>
                     <td>{t.volts_before_v ?? "–"}</td>
                     <td>
                       <b>{shown(t.speed_m_s, "speed", units)}</b> ± {shown(t.half_width_m_s, "speed", units)}

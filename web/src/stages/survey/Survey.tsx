@@ -1,5 +1,7 @@
 /** Survey: what is there. The machine, its stock electrics, the questions that decide, and the baseline run. */
+
 import { Link } from "react-router";
+import { choices } from "../../lib/choices";
 import { read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { withUnit } from "../../lib/units";
@@ -9,10 +11,6 @@ import { MachineDrawing } from "../../ui/MachineDrawing";
 import { Block, Grid, Heading } from "../Heading";
 import type { StageProps } from "../stage";
 import { LookList } from "./LookList";
-
-const FAMILIES = ["ride-on car", "small dirt bike", "quad", "scooter", "kart", "mini bike", "transplant"].map(
-  (f) => [f, f] as const,
-);
 
 function Facts({ doc, known }: { doc: StageProps["draft"]["doc"]; known: boolean }) {
   const { units } = useSettings();
@@ -68,7 +66,7 @@ export function Survey({ build, row, draft, plan, apply }: StageProps) {
       <div className="mt-4 grid grid-cols-2 gap-6 max-wide:grid-cols-1">
         <Block title="The machine">
           <Grid>
-            <SelectField label="Family" pointer="/vehicle/family" options={FAMILIES} />
+            <SelectField label="Family" pointer="/vehicle/family" options={choices("Vehicle.family")} />
             <NumberField label="Mass as found, packs in" pointer="/vehicle/mass_kg" kind="mass" />
             <NumberField label="Wheelbase" pointer="/vehicle/wheelbase_m" kind="span" />
             <NumberField label="Track" pointer="/vehicle/track_m" kind="span" />
@@ -79,33 +77,11 @@ export function Survey({ build, row, draft, plan, apply }: StageProps) {
             <SelectField
               label="Driven"
               pointer="/vehicle/driven_axle"
-              options={[
-                ["rear", "rear"],
-                ["front", "front"],
-                ["all", "all wheels"],
-              ]}
+              options={choices("Vehicle.driven_axle", { all: "all wheels" })}
             />
-            <SelectField
-              label="Rider sits"
-              pointer="/vehicle/seat"
-              options={["between the axles", "over the rear axle", "behind the rear axle", "over the front axle"].map(
-                (s) => [s, s] as const,
-              )}
-            />
-            <SelectField
-              label="Brake"
-              pointer="/vehicle/brake"
-              options={["gearbox drag", "drum or band", "rim", "disc"].map((b) => [b, b] as const)}
-            />
-            <SelectField
-              label="Braked axles"
-              pointer="/vehicle/braked_axles"
-              options={[
-                ["rear", "rear"],
-                ["front", "front"],
-                ["both", "both"],
-              ]}
-            />
+            <SelectField label="Rider sits" pointer="/vehicle/seat" options={choices("Vehicle.seat")} />
+            <SelectField label="Brake" pointer="/vehicle/brake" options={choices("Vehicle.brake")} />
+            <SelectField label="Braked axles" pointer="/vehicle/braked_axles" options={choices("Vehicle.braked_axles")} />
           </Grid>
         </Block>
         <Block title="Stock electrics">
@@ -144,11 +120,7 @@ export function Survey({ build, row, draft, plan, apply }: StageProps) {
           <SegmentField
             label="Circuit board"
             pointer="/vehicle/board_in_path"
-            options={[
-              ["yes", "Yes"],
-              ["no", "No"],
-              ["unknown", "Not looked yet"],
-            ]}
+            options={choices("Vehicle.board_in_path", { yes: "Yes", no: "No", unknown: "Not looked yet" })}
           />
           {read(draft.doc, "/vehicle/board_in_path") === "yes" && (
             <CheckField label="The new wiring bypasses it" pointer="/vehicle/board_bypassed" />
