@@ -26,6 +26,7 @@ import sys
 import time
 import types
 import unittest
+from collections import Counter
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import redirect_stderr, redirect_stdout
@@ -94,6 +95,8 @@ class Mutant:
     before: str
     after: str
     tree: ast.Module
+    span: tuple[int, int]
+    """First and last line of the function it is in."""
 
     @property
     def key(self) -> tuple[str, str, str, str]:
@@ -196,7 +199,14 @@ def made(site: Site) -> Mutant:
             return ast.copy_location(variant, here) if here is node else super().generic_visit(here)
 
     changed = ast.fix_missing_locations(Put().visit(tree))
-    return Mutant(site.file.relative_to(ROOT).as_posix(), node.lineno, inside, before[:120], after[:120], changed)
+    return Mutant(site.file.relative_to(ROOT).as_posix(), node.lineno, inside, before[:120], after[:120], changed, _span(tree, node.lineno))
+
+
+def _span(tree: ast.Module, line: int) -> tuple[int, int]:
+    """Lines of the innermost function around a line; the line itself where there is none."""
+    around = [one for one in ast.walk(tree) if isinstance(one, ast.FunctionDef) and one.lineno <= line <= (one.end_lineno or line)]
+    inner = max(around, key=lambda one: one.lineno, default=None)
+    return (inner.lineno, inner.end_lineno or line) if inner is not None else (line, line)
 
 
 # ---- which tests run through which line
@@ -424,7 +434,9 @@ def main() -> int:
     def of(mutant: Mutant) -> list[unittest.TestCase]:
         found = lines.get(mutant.file, {})
         ids = found.get(mutant.line, []) if mutant.inside else sorted({test for tests in found.values() for test in tests})
-        return [by_id[one] for one in sorted(ids, key=lambda one: took[one]) if took[one] <= SLOWEST_S and one in by_id]
+        # Those first that run through most of its function: they get to what hangs on the change.
+        through = Counter(one for line in range(mutant.span[0], mutant.span[1] + 1) for one in found.get(line, ()))
+        return [by_id[one] for one in sorted(ids, key=lambda one: (-through[one], took[one])) if took[one] <= SLOWEST_S and one in by_id]
 
     missed, unable = [], []
 
