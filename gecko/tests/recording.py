@@ -145,6 +145,22 @@ def _unlike() -> Document:
     return bike
 
 
+def _uneven() -> Document:
+    """Rows of one and of two packs in bays that may be left empty: tape holds them, one charger fills them as a string, one pack says nothing of its amps."""
+    bike = safe_bike()
+    first = bike["bank"]["rows"][0]["units"][0]
+    half = {**first, "cells_in_series": 5, "capacity_ah": {"value": 3, "basis": "nameplate"}}
+    silent = {key: value for key, value in half.items() if key not in ("continuous_a", "peak_10s_a")} | {"board": False, "mass_kg": {"value": 0.4, "basis": "measured"}}
+    row = {"fuse": {"rating_a": 30, "dc_volts_v": 58}, "lead": {"awg": 10, "length_m": {"value": 0.2, "basis": "measured"}}}
+    bike["bank"] = {
+        "rows": [{**row, "units": [{**first, "mass_kg": {"value": 3.1, "basis": "measured"}}]}, {**row, "units": [half, silent], "link": row["lead"]}],
+        "occupancy": "any",
+        "holding": {"by": ["tape"], "cushioned": True},
+    }
+    bike["chargers"] = [{"label": "one for all", "end_v": {"value": 42, "basis": "nameplate"}, "amps_a": {"value": 2, "basis": "nameplate"}, "per": "bank"}]
+    return bike
+
+
 def _plans(document: Document, stock: Document) -> Recorded:
     setup, found = load_setup(document), load_setup(stock)
     around = Context(baseline=found)
@@ -268,6 +284,7 @@ def groups() -> dict[str, Machines]:
         "bike": lambda: _whole(safe_bike(), fold=False),
         "ride-on": lambda: _whole(safe_ride_on(), fold=False),
         "unlike rows": lambda: _whole(_unlike(), fold=False),
+        "uneven rows": lambda: _whole(_uneven(), fold=False),
         "unsafe": lambda: _whole(_unsafe(2), fold=False),
     }
     made["plans"] = {

@@ -9,11 +9,16 @@ from unittest import TestCase
 
 from gecko.analysis.guard import guard_floor_v, guard_level_v
 from gecko.analysis.joining import pairs, rushes
+from gecko.analysis.measure import capacity_ah, resistance_ohm
 from gecko.analysis.occupancy import all_in, occupancies, row_worst
+from gecko.analysis.runs import letters
 from gecko.analysis.whole import Analysis
+from gecko.common.errors import GeckoError
 from gecko.document.parts.charger import Charger
 from gecko.document.parts.pack import Pack
 from gecko.document.setup import load_setup
+from gecko.physics.electric.bank import RowModel, Unit, unit_volts_v
+from gecko.physics.electric.joining import join_rows
 from gecko.physics.electric.motor import MotorConstants
 from gecko.physics.electric.operating_point import UNDERVOLTAGE as STARVED
 from gecko.physics.electric.operating_point import (
@@ -25,9 +30,14 @@ from gecko.physics.electric.operating_point import (
     part_throttle,
     slipping_pack_a,
 )
-from gecko.plans.care.charging import charge_plans, wanted_end_v
+from gecko.physics.electric.path import awg_area_m2
+from gecko.physics.protection.ampacity import Size
+from gecko.physics.protection.fuse import dc_class_v, opening_times_s
+from gecko.plans.care.charging import CHARGE_FACTOR, END_SHARE_PER_H, TAPER_H, charge_hours, charge_plans, wanted_end_v
 from gecko.plans.trials.reduction import Reduced, gain
+from gecko.reference.tables import ampacity_row, fuse_curve
 from gecko.rules.edits import both, fewer_in_series, merged, one_more_row, put, round_up
+from gecko.rules.looks import stamped
 from gecko.tests.machines import bike, named, ride_on
 
 
@@ -226,3 +236,145 @@ class Edits(TestCase):
 
     def test_rounding_up_to_a_step(self) -> None:
         self.assertEqual([round_up(v, 5.0) for v in (40.0, 40.0000000001, 40.1, 44.9, 45.1)], [40.0, 40.0, 45.0, 45.0, 50.0])
+
+
+class Letters(TestCase):
+    def test_rows_by_their_letters(self) -> None:
+        for rows, words in (((0,), "A"), ((0, 1), "A and B"), ((0, 1, 2), "A to C"), ((0, 2), "A and C"), ((0, 1, 3), "A, B and D"), ((1, 2, 3), "B to D")):
+            self.assertEqual(letters(rows), words)
+
+
+class Measuring(TestCase):
+    PACK = Pack.model_validate(pack(10))
+
+    def test_a_resistance_needs_volts_that_fall_and_amps(self) -> None:
+        """At half charge and 25 °C nothing is to be freed: 1 V at 10 A are 0.1 Ω."""
+        found = resistance_ohm(self.PACK, 37.0, 36.0, 10.0, 25.0)
+        self.assertAlmostEqual(found.value, 0.1, delta=0.002)
+        self.assertEqual(found.doubt, "")
+        for load_v, amps_a in ((37.0, 10.0), (38.0, 10.0), (36.0, 0.0)):
+            with self.assertRaises(GeckoError):
+                resistance_ohm(self.PACK, 37.0, load_v, amps_a, 25.0)
+
+    def test_a_large_or_a_tiny_fall_is_doubted(self) -> None:
+        self.assertIn("a third", resistance_ohm(self.PACK, 40.0, 27.9, 10.0, 25.0).doubt)
+        self.assertEqual(resistance_ohm(self.PACK, 40.0, 28.1, 10.0, 25.0).doubt, "")
+        self.assertIn("few digits", resistance_ohm(self.PACK, 40.0, 39.95, 10.0, 25.0).doubt)
+
+    def test_a_capacity_from_amps_and_hours(self) -> None:
+        """2 A for two hours from full to a fifth are 4 Ah of 5."""
+        found = capacity_ah(self.PACK, 2.0, 7200.0, 1.0, 0.2, 25.0)
+        self.assertAlmostEqual(found.value, 5.0)
+        self.assertAlmostEqual(found.spread, 0.025)
+        self.assertEqual(found.doubt, "")
+        self.assertIn("59 %", capacity_ah(self.PACK, 2.0, 7200.0, 0.99, 0.4, 25.0).doubt)
+        for amps_a, seconds_s, end in ((0.0, 60.0, 0.0), (1.0, 0.0, 0.0), (1.0, 60.0, 0.91)):
+            with self.assertRaises(GeckoError):
+                capacity_ah(self.PACK, amps_a, seconds_s, 1.0, end, 25.0)
+
+
+class WireBetweenGauges(TestCase):
+    """Sizes by mm²: straight lines between the gauges of the table on logarithmic axes, drawn on beyond both ends."""
+
+    def by_hand(self, mm2: float, one: int, other: int) -> float:
+        table = ampacity_row("105")
+        slope = math.log(table[other] / table[one]) / math.log(awg_area_m2(other) / awg_area_m2(one))
+        return float(table[one] * (mm2 * 1e-6 / awg_area_m2(one)) ** slope)
+
+    def test_between_and_beyond(self) -> None:
+        for mm2, one, other in ((4.0, 12, 10), (0.5, 18, 16), (50.0, 2, 4)):
+            with self.subTest(mm2):
+                self.assertAlmostEqual(Size(12, mm2=mm2).table_a("105"), self.by_hand(mm2, one, other), delta=1e-6)
+
+
+class FuseCurves(TestCase):
+    def test_classes_of_volts(self) -> None:
+        self.assertEqual([dc_class_v(volts) for volts in (12.0, 32.0, 32.1, 58.8, 80.1, 130.0)], [32.0, 32.0, 58.0, 80.0, 125.0, 125.0])
+
+    def test_the_shortest_time_goes_on_straight_below_the_table(self) -> None:
+        """On logarithmic axes, by the first two points of the table."""
+        curve = fuse_curve("blade")
+        (one, other), (first, second) = curve.multiples[:2], curve.shortest_s[:2]
+        below = 0.9 * one
+        by_hand = first * (below / one) ** (math.log(second / first) / math.log(other / one))
+        self.assertAlmostEqual(float(opening_times_s("blade", below)[0]), by_hand, delta=1e-6 * by_hand)
+
+
+class WhoRides(TestCase):
+    def test_the_heaviest_with_who_rides_along(self) -> None:
+        """30 kg and 20 kg along; the other rider of 40 kg takes the 20 kg along as well."""
+        setup = bike(rider={"name": "Kit", "mass_kg": named(30)}, also=[{"name": "Cleo", "mass_kg": named(40)}], passenger={"name": "Bo", "mass_kg": named(20)})
+        self.assertAlmostEqual(Analysis(setup).heaviest_kg, 60.0)
+        alone = setup.model_copy(update={"passenger": None})
+        self.assertAlmostEqual(Analysis(alone).heaviest_kg, 40.0)
+
+
+class WhatIsNotSaid(TestCase):
+    def test_a_watched_voltmeter_carries_no_amps(self) -> None:
+        guard = {"kind": "voltmeter", "volts_v": named(31), "rating_a": named(1)}
+        weakest = Analysis(bike(guard=guard)).least_part_a
+        self.assertTrue(weakest is None or weakest > 1.0)
+        self.assertEqual(Analysis(bike(guard={**guard, "kind": "module"})).least_part_a, 1.0)
+
+    def test_without_a_controller_nothing_is_held(self) -> None:
+        direct = Analysis(ride_on())
+        self.assertIsNone(direct.reachable_motor_a)
+        self.assertIsNone(direct.reachable_a)
+        self.assertIsNotNone(Analysis(bike()).reachable_motor_a)
+
+
+class Rejoined(TestCase):
+    ROW = RowModel((Unit(chemistry="li-ion", cells_in_series=10, capacity_ah=5.0, resistance_ohm=0.1),), 1)
+    SMALL = RowModel((Unit(chemistry="li-ion", cells_in_series=10, capacity_ah=1.0, resistance_ohm=0.5),), 1)
+
+    def test_like_rows_of_like_charge_do_nothing(self) -> None:
+        found = join_rows(self.ROW, self.ROW, 0.6, 0.6, 0.01, 25.0)
+        self.assertEqual((found.first_current_a, found.charge_moved_ah, found.soc_a_end, found.soc_b_end), (0.0, 0.0, 0.6, 0.6))
+
+    def test_the_first_amps_by_ohm_and_either_way_round(self) -> None:
+        there, back = join_rows(self.ROW, self.SMALL, 0.9, 0.3, 0.01, 25.0), join_rows(self.SMALL, self.ROW, 0.3, 0.9, 0.01, 25.0)
+        volts = float(unit_volts_v(self.ROW.units[0], 0.9) - unit_volts_v(self.SMALL.units[0], 0.3))
+        self.assertAlmostEqual(there.first_current_a, volts / 0.61, delta=1e-9)
+        self.assertAlmostEqual(back.first_current_a, -there.first_current_a, delta=1e-9)
+        self.assertAlmostEqual(back.charge_moved_ah, -there.charge_moved_ah, delta=1e-9)
+        self.assertEqual((back.soc_a_end, back.soc_b_end), (there.soc_b_end, there.soc_a_end))
+
+    def test_what_one_gives_the_other_takes_until_a_fiftieth_flows(self) -> None:
+        found = join_rows(self.ROW, self.SMALL, 0.9, 0.3, 0.01, 25.0)
+        self.assertAlmostEqual(5.0 * (0.9 - found.soc_a_end), found.charge_moved_ah, delta=1e-9)
+        self.assertAlmostEqual(1.0 * (found.soc_b_end - 0.3), found.charge_moved_ah, delta=1e-9)
+        self.assertAlmostEqual(float(found.current_a[-1]), 0.02 * found.first_current_a, delta=1e-6)
+
+    def test_two_rows_side_by_side_have_half_the_ohms_and_move_half_the_charge_each(self) -> None:
+        twice = replace(self.ROW, parallel_count=2)
+        found = join_rows(twice, self.SMALL, 0.9, 0.3, 0.01, 25.0)
+        volts = float(unit_volts_v(self.ROW.units[0], 0.9) - unit_volts_v(self.SMALL.units[0], 0.3))
+        self.assertAlmostEqual(found.first_current_a, volts / 0.56, delta=1e-9)
+
+
+class WholeCharges(TestCase):
+    def test_a_charger_at_its_end_current_has_no_taper(self) -> None:
+        """4 Ah end at 0.4 A where the share is a tenth: with just that all of it is steady."""
+        ends_a = END_SHARE_PER_H["li-ion"] * 4.0
+        missing = CHARGE_FACTOR["li-ion"] * 4.0
+        self.assertAlmostEqual(charge_hours("li-ion", 4.0, ends_a), max(missing - ends_a * TAPER_H["li-ion"], 0.0) / ends_a)
+        self.assertGreater(charge_hours("li-ion", 4.0, 1.01 * ends_a), charge_hours("li-ion", 4.0, 1.01 * ends_a, 4.2) - 1e-9)
+
+
+class Signed(TestCase):
+    def test_an_answer_carries_who_gave_it_first(self) -> None:
+        old = bike(vehicle__cables_clear=None)
+        told = bike(vehicle__cables_clear=True)
+        signed, fresh = stamped(old, told, "ada", "2026-11-30")
+        self.assertEqual([one.answer for one in fresh], ["yes"])
+        key = fresh[0].key
+        self.assertEqual((signed.looks[key].by, signed.looks[key].when), ("ada", "2026-11-30"))
+        again, none = stamped(signed, signed, "bea", "2026-12-01")
+        self.assertEqual(none, [])
+        self.assertEqual(again.looks[key].by, "ada")
+
+    def test_nobody_signs_for_another(self) -> None:
+        forged = bike(vehicle__cables_clear=True, looks={"cables": {"answer": "yes", "by": "bea", "when": "2020-01-01"}})
+        signed, fresh = stamped(None, forged, "ada", "2026-11-30")
+        self.assertTrue(fresh)
+        self.assertNotIn("bea", {look.by for look in signed.looks.values()})

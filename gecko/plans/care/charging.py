@@ -8,6 +8,7 @@ from gecko.answers.evaluation import Out
 from gecko.document.parts.charger import Charger
 from gecko.document.parts.pack import FULL_PER_CELL_V, Pack, charge_limit_a
 from gecko.document.setup import Setup
+from gecko.rules import margins
 
 TAPER_H = {"li-ion": 0.2, "lfp": 0.05, "lead": 1.3}
 """Time constant with which the amps fall once the end volts are reached. [h] Source: this project's planning values."""
@@ -112,11 +113,10 @@ def _problems(setup: Setup, charger: Charger) -> list[str]:
     problems = []
     if charger.chemistry != pack.chemistry:
         problems.append(f"it is made for {charger.chemistry}, the packs are {pack.chemistry}")
-    slack = 0.03 if pack.chemistry == "lead" else 0.01
-    if abs(charger.end_v.value - wanted) > slack * wanted:
+    if margins.charger_volts(charger.end_v.value, wanted, margins.SLACK[pack.chemistry]).over:
         per_cell = FULL_PER_CELL_V[pack.chemistry]
         problems.append(f"it ends at {charger.end_v.value:.1f} V; {wanted:.1f} V is right ({per_cell:.2f} V a cell)")
-    if amps / many > charge_limit_a(pack):
+    if margins.charging_amps(amps / many, charge_limit_a(pack)).over:
         problems.append(f"{amps / many:.1f} A are more than the {charge_limit_a(pack):.1f} A a pack stands")
     return problems
 
