@@ -58,10 +58,13 @@ restore: .venv/.ready
 password: .venv/.ready
 	$(PY) manage.py changepassword $(USER)
 
+# The page's tests run beside the others: browsers wait a lot.
 test: web/dist/.ready | /usr/bin/chromium
-	cd web && npx --no-install vitest run --silent
 	$(PY) -m gecko warm
-	$(PY) -W error::DeprecationWarning:gecko -W error::DeprecationWarning:server manage.py test gecko server e2e --parallel 2
+	@mkdir -p var
+	(cd web && npx --no-install vitest run --silent --maxWorkers=1) > var/page-tests.txt 2>&1 & page=$$!; \
+	$(PY) -W error::DeprecationWarning:gecko -W error::DeprecationWarning:server manage.py test gecko server e2e --parallel 2; others=$$?; \
+	wait $$page; of_page=$$?; cat var/page-tests.txt; exit $$((others + of_page))
 
 lint: setup
 	.venv/bin/ruff check .

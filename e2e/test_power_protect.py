@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import expect
+from playwright.sync_api import Locator, expect
 
 from e2e.base import PHONE
 from e2e.test_demo import DemoCase
@@ -13,11 +13,25 @@ from server.builds.models import Setup
 SECTIONS = ("how rows share", "joining", "slots and swaps", "meter and guard", "in the cold", "bay and holding", "measure a pack")
 
 
+RESTS_MS = 300.0
+"""A finger that rests so long carries; one that moves at once scrolls."""
+
+
 class Packs(DemoCase):
     def rows(self, setup: str) -> list[list[str]]:
         """Labels of the packs on the server, row by row."""
         document = Setup.objects.get(name=setup, build__name="Marmalade").document
         return [[unit["label"] for unit in row["units"]] for row in document["bank"]["rows"]]
+
+    def carry(self, pack: Locator, to: Locator) -> None:
+        """With the mouse, step by step as a hand does."""
+        to.scroll_into_view_if_needed()
+        start, end = pack.bounding_box(), to.bounding_box()
+        assert start is not None and end is not None
+        self.page.mouse.move(start["x"] + 6, start["y"] + 12)
+        self.page.mouse.down()
+        self.page.mouse.move(end["x"] + end["width"] / 2, end["y"] + end["height"] / 2, steps=8)
+        self.page.mouse.up()
 
     def test_a_pack_moves_by_keys_and_by_drag_and_comes_back_by_undo(self) -> None:
         page = self.page
@@ -30,7 +44,7 @@ class Packs(DemoCase):
         expect(page.locator('[data-save="saved"]').first).to_be_attached()
         # What answers more slowly may still move the place to drop it.
         self.settled()
-        page.locator('[data-pack="A2"]').drag_to(page.get_by_text("drop here for a new row"))
+        self.carry(page.locator('[data-pack="A2"]'), page.get_by_text("drop here for a new row"))
         expect(page.get_by_role("button", name=re.compile("^Pack B: "))).to_be_visible()
         self.saved()
         self.settled()
@@ -115,3 +129,28 @@ class OnThePhone(DemoCase):
             expect(self.page.locator("h1").first).to_be_visible()
             found[stage] = [*self.axe(), *self.too_wide()]
         self.assertEqual(found, {"power": [], "protect": []})
+
+    def test_a_finger_carries_a_pack_to_another_row(self) -> None:
+        """A rested touch, as a phone sends it: down, a moment, moved in steps, up."""
+        page = self.page
+        self.open(self.path("Marmalade", "Three side by side", "power"))
+        self.settled()
+        pack, row = page.locator('[data-pack="C"]'), page.get_by_role("group", name="Row A")
+        row.scroll_into_view_if_needed()
+        start, end = pack.bounding_box(), row.bounding_box()
+        assert start is not None and end is not None
+        finger = self.context.new_cdp_session(page)
+        x, y = start["x"] + 20, start["y"] + 20
+
+        def touch(kind: str, *points: tuple[float, float]) -> None:
+            finger.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": [{"x": px, "y": py} for px, py in points]})
+
+        touch("touchStart", (x, y))
+        page.wait_for_timeout(RESTS_MS)
+        for step in range(1, 9):
+            touch("touchMove", (x + (end["x"] + 20 - x) * step / 8, y + (end["y"] + 30 - y) * step / 8))
+        touch("touchEnd")
+        expect(page.get_by_role("group", name="Row C")).to_have_count(0)
+        self.saved()
+        rows = Setup.objects.get(name="Three side by side").document["bank"]["rows"]
+        self.assertEqual([len(row["units"]) for row in rows], [2, 1])

@@ -40,6 +40,6 @@ export default defineConfig({
   plugins: [react(), tailwindcss(), serviceWorker(), wordsFirst()],
   build: { outDir: "dist", target: "es2022", chunkSizeWarningLimit: 600 },
   // One page for all files, cleared after each test: making a new one for each takes longer than the tests.
-  test: { environment: "jsdom", setupFiles: ["src/testing/setup.ts"], isolate: false, testTimeout: 20_000 },
+  test: { environment: "jsdom", setupFiles: ["src/testing/setup.ts"], isolate: false, testTimeout: 60_000 },
   server: { proxy: { "/api": "http://127.0.0.1:8000" } },
 });

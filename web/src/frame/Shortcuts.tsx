@@ -79,8 +79,8 @@ function Finder({ items, actions, close }: { items: FindItem[]; actions: Actions
   return (
     <Dialog open onOpenChange={close} title="Find">
       <Command label="Find builds, setups, stations, parts and trials" filter={rank}>
-        <Command.Input className="input" />
-        <Command.List label="Found" className="mt-2 max-h-[60vh] overflow-y-auto">
+        <Command.Input className="input" placeholder="A build, setup, station, part, or what a key does" />
+        <Command.List label="Found" className="mt-2 h-[min(56vh,480px)] overflow-y-auto">
           <Command.Empty className="p-3 text-ink2">Nothing of that name.</Command.Empty>
           {all.map((item) => line(`${item.to} ${item.kind} ${item.label}`, item.label, item.kind, () => navigate(item.to)))}
           {Object.entries(DOES).map(([key, words]) => {

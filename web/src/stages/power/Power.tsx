@@ -229,7 +229,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
         <div className="mt-4 border-t border-line pt-3">
           <Block
             title="Rows and packs, one by one"
-            line="Drag a pack to another row, or move it with the arrow keys. Choose one to see its numbers."
+            line="Carry a pack to another row with the mouse or a finger that rests on it, or move it with the arrow keys. Choose one to see its numbers."
           >
             <Board
               rows={rows}
