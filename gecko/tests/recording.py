@@ -246,6 +246,23 @@ def _pairs(most: int) -> dict[str, Document]:
     return found
 
 
+def _mixed(number: int) -> Document:
+    """A machine with many things at once that hazards or their safe twins put in: accessories, chargers, adapters, modes, regeneration, unlike rows."""
+    pick = random.Random(160 + number)
+    machine = pick.choice(("bike", "bike", "ride-on"))
+    fitting = [one for one in HAZARDS if (one.machine == "bike") == (machine == "bike")]
+    changes: Document = {}
+    for one in pick.sample(fitting, min(14, len(fitting))):
+        tried = {**changes, **one.base, **(one.bad if pick.random() < 0.5 else one.good)}
+        try:
+            load_setup(entered(one, tried))
+        except (ValidationError, LookupError, TypeError, AttributeError):
+            # Two that belong to other machines.
+            continue
+        changes = tried
+    return entered(next(one for one in fitting if not one.base), changes)
+
+
 @cache
 def _walked() -> tuple[tuple[Document, Document], ...]:
     """Machines a random walk over the form comes by, each with the one the walk was at before."""
@@ -275,10 +292,13 @@ def groups() -> dict[str, Machines]:
     for hazard in HAZARDS:
         both = partial(lambda one: {"bad": list(findings(entered(one, one.bad))), "good": list(findings(entered(one, one.good)))}, hazard)
         made.setdefault(f"hazards of {hazard.rule.split('.')[0]}", {})[hazard.name] = both
-    made["pairs of hazards"] = {name: partial(lambda one: {"findings": list(findings(one))}, document) for name, document in _pairs(60).items()}
+    made["pairs of hazards"] = {name: partial(lambda one: {"findings": list(findings(one))}, document) for name, document in _pairs(30).items()}
+    made["mixed machines"] = {
+        str(n): partial(lambda n: {**_whole(_mixed(n)), "beside": list(findings(_mixed(n), safe_bike() if n % 2 else safe_ride_on()))}, n) for n in range(60)
+    }
     made["sane machines"] = {str(n): partial(lambda n: _whole(_sane(n)), n) for n in range(24)}
     made["unsafe machines"] = {str(n): partial(lambda n: _whole(_unsafe(n)), n) for n in range(40)}
-    made["odd machines"] = {str(n): partial(lambda n: _whole(_odd(n)), n) for n in range(60)}
+    made["odd machines"] = {str(n): partial(lambda n: _whole(_odd(n)), n) for n in range(40)}
     made["walked machines"] = {str(n): partial(_at_walk, n) for n in range(len(_walked()))}
     made["line by line"] = {
         "bike": lambda: _whole(safe_bike(), fold=False),
