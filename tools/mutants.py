@@ -107,8 +107,14 @@ class Mutant:
         return f"{self.file}:{self.line} in {self.inside or 'the module'}: {self.before}  →  {self.after}"
 
 
+TINY = 1e-5
+"""Numbers below stand against a division by zero or against rounding: nothing follows from a quarter more."""
+
+
 def variants(node: ast.AST) -> Iterator[ast.AST]:
     """The node changed in every way that is tried."""
+    if isinstance(node, ast.Constant) and isinstance(node.value, float) and 0.0 < abs(node.value) < TINY:
+        return
     if isinstance(node, ast.Constant) and isinstance(node.value, int | float) and not isinstance(node.value, bool):
         yield ast.Constant(node.value + 1 if isinstance(node.value, int) else node.value * 1.25 or 1.0)
     elif isinstance(node, ast.Constant) and isinstance(node.value, bool):
@@ -148,6 +154,9 @@ def places(tree: ast.Module) -> Iterator[tuple[ast.AST, str]]:
             if name in ("annotation", "returns", "decorator_list", "args") and not isinstance(node, ast.Call):
                 continue
             for child in value if isinstance(value, list) else [value]:
+                # What `zip` would say of lists of unlike length tells of a mistake in this very code.
+                if isinstance(child, ast.keyword) and child.arg == "strict":
+                    continue
                 if not isinstance(child, ast.AST) or (
                     isinstance(child, ast.JoinedStr | ast.Import | ast.ImportFrom | ast.ClassDef) and not isinstance(child, ast.ClassDef)
                 ):
