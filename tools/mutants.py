@@ -26,7 +26,6 @@ import sys
 import time
 import types
 import unittest
-from collections import Counter
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import redirect_stderr, redirect_stdout
@@ -60,7 +59,7 @@ JUDGES = ("test_course_rides", "test_rounds_left_out", "test_ranges_hold", "test
 """Tests that ride for hours beside a judge of their own, and those that try machines by the hundred: too slow to run for each change."""
 SLOWEST_S = 20.0
 """Tests that take longer, measured line by line, which takes several times as long, are not run for a change. [s]"""
-PATIENCE_S = 25.0
+PATIENCE_S = 60.0
 """So long a change is tried before it counts as not noticed; one that makes a test hang is noticed. [s]"""
 WORKERS = 2
 
@@ -440,12 +439,17 @@ def main() -> int:
     sample = [made(site) for site in possible[: asked.count]]
     same = [mutant for mutant in sample if mutant.key in known]
 
+    sets = {(file, line): frozenset(tests) for file, by_line in lines.items() for line, tests in by_line.items()}
+
     def of(mutant: Mutant) -> list[unittest.TestCase]:
         found = lines.get(mutant.file, {})
         ids = found.get(mutant.line, []) if mutant.inside else sorted({test for tests in found.values() for test in tests})
-        # Those first that run through most of its function: they get to what hangs on the change.
-        through = Counter(one for line in range(mutant.span[0], mutant.span[1] + 1) for one in found.get(line, ()))
-        return [by_id[one] for one in sorted(ids, key=lambda one: (-through[one], took[one])) if took[one] <= SLOWEST_S and one in by_id]
+        # By turns from each way through its function, the fastest first: a change shows on one way and not on another.
+        ways: dict[frozenset[int], list[str]] = {}
+        for one in sorted((one for one in ids if took[one] <= SLOWEST_S and one in by_id), key=lambda one: took[one]):
+            through = frozenset(line for line in range(mutant.span[0], mutant.span[1] + 1) if one in sets.get((mutant.file, line), ()))
+            ways.setdefault(through, []).append(one)
+        return [by_id[one] for turn in itertools.zip_longest(*ways.values()) for one in turn if one is not None]
 
     missed, unable = [], []
 
