@@ -100,7 +100,7 @@ export const CourseSection = memo(function CourseSection() {
         </FilePick>
         {course && (
           <button type="button" className="btn quiet" onClick={() => asTable.mutate()}>
-            Save
+            Save as CSV
           </button>
         )}
       </div>

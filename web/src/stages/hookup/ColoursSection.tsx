@@ -347,7 +347,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
         </FilePick>
         {pairs.length > 0 && (
           <button type="button" className="btn quiet" onClick={() => asTable.mutate()}>
-            Save the colours
+            Save the colours as CSV
           </button>
         )}
       </div>

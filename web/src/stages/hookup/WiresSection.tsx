@@ -54,7 +54,7 @@ export function WiresSection({ plan, doc, name }: { plan: Hookup; doc: Doc; name
       <WireTable plan={plan} />
       <div>
         <button type="button" className="btn" disabled={asList.isPending} onClick={() => asList.mutate()}>
-          Save the wire list
+          Save the wire list as CSV
         </button>
       </div>
       <Trouble error={asList.error} />
