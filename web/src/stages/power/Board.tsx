@@ -81,7 +81,7 @@ export function Board({
   };
   return (
     <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={dropped} accessibility={SAID}>
-      <div className="flex flex-wrap items-stretch gap-3">
+      <div className="relative flex flex-wrap items-stretch gap-3">
         {rows.map((row, r) => (
           <Place
             key={r}
@@ -191,10 +191,10 @@ export function Board({
             drop here for a new row
           </Place>
         )}
+        <p className="sr-only" aria-live="polite">
+          {told}
+        </p>
       </div>
-      <p className="sr-only" aria-live="polite">
-        {told}
-      </p>
     </DndContext>
   );
 }
