@@ -36,7 +36,7 @@ const KEYS: [string, string][] = [
 const DOES: Record<string, string> = {
   f: "Go to the first finding",
   s: "Open the setups",
-  b: "Compare with the baseline, and back",
+  b: "Go to the baseline, and back",
   u: "Undo",
   U: "Redo",
 };

@@ -89,8 +89,8 @@ function Bench({ build, row, at, place }: { build: Build; row: SetupRow; at: Sta
       menu?.focus();
       menu?.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true }));
     },
-    u: draft.undo,
-    U: draft.redo,
+    ...(draft.canUndo ? { u: draft.undo } : {}),
+    ...(draft.canRedo ? { U: draft.redo } : {}),
     b: () => {
       const base = build.setups.find((s) => s.is_baseline);
       const target = row.is_baseline ? lastSetup : base?.id;
