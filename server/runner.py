@@ -1,14 +1,78 @@
-"""The tests' database is a file, as the server's is."""
+"""The tests' database is a file, as the server's is; and what takes longest is begun first."""
 
 from __future__ import annotations
 
+import json
+import time
+from collections.abc import Iterable, Sequence
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
+from unittest import TestCase, TestSuite
 
 from django.conf import settings as django_settings
 from django.db import connection
-from django.test.runner import DiscoverRunner
+from django.test.runner import DiscoverRunner, ParallelTestSuite
+
+TIMES = Path(django_settings.VAR) / "test-times.json"
+"""How long each group of tests took the last time, by its name. [s]"""
+
+
+def name_of(group: TestSuite) -> str:
+    """What a group is known by: its class, or its only test where a class was taken apart."""
+    tests = [test.id() for test in group if isinstance(test, TestCase)]
+    return tests[0] if len(tests) == 1 else tests[0].rpartition(".")[0] if tests else ""
+
+
+def taken_apart(groups: Iterable[TestSuite]) -> list[TestSuite]:
+    """The groups, each class that says `apart` taken apart into its tests: they share nothing, and a long class would be waited for at the end."""
+    found: list[TestSuite] = []
+    for group in groups:
+        tests = list(group)
+        found += [type(group)([test]) for test in tests] if tests and getattr(tests[0], "apart", False) else [group]
+    return found
+
+
+def longest_first(groups: Iterable[TestSuite], took: dict[str, float]) -> list[TestSuite]:
+    """The groups in the order of how long they took [s], the longest first: two workers then end together. Unknown ones go before all others,
+    those with a browser first."""
+
+    def rank(group: TestSuite) -> tuple[float, bool]:
+        name = name_of(group)
+        return -took.get(name, float("inf")), not name.startswith("e2e")
+
+    return sorted(groups, key=rank)
+
+
+def _timed(args: tuple[Any, ...]) -> tuple[int, list[Any]]:
+    """Run a group in a worker, with how long it took among its events. [s]"""
+    began = time.perf_counter()
+    index, events = ParallelTestSuite.run_subsuite(args)
+    return index, [*events, ("took", -1, time.perf_counter() - began)]
+
+
+class LongestFirst(ParallelTestSuite):
+    """Django's parallel suite, its groups in the order of how long they take."""
+
+    run_subsuite = _timed
+
+    def __init__(self, subsuites: list[TestSuite], *args: Any, **kwargs: Any) -> None:
+        self.took: dict[str, float] = {}
+        before = json.loads(TIMES.read_text(encoding="utf-8")) if TIMES.exists() else {}
+        super().__init__(longest_first(taken_apart(subsuites), before), *args, **kwargs)
+        self.before = before
+
+    def handle_event(self, result: Any, tests: list[Any], event: Sequence[Any]) -> None:
+        """Pass on what happened; keep how long the group took."""
+        if event[0] == "took":
+            self.took[name_of(TestSuite(tests))] = round(event[2], 2)
+        else:
+            super().handle_event(result, tests, event)
+
+    def keep(self) -> None:
+        """Keep how long each group took, for the next time."""
+        TIMES.parent.mkdir(exist_ok=True)
+        TIMES.write_text(json.dumps({**self.before, **self.took}, indent=0, sort_keys=True), encoding="utf-8")
 
 
 class OnFile(DiscoverRunner):
@@ -17,6 +81,8 @@ class OnFile(DiscoverRunner):
     In memory, the threads of a live server would share one connection: a read of one stands in the way of a write of the other
     ("table is locked"), which no waiting mends and no real server does.
     """
+
+    parallel_test_suite = LongestFirst
 
     def setup_databases(self, **kwargs: Any) -> list[tuple[Any, str, bool]]:
         """The file, thrown away afterwards: nothing is synced, and each commit reaches the file that workers copy."""
@@ -27,6 +93,13 @@ class OnFile(DiscoverRunner):
         settings["TEST"]["NAME"] = str(Path(self._folder.name) / "gecko.sqlite3")
         settings["OPTIONS"]["init_command"] += "PRAGMA synchronous=OFF; PRAGMA wal_autocheckpoint=1;"
         return super().setup_databases(**kwargs)
+
+    def run_suite(self, suite: TestSuite, **kwargs: Any) -> Any:
+        """Run all tests, and keep how long they took."""
+        result = super().run_suite(suite, **kwargs)
+        if isinstance(suite, LongestFirst):
+            suite.keep()
+        return result
 
     def teardown_databases(self, old_config: list[tuple[Any, str, bool]], **kwargs: Any) -> None:
         """The folder goes with whatever workers left in it."""

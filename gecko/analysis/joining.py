@@ -4,15 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from itertools import combinations
-from typing import TYPE_CHECKING
 
 from gecko.analysis.state import charges_now, joint_ohm, model_of
 from gecko.document.parts.pack import charge_limit_a
+from gecko.document.parts.rider import Ground
+from gecko.document.setup import Bank
 from gecko.physics.electric.bank import unit_ohm, unit_volts_v
 from gecko.physics.electric.joining import Joining, join_rows
-
-if TYPE_CHECKING:
-    from gecko.analysis.whole import Analysis
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -42,9 +40,8 @@ class Rush:
     allowed_a: float
 
 
-def _at_rest(a: Analysis) -> list[tuple[int, float, float]]:
+def _at_rest(bank: Bank | None, ground: Ground) -> list[tuple[int, float, float]]:
     """Every row whose charge is known: its number, volts [V] and ohms at rest [Ω]."""
-    bank, ground = a.setup.bank, a.setup.ground
     if bank is None:
         return []
     temp = ground.ambient_c if ground.pack_c is None else ground.pack_c
@@ -60,10 +57,10 @@ def _at_rest(a: Analysis) -> list[tuple[int, float, float]]:
     return at_rest
 
 
-def rushes(a: Analysis) -> list[Rush]:
+def rushes(bank: Bank | None, ground: Ground) -> list[Rush]:
     """What flows into each row where more than two are joined at once: each by its own volts and ohms against the bus they share,
     `V = Σ(V_i/R_i)/Σ(1/R_i)`. [A] Source: Kirchhoff's current law."""
-    bank, at_rest = a.setup.bank, _at_rest(a)
+    at_rest = _at_rest(bank, ground)
     if bank is None or len(at_rest) < 3:
         return []
     ohms = [ohm + joint_ohm(bank.rows[r], bank.rows[r]) / 2.0 for r, _, ohm in at_rest]
@@ -75,13 +72,12 @@ def rushes(a: Analysis) -> list[Rush]:
     ]
 
 
-def pairs(a: Analysis) -> list[Pair]:
+def pairs(bank: Bank | None, ground: Ground) -> list[Pair]:
     """Every two rows whose charge is known, the fuller first."""
-    bank = a.setup.bank
     found: list[Pair] = []
     if bank is None:
         return found
-    for one, other in combinations(_at_rest(a), 2):
+    for one, other in combinations(_at_rest(bank, ground), 2):
         (high, high_v, high_ohm), (low, low_v, low_ohm) = (one, other) if one[1] >= other[1] else (other, one)
         ohm = high_ohm + low_ohm + joint_ohm(bank.rows[high], bank.rows[low])
         allowed = min(charge_limit_a(unit) for unit in bank.rows[low].units)
@@ -89,15 +85,13 @@ def pairs(a: Analysis) -> list[Pair]:
     return found
 
 
-def worst_joining(a: Analysis) -> Pair | None:
+def worst_joining(bank: Bank | None, ground: Ground) -> Pair | None:
     """The two rows between which most would flow for what the lower one stands, or None."""
-    return max(pairs(a), key=lambda pair: pair.first_a / pair.allowed_a, default=None)
+    return max(pairs(bank, ground), key=lambda pair: pair.first_a / pair.allowed_a, default=None)
 
 
-def flow(a: Analysis, pair: Pair) -> Joining:
+def flow(bank: Bank, ground: Ground, pair: Pair) -> Joining:
     """How the flow between two rows dies away."""
-    bank, ground = a.setup.bank, a.setup.ground
-    assert bank is not None
     high, low = bank.rows[pair.high], bank.rows[pair.low]
     charges = charges_now(high), charges_now(low)
     assert charges[0] is not None and charges[1] is not None

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 import numpy as np
 
 from gecko.answers.evaluation import Out
+from gecko.common.figures import Number
 from gecko.document.parts.pack import EMPTY_PER_CELL_V
-
-if TYPE_CHECKING:
-    from gecko.analysis.whole import Analysis
+from gecko.document.setup import Bank
+from gecko.physics.motion.machine import Machine
+from gecko.physics.ride.record import Ride
 
 CHARGES = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3, 0.2, 0.1)
 
@@ -23,30 +22,30 @@ class MeterLine(Out):
     cruise_v: float
 
 
-def meter_table(a: Analysis) -> list[MeterLine]:
+def meter_table(machine: Machine, ride: Ride) -> list[MeterLine]:
     """Volts at the bank to read off, fullest first, at the amps of the steady cruise."""
-    amps = cruise_a(a)
+    amps = cruise_a(ride)
     lines = []
     for charge in CHARGES:
-        source = a.m.source(charge, held=True)
+        source = machine.source(charge, held=True)
         lines.append(MeterLine(charge=charge, rest_v=float(source.open_v), cruise_v=float(source.volts(amps))))
     return lines
 
 
-def cruise_a(a: Analysis) -> float:
+def cruise_a(ride: Ride) -> float:
     """Mean amps of the steady cruise. [A]"""
-    return float(a.ride.mean_a)
+    return float(ride.mean_a)
 
 
-def rebound_v(a: Analysis, level_v: float) -> float:
+def rebound_v(machine: Machine, ride: Ride, level_v: float) -> float:
     """Volts the packs recover to at rest after a guard has opened at `level_v` under cruise. [V]
 
     The charge is the one at which the cruise meets the set point; what it gains back is the current times the resistance to the guard.
     """
     charges = np.linspace(0.0, 1.0, 201)
-    source = a.m.source(charges, held=True)
-    amps = cruise_a(a)
-    seen = source.open_v - amps * a.m.source_ohm(source)
+    source = machine.source(charges, held=True)
+    amps = cruise_a(ride)
+    seen = source.open_v - amps * machine.source_ohm(source)
     return float(np.interp(np.interp(level_v, seen, charges), charges, source.open_v))
 
 
@@ -64,16 +63,15 @@ class SetPoint(Out):
     below_floor: bool
 
 
-def set_points(a: Analysis, floor_v: float) -> list[SetPoint]:
+def set_points(machine: Machine, ride: Ride, peak_a: Number, bank: Bank, floor_v: float) -> list[SetPoint]:
     """Set points from well under the floor to where a third of the charge is left, for the bank's own cells."""
-    bank = a.setup.bank
     assert bank is not None
     cells = max(sum(u.cells_in_series for u in row.units) for row in bank.rows)
     empty = min(sum(EMPTY_PER_CELL_V[u.chemistry] * u.cells_in_series for u in row.units) for row in bank.rows)
     charges = np.linspace(0.0, 1.0, 201)
-    source, held = a.m.source(charges), a.m.source(charges, held=True)
-    cruise = source.open_v - cruise_a(a) * a.m.source_ohm(held)
-    peak = source.open_v - float(a.peak_a) * a.m.source_ohm(source)
+    source, held = machine.source(charges), machine.source(charges, held=True)
+    cruise = source.open_v - cruise_a(ride) * machine.source_ohm(held)
+    peak = source.open_v - float(peak_a) * machine.source_ohm(source)
     top = float(np.interp(0.35, charges, cruise))
     points = []
     for volts in np.linspace(0.92 * empty, max(top, 1.02 * empty), 9):
@@ -84,7 +82,7 @@ def set_points(a: Analysis, floor_v: float) -> list[SetPoint]:
                 cell_v=level / cells,
                 left_cruise=float(np.interp(level, cruise, charges)),
                 left_peak=float(np.interp(level, peak, charges)),
-                rebound_v=rebound_v(a, level),
+                rebound_v=rebound_v(machine, ride, level),
                 below_floor=level < floor_v - 0.01,
             )
         )

@@ -19,7 +19,7 @@ from gecko.answers.evaluation import (
     Outcome,
     Stage,
 )
-from gecko.common.figures import Number
+from gecko.common.figures import Figure, Number
 from gecko.document.context import Context
 from gecko.document.parts.pack import REST_FULL_PER_CELL_V, Pack, another, as_kind
 from gecko.document.setup import MOST_IN_SERIES, MOST_ROWS, Bank, Setup
@@ -130,18 +130,18 @@ def _bank(a: Analysis) -> BankOut | None:
         units_v=[[unit.nominal_v for unit in row.units] for row in rows],
         alike=all(as_kind(unit) == as_kind(rows[0].units[0]) for row in rows for unit in row.units),
         another=[[another(unit) for unit in row.units] for row in rows],
-        one_more_in_series=_one_more_in_series(a, bank),
+        one_more_in_series=_one_more_in_series(a.resolved.figures, bank),
         one_more_row_ah=Bank(rows=[*rows, rows[-1]]).holds_ah if len(rows) < MOST_ROWS else bank.holds_ah,
         sag_at_peak_v=float(a.peak_a * a.half.resistance_ohm) if model else None,
     )
 
 
-def _one_more_in_series(a: Analysis, bank: Bank) -> OneMoreOut | None:
+def _one_more_in_series(figures: dict[str, Figure], bank: Bank) -> OneMoreOut | None:
     if any(len(row.units) >= MOST_IN_SERIES for row in bank.rows):
         return None
     last = [row.units[-1] for row in bank.rows]
     full = max(row.full_v + pack.full_v for row, pack in zip(bank.rows, last, strict=True))
-    stands = a.resolved.figures.get("/controller/max_v")
+    stands = figures.get("/controller/max_v")
     return OneMoreOut(
         nominal_v=max(sum(unit.nominal_v for unit in (*row.units, pack)) for row, pack in zip(bank.rows, last, strict=True)),
         full_v=full,

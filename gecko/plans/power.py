@@ -18,6 +18,9 @@ from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Curve, Out
 from gecko.document.context import Context
 from gecko.document.parts.bay import Bay
+from gecko.document.parts.pack import Pack
+from gecko.document.parts.rider import Ground
+from gecko.document.parts.vehicle import Vehicle
 from gecko.document.setup import Bank, Setup
 from gecko.physics.electric.bank import BankModel, RowModel, source_at, usable_ah
 from gecko.physics.electric.discharge import discharge
@@ -150,7 +153,7 @@ def power_plan(setup: Setup, context: Context | None = None) -> PowerPlan:
     a = Analysis(setup, context)
     if setup.bank is None:
         return PowerPlan()
-    plan = PowerPlan(joining=list(_joining(a)), mass_kg=sum(pack.weighs_kg for _, pack in a.packs), bay=_bay(a))
+    plan = PowerPlan(joining=list(_joining(setup.bank, setup.ground)), mass_kg=sum(pack.weighs_kg for _, pack in a.packs), bay=_bay(a.packs, setup.vehicle))
     if a.machine is None:
         return plan
     floor = guard_floor_v(setup.bank)
@@ -159,17 +162,17 @@ def power_plan(setup: Setup, context: Context | None = None) -> PowerPlan:
             "emptying": list(_emptying(a)),
             "occupancies": list(_occupancies(a)),
             "swap": _swap(a),
-            "cold": list(_cold(a)),
-            "set_points": set_points(a, floor),
-            "meter": meter_table(a),
-            "cruise_a": cruise_a(a),
+            "cold": list(_cold(a.m.bank, cruise_a(a.ride), float(a.peak_a), setup.ground)),
+            "set_points": set_points(a.m, a.ride, a.peak_a, setup.bank, floor),
+            "meter": meter_table(a.m, a.ride),
+            "cruise_a": cruise_a(a.ride),
         }
     )
 
 
-def _joining(a: Analysis) -> Iterator[PairOut]:
-    for pair in pairs(a):
-        found = flow(a, pair)
+def _joining(bank: Bank, ground: Ground) -> Iterator[PairOut]:
+    for pair in pairs(bank, ground):
+        found = flow(bank, ground, pair)
         size = np.abs(found.current_a)
         points = np.unique(np.round(np.geomspace(1, len(size), 60)).astype(int)) - 1
         yield PairOut(
@@ -192,7 +195,7 @@ def _emptying(a: Analysis) -> Iterator[Emptying]:
     assert bank is not None
     model = BankModel(tuple(RowModel(model_of(row).units, 1, row_path_ohm(row)) for row in bank.rows))
     places = [(r, u) for r, row in enumerate(bank.rows) for u in range(len(row.units))]
-    amps = cruise_a(a)
+    amps = cruise_a(a.ride)
     if amps < LEAST_A or float(a.ride.fastest_m_s) < LEAST_M_S:
         # The controller never switches on, or the ride ends as it begins: a finding says so, and no pack is emptied by it.
         return
@@ -296,27 +299,25 @@ def _swap(a: Analysis) -> SwapOut | None:
     )
 
 
-def _cold(a: Analysis) -> Iterator[ColdOut]:
-    bank = a.m.bank
-    amps = cruise_a(a)
-    for temp in sorted({a.setup.ground.coldest_c, 0.0, 10.0, 25.0}):
+def _cold(bank: BankModel, amps: float, peak_a: float, ground: Ground) -> Iterator[ColdOut]:
+    for temp in sorted({ground.coldest_c, 0.0, 10.0, 25.0}):
         source = source_at(bank, 0.5, temp)
         currents = source.row_currents(amps)
         given = sum(row.parallel_count * min(float(usable_ah(u, abs(float(i)), temp)) for u in row.units) for row, i in zip(bank.rows, currents, strict=True))
-        yield ColdOut(temp_c=temp, capacity_ah=given, resistance_ohm=float(source.resistance_ohm), sag_v=float(a.peak_a * source.resistance_ohm))
+        yield ColdOut(temp_c=temp, capacity_ah=given, resistance_ohm=float(source.resistance_ohm), sag_v=float(peak_a * source.resistance_ohm))
 
 
-def _bay(a: Analysis) -> BayOut | None:
-    room: Bay | None = a.setup.vehicle.bay if a.setup.vehicle else None
+def _bay(packs: list[tuple[str, Pack]], vehicle: Vehicle | None) -> BayOut | None:
+    room: Bay | None = vehicle.bay if vehicle else None
     if room is None:
         return None
     inside = [room.length_m.value, room.width_m.value, room.height_m.value]
-    sides = [sides_m(pack, room) for _, pack in a.packs]
+    sides = [sides_m(pack, room) for _, pack in packs]
     known = [side for side in sides if side is not None]
     if len(known) < len(sides):
         return BayOut(answer="sizes not known", bay=inside, boxes=[], balance_m=None, ahead_of_rear_m=None, height_m=None)
     layout = lay_in(room, known)
-    balance = balance_m(layout, [pack.weighs_kg for _, pack in a.packs])
+    balance = balance_m(layout, [pack.weighs_kg for _, pack in packs])
     ahead = height = None
     if balance is not None and room.ahead_of_rear_m is not None:
         ahead = room.ahead_of_rear_m + balance[0] - inside[0] / 2.0

@@ -18,7 +18,7 @@ from gecko.document.context import Context
 from gecko.document.parts.fuse import Fuse
 from gecko.document.parts.plug import Plug, Switch
 from gecko.document.parts.wire import size_of
-from gecko.document.setup import Setup, load_setup
+from gecko.document.setup import Bank, Setup, load_setup
 from gecko.machine.contacts import plug_ohm, plug_stands_a
 from gecko.machine.resolve import GUARD_OHM, SWITCH_OHM
 from gecko.physics.electric.path import fuse_ohm
@@ -143,7 +143,7 @@ def protect_plan(setup: Setup, context: Context | None = None, run_id: str = "ma
         runs=[_run(a, run) for run in a.runs],
         joints=list(_joints(a)),
         nodes=list(_nodes(a)),
-        stretches=list(_stretches(a)),
+        stretches=list(_stretches(a.setup.bank, a.setup.main_fuse)),
         precharge=precharge_of(a),
         demands=list(demands(a)),
         choice=build_choice(a, run_id),
@@ -296,7 +296,7 @@ def _nodes(a: Analysis) -> Iterator[NodeOut]:
     assert bank is not None
     first = next((run for run in a.runs if run.kind == "row"), None)
     if first is not None:
-        yield _node(a, f"End of a lead of {first.name[0].lower()}{first.name[1:]}", first, first.lead.ohm)
+        yield _node(a.guard_fuse(first), f"End of a lead of {first.name[0].lower()}{first.name[1:]}", first, first.lead.ohm)
     main = a.run("main")
     if main is None:
         return
@@ -309,17 +309,17 @@ def _nodes(a: Analysis) -> Iterator[NodeOut]:
     if fuse is not None:
         own = float(fuse_ohm(fuse.rating_a))
         yield _opening("Right behind the main fuse", data, bare + own, cold_bare + own, fuse)
-    yield _node(a, "At the controller" if a.m.control.kind != "none" else "At the pedal switch", main, main.lead.ohm)
+    yield _node(a.guard_fuse(main), "At the controller" if a.m.control.kind != "none" else "At the pedal switch", main, main.lead.ohm)
     motor = a.run("motor")
     if motor is not None and a.m.control.kind == "none":
-        yield _node(a, "At the motor", motor, motor.lead.ohm)
+        yield _node(a.guard_fuse(motor), "At the motor", motor, motor.lead.ohm)
     for run in a.runs:
         if run.kind == "accessory":
-            yield _node(a, f"End of the lead to {run.name[0].lower()}{run.name[1:]}", run, run.lead.ohm)
+            yield _node(a.guard_fuse(run), f"End of the lead to {run.name[0].lower()}{run.name[1:]}", run, run.lead.ohm)
 
 
-def _node(a: Analysis, name: str, run: Run, lead_ohm: float) -> NodeOut:
-    fuse, data = a.guard_fuse(run), run.data
+def _node(fuse: Fuse | None, name: str, run: Run, lead_ohm: float) -> NodeOut:
+    data = run.data
     rest = data.other_path_ohm + lead_ohm + (float(fuse_ohm(fuse.rating_a)) if fuse else 0.0)
     return _opening(name, data, data.fault_bank_ohm + rest, data.cold_bank_ohm + rest, fuse)
 
@@ -332,16 +332,15 @@ def _opening(name: str, data: ChoiceInput, ohm: float, cold_ohm: float, fuse: Fu
     return NodeOut(name=name, short_a=short, cold_a=cold, fuse=_fuse_words(fuse), opens_s=times[0], cold_opens_s=times[1])
 
 
-def _stretches(a: Analysis) -> Iterator[StretchOut]:
-    bank = a.setup.bank
+def _stretches(bank: Bank | None, main_fuse: Fuse | None) -> Iterator[StretchOut]:
     assert bank is not None
     for r, row in enumerate(bank.rows):
         if row.fuse is not None:
             yield StretchOut(name=f"Row {letters((r,))}, to its fuse", length_m=float(row.fuse.distance_m.value), most_m=UNFUSED_M)
         elif row.lead is not None:
             yield StretchOut(name=f"Row {letters((r,))}, to the joint", length_m=float(row.lead.length_m.value), most_m=UNFUSED_M)
-    if a.setup.main_fuse is not None and not all(row.fuse for row in bank.rows):
-        yield StretchOut(name="Packs to the main fuse", length_m=float(a.setup.main_fuse.distance_m.value), most_m=UNFUSED_M)
+    if main_fuse is not None and not all(row.fuse for row in bank.rows):
+        yield StretchOut(name="Packs to the main fuse", length_m=float(main_fuse.distance_m.value), most_m=UNFUSED_M)
 
 
 def _all_best(a: Analysis) -> CheckedFix | None:

@@ -18,9 +18,10 @@ from gecko.common.figures import Number
 from gecko.document.context import Context
 from gecko.document.setup import Setup
 from gecko.machine.resolve import Resolved
+from gecko.physics.motion.launch import Launch
 from gecko.physics.motion.top_speed import KNOBS
 from gecko.physics.ride.record import END_NAMES, Ride
-from gecko.physics.road.forces import turn_speeds, wheelie_acceleration
+from gecko.physics.road.forces import VehicleModel, turn_speeds, wheelie_acceleration
 from gecko.plans.curves import curve
 from gecko.rules.measuring import measuring
 
@@ -52,7 +53,7 @@ def ranges(setup: Setup, context: Context | None = None) -> Ranges:
         "starts_grade": a.starts_on.grade,
         "tip_m_s": a.tip_m_s,
         "slide_m_s": turn_speeds(a.m.vehicle)[1],
-        "wheelie_margin": _margins(a),
+        "wheelie_margin": _margins(a.m.vehicle, a.launch),
     }
     outcomes, widest = {}, {}
     causes = _causes(a.resolved)
@@ -84,10 +85,10 @@ def _endings(ride: Ride) -> list[Ending]:
     return sorted(found, key=lambda ending: -ending.share)
 
 
-def _margins(a: Analysis) -> Number | None:
+def _margins(vehicle: VehicleModel, launch: Launch) -> Number | None:
     """Acceleration that lifts the front over the largest of the launch, sample by sample [1]; None unless the rear drives."""
-    lifts = wheelie_acceleration(a.m.vehicle)
-    largest = np.max(a.launch.acceleration_m_s2, axis=0)
+    lifts = wheelie_acceleration(vehicle)
+    largest = np.max(launch.acceleration_m_s2, axis=0)
     return None if lifts is None or not np.all(largest > 0.0) else lifts / largest
 
 

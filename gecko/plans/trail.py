@@ -10,7 +10,9 @@ import numpy as np
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Finding, HeldBack, Stage, State, Station
 from gecko.common.words import q, volts
+from gecko.document.parts.controller import Controller, Throttle
 from gecko.document.parts.pack import Pack
+from gecko.document.parts.plug import Guard, Switch
 from gecko.machine.contacts import plug_stands_a
 from gecko.physics.heat.motor import WINDING_STOP_C
 from gecko.physics.protection.fuse import continuous_limit_a
@@ -70,7 +72,7 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
             "A",
             f"{fuse.rating_a:g} A {fuse.kind}, {fuse.dc_volts_v:g} V",
         )
-    yield from _switches(a, rms, peak)
+    yield from _switches(a.setup.cut_off, a.setup.guard, rms, peak)
     plugs = list(asked_plugs(a))
     if plugs:
         _, _, worst, asked = max(plugs, key=lambda entry: (entry[3] or 1.0) / plug_stands_a(entry[2]))
@@ -127,10 +129,9 @@ def _pairs(a: Analysis) -> Iterator[_Pair]:
         )
 
 
-def _switches(a: Analysis, rms: float | None, peak: float | None) -> Iterator[_Pair]:
+def _switches(switch: Switch | None, guard: Guard | None, rms: float | None, peak: float | None) -> Iterator[_Pair]:
     """Cut-off and low-volt guard share one station, which shows the worse of the two."""
     pairs = []
-    switch, guard = a.setup.cut_off, a.setup.guard
     if switch is not None:
         stands = switch.rating_a.value if switch.rating_a else None
         pairs.append(_Pair("cut_off", "Cut-off", "protect", "/cut_off", rms, stands, "A", switch.kind))
@@ -254,8 +255,7 @@ _LIMIT_WORDS = {
 }
 
 
-def _limiter_words(a: Analysis) -> str:
-    control, throttle = a.setup.controller, a.setup.throttle
+def _limiter_words(control: Controller | None, throttle: Throttle | None) -> str:
     mode = f"Mode {control.mode}" if control is not None and control.mode else ""
     mark = f"the limiter at mark {10 * throttle.limiter_mark:.1f} of 10" if throttle is not None and throttle.limiter_mark is not None else ""
     both = " and ".join(part for part in (mode, mark) if part)
@@ -266,7 +266,7 @@ def as_set(a: Analysis) -> HeldBack | None:
     """The limiter or the mode, where it is what holds the top speed: somebody chose that, so no part is to blame."""
     if a.top_point.limit_name() != "volts" or a.m.control.kind == "none" or float(a.m.control.duty_max) >= 0.999:
         return None
-    return HeldBack(station="rider", limit="limiter", title="Limiter", sentence=_limiter_words(a), state="fine")
+    return HeldBack(station="rider", limit="limiter", title="Limiter", sentence=_limiter_words(a.setup.controller, a.setup.throttle), state="fine")
 
 
 def held_back(a: Analysis, stations: list[Station]) -> HeldBack | None:

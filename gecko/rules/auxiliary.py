@@ -7,17 +7,18 @@ from collections.abc import Iterator
 from gecko.analysis.runs import STANDBY_A, branch_a
 from gecko.analysis.whole import Analysis
 from gecko.common.words import amps, volts
+from gecko.document.setup import Setup
 from gecko.rules import margins
 from gecko.rules.edits import put, round_up, to_buy
-from gecko.rules.registry import Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule, setup_rule
 
 FLAT_DAYS = 60.0
 """An always-on load that empties the bank sooner than this is worth a word. [d] This project's planning value."""
 
 
-@rule("aux.return", station="packs", stage="protect", principle="Every accessory has its own way back, from the whole string.", needs="document")
-def returns(a: Analysis) -> Iterator[Trip]:
-    for i, branch in enumerate(a.setup.auxiliaries):
+@setup_rule("aux.return", station="packs", stage="protect", principle="Every accessory has its own way back, from the whole string.")
+def returns(setup: Setup) -> Iterator[Trip]:
+    for i, branch in enumerate(setup.auxiliaries):
         place = f"auxiliaries/{i}"
         if branch.returns == "frame":
             yield Trip(
@@ -116,16 +117,14 @@ def rated(a: Analysis) -> Iterator[Trip]:
         )
 
 
-@rule("aux.minus", station="packs", stage="protect", principle="Where minus is switched, nothing else may hold on to it.", needs="document")
-def switched_minus(a: Analysis) -> Iterator[Trip]:
+@setup_rule("aux.minus", station="packs", stage="protect", principle="Where minus is switched, nothing else may hold on to it.")
+def switched_minus(setup: Setup) -> Iterator[Trip]:
     switched = [
-        words
-        for name, words in (("cut_off", "cut-off"), ("key_switch", "key"), ("contactor", "contactor"))
-        if (part := getattr(a.setup, name)) and part.side == "negative"
+        words for name, words in (("cut_off", "cut-off"), ("key_switch", "key"), ("contactor", "contactor")) if (part := getattr(setup, name)) and part.side == "negative"
     ]
     if not switched:
         return
-    for i, branch in enumerate(a.setup.auxiliaries):
+    for i, branch in enumerate(setup.auxiliaries):
         if branch.converter is not None and branch.converter.isolated is not True:
             yield Trip(
                 "stop",

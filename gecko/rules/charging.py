@@ -8,9 +8,10 @@ from gecko.analysis.whole import Analysis
 from gecko.common.words import amps, volts
 from gecko.document.parts.charger import Charger
 from gecko.document.parts.pack import Pack, charge_limit_a
+from gecko.document.setup import Setup
 from gecko.rules import margins
 from gecko.rules.edits import put, round_up, setting, to_buy
-from gecko.rules.registry import Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule, setup_rule
 
 
 @rule("charge.volts", station="packs", stage="care", principle="A charger ends at the volts of its pack, or it under- or overcharges.", needs="bank")
@@ -18,7 +19,7 @@ def charge_volts(a: Analysis) -> Iterator[Trip]:
     for i, charger in enumerate(a.setup.chargers):
         chemistries = {u.chemistry for _, u in a.packs}
         wrong = charger.chemistry not in chemistries
-        full = _nearest_full_v(a, charger)
+        full = _nearest_full_v(a.full_v, a.packs, charger)
         off = margins.charger_volts(charger.end_v.value, full, margins.SLACK[charger.chemistry])
         if not wrong and not off.over:
             continue
@@ -39,24 +40,24 @@ def charge_volts(a: Analysis) -> Iterator[Trip]:
 
 def _right_charger(a: Analysis, i: int, charger: Charger, full: float) -> Edit:
     """A charger made for these packs in its place."""
-    pack = _used_on(a, charger)[0]
+    pack = _used_on(a.packs, charger)[0]
     new = {**charger.model_dump(), "label": f"{pack.chemistry} charger, {full:.1f} V", "chemistry": pack.chemistry, "end_v": to_buy(round(full, 2))}
     return Edit(f"Use a {pack.chemistry} charger that ends at {volts(full)}", put(f"chargers/{i}", new))
 
 
-def _used_on(a: Analysis, charger: Charger) -> list[Pack]:
+def _used_on(packs: list[tuple[str, Pack]], charger: Charger) -> list[Pack]:
     """The packs a charger is used on: those of its chemistry nearest its end volts; all of them for one that charges the bank."""
-    packs = [u for _, u in a.packs]
+    every = [u for _, u in packs]
     if charger.per == "bank":
-        return packs
-    own = [u for u in packs if u.chemistry == charger.chemistry] or packs
+        return every
+    own = [u for u in every if u.chemistry == charger.chemistry] or every
     nearest = min(abs(u.full_v - charger.end_v.value) for u in own)
     return [u for u in own if abs(u.full_v - charger.end_v.value) == nearest]
 
 
-def _nearest_full_v(a: Analysis, charger: Charger) -> float:
+def _nearest_full_v(full_v: float | None, packs: list[tuple[str, Pack]], charger: Charger) -> float:
     """Full-charge volts of what a charger is used on. [V]"""
-    return (a.full_v or 0.0) if charger.per == "bank" else _used_on(a, charger)[0].full_v
+    return (full_v or 0.0) if charger.per == "bank" else _used_on(packs, charger)[0].full_v
 
 
 @rule("charge.amps", station="packs", stage="care", principle="Charging faster than the cells stand heats them.", needs="bank")
@@ -65,7 +66,7 @@ def charge_amps(a: Analysis) -> Iterator[Trip]:
     for i, charger in enumerate(a.setup.chargers):
         rows = len(a.setup.bank.rows) if charger.per == "bank" else 1
         each = charger.amps_a.value / rows
-        allowed = min(charge_limit_a(u) for u in _used_on(a, charger))
+        allowed = min(charge_limit_a(u) for u in _used_on(a.packs, charger))
         pushed = margins.charging_amps(each, allowed)
         if not pushed.over:
             continue
@@ -81,9 +82,9 @@ def charge_amps(a: Analysis) -> Iterator[Trip]:
         )
 
 
-@rule("plug.charge", station="packs", stage="care", principle="Nobody may confuse a charging plug with a mains plug or with other volts.", needs="bank")
-def charge_plug(a: Analysis) -> Iterator[Trip]:
-    for i, charger in enumerate(a.setup.chargers):
+@setup_rule("plug.charge", station="packs", stage="care", principle="Nobody may confuse a charging plug with a mains plug or with other volts.", needs="bank")
+def charge_plug(setup: Setup) -> Iterator[Trip]:
+    for i, charger in enumerate(setup.chargers):
         if charger.plug == "own":
             continue
         why = "is of a mains pattern: somebody will push it into a wall socket" if charger.plug == "mains pattern" else "also fits another voltage in the garage"
@@ -98,11 +99,11 @@ def charge_plug(a: Analysis) -> Iterator[Trip]:
         )
 
 
-@rule("charge.parallel", station="packs", stage="care", principle="Packs are charged apart from each other and from the machine.", needs="bank")
-def charge_parallel(a: Analysis) -> Iterator[Trip]:
-    assert a.setup.bank is not None
-    rows = len(a.setup.bank.rows)
-    for i, charger in enumerate(a.setup.chargers):
+@setup_rule("charge.parallel", station="packs", stage="care", principle="Packs are charged apart from each other and from the machine.", needs="bank")
+def charge_parallel(setup: Setup) -> Iterator[Trip]:
+    assert setup.bank is not None
+    rows = len(setup.bank.rows)
+    for i, charger in enumerate(setup.chargers):
         if charger.per == "unit" and charger.while_joined and rows > 1:
             yield Trip(
                 "caution",
@@ -113,7 +114,7 @@ def charge_parallel(a: Analysis) -> Iterator[Trip]:
                 (Edit("Unplug them and charge them apart", put(f"chargers/{i}/while_joined", False)),),
                 place=f"{i}.joined",
             )
-        if charger.per == "bank" and (charger.isolated is False or (charger.isolated is None and a.setup.cut_off is None)):
+        if charger.per == "bank" and (charger.isolated is False or (charger.isolated is None and setup.cut_off is None)):
             yield Trip(
                 "caution",
                 "Charging in place with the machine connected",
@@ -138,7 +139,7 @@ def charge_string(a: Analysis) -> Iterator[Trip]:
                 f"{charger.label} charges {longest} packs in series through their outputs: nothing watches each pack, and the fullest is driven over its volts.",
                 "Charge each pack by itself on the charger made for it.",
                 f"/chargers/{i}/per",
-                (_one_by_one(a, i, charger),),
+                (_one_by_one(a.packs, i, charger),),
                 place=f"{i}.string",
                 margin=margins.packs_in_string(longest),
             )
@@ -154,8 +155,8 @@ def charge_string(a: Analysis) -> Iterator[Trip]:
             )
 
 
-def _one_by_one(a: Analysis, i: int, charger: Charger) -> Edit:
-    pack = next(unit for _, unit in a.packs if unit.chemistry != "lead")
+def _one_by_one(packs: list[tuple[str, Pack]], i: int, charger: Charger) -> Edit:
+    pack = next(unit for _, unit in packs if unit.chemistry != "lead")
     gentle = min(charger.amps_a.value, charge_limit_a(pack))
     new = {
         **charger.model_dump(),

@@ -7,15 +7,16 @@ from collections.abc import Iterator
 from gecko.analysis.runs import letters
 from gecko.analysis.whole import Analysis
 from gecko.common.words import pack_place, q, volts
+from gecko.document.setup import Setup
 from gecko.rules import margins
 from gecko.rules.edits import put
-from gecko.rules.registry import Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule, setup_rule
 
 
-@rule("pack.charge", station="packs", stage="power", principle="Packs of one row start out equally full, or the emptiest is driven below empty.", needs="bank")
-def unlike_charge(a: Analysis) -> Iterator[Trip]:
-    assert a.setup.bank is not None
-    for r, row in enumerate(a.setup.bank.rows):
+@setup_rule("pack.charge", station="packs", stage="power", principle="Packs of one row start out equally full, or the emptiest is driven below empty.", needs="bank")
+def unlike_charge(setup: Setup) -> Iterator[Trip]:
+    assert setup.bank is not None
+    for r, row in enumerate(setup.bank.rows):
         per_cell = [unit.resting_v.value / unit.cells_in_series for unit in row.units if unit.resting_v is not None]
         charges = [unit.charge.value for unit in row.units if unit.charge is not None]
         volts_apart = max(per_cell) - min(per_cell) if len(per_cell) > 1 else 0.0

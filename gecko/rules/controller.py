@@ -8,23 +8,23 @@ from gecko.analysis.precharge import precharge_of, resistor_words
 from gecko.analysis.whole import Analysis
 from gecko.common.words import amps, q, volts
 from gecko.document.parts.pack import charge_limit_a
+from gecko.document.setup import Setup
 from gecko.physics.electric.operating_point import fed_back_a
 from gecko.physics.motion.top_speed import free_roll
 from gecko.rules import margins
 from gecko.rules.edits import put, setting
-from gecko.rules.registry import Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule, setup_rule
 from gecko.rules.together import knob_module
 
 
-@rule(
+@setup_rule(
     "ctl.kind",
     station="controller",
     stage="drive",
     principle="A brushed motor has two leads and a brushless one three: each needs its own controller.",
-    needs="document",
 )
-def kind(a: Analysis) -> Iterator[Trip]:
-    control, motor = a.setup.controller, a.setup.motor
+def kind(setup: Setup) -> Iterator[Trip]:
+    control, motor = setup.controller, setup.motor
     if control is None or motor is None:
         return
     if control.kind == "none":
@@ -59,9 +59,9 @@ def kind(a: Analysis) -> Iterator[Trip]:
         )
 
 
-@rule("ctl.throttle", station="controller", stage="drive", principle="A controller reads one kind of throttle.", needs="document")
-def throttle(a: Analysis) -> Iterator[Trip]:
-    control, have = a.setup.controller, a.setup.throttle
+@setup_rule("ctl.throttle", station="controller", stage="drive", principle="A controller reads one kind of throttle.")
+def throttle(setup: Setup) -> Iterator[Trip]:
+    control, have = setup.controller, setup.throttle
     if control is None or have is None or not control.reads_throttle or "unknown" in (control.throttle, have.kind):
         return
     if control.throttle != have.kind:
@@ -252,9 +252,9 @@ def reverse(a: Analysis) -> Iterator[Trip]:
     )
 
 
-@rule("ctl.bay", station="controller", stage="drive", principle="A controller sits dry, screwed down, with room for its plugs.", needs="document")
-def sits(a: Analysis) -> Iterator[Trip]:
-    control, vehicle = a.setup.controller, a.setup.vehicle
+@setup_rule("ctl.bay", station="controller", stage="drive", principle="A controller sits dry, screwed down, with room for its plugs.")
+def sits(setup: Setup) -> Iterator[Trip]:
+    control, vehicle = setup.controller, setup.vehicle
     if control is None or control.kind == "none":
         return
     room = vehicle.controller_room if vehicle is not None else None

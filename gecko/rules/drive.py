@@ -10,18 +10,19 @@ import numpy as np
 from gecko.analysis.whole import Analysis
 from gecko.common.figures import Figure
 from gecko.document.parts.pack import Pack, default_resistance_ohm
+from gecko.document.setup import Setup
 from gecko.physics.road.chain import sprocket_radius_m
 from gecko.physics.road.forces import wheel_force_n
 from gecko.reference.tables import ChainSize, chain_size, chains
 from gecko.rules import margins
 from gecko.rules.edits import put, setting
-from gecko.rules.registry import Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule, setup_rule
 from gecko.rules.together import knob_module
 
 
-@rule("drive.chain", station="gearing", stage="drive", principle="A chain fits only sprockets of its own pitch.", needs="document")
-def chain(a: Analysis) -> Iterator[Trip]:
-    drive = a.setup.drivetrain
+@setup_rule("drive.chain", station="gearing", stage="drive", principle="A chain fits only sprockets of its own pitch.")
+def chain(setup: Setup) -> Iterator[Trip]:
+    drive = setup.drivetrain
     if drive is None or drive.chain_pitch is None:
         return
     for name, pitch, words in (
@@ -57,9 +58,9 @@ WIDTH_M = 0.0006
 """Chains whose inner widths differ by more than this do not share a sprocket. [m]"""
 
 
-@rule("drive.fit", station="gearing", stage="drive", principle="Sprocket, shaft and mount are made for each other.", needs="document")
-def fit(a: Analysis) -> Iterator[Trip]:
-    drive = a.setup.drivetrain
+@setup_rule("drive.fit", station="gearing", stage="drive", principle="Sprocket, shaft and mount are made for each other.")
+def fit(setup: Setup) -> Iterator[Trip]:
+    drive = setup.drivetrain
     if drive is None:
         return
     for place, one, other, words in (
@@ -85,9 +86,9 @@ def _same(one: str, other: str) -> bool:
     return one.lower().replace(" ", "") == other.lower().replace(" ", "")
 
 
-@rule("drive.line", station="gearing", stage="drive", principle="A chain runs straight and with a little slack.", needs="document")
-def line(a: Analysis) -> Iterator[Trip]:
-    drive = a.setup.drivetrain
+@setup_rule("drive.line", station="gearing", stage="drive", principle="A chain runs straight and with a little slack.")
+def line(setup: Setup) -> Iterator[Trip]:
+    drive = setup.drivetrain
     if drive is None or drive.kind != "chain":
         return
     if drive.in_line is False:
@@ -112,9 +113,9 @@ def line(a: Analysis) -> Iterator[Trip]:
         )
 
 
-@rule("drive.side", station="gearing", stage="drive", principle="A motor turned round turns the wheel backward.", needs="document")
-def side(a: Analysis) -> Iterator[Trip]:
-    drive, motor = a.setup.drivetrain, a.setup.motor
+@setup_rule("drive.side", station="gearing", stage="drive", principle="A motor turned round turns the wheel backward.")
+def side(setup: Setup) -> Iterator[Trip]:
+    drive, motor = setup.drivetrain, setup.motor
     if drive is None or not drive.other_side:
         return
     brushless = motor is not None and motor.brushless
@@ -178,9 +179,9 @@ def gearbox(a: Analysis) -> Iterator[Trip]:
     )
 
 
-def _unmeasured(a: Analysis, wheel_teeth: int) -> Iterator[Trip]:
+def _unmeasured(nm: float, wheel_teeth: int) -> Iterator[Trip]:
     """A chain of unknown size, where not even the thinnest of the usual ones would do."""
-    pulls = {chain: _pull(a, chain, wheel_teeth) for chain in chains().values()}
+    pulls = {chain: _pull(nm, chain, wheel_teeth) for chain in chains().values()}
     thinnest = min(pulls, key=lambda chain: chain.tensile_n)
     least = pulls[thinnest]
     if not least.over:
@@ -197,8 +198,8 @@ def _unmeasured(a: Analysis, wheel_teeth: int) -> Iterator[Trip]:
     )
 
 
-def _pull(a: Analysis, size: ChainSize, wheel_teeth: int) -> margins.Margin:
-    return margins.chain_pull(float(a.stall_wheel_nm), sprocket_radius_m(wheel_teeth, size.pitch_m), size.tensile_n)
+def _pull(nm: float, size: ChainSize, wheel_teeth: int) -> margins.Margin:
+    return margins.chain_pull(nm, sprocket_radius_m(wheel_teeth, size.pitch_m), size.tensile_n)
 
 
 @rule("drive.pull", station="gearing", stage="drive", principle="A chain takes only a part of the pull that tears it.")
@@ -208,9 +209,9 @@ def pull(a: Analysis) -> Iterator[Trip]:
         return
     size = chain_size(drive.chain_pitch)
     if size is None:
-        yield from _unmeasured(a, drive.wheel_teeth)
+        yield from _unmeasured(float(a.stall_wheel_nm), drive.wheel_teeth)
         return
-    pulled = _pull(a, size, drive.wheel_teeth)
+    pulled = _pull(float(a.stall_wheel_nm), size, drive.wheel_teeth)
     if not pulled.over:
         return
     # From what flows: a limit above that holds nothing.
@@ -226,9 +227,9 @@ def pull(a: Analysis) -> Iterator[Trip]:
     )
 
 
-@rule("drive.teeth", station="gearing", stage="drive", principle="A small sprocket bends the chain sharply.", needs="document")
-def teeth(a: Analysis) -> Iterator[Trip]:
-    drive = a.setup.drivetrain
+@setup_rule("drive.teeth", station="gearing", stage="drive", principle="A small sprocket bends the chain sharply.")
+def teeth(setup: Setup) -> Iterator[Trip]:
+    drive = setup.drivetrain
     if drive is None or drive.motor_teeth is None or drive.motor_teeth >= 11:
         return
     yield Trip(

@@ -14,13 +14,15 @@ from gecko.common.documents import Document
 from gecko.common.words import amps, q, seconds, volts
 from gecko.document.parts.fuse import Fuse
 from gecko.document.parts.wire import size_of
+from gecko.document.setup import Bank, Setup
+from gecko.physics.electric.bank import Source
 from gecko.physics.protection.ampacity import STANDARD_SIZES, derated_ampacity_a
 from gecko.physics.protection.choice import ChoiceTable
 from gecko.physics.protection.fuse import dc_class_v, fuse_for
 from gecko.reference.tables import OfferedFuse
 from gecko.rules import margins
 from gecko.rules.edits import answers, as_fuse, fuse_and_size, put, setting, to_buy
-from gecko.rules.registry import Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule, setup_rule
 from gecko.rules.together import fit_fuse_and_wire, fuse_bare_rows, part_rating_a, row_fuse
 
 
@@ -141,7 +143,7 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
             "/main_fuse",
             best_edits(a, a.run("main")),
             place="main",
-            margin=margins.drawn_without_protection(_short_a(a)),
+            margin=margins.drawn_without_protection(_short_a(a.full) if a.machine is not None else 1.0),
         )
     if len(rows) > 1:
         bare = [r for r, row in enumerate(rows) if row.fuse is None]
@@ -172,19 +174,19 @@ def fuse_none(a: Analysis) -> Iterator[Trip]:
     )
 
 
-def _short_a(a: Analysis) -> float:
+def _short_a(full: Source) -> float:
     """What a dead short at the packs would draw. [A]"""
-    return float(a.full.open_v / a.full.resistance_ohm) if a.machine is not None else 1.0
+    return float(full.open_v / full.resistance_ohm)
 
 
 UNFUSED_M = 0.3
 """Longest positive lead without a fuse [m]. Source: this project's planning value, in the spirit of small-craft practice, which allows less."""
 
 
-@rule("fuse.place", station="main_fuse", stage="protect", principle="A fuse guards only the lead behind it.", needs="document")
-def fuse_place(a: Analysis) -> Iterator[Trip]:
-    rows = a.setup.bank.rows if a.setup.bank else []
-    fuses = [("", "/main_fuse", "packs", a.setup.main_fuse)]
+@setup_rule("fuse.place", station="main_fuse", stage="protect", principle="A fuse guards only the lead behind it.")
+def fuse_place(setup: Setup) -> Iterator[Trip]:
+    rows = setup.bank.rows if setup.bank else []
+    fuses = [("", "/main_fuse", "packs", setup.main_fuse)]
     fuses += [(f"row{r}", f"/bank/rows/{r}/fuse", f"row {letters((r,))}", row.fuse) for r, row in enumerate(rows)]
     for which, path, behind, fuse in fuses:
         if fuse is None:
@@ -212,7 +214,7 @@ def fuse_place(a: Analysis) -> Iterator[Trip]:
                 station=station,
                 gate="power",
                 question=f"fuse_side{which}",
-                answers=answers(a.setup, f"fuse_side{which}", f"{path}/side", yes="positive", no="negative", labels=("In plus", "In minus")),
+                answers=answers(setup, f"fuse_side{which}", f"{path}/side", yes="positive", no="negative", labels=("In plus", "In minus")),
             )
         bare = fuse.distance_m.value
         # The rows' own fuses guard what lies between them and the main fuse.
@@ -275,24 +277,23 @@ def fuse_wire(a: Analysis) -> Iterator[Trip]:
         if not careful and not withstand:
             continue
         stop = withstand or bool(cell.table.wire_common[cell.f, cell.g])
-        if not stop and not _over_a_size(a, cell):
+        if not stop and not _over_a_size(a.table(cell.run), cell):
             # The schools differ by a size or less: either is practice, and the screen that chooses fuse and wire says so.
             continue
         yield Trip(
             "stop" if stop else "caution",
             "The lead is too hot before the fuse opens",
-            too_hot_words(a, cell),
+            too_hot_words(cell, a.lead_stands_a(cell.run.lead)),
             "Use a smaller fuse or a thicker wire.",
             f"{cell.run.path}/awg",
             best_edits(a, cell.run),
             place=cell.place,
-            margin=too_hot(a, cell),
+            margin=too_hot(cell, a.lead_stands_a(cell.run.lead)),
         )
 
 
-def _over_a_size(a: Analysis, cell: Cell) -> bool:
+def _over_a_size(table: ChoiceTable, cell: Cell) -> bool:
     """Whether the careful school asks for a wire more than one size thicker than the one there, behind this fuse."""
-    table = a.table(cell.run)
     offer = next(
         (f for f, fuse in enumerate(table.fuses) if (fuse.kind, fuse.rating_a, fuse.dc_volts_v) == (cell.fuse.kind, cell.fuse.rating_a, cell.fuse.dc_volts_v)), None
     )
@@ -302,28 +303,27 @@ def _over_a_size(a: Analysis, cell: Cell) -> bool:
     return not len(good) or int(good[0]) - table.sizes.index(size_of(cell.run.lead)) > 1
 
 
-def too_hot(a: Analysis, cell: Cell) -> margins.Margin:
-    """How far a wire is too hot before its fuse opens: in a short, or in a long overload."""
+def too_hot(cell: Cell, stands_a: float) -> margins.Margin:
+    """How far a wire that stands so many amps [A] is too hot before its fuse opens: in a short, or in a long overload."""
     if cell.fails("withstand"):
         return margins.lead_withstand(cell.number("i2t_over_withstand"))
-    return margins.lead_amps(cell.fuse.rating_a, a.lead_stands_a(cell.run.lead))
+    return margins.lead_amps(cell.fuse.rating_a, stands_a)
 
 
-def too_hot_words(a: Analysis, cell: Cell) -> str:
-    """Why the wire is too hot before its fuse opens: in a short, or in a long overload."""
+def too_hot_words(cell: Cell, stands_a: float) -> str:
+    """Why a wire that stands so many amps [A] is too hot before its fuse opens: in a short, or in a long overload."""
     lead, fuse = cell.run.lead, cell.fuse
     if cell.fails("withstand"):
         return (
             f"A short at the far end lets {amps(cell.number('prospective_a'))} through the {lead.words} lead before the "
             f"{cell.fuse_words} opens: {100 * cell.number('i2t_over_withstand'):.0f} % of what the wire withstands."
         )
-    if a.lead_stands_a(lead) <= 0:
+    if stands_a <= 0:
         return f"The air around the {lead.words} lead is as hot as its insulation stands: nothing may flow there, and the {cell.fuse_words} lets {amps(fuse.rating_a)} through."
     longest = 600.0 if fuse.kind == "blade" else 1800.0
     worst = cell.number("longest_opening_over_wire_time_worst")
-    return (
-        f"The {cell.fuse_words} lets {amps(1.35 * fuse.rating_a)} through the {lead.words} lead for up to {seconds(longest)}; the lead stands {amps(a.lead_stands_a(lead))}"
-        + (f" and is too hot {worst:.0f} times sooner." if worst > 1 else ".")
+    return f"The {cell.fuse_words} lets {amps(1.35 * fuse.rating_a)} through the {lead.words} lead for up to {seconds(longest)}; the lead stands {amps(stands_a)}" + (
+        f" and is too hot {worst:.0f} times sooner." if worst > 1 else "."
     )
 
 
@@ -410,7 +410,7 @@ def fuse_blow(a: Analysis) -> Iterator[Trip]:
 @rule("fuse.break", station="main_fuse", stage="protect", principle="A fuse can break only so much current.")
 def fuse_break(a: Analysis) -> Iterator[Trip]:
     for cell in own_cells(a):
-        if not cell.fails("breaking") or _board_breaks(a, cell):
+        if not cell.fails("breaking") or _board_breaks(a.setup.bank, cell):
             continue
         stated = cell.fuse.breaking_a is not None
         near = cell.number("near_fault_a")
@@ -428,9 +428,9 @@ def fuse_break(a: Analysis) -> Iterator[Trip]:
         )
 
 
-def _board_breaks(a: Analysis, cell: Cell) -> bool:
+def _board_breaks(bank: Bank | None, cell: Cell) -> bool:
     """Whether the boards of all packs behind the fuse open a short by themselves, and say at how many amps."""
-    packs = [unit for r, row in enumerate(a.setup.bank.rows if a.setup.bank else []) if not cell.run.rows or r in cell.run.rows for unit in row.units]
+    packs = [unit for r, row in enumerate(bank.rows if bank else []) if not cell.run.rows or r in cell.run.rows for unit in row.units]
     return bool(packs) and all(unit.short_cut_off_a is not None and unit.short_cut_off_a.value < cell.fuse.breaks_a for unit in packs)
 
 
@@ -440,7 +440,7 @@ def _stronger_parts(a: Analysis, cell: Cell) -> tuple[Edit, ...]:
         return ()
 
     def change(document: Document) -> None:
-        rating = max(part_rating_a(a), cell.fuse.rating_a)
+        rating = max(part_rating_a(float(a.peak_a), a.setup.main_fuse), cell.fuse.rating_a)
         for plug in document["plugs"]:
             if plug["place"] == "main":
                 plug.update(kind="two-pole 90", rating_a=None)

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from gecko.analysis.whole import Analysis
+from gecko.document.setup import Setup
 from gecko.rules.edits import put
-from gecko.rules.registry import Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule, setup_rule
 
 
-@rule("seal.water", station="controller", stage="hookup", principle="Water finds what was opened.", needs="document")
-def seals(a: Analysis) -> Iterator[Trip]:
-    for i, opening in enumerate(a.setup.openings):
+@setup_rule("seal.water", station="controller", stage="hookup", principle="Water finds what was opened.")
+def seals(setup: Setup) -> Iterator[Trip]:
+    for i, opening in enumerate(setup.openings):
         if opening.closed or opening.kind == "cover":
             continue
         entry = opening.kind == "cable entry"
@@ -43,9 +44,9 @@ def lost(a: Analysis) -> Iterator[Trip]:
         )
 
 
-@rule("ctl.firmware", station="controller", stage="hookup", principle="What was changed inside must be able to go back.", needs="document")
-def firmware(a: Analysis) -> Iterator[Trip]:
-    control = a.setup.controller
+@setup_rule("ctl.firmware", station="controller", stage="hookup", principle="What was changed inside must be able to go back.")
+def firmware(setup: Setup) -> Iterator[Trip]:
+    control = setup.controller
     inside = control.firmware if control is not None else None
     if inside is None or not inside.changed:
         return

@@ -14,9 +14,12 @@ from gecko.answers.evaluation import Answer, Asked, Gate, Severity, Stage
 from gecko.common.documents import Document
 from gecko.common.words import q, volts
 from gecko.document.parts.bay import SURE, Holding
-from gecko.document.setup import Look, Setup
+from gecko.document.parts.controller import Controller, Throttle
+from gecko.document.parts.pack import Pack
+from gecko.document.parts.vehicle import Vehicle
+from gecko.document.setup import Bank, Look, Setup
 from gecko.rules.edits import answers, at, put
-from gecko.rules.registry import Change, Edit, Trip, rule
+from gecko.rules.registry import Change, Edit, Trip, rule, setup_rule
 
 Places = Iterable[tuple[str, str]]
 """Where a fact stands: what tells several of a kind apart (empty for one), and its path in the document."""
@@ -57,25 +60,25 @@ def _one(path: str, applies: Callable[[Analysis], bool]) -> Callable[[Analysis],
     return lambda a: [("", path)] if applies(a) else []
 
 
-def _family(a: Analysis) -> str:
-    return a.setup.vehicle.family if a.setup.vehicle is not None else ""
+def _family(vehicle: Vehicle | None) -> str:
+    return vehicle.family if vehicle is not None else ""
 
 
-def _metered(a: Analysis) -> bool:
-    return a.setup.controller is not None and a.setup.controller.kind != "none"
+def _metered(controller: Controller | None) -> bool:
+    return controller is not None and controller.kind != "none"
 
 
 LEVERS = ("small dirt bike", "quad", "scooter", "mini bike")
 """Machines that usually have brake levers; pedal cars have none."""
 
 
-def _commanded(a: Analysis) -> bool:
-    return a.setup.controller is not None and a.setup.controller.reads_throttle
+def _commanded(controller: Controller | None) -> bool:
+    return controller is not None and controller.reads_throttle
 
 
 def _levers(a: Analysis) -> bool:
     have = a.setup.throttle.levers if a.setup.throttle is not None else None
-    return _commanded(a) and (have is True or (have is None and _family(a) in LEVERS))
+    return _commanded(a.setup.controller) and (have is True or (have is None and _family(a.setup.vehicle) in LEVERS))
 
 
 def _more_volts(a: Analysis) -> bool:
@@ -110,14 +113,14 @@ def _other_motor(a: Analysis) -> bool:
     """Whether the motor is another than the machine came with."""
     if a.setup.motor is None or a.setup.drivetrain is None:
         return False
-    if _family(a) in ("kart", "transplant"):
+    if _family(a.setup.vehicle) in ("kart", "transplant"):
         return True
     return a.stock is not None and a.stock.setup.motor is not None and a.stock.setup.motor.kind != a.setup.motor.kind
 
 
 def _limiter_needed(a: Analysis) -> bool:
     throttle = a.setup.throttle
-    if throttle is None or throttle.limiter_mark is None or a.machine is None or not _metered(a):
+    if throttle is None or throttle.limiter_mark is None or a.machine is None or not _metered(a.setup.controller):
         return False
     return any(float(a.unlimited.top) * one.mass_factor > one.cap.speed_m_s * 1.005 for one in a.riders)
 
@@ -183,7 +186,7 @@ QUESTIONS: tuple[Question, ...] = (
         principle="On a quad the foot switch stops the motor when the rider is off.",
         ask="Is the foot switch wired, and does it stop the motor?",
         why="A quad whose rider has fallen off drives on without it.",
-        places=_one("/throttle/foot_switch_wired", lambda a: _family(a) == "quad"),
+        places=_one("/throttle/foot_switch_wired", lambda a: _family(a.setup.vehicle) == "quad"),
         title="The foot switch is not wired",
         because=lambda _: "This quad runs on when the rider falls off: its foot switch is not wired.",
         instruction="Wire the foot switch into the controller's lock or brake line.",
@@ -200,7 +203,7 @@ QUESTIONS: tuple[Question, ...] = (
         why="With a stuck throttle brake and motor fight unless the lever cuts the motor off.",
         places=_one("/throttle/brake_cut_off_wired", _levers),
         title="The brake lever does not stop the motor",
-        because=lambda a: _brake_words(a),
+        because=lambda a: _brake_words(a.setup.throttle, a.setup.controller),
         instruction="Fit a lever with a sensor and wire it to the controller's brake input; a controller without one needs the sensor in its lock line.",
         severity="caution",
         mend="Wire a lever with a sensor",
@@ -398,8 +401,7 @@ QUESTIONS: tuple[Question, ...] = (
 )
 
 
-def _brake_words(a: Analysis) -> str:
-    have, control = a.setup.throttle, a.setup.controller
+def _brake_words(have: Throttle | None, control: Controller | None) -> str:
     if have is not None and have.brake_cut_off_present is False:
         return "The lever has no sensor: with a stuck throttle brake and motor fight."
     if control is not None and not control.brake_cut_off_input:
@@ -407,10 +409,10 @@ def _brake_words(a: Analysis) -> str:
     return "The lever's signal goes nowhere: with a stuck throttle brake and motor fight."
 
 
-def _fact(a: Analysis, question: Question, path: str) -> object:
-    value = at(a.setup, path)
+def _fact(setup: Setup, question: Question, path: str) -> object:
+    value = at(setup, path)
     if question.key == "brake_cut_off":
-        have, control = a.setup.throttle, a.setup.controller
+        have, control = setup.throttle, setup.controller
         if have is not None and have.brake_cut_off_present is False:
             return False
         if control is not None and not control.brake_cut_off_input and value is not None:
@@ -420,8 +422,8 @@ def _fact(a: Analysis, question: Question, path: str) -> object:
     return None if value == question.unknown else value
 
 
-def _seen(a: Analysis, key: str) -> str:
-    look = a.setup.looks.get(key)
+def _seen(looks: dict[str, Look], key: str) -> str:
+    look = looks.get(key)
     return look.answer if look is not None else ""
 
 
@@ -429,9 +431,9 @@ def _key(question: Question, suffix: str) -> str:
     return f"{question.key}{suffix}"
 
 
-def _answers(a: Analysis, question: Question, suffix: str, path: str) -> tuple[Answer, ...]:
-    found = answers(a.setup, _key(question, suffix), path, yes=question.yes, no=question.no, labels=question.labels, unknown=question.unknown)
-    if question.key != "brake_cut_off" or a.setup.throttle is None:
+def _answers(setup: Setup, question: Question, suffix: str, path: str) -> tuple[Answer, ...]:
+    found = answers(setup, _key(question, suffix), path, yes=question.yes, no=question.no, labels=question.labels, unknown=question.unknown)
+    if question.key != "brake_cut_off" or setup.throttle is None:
         return found
     # A lever that stops the motor has a sensor.
     yes = found[0].model_copy(update={"patch": [*found[0].patch, {"op": "add", "path": "/throttle/brake_cut_off_present", "value": True}]})
@@ -444,7 +446,7 @@ def _open(question: Question) -> Callable[[Analysis], Iterator[Trip]]:
     def check(a: Analysis) -> Iterator[Trip]:
         for suffix, path in question.places(a):
             key = _key(question, suffix)
-            if _fact(a, question, path) is not None or _seen(a, key) == "cannot tell":
+            if _fact(a.setup, question, path) is not None or _seen(a.setup.looks, key) == "cannot tell":
                 continue
             yield Trip(
                 question.house(a) or question.severity,
@@ -455,7 +457,7 @@ def _open(question: Question) -> Callable[[Analysis], Iterator[Trip]]:
                 place=suffix,
                 gate=question.gate,
                 question=key,
-                answers=_answers(a, question, suffix, path),
+                answers=_answers(a.setup, question, suffix, path),
             )
 
     return check
@@ -466,9 +468,9 @@ def _missing(question: Question) -> Callable[[Analysis], Iterator[Trip]]:
 
     def check(a: Analysis) -> Iterator[Trip]:
         for suffix, path in question.places(a):
-            fact, key = _fact(a, question, path), _key(question, suffix)
+            fact, key = _fact(a.setup, question, path), _key(question, suffix)
             told = fact is not None
-            if (fact in question.safe) if told else _seen(a, key) != "cannot tell":
+            if (fact in question.safe) if told else _seen(a.setup.looks, key) != "cannot tell":
                 continue
             doubt = "" if told else "Nobody could tell, so it counts as not there. "
             edits = (Edit(question.mend, _mending(question, path)),) if question.mend else ()
@@ -482,7 +484,7 @@ def _missing(question: Question) -> Callable[[Analysis], Iterator[Trip]]:
                 place=suffix,
                 gate=question.missing_gate or question.gate if told else question.gate,
                 question=key,
-                answers=() if told else _answers(a, question, suffix, path),
+                answers=() if told else _answers(a.setup, question, suffix, path),
             )
 
     return check
@@ -506,13 +508,12 @@ for _question in QUESTIONS:
     rule(_question.rule_id, station=_question.station, stage=_question.stage, principle=_question.principle, needs="document")(_missing(_question))
 
 
-def _full_already(a: Analysis) -> list[Document]:
+def _full_already(packs: list[tuple[str, Pack]]) -> list[Document]:
     full = {"value": 1.0, "basis": "measured", "spread": None}
-    return [{"op": "add", "path": f"{path}/charge", "value": full} for path, _ in a.packs]
+    return [{"op": "add", "path": f"{path}/charge", "value": full} for path, _ in packs]
 
 
-def _parallel_unknown(a: Analysis) -> bool:
-    bank = a.setup.bank
+def _parallel_unknown(bank: Bank | None) -> bool:
     if bank is None or len(bank.rows) < 2 or len({sum(unit.cells_in_series for unit in row.units) for row in bank.rows}) > 1:
         return False
     return any(unit.resting_v is None and unit.charge is None for row in bank.rows for unit in row.units)
@@ -520,10 +521,10 @@ def _parallel_unknown(a: Analysis) -> bool:
 
 @rule("look.parallel", station="packs", stage="power", principle="Rows side by side must agree in volts before they are joined.", needs="bank")
 def parallel_unknown(a: Analysis) -> Iterator[Trip]:
-    if not _parallel_unknown(a):
+    if not _parallel_unknown(a.setup.bank):
         return
     told = tuple(
-        one.model_copy(update={"patch": [*_full_already(a), one.patch[-1]] if one.answer == "yes" else one.patch[-1:]})
+        one.model_copy(update={"patch": [*_full_already(a.packs), one.patch[-1]] if one.answer == "yes" else one.patch[-1:]})
         for one in answers(a.setup, "parallel", "/bank/occupancy", labels=("All just charged full", "Not yet"))
     )
     yield Trip(
@@ -538,9 +539,9 @@ def parallel_unknown(a: Analysis) -> Iterator[Trip]:
     )
 
 
-@rule("look.throttle_kind", station="controller", stage="drive", principle="A controller reads one kind of throttle.", needs="document")
-def throttle_kind(a: Analysis) -> Iterator[Trip]:
-    control, have = a.setup.controller, a.setup.throttle
+@setup_rule("look.throttle_kind", station="controller", stage="drive", principle="A controller reads one kind of throttle.")
+def throttle_kind(setup: Setup) -> Iterator[Trip]:
+    control, have = setup.controller, setup.throttle
     if control is None or not control.reads_throttle or (have is not None and "unknown" not in (control.throttle, have.kind)):
         return
     known = next((kind for kind in (control.throttle, have.kind if have else "unknown") if kind != "unknown"), "hall")
@@ -549,7 +550,7 @@ def throttle_kind(a: Analysis) -> Iterator[Trip]:
     words = {"hall": "three-wire Hall", "potentiometer": "a potentiometer", "switch": "a plain switch"}[known]
     told = tuple(
         one.model_copy(update={"patch": [*both, one.patch[-1]] if one.answer == "yes" else one.patch[-1:]})
-        for one in answers(a.setup, "throttle_kind", "/controller/throttle", labels=(f"Both are {words}", "Not alike"))
+        for one in answers(setup, "throttle_kind", "/controller/throttle", labels=(f"Both are {words}", "Not alike"))
     )
     yield Trip(
         "stop",
@@ -567,7 +568,7 @@ def survey(a: Analysis) -> Iterator[Asked]:
     """Every question this machine raises, answered or not, in the order they are asked."""
     for question in QUESTIONS:
         for suffix, path in _raised(question, a):
-            fact, key = _fact(a, question, path), _key(question, suffix)
+            fact, key = _fact(a.setup, question, path), _key(question, suffix)
             look = a.setup.looks.get(key)
             told = None if fact is None else ("yes" if fact in _meaning_yes(question) else "no")
             yield Asked(
@@ -579,7 +580,7 @@ def survey(a: Analysis) -> Iterator[Asked]:
                 good=fact is not None and fact in question.safe,
                 by=look.by if look is not None else "",
                 when=look.when if look is not None else "",
-                answers=list(_answers(a, question, suffix, path)),
+                answers=list(_answers(a.setup, question, suffix, path)),
             )
 
 

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from gecko.analysis.chances import LIKELY, Chance, chance
 from gecko.analysis.whole import Analysis
 from gecko.common.words import amps, likely_words, q, seconds
+from gecko.document.parts.drivetrain import Drivetrain
 from gecko.physics.heat.motor import WINDING_CAUTION_C, WINDING_STOP_C
 from gecko.physics.protection.fuse import opening_times_s
 from gecko.rules import margins
@@ -104,7 +105,7 @@ def moves(a: Analysis) -> Iterator[Trip]:
         + " All that flows then heats the motor.",
         "Gear it shorter, turn the limiter up, use more volts or amps where motor and controller stand them, or ride it where it is easier.",
         "/drivetrain",
-        _shorter(a, float(climbs.asked / climbs.stands)),
+        _shorter(a.setup.drivetrain, float(climbs.asked / climbs.stands)),
         margin=climbs,
     )
 
@@ -113,9 +114,8 @@ FEWEST_TEETH = 9
 """Smaller motor sprockets bend the chain too sharply. This project's planning value."""
 
 
-def _shorter(a: Analysis, by: float) -> tuple[Edit, ...]:
+def _shorter(drive: Drivetrain | None, by: float) -> tuple[Edit, ...]:
     """A smaller motor sprocket that pulls so many times as hard and a tenth more, where there is one."""
-    drive = a.setup.drivetrain
     if drive is None or drive.kind != "chain" or not drive.motor_teeth:
         return ()
     teeth = math.floor(drive.motor_teeth / (1.1 * by))

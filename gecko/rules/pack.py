@@ -15,20 +15,21 @@ from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Severity
 from gecko.common.constants import SHOCK_VOLTS_V
 from gecko.common.documents import Document
+from gecko.common.figures import Figure
 from gecko.common.words import amps, likely_words, pack_place, q, volts
+from gecko.document.parts.controller import Controller
 from gecko.document.parts.pack import another, charge_limit_a, match_in_series, usual_limits_a
-from gecko.document.setup import Row
+from gecko.document.setup import Bank, Row, Setup
 from gecko.machine.caps import CHILD_YEARS
 from gecko.rules import margins
 from gecko.rules.controller import LEAST_LIMIT_A
 from gecko.rules.edits import fewer_in_series, put, round_up, setting, to_buy
 from gecko.rules.motor import winding_chances
-from gecko.rules.registry import Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule, setup_rule
 from gecko.rules.together import add_guard, fit_fuse_and_wire, knob_module, part_rating_a, row_beside
 
 
-def _fewer(analysis: Analysis) -> tuple[Edit, ...]:
-    bank = analysis.setup.bank
+def _fewer(bank: Bank | None) -> tuple[Edit, ...]:
     if bank is None or min(len(row.units) for row in bank.rows) < 2:
         return ()
     return (Edit("One pack less in series", fewer_in_series),)
@@ -48,9 +49,9 @@ def _other_controller(a: Analysis) -> Edit:
     return Edit(f"Controller for {nominal:.0f} V nominal", change)
 
 
-def _made_for(a: Analysis) -> str:
+def _made_for(figures: dict[str, Figure]) -> str:
     """The volts a controller nobody read the label of is taken to be made for."""
-    return f"{a.resolved.figures['/controller/nominal_v'].value:.0f} V"
+    return f"{figures['/controller/nominal_v'].value:.0f} V"
 
 
 @rule("pack.window.controller", station="controller", stage="power", principle="Full charge counts, not the number on the label.", needs="bank")
@@ -59,7 +60,13 @@ def window_controller(a: Analysis) -> Iterator[Trip]:
     if control is None or control.kind == "none" or full is None or known is None or not (margin := margins.controller_volts(full, known.value)).over:
         return
     stands, unread = known.value, control.max_v is None and control.nominal_v is None
-    how = "printed on it" if control.max_v else "1.25 × its label, assumed" if control.nominal_v else f"nobody read its label: one made for {_made_for(a)} would"
+    how = (
+        "printed on it"
+        if control.max_v
+        else "1.25 × its label, assumed"
+        if control.nominal_v
+        else f"nobody read its label: one made for {_made_for(a.resolved.figures)} would"
+    )
     yield Trip(
         "stop",
         "Full packs may be too much for the controller" if unread else "Full packs are too much for the controller",
@@ -67,7 +74,7 @@ def window_controller(a: Analysis) -> Iterator[Trip]:
         ("Read its label, or the volts printed on its largest capacitors, and enter what it stands. Else use" if unread else "Use")
         + " fewer packs in series, or a controller made for these volts.",
         "/controller/max_v",
-        (*_fewer(a), _other_controller(a)),
+        (*_fewer(a.setup.bank), _other_controller(a)),
         margin=margin,
     )
 
@@ -82,7 +89,7 @@ def window_low(a: Analysis) -> Iterator[Trip]:
         "caution" if unread else "stop",
         "The controller may not switch on" if unread else "The controller will not switch on",
         f"The bank's {volts(nominal)} nominal are under the controller's low cut-off of {volts(low)}"
-        + (f": nobody read its label, and one made for {_made_for(a)} holds back there." if unread else "."),
+        + (f": nobody read its label, and one made for {_made_for(a.resolved.figures)} holds back there." if unread else "."),
         "Put one more pack in series, or use a controller made for these volts.",
         "/controller/undervoltage_v",
         (_other_controller(a),),
@@ -103,7 +110,7 @@ def window_board(a: Analysis) -> Iterator[Trip]:
         f"A board sits between pedal and motor. It was built for {volts(stock.value)}; the bank gives {volts(nominal)}.",
         "Bypass the board with the new wiring, or keep the stock volts.",
         "/vehicle/board_in_path",
-        (*_fewer(a), Edit("Wire past the board", put("vehicle/board_bypassed", True))),
+        (*_fewer(a.setup.bank), Edit("Wire past the board", put("vehicle/board_bypassed", True))),
         margin=margin,
     )
 
@@ -130,7 +137,7 @@ def overvolt(a: Analysis) -> Iterator[Trip]:
         f"That is {share:.2f} × its plate. Over 20 min of the ride the winding reaches {q(hot, 'temp')}; {q(130, 'temp')} is the caution, {q(155, 'temp')} the end.",
         "Run it briefly, feel the motor after each run, and measure its temperature before you trust it.",
         "/motor/volts_v",
-        _fewer(a),
+        _fewer(a.setup.bank),
         margin=margins.motor_volts(a.nominal_v, plate.value, limit, in_series),
     )
 
@@ -149,7 +156,7 @@ def touch(a: Analysis) -> Iterator[Trip]:
         f"Fully charged the bank gives {volts(full)}; above 60 V DC bare terminals are dangerous to touch.",
         "Cover every terminal, work with the bank isolated, and use fewer packs in series on a child's machine.",
         "/bank",
-        _fewer(a),
+        _fewer(a.setup.bank),
         margin=margin,
     )
 
@@ -172,20 +179,19 @@ def current(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         "stop" if over else "caution",
         "More than the cells can give" if over else "Close to what the cells can give",
-        f"{_which_row(a, r)} is asked for {amps(asked)} {word}; its packs stand {amps(limit)}.",
+        f"{_which_row(a.resolved.row_kinds, r)} is asked for {amps(asked)} {word}; its packs stand {amps(limit)}.",
         "Add a row side by side, or lower the controller's amp limit.",
         "/bank",
-        (row_beside(a), *_lower_limit(a, limit / share * 0.78 if word == "peak" else None)),
+        (row_beside(a), *_lower_limit(a.setup.controller, limit / share * 0.78 if word == "peak" else None)),
         margin=margin,
     )
 
 
-def _which_row(a: Analysis, r: int) -> str:
-    return "One row" if len(set(a.resolved.row_kinds)) == 1 else f"Row {letters((r,))}"
+def _which_row(row_kinds: tuple[int, ...], r: int) -> str:
+    return "One row" if len(set(row_kinds)) == 1 else f"Row {letters((r,))}"
 
 
-def _lower_limit(a: Analysis, bank_a: float | None) -> tuple[Edit, ...]:
-    control = a.setup.controller
+def _lower_limit(control: Controller | None, bank_a: float | None) -> tuple[Edit, ...]:
     if bank_a is None or control is None or control.kind == "none" or bank_a < LEAST_LIMIT_A:
         return ()
     return (Edit(f"Set the controller to {bank_a:.0f} A", put("controller/battery_limit_a", setting(float(int(bank_a))))),)
@@ -220,7 +226,7 @@ def trip(a: Analysis) -> Iterator[Trip]:
         "/bank",
         (
             row_beside(a),
-            *_lower_limit(a, float(limit) * 0.8),
+            *_lower_limit(a.setup.controller, float(limit) * 0.8),
             *((knob_module(a),) if a.m.control.kind == "none" and a.motor_is_brushed else ()),
         ),
         margin=margins.trip_amps(found.central, share, pack.trips_a or 0.0),
@@ -246,7 +252,7 @@ def small(a: Analysis) -> Iterator[Trip]:
         f"One row gives {amps(peak)} at launch: {times:.0f} times its {smallest:g} Ah. Above ten times it heats and ages fast.",
         "Add a row side by side, or lower the controller's amp limit.",
         "/bank",
-        (row_beside(a), *_lower_limit(a, 9.5 * smallest * float(a.peak_a) / peak)),
+        (row_beside(a), *_lower_limit(a.setup.controller, 9.5 * smallest * float(a.peak_a) / peak)),
     )
 
 
@@ -267,12 +273,12 @@ def unrated(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         "caution",
         "Nobody said what these packs can give",
-        f"{_which_row(a, r)} is asked for {amps(asked)} {word}, {asked / ah:.1f} times its {ah:g} Ah. Such packs usually give about {amps(usual)}"
+        f"{_which_row(a.resolved.row_kinds, r)} is asked for {amps(asked)} {word}, {asked / ah:.1f} times its {ah:g} Ah. Such packs usually give about {amps(usual)}"
         + (" for ten seconds" if word == "peak" else " for long")
         + "; what these give is not stated.",
         "Read their amps off the label, or a like pack's, and type them in. Until then add a row side by side, or lower the controller's amp limit.",
         "/bank",
-        (row_beside(a), *_lower_limit(a, 0.95 * usual * float(a.peak_a) / asked if word == "peak" else None)),
+        (row_beside(a), *_lower_limit(a.setup.controller, 0.95 * usual * float(a.peak_a) / asked if word == "peak" else None)),
         margin=margins.pack_amps(asked, usual),
     )
 
@@ -360,7 +366,7 @@ def mixed_parallel(a: Analysis) -> Iterator[Trip]:
             (Edit("Make every row like the first", lambda d: d["bank"].update(rows=[d["bank"]["rows"][0] for _ in d["bank"]["rows"]])),),
         )
         return
-    worst = worst_joining(a)
+    worst = worst_joining(a.setup.bank, a.setup.ground)
     # A spent pack is a finding of its own: charging it is no remedy.
     if worst is None or any(pack.is_spent for _, pack in a.packs):
         return
@@ -369,7 +375,7 @@ def mixed_parallel(a: Analysis) -> Iterator[Trip]:
         f"They rest at {volts(worst.high_v)} and {volts(worst.low_v)}. Joined now, {amps(asked)} would rush into row {letters((worst.low,))}; it stands {amps(stands)}."
     )
     what = f"Charge both until they differ by less than {worst.within_v:.2f} V, then join them."
-    rush = max(rushes(a), key=lambda one: one.amps_a / one.allowed_a, default=None)
+    rush = max(rushes(a.setup.bank, a.setup.ground), key=lambda one: one.amps_a / one.allowed_a, default=None)
     if rush is not None and rush.amps_a / rush.allowed_a > asked / stands:
         asked, stands = rush.amps_a, rush.allowed_a
         because = f"Joined all at once, {amps(asked)} would rush into row {letters((rush.row,))} from the others; it stands {amps(stands)}."
@@ -412,7 +418,7 @@ def sag(a: Analysis) -> Iterator[Trip]:
         f"At {amps(float(a.peak_a))} they lose {volts(drop)} inside, {100 * drop / nominal:.0f} % of their {nominal:.0f} V.",
         "Add a row side by side, or accept a softer launch with a lower amp limit.",
         "/bank",
-        (row_beside(a), *_lower_limit(a, 0.145 * nominal / float(np.mean(a.half.resistance_ohm)))),
+        (row_beside(a), *_lower_limit(a.setup.controller, 0.145 * nominal / float(np.mean(a.half.resistance_ohm)))),
     )
 
 
@@ -434,7 +440,7 @@ def guard(a: Analysis) -> Iterator[Trip]:
         (
             Edit(
                 f"Add a low-volt guard at {volts(level)}",
-                put("guard", {"kind": "module", "volts_v": setting(level), "rating_a": to_buy(part_rating_a(a)) if a.machine else None}),
+                put("guard", {"kind": "module", "volts_v": setting(level), "rating_a": to_buy(part_rating_a(float(a.peak_a), a.setup.main_fuse)) if a.machine else None}),
             ),
         ),
         margin=margins.unguarded_volts(floor),
@@ -471,7 +477,7 @@ def guard_level(a: Analysis) -> Iterator[Trip]:
                 place="high",
             )
     if a.machine is not None and have.kind == "module" and have.reset_v is not None:
-        back = rebound_v(a, level)
+        back = rebound_v(a.m, a.ride, level)
         if have.reset_v.value <= back:
             good_v = round_up(back + 0.03 * level, 0.5)
             yield Trip(
@@ -484,7 +490,7 @@ def guard_level(a: Analysis) -> Iterator[Trip]:
                 place="reset",
             )
     if a.machine is not None and have.kind == "module" and have.rating_a is not None and have.rating_a.value < float(a.peak_a):
-        good_a = part_rating_a(a)
+        good_a = part_rating_a(float(a.peak_a), a.setup.main_fuse)
         yield Trip(
             "caution",
             "The guard is too weak for the launch",
@@ -505,7 +511,7 @@ def isolate(a: Analysis) -> Iterator[Trip]:
     setup = a.setup
     if setup.cut_off is not None:
         return
-    rating = part_rating_a(a) if a.machine else 60.0
+    rating = part_rating_a(float(a.peak_a), a.setup.main_fuse) if a.machine else 60.0
     full = round_up(a.full_v or 60.0, 10)
     new = {"kind": "switch", "rating_a": to_buy(rating), "dc_volts_v": to_buy(full)}
     plugs = [*setup.plugs, *(plug for row in (setup.bank.rows if setup.bank else []) for plug in row.plugs)]
@@ -549,10 +555,12 @@ def board(a: Analysis) -> Iterator[Trip]:
         )
 
 
-@rule("pack.board.series", station="packs", stage="power", principle="When one board of a string opens, its switches stand the volts of the whole string.", needs="bank")
-def board_in_series(a: Analysis) -> Iterator[Trip]:
-    assert a.setup.bank is not None
-    for r, row in enumerate(a.setup.bank.rows):
+@setup_rule(
+    "pack.board.series", station="packs", stage="power", principle="When one board of a string opens, its switches stand the volts of the whole string.", needs="bank"
+)
+def board_in_series(setup: Setup) -> Iterator[Trip]:
+    assert setup.bank is not None
+    for r, row in enumerate(setup.bank.rows):
         boards = [unit for unit in row.units if unit.chemistry != "lead" and unit.has_board]
         if len(row.units) < 2 or not boards:
             continue
@@ -569,16 +577,16 @@ def board_in_series(a: Analysis) -> Iterator[Trip]:
             if known is not None
             else "Read what volts its board stands off its data sheet, and enter it; else use one pack made for these volts.",
             f"/bank/rows/{r}/units",
-            _fewer(a) if known is not None else (),
+            _fewer(setup.bank) if known is not None else (),
             place=str(r),
             gate="plan" if known is not None else "power",
             margin=margins.boards_in_series(row.full_v, known.value if known is not None else 0.0),
         )
 
 
-@rule("pack.regen", station="packs", stage="drive", principle="Braking that charges must find room in the packs, and no more amps than they take.", needs="bank")
-def regen(a: Analysis) -> Iterator[Trip]:
-    control, bank = a.setup.controller, a.setup.bank
+@setup_rule("pack.regen", station="packs", stage="drive", principle="Braking that charges must find room in the packs, and no more amps than they take.", needs="bank")
+def regen(setup: Setup) -> Iterator[Trip]:
+    control, bank = setup.controller, setup.bank
     if control is None or control.kind == "none" or control.regen_a is None or bank is None:
         return
     takes = sum(min(charge_limit_a(unit) for unit in row.units) for row in bank.rows)

@@ -11,14 +11,16 @@ from gecko.analysis.whole import Analysis
 from gecko.common.words import amps, q, seconds, volts
 from gecko.document.parts.plug import Plug, Switch
 from gecko.document.parts.wire import size_of
+from gecko.document.setup import Bank, Setup
 from gecko.machine.contacts import plug_stands_a
+from gecko.physics.electric.operating_point import ControllerModel, OperatingPoint
 from gecko.physics.heat.wire import seconds_to_insulation
 from gecko.physics.protection.ampacity import INSULATION_C, STANDARD_SIZES, Size, bundle_factor, derated_ampacity_a
 from gecko.physics.protection.fuse import fuse_for
 from gecko.rules import margins
 from gecko.rules.edits import as_fuse, both, fuse_and_size, put, round_up, to_buy
 from gecko.rules.fuse import GUARDED, best_edits, guarded_cells, too_hot, too_hot_words
-from gecko.rules.registry import Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule, setup_rule
 from gecko.rules.together import stronger_plug, stronger_switch
 
 
@@ -30,8 +32,8 @@ def _thicker(a: Analysis, run: Run) -> Size | None:
     """Thinnest gauge that carries the run's amps, and, behind the controller, what it can push into a blocked motor."""
     lead = run.lead
     carries = (s for s in STANDARD_SIZES if derated_ampacity_a(s, a.lead_row(lead), run.data.lead_air_c, lead.bundle_conductors) >= run.amps_a)
-    pushed = _pushed_a(a) if run.kind == "motor" else None
-    return next((s for s in carries if pushed is None or _bears_s(a, run, s, pushed) >= 1.2 * STALLED_S), None)
+    pushed = _pushed_a(a.m.control, a.stall_point) if run.kind == "motor" else None
+    return next((s for s in carries if pushed is None or _bears_s(run, s, pushed) >= 1.2 * STALLED_S), None)
 
 
 @rule("wire.ampacity", station="leads", stage="protect", principle="A lead carries its amps without getting hot.")
@@ -63,17 +65,16 @@ value: longer than a child leans on a kerb, and the motor itself is hot by then.
 def _pushed(a: Analysis) -> Iterator[Trip]:
     """No fuse sees the motor's amps: its lead must bear what the controller can push."""
     run = a.run("motor")
-    if run is None or _pushed_a(a) is None or run.amps_a > a.lead_stands_a(run.lead):
+    pushes = _pushed_a(a.m.control, a.stall_point)
+    if run is None or pushes is None or run.amps_a > a.lead_stands_a(run.lead):
         return
-    pushes = _pushed_a(a)
-    assert pushes is not None
-    if _bears_s(a, run, size_of(run.lead), pushes) >= STALLED_S:
+    if _bears_s(run, size_of(run.lead), pushes) >= STALLED_S:
         return
-    thicker = next((size for size in STANDARD_SIZES if _bears_s(a, run, size, pushes) >= 1.2 * STALLED_S), None)
+    thicker = next((size for size in STANDARD_SIZES if _bears_s(run, size, pushes) >= 1.2 * STALLED_S), None)
     yield Trip(
         "stop",
         "Motor lead: too thin for the controller",
-        f"Into a blocked motor the controller pushes {amps(pushes)}; {run.lead.words} stands {amps(a.lead_stands_a(run.lead))} and is too hot within {seconds(_bears_s(a, run, size_of(run.lead), pushes))}. "
+        f"Into a blocked motor the controller pushes {amps(pushes)}; {run.lead.words} stands {amps(a.lead_stands_a(run.lead))} and is too hot within {seconds(_bears_s(run, size_of(run.lead), pushes))}. "
         "No fuse sees these amps.",
         f"Use {thicker.words} or thicker, or a lower motor-side limit." if thicker else "Use a lower motor-side limit.",
         f"{run.path}/awg",
@@ -83,22 +84,22 @@ def _pushed(a: Analysis) -> Iterator[Trip]:
     )
 
 
-def _pushed_a(a: Analysis) -> float | None:
+def _pushed_a(control: ControllerModel, stalled: OperatingPoint) -> float | None:
     """What the controller pushes into a blocked motor; None where nothing meters it. [A]"""
-    limit = a.m.control.phase_limit_a
-    return None if limit is None or a.m.control.kind == "none" else min(float(np.mean(limit)), float(a.stall_point.motor_a))
+    limit = control.phase_limit_a
+    return None if limit is None or control.kind == "none" else min(float(np.mean(limit)), float(stalled.motor_a))
 
 
-def _bears_s(a: Analysis, run: Run, size: Size, amps_a: float) -> float:
+def _bears_s(run: Run, size: Size, amps_a: float) -> float:
     """How long a wire of this size bears so many amps [A] in the run's bundle and air. [s]"""
-    row = a.lead_row(run.lead)
+    row = run.data.row
     bundled = size.table_a(row) * bundle_factor(size.in_bundle(run.lead.bundle_conductors))
     return float(seconds_to_insulation(size.area_m2, amps_a, bundled, INSULATION_C[row], run.data.lead_air_c))
 
 
-@rule("wire.unknown", station="leads", stage="protect", principle="A lead nobody has looked at is not known to stand anything.", needs="bank")
-def wire_unknown(a: Analysis) -> Iterator[Trip]:
-    setup, bank = a.setup, a.setup.bank
+@setup_rule("wire.unknown", station="leads", stage="protect", principle="A lead nobody has looked at is not known to stand anything.", needs="bank")
+def wire_unknown(setup: Setup) -> Iterator[Trip]:
+    bank = setup.bank
     assert bank is not None
     names = [f"lead of row {letters((r,))}" for r, row in enumerate(bank.rows) if row.lead is None and len(bank.rows) > 1]
     names += [f"links of row {letters((r,))}" for r, row in enumerate(bank.rows) if row.link is None and len(row.units) > 1]
@@ -110,12 +111,11 @@ def wire_unknown(a: Analysis) -> Iterator[Trip]:
             "Leads nobody has entered",
             f"Not known: {', '.join(names)}. Whether they stand what flows cannot be said.",
             "Read the gauge off the insulation, or compare with a wire you know, and enter it.",
-            _unknown_path(a),
+            _unknown_path(setup.bank),
         )
 
 
-def _unknown_path(a: Analysis) -> str:
-    bank = a.setup.bank
+def _unknown_path(bank: Bank | None) -> str:
     for r, row in enumerate(bank.rows if bank else []):
         if row.lead is None and bank and len(bank.rows) > 1:
             return f"/bank/rows/{r}/lead"
@@ -157,7 +157,7 @@ def wire_mixed(a: Analysis) -> Iterator[Trip]:
             f"At {q(a.setup.ground.coldest_c, 'temp')} and 20 % charge a short at its end draws only {amps(cell.number('prospective_20_percent_coldest_a'))}; "
             f"the {cell.fuse_words} wants twice its rating."
             if bad == ["cold_short"]
-            else too_hot_words(a, cell)
+            else too_hot_words(cell, a.lead_stands_a(cell.run.lead))
         )
         yield Trip(
             "stop" if stop else "caution",
@@ -167,7 +167,7 @@ def wire_mixed(a: Analysis) -> Iterator[Trip]:
             f"{cell.run.path}/awg",
             best_edits(a, cell.run),
             place=cell.run.id,
-            margin=too_hot(a, cell),
+            margin=too_hot(cell, a.lead_stands_a(cell.run.lead)),
         )
     yield from _bare_accessories(a)
 
@@ -334,7 +334,7 @@ def _breaks(a: Analysis, name: str, words: str, switch: Switch, full: float, wor
             f"The {words} is made for {what}. Its contacts would weld or burn.",
             f"Use one for {new_v:.0f} V DC and {new_a:.0f} A or more.",
             f"/{name}",
-            (stronger_switch(a, name, words, new_v, new_a),),
+            (stronger_switch(a.setup, name, words, new_v, new_a),),
             place=name,
             margin=by_volts if by_volts.over else by_amps,
         )
@@ -345,7 +345,7 @@ def _breaks(a: Analysis, name: str, words: str, switch: Switch, full: float, wor
             f"No DC {'volts are' if switch.dc_volts_v is None else 'amps are'} entered for the {words}. It must break {volts(full)} DC and {amps(worst)}; a rating for AC says nothing.",
             f"Read its DC rating off its body and enter it; else use one for {new_v:.0f} V DC and {new_a:.0f} A.",
             f"/{name}/{'dc_volts_v' if switch.dc_volts_v is None else 'rating_a'}",
-            (stronger_switch(a, name, words, new_v, new_a),),
+            (stronger_switch(a.setup, name, words, new_v, new_a),),
             place=name,
             gate="power",
             margin=margins.switch_volts(full, 0.0),
@@ -362,9 +362,9 @@ def _breaks(a: Analysis, name: str, words: str, switch: Switch, full: float, wor
         )
 
 
-@rule("switch.reach", station="cut_off", stage="protect", principle="A switch that stops it helps only who can reach it.", needs="document")
-def switch_reach(a: Analysis) -> Iterator[Trip]:
-    switch = a.setup.cut_off
+@setup_rule("switch.reach", station="cut_off", stage="protect", principle="A switch that stops it helps only who can reach it.")
+def switch_reach(setup: Setup) -> Iterator[Trip]:
+    switch = setup.cut_off
     if switch is None or switch.reach != "out of reach":
         return
     yield Trip(

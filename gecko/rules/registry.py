@@ -11,6 +11,7 @@ from typing import Literal
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Answer, Finding, Gate, Severity, Stage
 from gecko.common.documents import Document
+from gecko.document.setup import Setup
 from gecko.rules.margins import FORBIDDEN, Margin
 
 Change = Callable[[Document], None]
@@ -55,6 +56,13 @@ class Trip:
     answers: tuple[Answer, ...] = ()
 
 
+Needs = Literal["document", "bank", "machine"]
+"""What must be known before a rule can speak."""
+Check = Callable[[Analysis], Iterable[Trip]]
+SetupCheck = Callable[[Setup], Iterable[Trip]]
+"""A check that reads what was entered, and nothing that is computed from it."""
+
+
 @dataclass(frozen=True)
 class Rule:
     """A registered rule."""
@@ -63,8 +71,10 @@ class Rule:
     station: str
     stage: Stage
     principle: str
-    needs: Literal["document", "bank", "machine"]
-    check: Callable[[Analysis], Iterable[Trip]]
+    needs: Needs
+    check: Check
+    module: str
+    """Where its check stands."""
 
 
 RULES: dict[str, Rule] = {}
@@ -72,18 +82,21 @@ RULES: dict[str, Rule] = {}
 _RANK = {"stop": 0, "caution": 1, "note": 2}
 
 
-def rule(
-    rule_id: str,
-    *,
-    station: str,
-    stage: Stage,
-    principle: str,
-    needs: Literal["document", "bank", "machine"] = "machine",
-) -> Callable[[Callable[[Analysis], Iterable[Trip]]], Callable[[Analysis], Iterable[Trip]]]:
+def rule(rule_id: str, *, station: str, stage: Stage, principle: str, needs: Needs = "machine") -> Callable[[Check], Check]:
     """Register a check. `needs` says what must be known before it can speak."""
 
-    def register(check: Callable[[Analysis], Iterable[Trip]]) -> Callable[[Analysis], Iterable[Trip]]:
-        RULES[rule_id] = Rule(rule_id, station, stage, principle, needs, check)
+    def register(check: Check) -> Check:
+        RULES[rule_id] = Rule(rule_id, station, stage, principle, needs, check, check.__module__)
+        return check
+
+    return register
+
+
+def setup_rule(rule_id: str, *, station: str, stage: Stage, principle: str, needs: Needs = "document") -> Callable[[SetupCheck], SetupCheck]:
+    """Register a check that needs the setup alone."""
+
+    def register(check: SetupCheck) -> SetupCheck:
+        RULES[rule_id] = Rule(rule_id, station, stage, principle, needs, lambda analysis: check(analysis.setup), check.__module__)
         return check
 
     return register
@@ -151,7 +164,7 @@ def every_rule() -> tuple[Rule, ...]:
     modules = [f"{__package__}.{room}" for room in ROOMS]
     for module in modules:
         import_module(module)
-    return tuple(sorted(RULES.values(), key=lambda rule: modules.index(rule.check.__module__)))
+    return tuple(sorted(RULES.values(), key=lambda rule: modules.index(rule.module)))
 
 
 def run_checks(analysis: Analysis) -> list[Found]:

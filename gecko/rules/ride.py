@@ -8,16 +8,19 @@ from functools import partial
 import numpy as np
 
 from gecko.analysis.chances import LIKELY, Chance, chance
-from gecko.analysis.whole import Analysis
+from gecko.analysis.whole import Aboard, Analysis
+from gecko.common.figures import Figure
 from gecko.common.words import likely_words, q, volts
 from gecko.document.parts.rider import Rider
+from gecko.document.parts.vehicle import Vehicle
+from gecko.document.setup import Setup
 from gecko.machine.caps import YOUNG_YEARS, grown_up
 from gecko.machine.carried import drive_kg, exchanged_kg
 from gecko.reference.kinds import Brake, Tyre
 from gecko.rules import margins
 from gecko.rules.edits import figure, put
 from gecko.rules.looks import may_roll_off
-from gecko.rules.registry import Edit, Trip, rule
+from gecko.rules.registry import Edit, Trip, rule, setup_rule
 from gecko.rules.together import knob_module, limiter_edits
 
 
@@ -39,7 +42,7 @@ def cap(a: Analysis) -> Iterator[Trip]:
         place = "speed" if index == 0 else f"speed{index}"
         if found.severity is not None:
             yield _too_fast(a, index, found, place)
-    yield from _own_cap(a)
+    yield from _own_cap(a.riders)
     yield from _reach(a)
     yield from _rolling(a)
 
@@ -78,9 +81,9 @@ def _lock(mode_words: str) -> tuple[Edit, ...]:
     return (Edit("Lock the mode in use", put("controller/modes_locked", True)),) if mode_words else ()
 
 
-def _own_cap(a: Analysis) -> Iterator[Trip]:
+def _own_cap(riders: tuple[Aboard, ...]) -> Iterator[Trip]:
     """A cap of one's own above the table's is a decision, and is written down as one."""
-    for index, aboard in enumerate(a.riders):
+    for index, aboard in enumerate(riders):
         limit = aboard.cap
         if not limit.over_table or limit.own_m_s is None:
             continue
@@ -92,16 +95,16 @@ def _own_cap(a: Analysis) -> Iterator[Trip]:
             + (f", lowered for {limit.why}." if limit.why else "."),
             "Take the table's cap, or overrule this with your reason.",
             "/rider/cap_m_s" if index == 0 else "/also",
-            (Edit(f"Cap {who} at {q(limit.suggested_m_s, 'speed')}", put(_cap_path(a, index), None)),) if _cap_path(a, index) else (),
+            (Edit(f"Cap {who} at {q(limit.suggested_m_s, 'speed')}", put(_cap_path(riders, index), None)),) if _cap_path(riders, index) else (),
             place="own" if index == 0 else f"own{index}",
             gate="ride",
             margin=margins.own_cap(limit.own_m_s, limit.suggested_m_s),
         )
 
 
-def _cap_path(a: Analysis, index: int) -> str:
+def _cap_path(riders: tuple[Aboard, ...], index: int) -> str:
     """Where the cap of somebody aboard stands in the document."""
-    place = a.riders[index].path
+    place = riders[index].path
     return f"{place}/cap_m_s" if place else ""
 
 
@@ -159,13 +162,13 @@ def _rolls(a: Analysis) -> tuple[float, str] | None:
     return (float(a.speeds.downhill[0]), f"Down the {100 * hill:.0f} % slope") if hill > 0 else None
 
 
-@rule("ride.maker", station="rider", stage="survey", principle="The maker's limits come first.", needs="document")
-def maker(a: Analysis) -> Iterator[Trip]:
-    vehicle = a.setup.vehicle
+@setup_rule("ride.maker", station="rider", stage="survey", principle="The maker's limits come first.")
+def maker(setup: Setup) -> Iterator[Trip]:
+    vehicle = setup.vehicle
     if vehicle is None:
         return
     least = vehicle.least_age_years
-    for rider in (a.setup.rider, *a.setup.also, a.setup.passenger):
+    for rider in (setup.rider, *setup.also, setup.passenger):
         if least is not None and rider is not None and rider.age_years is not None and (young := margins.least_age(rider.age_years, least)).over:
             yield Trip(
                 "stop",
@@ -177,7 +180,7 @@ def maker(a: Analysis) -> Iterator[Trip]:
                 margin=young,
             )
     seats = vehicle.seats or 1
-    aboard = 1 + (a.setup.passenger is not None)
+    aboard = 1 + (setup.passenger is not None)
     if margins.seats(aboard, seats).over:
         yield Trip(
             "stop",
@@ -190,9 +193,9 @@ def maker(a: Analysis) -> Iterator[Trip]:
         )
 
 
-def weigh_words(a: Analysis) -> str:
+def weigh_words(figures: dict[str, Figure]) -> str:
     """What to weigh where a guess of the weight's place decides; empty where it was weighed."""
-    figure = a.resolved.figures.get("/vehicle/com_ahead_of_rear_m")
+    figure = figures.get("/vehicle/com_ahead_of_rear_m")
     if figure is None or figure.basis != "assumed":
         return ""
     return " Where the weight sits is a guess: weigh what either axle carries with the rider aboard, and the height of the middle."
@@ -227,7 +230,7 @@ def wheelie(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         lifts.severity,
         "A launch lifts the front wheel",
-        f"Full throttle{mode} gives {largest:.1f} m/s²; above {found.lifts_m_s2:.1f} m/s² the front comes up.{share_words} {likely_words(lifts.share)}{weigh_words(a)}",
+        f"Full throttle{mode} gives {largest:.1f} m/s²; above {found.lifts_m_s2:.1f} m/s² the front comes up.{share_words} {likely_words(lifts.share)}{weigh_words(a.resolved.figures)}",
         "Soften the start, limit the motor's amps, or gear it longer. A grown-up who wants it says so with name and reason.",
         "/controller/phase_limit_a",
         tuple(edits),
@@ -261,7 +264,7 @@ def stop_distance(a: Analysis) -> Iterator[Trip]:
         "Fit brakes that match the speed, or limit the speed.",
         "/vehicle/brake",
         (
-            *_disc_brakes(a),
+            *_disc_brakes(a.setup.vehicle),
             limiter_edits(a, float(a.top) / np.sqrt(share) * 1.1),
             limiter_edits(a, float(base.top) * 1.15),
             *_module(a),
@@ -271,9 +274,9 @@ def stop_distance(a: Analysis) -> Iterator[Trip]:
     )
 
 
-def _disc_brakes(a: Analysis) -> tuple[Edit, ...]:
+def _disc_brakes(vehicle: Vehicle | None) -> tuple[Edit, ...]:
     """A plastic car has no axles to put a disc on."""
-    toy = a.setup.vehicle is not None and a.setup.vehicle.family == "ride-on car"
+    toy = vehicle is not None and vehicle.family == "ride-on car"
     return () if toy else (Edit("Fit disc brakes on both axles", lambda d: d["vehicle"].update(brake="disc", braked_axles="both")),)
 
 
@@ -416,7 +419,7 @@ def weight(a: Analysis) -> Iterator[Trip]:
                 place="unknown",
             )
         return
-    added = added_kg(a)
+    added = added_kg(a.setup, a.stock.setup if a.stock is not None else None)
     limit = vehicle.max_load_kg.value
     loaded = margins.load(a.heaviest_kg + added, limit)
     if not loaded.over:
@@ -432,21 +435,21 @@ def weight(a: Analysis) -> Iterator[Trip]:
     )
 
 
-def added_kg(a: Analysis) -> float:
+def added_kg(setup: Setup, found: Setup | None) -> float:
     """What packs and parts weigh more than the machine came with. [kg]"""
-    vehicle, noted, found = a.setup.vehicle, a.setup.stock, a.stock.setup if a.stock is not None else None
+    vehicle, noted = setup.vehicle, setup.stock
     extra = vehicle.extra_mass_kg.value if vehicle is not None and vehicle.extra_mass_kg is not None else 0.0
     packs = noted.packs_kg.value if noted.packs_kg is not None else found.bank.weighs_kg if found is not None and found.bank is not None else None
     drive = noted.drive_kg.value if noted.drive_kg is not None else drive_kg(found) if found is not None and found.motor is not None else None
-    return float(extra + max(exchanged_kg(a.setup, packs, drive), 0.0))
+    return float(extra + max(exchanged_kg(setup, packs, drive), 0.0))
 
 
-@rule("ride.rain", station="controller", stage="survey", principle="Water and electrics do not mix.", needs="document")
-def rain(a: Analysis) -> Iterator[Trip]:
-    if not a.setup.ground.rain:
+@setup_rule("ride.rain", station="controller", stage="survey", principle="Water and electrics do not mix.")
+def rain(setup: Setup) -> Iterator[Trip]:
+    if not setup.ground.rain:
         return
-    control = a.setup.controller
-    open_now = [one.label for one in a.setup.openings if not one.closed and one.kind != "cover"]
+    control = setup.controller
+    open_now = [one.label for one in setup.openings if not one.closed and one.kind != "cover"]
     bad = "the controller sits in the spray" if control is not None and control.in_spray else f"{open_now[0]} is still open" if open_now else ""
     yield Trip(
         "caution",

@@ -7,13 +7,14 @@ from functools import partial
 import numpy as np
 
 from gecko.analysis.guard import guard_level_v
-from gecko.analysis.whole import Analysis
+from gecko.analysis.whole import Aboard, Analysis
 from gecko.common.documents import Document
 from gecko.common.words import amps
 from gecko.document.parts.controller import Throttle
+from gecko.document.parts.fuse import Fuse
 from gecko.document.parts.pack import usual_limits_a
 from gecko.document.parts.plug import Switch
-from gecko.document.setup import load_setup
+from gecko.document.setup import Setup, load_setup
 from gecko.physics.protection.choice import LIMIT_OVER_FUSE
 from gecko.physics.protection.fuse import continuous_limit_a, fuse_rank
 from gecko.reference.tables import OfferedFuse, offered_fuses
@@ -95,7 +96,7 @@ def knob_module(a: Analysis) -> Edit:
         changed = Analysis(load_setup(document), a.context)
         if changed.machine is None:
             return
-        slowest = _slowest_m_s(changed)
+        slowest = _slowest_m_s(changed.riders)
         if slowest is not None and slowest < changed.sampled.top_quantile(UNDER):
             mark = likely_mark(changed, 0.98 * slowest)
             if mark is not None:
@@ -106,9 +107,9 @@ def knob_module(a: Analysis) -> Edit:
     return Edit(f"Knob module of {limit:.0f} A before the pedal, with its mark", change)
 
 
-def _slowest_m_s(a: Analysis) -> float | None:
+def _slowest_m_s(riders: tuple[Aboard, ...]) -> float | None:
     """The lowest cap of all who ride, told at the rider the setup is computed for. [m/s]"""
-    return min((one.cap.speed_m_s / one.mass_factor for one in a.riders), default=None)
+    return min((one.cap.speed_m_s / one.mass_factor for one in riders), default=None)
 
 
 def module_limit_a(a: Analysis) -> float:
@@ -130,14 +131,14 @@ def add_guard(document: Document) -> None:
     if setup.guard is not None or setup.bank is None or not any(unit.unguarded for row in setup.bank.rows for unit in row.units):
         return
     a = Analysis(setup)
-    rating = part_rating_a(a) if a.machine is not None else 60.0
+    rating = part_rating_a(float(a.peak_a), a.setup.main_fuse) if a.machine is not None else 60.0
     document["guard"] = {"kind": "module", "volts_v": setting(guard_level_v(setup.bank)), "rating_a": to_buy(rating)}
 
 
-def part_rating_a(a: Analysis) -> float:
+def part_rating_a(peak_a: float, main_fuse: Fuse | None) -> float:
     """Rating of a new part in the main path: the launch with a quarter to spare, and never under the main fuse. [A]"""
-    fuse = a.setup.main_fuse.rating_a if a.setup.main_fuse else 0.0
-    return round_up(max(float(a.peak_a) * 1.25, fuse), 10)
+    fuse = main_fuse.rating_a if main_fuse else 0.0
+    return round_up(max(peak_a * 1.25, fuse), 10)
 
 
 def fit_fuse_and_wire(document: Document, around: Analysis) -> None:
@@ -205,8 +206,8 @@ def stronger_plug(a: Analysis, path: str, poles: int, place: str) -> Edit:
     return Edit("Use a two-pole plug of the 90 A class", change)
 
 
-def stronger_switch(a: Analysis, name: str, words: str, volts_v: float, rating_a: float) -> Edit:
+def stronger_switch(setup: Setup, name: str, words: str, volts_v: float, rating_a: float) -> Edit:
     """A switch for these volts [V] and amps [A] in place of the one there; what else is known of it stays."""
-    have: Switch | None = getattr(a.setup, name)
+    have: Switch | None = getattr(setup, name)
     new = {**(have.model_dump() if have is not None else {"kind": "switch"}), "dc_volts_v": to_buy(volts_v), "rating_a": to_buy(rating_a)}
     return Edit(f"Use a {words} for {volts_v:.0f} V DC, {amps(rating_a)}", put(name, new))

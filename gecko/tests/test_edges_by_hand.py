@@ -16,7 +16,8 @@ from gecko.analysis.whole import Analysis
 from gecko.common.errors import GeckoError
 from gecko.document.parts.charger import Charger
 from gecko.document.parts.pack import Pack
-from gecko.document.setup import load_setup
+from gecko.document.parts.rider import Ground
+from gecko.document.setup import Bank, load_setup
 from gecko.physics.electric.bank import RowModel, Unit, unit_volts_v
 from gecko.physics.electric.joining import join_rows
 from gecko.physics.electric.motor import MotorConstants
@@ -165,13 +166,14 @@ class Balance(TestCase):
 class Joining(TestCase):
     """Rows of one pack of ten cells each, whose volts were read."""
 
-    def rows(self, *volts: float | None, **more: Any) -> Analysis:
+    def rows(self, *volts: float | None, **more: Any) -> tuple[Bank | None, Ground]:
         units = [pack(10, 6.0, resistance_ohm=named(0.1), **({"resting_v": named(v)} if v is not None else {}), **more) for v in volts]
-        return Analysis(bike(bank__rows=[{"units": [unit]} for unit in units]))
+        setup = bike(bank__rows=[{"units": [unit]} for unit in units])
+        return setup.bank, setup.ground
 
     def test_a_pair_by_ohms_law(self) -> None:
         """41 and 40 V: one volt over both packs and what lies between them; the lower may be charged with 6 A."""
-        (pair,) = pairs(self.rows(40.0, 41.0))
+        (pair,) = pairs(*self.rows(40.0, 41.0))
         self.assertEqual((pair.high, pair.low), (1, 0))
         self.assertAlmostEqual(pair.first_a, 1.0 / pair.ohm)
         self.assertAlmostEqual(pair.allowed_a, 6.0)
@@ -179,8 +181,8 @@ class Joining(TestCase):
         self.assertGreater(pair.ohm, 0.2)
 
     def test_what_nobody_read_is_not_joined(self) -> None:
-        self.assertEqual(pairs(self.rows(40.0, None)), [])
-        self.assertEqual(rushes(self.rows(41.0, 40.0)), [])
+        self.assertEqual(pairs(*self.rows(40.0, None)), [])
+        self.assertEqual(rushes(*self.rows(41.0, 40.0)), [])
 
 
 class Slots(TestCase):

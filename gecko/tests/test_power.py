@@ -81,7 +81,7 @@ class Joining(TestCase):
     def test_the_worst_pair_of_three_and_how_near_they_must_be(self) -> None:
         """Charged to 90, 70 and 50 %: 4.07 against 3.72 V a cell is 3.5 V for ten, over 0.2 Ω of packs, two fuses and two leads."""
         a = Analysis(bike(**rows(*({**PACK, "charge": named(s, "measured")} for s in (0.9, 0.7, 0.5)))))
-        worst = worst_joining(a)
+        worst = worst_joining(a.setup.bank, a.setup.ground)
         assert worst is not None
         ohm = 0.2 + 2 * 0.07 / 30 + 2 * 2 * 0.2 * 1.724e-8 / 5.261e-6
         self.assertEqual((worst.high, worst.low), (0, 2))
@@ -254,7 +254,7 @@ class Meter(TestCase):
         scan = np.linspace(0, 1, 20001)
         source = a.m.source(scan, held=True)
         open_v = np.asarray(source.open_v)[int(np.argmin(np.abs(source.open_v - amps * a.m.source_ohm(source) - 33.0)))]
-        self.assertAlmostEqual(rebound_v(a, 33.0), float(open_v), delta=0.02)
+        self.assertAlmostEqual(rebound_v(a.m, a.ride, 33.0), float(open_v), delta=0.02)
 
     def test_resistance_from_two_readings(self) -> None:
         """20.0 V at rest, 18.8 V at 12 A: 100 mΩ at 25 °C and 78 % charge. At 5 °C the cold made 1.553 of it."""
@@ -356,13 +356,13 @@ class AllAtOnce(TestCase):
             bank__rows=[{"units": [{"cells_in_series": 10, "capacity_ah": named(6), "resistance_ohm": named(0.1), "resting_v": named(v)}]} for v in (41.0, 41.0, 40.0)]
         )
         a = Analysis(three)
-        (rush,) = rushes(a)
-        worst = worst_joining(a)
+        (rush,) = rushes(a.setup.bank, a.setup.ground)
+        worst = worst_joining(a.setup.bank, a.setup.ground)
         assert worst is not None
         self.assertEqual(rush.row, 2)
         self.assertAlmostEqual(rush.amps_a / worst.first_a, (2.0 / 3.0) / 0.5, delta=0.03)
         # Kirchhoff: what goes in comes out of the others.
-        self.assertEqual(rushes(Analysis(bike())), [])
+        self.assertEqual(rushes(bike().bank, bike().ground), [])
 
 
 class OneMore(TestCase):

@@ -276,7 +276,8 @@ class Edges(TestCase):
         """Opened at 31 V under cruise it recovers by the cruise's sag; a return below that restarts the machine."""
         from gecko.analysis.voltmeter import rebound_v
 
-        back = rebound_v(Analysis(bike()), 31.0)
+        a = Analysis(bike())
+        back = rebound_v(a.m, a.ride, 31.0)
         said = found(bike(guard__reset_v=named(back - 0.05)), "pack.guard.level")
         self.assertEqual([f.key for f in said], ["pack.guard.level@reset"])
         self.assertEqual(found(bike(guard__reset_v=named(back + 0.05)), "pack.guard.level"), [])

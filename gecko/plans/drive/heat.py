@@ -13,10 +13,13 @@ from gecko.answers.evaluation import Curve, Out
 from gecko.document.context import Context
 from gecko.document.parts.wire import size_of
 from gecko.document.setup import Setup
+from gecko.physics.electric.operating_point import OperatingPoint
 from gecko.physics.heat.controller import ControllerThermal, controller_losses_w, thermal_of
 from gecko.physics.heat.motor import WINDING_CAUTION_C, WINDING_STOP_C, step_two_nodes
 from gecko.physics.heat.wire import settled_c, warmed_c
+from gecko.physics.motion.machine import Machine
 from gecko.physics.protection.ampacity import INSULATION_C, bundle_factor
+from gecko.physics.ride.record import Ride
 from gecko.plans.curves import curve
 
 CONTROLLER_LIMIT_C = 85.0
@@ -96,11 +99,11 @@ def heat_out(a: Analysis) -> HeatOut:
     ]
     if a.m.control.kind != "none":
         parts.append(_controller(a))
-    parts.extend(_lead(a, run, name) for run, name in ((a.run("main"), "Main lead"), (a.run("motor"), "Motor lead")) if run is not None)
+    parts.extend(_lead(a.ride, a.top_point, run, name) for run, name in ((a.run("main"), "Main lead"), (a.run("motor"), "Motor lead")) if run is not None)
     return HeatOut(
         parts=parts,
         stalled_to_stop_s=a.stalled.reaches(WINDING_STOP_C),
-        cool_down=_cool_down(a),
+        cool_down=_cool_down(a.m, a.ride),
         days=[_day(a, air) for air in _airs(a.setup.ground.ambient_c)],
         flat_out_winding=curve(flat.time_s, flat.winding_c),
         flat_out_case=curve(flat.time_s, flat.case_c),
@@ -128,27 +131,27 @@ def _controller(a: Analysis) -> HotPart:
     )
 
 
-def _lead(a: Analysis, run: Run, name: str) -> HotPart:
+def _lead(ride: Ride, top: OperatingPoint, run: Run, name: str) -> HotPart:
     size, row, air = size_of(run.lead), run.data.row, run.data.lead_air_c
     bundled = size.table_a(row) * bundle_factor(size.in_bundle(run.data.conductors))
     limit = INSULATION_C[row]
-    flat_a = float(a.top_point.motor_a if run.id == "motor" else a.top_point.pack_a)
+    flat_a = float(top.motor_a if run.id == "motor" else top.pack_a)
     settles = float(settled_c(size.area_m2, flat_a, bundled, limit, air))
     ride_a = run.amps_a
     return HotPart(
         name=name,
         limit_c=limit,
-        course_c=warmed_c(size.area_m2, ride_a, bundled, limit, air, float(a.ride.run_time_s)),
+        course_c=warmed_c(size.area_m2, ride_a, bundled, limit, air, float(ride.run_time_s)),
         flat_out_c=settles if math.isfinite(settles) and settles < 400.0 else None,
         to_limit_s=None,
         basis="Copper's heat balance, settling at its rating at its ampacity",
     )
 
 
-def _cool_down(a: Analysis) -> CoolDown:
+def _cool_down(machine: Machine, ride: Ride) -> CoolDown:
     """Standing in still air with no current: the two nodes alone."""
-    thermal, air = a.m.thermal, a.m.ambient_c
-    winding, case = float(a.ride.line.winding_end_c[-1]), float(a.ride.line.case_c[-1])
+    thermal, air = machine.thermal, machine.ambient_c
+    winding, case = float(ride.line.winding_end_c[-1]), float(ride.line.case_c[-1])
     w, c = step_two_nodes(winding - air, case - air, 0.0, 0.0, thermal, thermal.air_conductance(0.0) + 0.0 * _RESTS_S, _RESTS_S)
 
     def until(trace: NDArray[np.float64], level_k: float) -> float:
@@ -171,7 +174,7 @@ def _airs(own: float) -> list[float]:
 
 
 def _day(a: Analysis, ambient_c: float) -> DayOut:
-    other = a if ambient_c == a.setup.ground.ambient_c else Analysis(_on_a_day(a, ambient_c), Context(house=a.context.house))
+    other = a if ambient_c == a.setup.ground.ambient_c else Analysis(_on_a_day(a.setup, ambient_c), Context(house=a.context.house))
     ride = other.ride
     return DayOut(
         ambient_c=ambient_c,
@@ -182,5 +185,5 @@ def _day(a: Analysis, ambient_c: float) -> DayOut:
     )
 
 
-def _on_a_day(a: Analysis, ambient_c: float) -> Setup:
-    return a.setup.model_copy(update={"ground": a.setup.ground.model_copy(update={"ambient_c": ambient_c})})
+def _on_a_day(setup: Setup, ambient_c: float) -> Setup:
+    return setup.model_copy(update={"ground": setup.ground.model_copy(update={"ambient_c": ambient_c})})

@@ -10,7 +10,8 @@ from gecko.document.context import Context
 from gecko.document.parts.rider import Rider
 from gecko.document.setup import Setup
 from gecko.machine.resolve import BRAKE_M_S2
-from gecko.physics.road.forces import stop, turn_speeds
+from gecko.physics.motion.hill import Hill
+from gecko.physics.road.forces import VehicleModel, stop, turn_speeds
 from gecko.plans.drive.gears import GearOut, gears
 from gecko.plans.drive.heat import HeatOut, heat_out
 from gecko.plans.drive.riders import CAP_NOTE, RiderMark, rider_out
@@ -97,9 +98,9 @@ def drive_plan(setup: Setup, context: Context | None = None, riders: Sequence[Ri
         ride=ride_out(a),
         heat=heat_out(a),
         gears=gears(a),
-        hills=_hills(a),
+        hills=_hills(a.hill, a.starts_on),
         stops=_stops(a),
-        turns=_turns(a),
+        turns=_turns(a.m.vehicle),
         riders=[rider_out(a, rider) for rider in everyone],
         reaction_s=a.resolved.reaction_s,
     )
@@ -121,8 +122,7 @@ def _moves(a: Analysis) -> bool:
     return a.machine is not None and float(a.level_top) >= 0.05
 
 
-def _hills(a: Analysis) -> HillsOut:
-    holds, starts = a.hill, a.starts_on
+def _hills(holds: Hill, starts: Hill) -> HillsOut:
     return HillsOut(
         pace_m_s=float(holds.pace_m_s),
         motor_grade=float(holds.motor_grade),
@@ -160,9 +160,9 @@ def _stops(a: Analysis) -> list[StopOut]:
     return found
 
 
-def _turns(a: Analysis) -> list[TurnOut]:
+def _turns(vehicle: VehicleModel) -> list[TurnOut]:
     found = []
     for radius in TURNS_M:
-        tips, slides = turn_speeds(a.m.vehicle, radius)
+        tips, slides = turn_speeds(vehicle, radius)
         found.append(TurnOut(radius_m=radius, slides_m_s=float(slides), tips_m_s=None if tips is None else float(tips)))
     return found
