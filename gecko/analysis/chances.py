@@ -17,12 +17,12 @@ from gecko.physics.road.forces import turn_speeds, wheelie_acceleration
 
 LIKELY = 0.5
 POSSIBLE = 0.25
-"""From these shares of the likely cases on, passing a limit is a stop and a caution [1]. Source: this project's choice: more likely than
-not, and one in four."""
+"""A limit passed in at least these shares of the likely cases is a stop, and a caution. [1] Source: this project's choice: more likely than not, and
+one in four."""
 
 FAR = (0.65, 1.8)
-"""Below and above these shares of a limit the middle case decides. [1] Source: over 120 random machines of all families the upper quartile of
-every figure judged so stayed under 1.29 times the middle case, so from 0.78 of a limit down no caution can come of it."""
+"""Outside these shares of a limit no samples are drawn, and the middle case decides. [1] Source: over 120 random machines of all families the upper
+quartile of every figure judged here stayed under 1.29 times the middle case, so no caution can arise at 0.78 of a limit or less."""
 
 
 @dataclass(frozen=True)
@@ -53,7 +53,8 @@ def chance(central: float, limit: float, samples: Callable[[], Number | list[flo
 
 
 class Sampled:
-    """The samples of one setup, the same its ranges are told from, each kind drawn once and only when asked for. In 200 even layers a share
+    """The samples of one setup, the same ones its ranges are computed from. Each outcome is computed once, and only when a rule asks for it. In 200
+    even layers a share
     is steady to about 0.02 (rms, against 3,000 samples of 40 random machines)."""
 
     def __init__(self, riding: Riding) -> None:

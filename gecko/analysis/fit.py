@@ -53,7 +53,7 @@ def lay_in(bay: Bay, sizes: list[tuple[float, float, float]]) -> Layout:
 
 @lru_cache(maxsize=64)
 def _lay_in(room: tuple[float, float, float], sizes: tuple[tuple[float, float, float], ...]) -> Layout:
-    """Kept from call to call: a search takes longer than a key press may, and stays the same while other things are edited."""
+    """Cached, because a search takes longer than a key press may, and most key presses do not change the boxes."""
     fits_alone = [all(s <= r + 1e-9 for s, r in zip(sorted(size), sorted(room), strict=True)) for size in sizes]
     volume = sum(a * b * c for a, b, c in sizes)
     if not all(fits_alone) or volume > room[0] * room[1] * room[2] + 1e-9:

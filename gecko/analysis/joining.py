@@ -50,7 +50,7 @@ def _at_rest(bank: Bank | None, ground: Ground) -> list[tuple[int, float, float]
         charges = charges_now(row)
         if charges is not None:
             units = model_of(row).units
-            # What the meter said counts, where it was read; else what the charge tells.
+            # Volts that were measured count before volts derived from the charge.
             read = [unit.resting_v.value if unit.resting_v and not unit.charge else None for unit in row.units]
             volts = sum(v if v is not None else float(unit_volts_v(u, s)) for v, u, s in zip(read, units, charges, strict=True))
             at_rest.append((r, volts, sum(float(unit_ohm(u, s, temp)) for u, s in zip(units, charges, strict=True))))

@@ -17,7 +17,7 @@ LEAST_SPREAD = 0.02
 
 @dataclass(frozen=True)
 class Measured:
-    """A figure won by measuring, its relative spread [1], and a word of doubt where there is one."""
+    """A figure found by measuring, its relative spread [1], and a sentence about its doubt where there is one."""
 
     value: float
     spread: float

@@ -109,7 +109,7 @@ def ride_shares(a: Riding) -> list[float]:
     line = a.ride.line
     source = a.m.source(tuple(np.clip(charge[1:], 0.0, 1.0) for charge in line.soc))
     long, ends_s = np.diff(line.time_s), float(line.time_s[-1])
-    # From each moment on that has ten minutes before it; of a shorter ride the whole.
+    # Every window of ten minutes that lies within the ride; a shorter ride is one window.
     begins = np.flatnonzero(line.time_s[:-1] <= max(ends_s - HOTTEST_S, 0.0))
     until = np.minimum(np.searchsorted(line.time_s, line.time_s[begins] + HOTTEST_S), len(long))
 

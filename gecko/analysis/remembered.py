@@ -59,11 +59,11 @@ def remembered(setup: Setup, speed_m_s: float) -> Remembered:
         try:
             riding = Riding(with_factor(float(np.exp(log_factor))))
         except ValidationError:
-            # More than any such figure can be.
+            # No such figure can be larger.
             return float("nan")
         return float(riding.speeds.course[1]) - speed_m_s
 
-    # From the typical one outward: far too fast a motor has no push left, and gives a low speed once more.
+    # Searched outward from the typical value, because speed does not rise for ever: a motor wound far too fast has no push left and is slow again.
     steps = np.linspace(0.0, float(np.log(FURTHEST)), 8)
     ladders = [[(float(x), off(float(x))) for x in side] for side in (steps, -steps)]
     crossings = [(abs(x1), x0, x1) for ladder in ladders for (x0, y0), (x1, y1) in pairwise(ladder) if y0 * y1 <= 0.0]

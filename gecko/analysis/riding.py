@@ -47,21 +47,23 @@ and go is what children do, and what asks most of fuse, wire and winding."""
 
 @lru_cache(maxsize=128)
 def _ridden(machine: Machine, legs: tuple[Leg, ...], brake_m_s2: float) -> Ride:
-    """A single machine's ride, kept by what it hangs on: evaluation and plans of one page ask for the same. brake_m_s2 [m/s²]"""
+    """The ride of one machine, cached by everything it depends on: the evaluation and the plans of one page ask for the same ride. brake_m_s2
+    [m/s²]"""
     return ride(machine, legs, brake_m_s2, FINE)
 
 
 def forget_rides() -> None:
-    """Forget every ride kept, so that the next one is ridden: for who measures how long that takes. [1]"""
+    """Empty the cache of rides, so that a benchmark measures a ride and not a lookup. [1]"""
     _ridden.cache_clear()
 
 
 Rides = dict[tuple[Machine, tuple[Leg, ...], float, Fineness], Ride]
-"""Rides by what they hang on: machine, legs, brakes [m/s²] and the steps they were ridden in."""
+"""Rides by what they depend on: machine, legs, brakes [m/s²] and the fineness of the steps."""
 
 
 def ride_every_way(setup: Setup) -> None:
-    """Ride a setup in each way there is, alone, as samples and steadily, so that all that is compiled for it is there: before the first who waits. [1]"""
+    """Ride a setup in every way there is (alone, as samples, steadily), so that all code a ride needs is compiled before somebody waits for it.
+    [1]"""
     alone, drawn = Riding(setup), Riding(setup, samples=True)
     for one in (alone, drawn):
         ride(one.m, one.legs, one.brake_m_s2)
@@ -70,8 +72,8 @@ def ride_every_way(setup: Setup) -> None:
 
 @dataclass(frozen=True)
 class Wheelie:
-    """A launch against the front wheel's lifting: acceleration that lifts it [m/s²], that over the largest of the launch [1], and the share
-    of the full motor current below which it cannot happen [1], None where it cannot at any."""
+    """How near a launch comes to lifting the front wheel: the acceleration that lifts it [m/s²], its ratio to the largest acceleration of the launch
+    [1], and the share of the full motor current below which the wheel stays down [1]; None where it always stays down."""
 
     lifts_m_s2: float
     margin: float
@@ -90,7 +92,7 @@ class Riding:
         rides: Rides | None = None,
         count: int = SAMPLES,
     ) -> None:
-        """samples: `count` of them instead of the central values. rides: those known already; others are added."""
+        """samples: compute `count` samples instead of the central values. rides: rides known already, to which new ones are added."""
         self._rides = rides
         self.setup = setup
         self.context = context or Context()
@@ -139,7 +141,7 @@ class Riding:
 
     @property
     def _asks_for_few(self) -> bool:
-        """Whether of all the speeds an outcome is told by only one or two will be asked for: rules ask so of samples."""
+        """Whether only one or two of the speeds will be asked for, as rules do of samples; those are then solved alone."""
         return self.samples and "speeds" not in self.__dict__
 
     def _alone(self, grade: float) -> Number:

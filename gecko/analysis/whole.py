@@ -26,8 +26,9 @@ from gecko.reference.tables import OfferedFuse, offered_fuses
 
 @dataclass(frozen=True, kw_only=True)
 class Aboard:
-    """Somebody who rides the machine: the rider (None: nobody is entered) and his place in the document, the cap, the top speed with him in
-    the strongest mode he can choose [m/s], that over the setup's own [1], what his mass alone does [1], and words for the mode."""
+    """Somebody who rides the machine: the rider (None: nobody is entered), the rider's place in the document, the cap, the top speed with this rider
+    in the strongest mode the rider can choose [m/s], its ratio to the setup's own top speed [1], the part of that ratio that comes from mass [1], and
+    words for the mode."""
 
     rider: Rider | None
     path: str
@@ -114,7 +115,7 @@ class Analysis(Riding):
 
     @cached_property
     def riders(self) -> tuple[Aboard, ...]:
-        """Everybody who rides this machine, and rides along; the rider it is computed for first. Nobody while caps are not known."""
+        """Everybody who rides this machine or rides along, first the rider the setup is computed for. Empty while caps are not known."""
         if self.machine is None or self.resolved.cap is None:
             return ()
         strongest, words = self.strongest

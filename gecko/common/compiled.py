@@ -1,7 +1,6 @@
-"""Python compiled to machine code for what is stepped through millions of times: the ride in time.
-
-Kept between starts in a folder of its own, by processor kind (numba does that) and by the sources of all that is compiled: numba asks only
-the file a function stands in whether it has changed, not those it calls into.
+"""Compiles the functions that march a ride in time, millions of steps, to machine code. The code is kept between starts in a folder that is named
+after the sources of everything that is compiled: numba by itself notices a change in the file a function stands in, but not in the files that
+function calls.
 """
 
 from __future__ import annotations
@@ -28,7 +27,7 @@ A = TypeVar("A", bound=Array)
 _CORE = Path(__file__).resolve().parent.parent
 _SOURCES = (_CORE / "common" / "compiled.py", *sorted((_CORE / "physics" / "ride").glob("*.py")))
 FOLDER_NAME = "GECKO_COMPILED"
-"""The environment's name for the folder in which compiled code is kept; else it is the user's own cache."""
+"""The environment variable that names the folder for compiled code; without it the user's cache folder is used."""
 
 
 def _folder() -> Path:
@@ -47,12 +46,13 @@ def compiled(function: F) -> F:
 
 
 def inlined(function: F) -> F:
-    """The same of a part of one long function: set into where it is called, so that a machine of fifty numbers is not handed over step by step."""
+    """As `compiled`, for a part of a long function: its code is inserted where it is called, so that the fifty numbers of a machine are not passed at
+    every step."""
     return _compiled(function, partial(numba.njit, forceinline=True))
 
 
 def _compiled(function: F, compiler: Callable[..., Callable[[F], object]]) -> F:
-    # An option that is not named is not the same to numba as one named False: it sets fewer functions in by itself then.
+    # numba treats an option set to False differently from one left out: it then inlines fewer functions by itself.
     try:
         return cast(F, compiler(cache=True, nogil=True, error_model="numpy")(function))
     except RuntimeError:
@@ -61,7 +61,7 @@ def _compiled(function: F, compiler: Callable[..., Callable[[F], object]]) -> F:
 
 
 Lowering: TypeAlias = Any
-"""What numba's own code hands over while it compiles: it has no types."""
+"""What numba hands to the code below while it compiles. numba ships no types for it."""
 
 
 def _uncounted(_context: Lowering, array: Lowering) -> Lowering:
@@ -80,10 +80,8 @@ class _Borrowed(Protocol):
 
 
 borrowed = cast(_Borrowed, intrinsic(_uncounted))
-"""The same array inside a compiled function, not counted as used; whoever calls the function keeps it until that is done.
-
-Each time an array is taken out of a named tuple it is counted as used once more and then as given back, by locked instructions: that was
-half the time of a ride.
+"""The same array inside a compiled function, without reference counting: the caller has to keep the array alive until the function returns. Taking an
+array out of a named tuple raises and lowers its count by atomic instructions; that was half the time of a ride.
 """
 
 

@@ -13,7 +13,8 @@ stands where is what validating finds out."""
 
 
 def _of(model: str) -> WithJsonSchema:
-    """A document told as what it is to be, or as one of several; it is validated where it is read, so that every wrong field is told at once."""
+    """The type of a field that the API describes as one model, or as one of several, but that is validated only where it is read: then every wrong
+    field is reported at once."""
     return WithJsonSchema({"type": "object", "x-model": model})
 
 

@@ -21,7 +21,7 @@ Number: TypeAlias = float | NDArray[np.float64]
 Array: TypeAlias = NDArray[np.float64]
 """Points along the first axis, or candidates; samples always last."""
 N = TypeVar("N", float, NDArray[np.float64])
-"""One of both: a formula of it gives a float for a float, an array for an array."""
+"""A float or an array: a formula written for it gives a float for a float, and an array for an array."""
 Mask: TypeAlias = NDArray[np.bool_]
 Index: TypeAlias = NDArray[np.intp]
 
@@ -69,7 +69,7 @@ class Figure(Part):
 
 
 class _Normals:
-    """Standard normal draws one after the other, each kept: every sampler of the same seed and count draws the same."""
+    """A sequence of standard normal draws, each cached: every sampler of the same seed and count gets the same draws."""
 
     def __init__(self, seed: int, count: int) -> None:
         self._random, self._count = np.random.default_rng(seed), count

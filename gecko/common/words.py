@@ -1,4 +1,4 @@
-"""Sentences with quantities. A quantity stands in a sentence as `[[value|kind]]`, so that each reader gets his units.
+"""Sentences with quantities. A quantity stands in a sentence as `[[value|kind]]`, so that every reader sees the units he chose.
 
 Kinds: speed (m/s), length (m), mass (kg), temp (°C), rise (K), awg, torque (N·m), force (N), and plain ones that need no
 conversion are written out: A, V, Ω, W, s.

@@ -84,7 +84,7 @@ class _Work:
 
     def ask(self, path: str, mine: object, theirs: object) -> object:
         if _is_look(mine) and _is_look(theirs) and mine["answer"] == theirs["answer"]:
-            # Both looked and saw the same: whoever said so first has said it.
+            # Both looked and saw the same: the earlier answer stays.
             return theirs
         answer = self.answers.get(path)
         if answer is not None:
@@ -99,7 +99,7 @@ class _Work:
         answered_out = 0
         for at in range(-1, len(base)):
             if at >= 0:
-                # Called by the place it has before any answer takes something out, so that all answers find their items again.
+                # An item is named by its place before any answer removes one, so that every answer still finds its item.
                 called = f"{path}/{len(result) + answered_out}"
                 value = self.values(called, base[at], from_mine.kept.get(at, _GONE), from_theirs.kept.get(at, _GONE))
                 if value is not _GONE:
@@ -137,7 +137,7 @@ def _partners(base: list[object], side: list[object]) -> Iterator[tuple[int, int
         return
     matcher = SequenceMatcher(None, [_text(item) for item in base], [_text(item) for item in side], autojunk=False)
     for kind, b0, b1, s0, s1 in matcher.get_opcodes():
-        # Changed in place: as many before as after. Otherwise nobody can say which became which.
+        # As many items after as before: they were changed in place. Otherwise nobody can say which became which.
         if kind == "equal" or (kind == "replace" and b1 - b0 == s1 - s0 and all(isinstance(item, dict) for item in side[s0:s1])):
             yield from zip(range(s0, s1), range(b0, b1), strict=True)
 

@@ -133,7 +133,7 @@ class _Builder:
             return
         assert setup.controller is not None
         if setup.controller.before_pedal:
-            # The stock harness stays: what came from the old battery now comes from the module.
+            # The stock harness stays: the module feeds it in place of the old battery.
             into: list[tuple[str, Function, Role]] = [("battery +", "plus", "takes"), ("battery −", "minus", "takes")]
             out: list[tuple[str, Function, Role]] = [("motor +", "motor", "gives"), ("motor −", "motor", "gives")]
             module = self.part("controller", "controller", "Knob module", "before the pedal", [*into, *out])
@@ -266,7 +266,7 @@ class _Builder:
         """The motor set on what drives it: plus and minus, or three phases with their Halls."""
         setup, motor = self.setup, self.setup.motor
         if motor is None or (motor.brushless and back == ["minus_bar."]):
-            # Three phases hang on no switch: until there is a controller there is nothing to join them to.
+            # No switch can drive three phases: without a controller there is nothing to join them to.
             return
         machine, lead = resolve(setup).machine, setup.motor_lead
         alone = float(machine.motor.resistance_ohm) if machine is not None else 0.1

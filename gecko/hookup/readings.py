@@ -96,7 +96,7 @@ class Circuit:
         }[kind]
 
     def _passive(self, id_: str, kind: str) -> Iterator[Element]:
-        """What of a part conducts without being fed."""
+        """The elements of a part that conduct without power."""
         wiring, ohms = self.wiring, self.wiring.ohms
         if kind in ("fuse", "switch", "guard", "pedal switch", "accessory switch"):
             if self._closed(id_, kind):
@@ -137,7 +137,7 @@ class Circuit:
         elif kind in ("voltmeter", "brake coil", "socket") or (kind == "accessory" and (self.state.accessories or wiring.has(id_.replace("accessory", "aux_switch")))):
             yield Resistor(f"{id_}.+", f"{id_}.−", ohms[id_])
         elif kind == "controller":
-            # All its grounds are its battery minus inside.
+            # Inside a controller all grounds are joined to battery minus.
             yield from (Resistor(f"{id_}.{one.name}", f"{id_}.battery −", 0.01) for one in wiring.part(id_).terminals if one.function == "signal ground")
         elif kind == "converter":
             yield Resistor(f"{id_}.in −", f"{id_}.out −", 0.01)
@@ -164,7 +164,7 @@ class Circuit:
                 volts = IDLE_SIGNAL_V + (FULL_SIGNAL_V - IDLE_SIGNAL_V) * state.throttle
                 found.append(VoltSource(part.at("signal"), part.at("ground"), volts, 100.0))
             if part.kind == "motor" and "Hall 5 V" in names and fed.between(part.at("Hall 5 V"), part.at("Hall ground")) > 3.0:
-                # An open collector: high lets go, low pulls down.
+                # An open collector: a high signal lets the line float, a low one pulls it down.
                 found.extend(Resistor(part.at(f"Hall {x}"), part.at("Hall ground"), 50.0) for x, high in zip("ABC", HALL_HIGH[state.turn % 6], strict=True) if not high)
         return found
 

@@ -60,7 +60,7 @@ Role = Literal["gives", "takes", "passes"]
 """What a terminal does on its net: gives volts or a signal, takes them, or passes on what comes."""
 
 FITTING: frozenset[frozenset[Function]] = frozenset({frozenset({"link plus", "link minus"})})
-"""Functions that are not the same and yet belong together."""
+"""Pairs of different functions that may share a net."""
 
 
 @dataclass(frozen=True)

@@ -135,7 +135,7 @@ def resolve(setup: Setup, *, samples: bool = False, seed: int = 20260101, count:
 class _Resolver:
     def __init__(self, setup: Setup, sampler: Sampler) -> None:
         self.setup, self.sampler = setup, sampler
-        # What has no field of its own is drawn apart, so that it moves none of the others.
+        # Figures without a field have draws of their own, so that they do not shift the draws of the others.
         self.apart = Sampler(sampler.count, seed=20260102)
         self.gaps: list[Gap] = []
         self.figures: dict[str, Figure] = {}
@@ -145,7 +145,8 @@ class _Resolver:
         self.gaps.append(Gap(path, message, "missing"))
 
     def figure(self, path: str, given: Figure | None, typical: float | None, words: str, spread: float | None = None) -> Figure:
-        """The given figure or the typical one, with its own spread where that is another than usual; the latter is noted as a gap that was filled."""
+        """The figure that was given, else the typical one, which is noted as a gap that was filled. spread: of the typical one, where it differs from
+        the usual."""
         if given is None:
             assert typical is not None
             given = Figure(value=typical, basis="assumed", spread=spread)
@@ -401,7 +402,7 @@ class _Resolver:
             return DIRECT
         stock_v = self.setup.stock.volts_v.value if self.setup.stock.volts_v else None
         plate_v = (motor.volts_v.value if motor and motor.volts_v else stock_v) or 36.0
-        # One nobody read the label of is taken to be made for the lower: it may be the one the machine came with.
+        # A controller whose label nobody read is taken to be made for the lower volts: it may be the stock one.
         nominal = self.figure("/controller/nominal_v", control.nominal_v, min(plate_v, stock_v or plate_v), "Controller volts")
         plate_w = (motor.power_w.value if motor and motor.power_w else 350.0) * (motor.count if motor else 1)
         battery = self.figure("/controller/battery_limit_a", control.battery_limit_a, usual_limit_a(plate_w, plate_v), "Controller amp limit")
@@ -434,7 +435,7 @@ class _Resolver:
             alone = max(front.value + rear.value - self.figures["/rider/mass_kg"].value, LEAST_MACHINE_KG)
             return self.draw("/vehicle/mass_kg", Figure(value=alone, basis=front.basis), None, "Machine's mass")
         mass = self.draw("/vehicle/mass_kg", machine.mass_kg, family.mass_kg, "Machine's mass")
-        # A frame is left, whatever is said of its old parts.
+        # Whatever its old parts are said to weigh, a frame remains.
         whole = np.maximum(mass + self.exchanged(), LEAST_FRAME * mass)
         return whole if machine.extra_mass_kg is None else whole + self.draw("/vehicle/extra_mass_kg", machine.extra_mass_kg, None, "Added mass")
 

@@ -330,8 +330,8 @@ LEAST_START_S = 600.0
 
 
 def _advised(found: list[Offer], context: Context, least_m_s: float) -> list[Offer]:
-    """The offers with the best start named: one without plan stops that gets going, what it lacked put in; of those tried the first that also goes at
-    least so fast [m/s], else of the fastest the one that lacks the least, and of those the one that rides the longest."""
+    """The offers with the best start named. A best start has no plan stops, gets going, and had added what it lacked. Of those tried it is the first
+    that goes at least this fast [m/s]; without one, of the fastest the one that lacks least, and of these the one that rides longest."""
     order = sorted(range(len(found)), key=lambda i: (len(found[i].stops), found[i].cautions, -(found[i].run_time_s or 0.0)))
     good: list[tuple[int, Offer]] = []
     for i in order[:MOST_TRIED]:

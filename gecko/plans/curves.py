@@ -24,7 +24,7 @@ from gecko.reference.tables import OfferedFuse
 
 def curve(x: ArrayLike, y: ArrayLike) -> Curve:
     """A line from arrays, rounded to seven digits of the largest value."""
-    # Not validated: two lists of floats, made right here, and there are thirty of them with every key press.
+    # Built without validation: these are two lists of floats made right here, and a key press makes thirty such lines.
     return Curve.model_construct(x=_rounded(x), y=_rounded(y))
 
 
@@ -45,7 +45,7 @@ def _rounded(values: ArrayLike) -> list[float]:
     places = 6 - math.floor(math.log10(largest))
     if places < 0:
         return list(array.round(places).tolist())
-    # As `round` does it, without its detours: thirty lines are rounded with every key press.
+    # The same as `round`, but faster: a key press rounds thirty lines.
     scale = 10.0**places
     return list((np.rint(array * scale) / scale).tolist())
 

@@ -31,7 +31,7 @@ class Word:
 
 
 class Weighed(Protocol):
-    """What of a finding decides whether it stands open."""
+    """The parts of a finding that decide whether it stands open."""
 
     @property
     def key(self) -> str: ...
@@ -67,7 +67,7 @@ def holds(stop: Weighed, word: Word) -> bool:
     if word.kind == "observed" and not stop.observable:
         return False
     if word.asked is None:
-        # Said before stops carried numbers: it falls, and is asked again.
+        # This was said before stops carried numbers, so it no longer counts and is asked again.
         return False
     return ratio(stop.asked, stop.stands) <= RISE * ratio(word.asked, word.stands) + 1e-12
 

@@ -207,7 +207,7 @@ def build_trail(a: Analysis, findings: list[Finding]) -> tuple[list[Station], st
     """
     worst: dict[str, str] = {}
     for finding in findings:
-        # What only has to be looked at does not make a part too weak.
+        # A stop that only asks to look at something does not make a part too weak.
         severity = "caution" if finding.severity == "stop" and finding.gate != "plan" else finding.severity
         if finding.station not in worst or _RANK[severity] < _RANK[worst[finding.station]]:
             worst[finding.station] = severity
@@ -238,7 +238,8 @@ def build_trail(a: Analysis, findings: list[Finding]) -> tuple[list[Station], st
 
 
 def _state(share: float | None, severity: str | None) -> State:
-    """Over only where a stop of the plan is: a share above 1 that no rule stops is close, such as wheels that spin or an adult's advice."""
+    """ "Over" only where a plan stop is. A share above 1 that no rule stops, such as wheels that spin or an adult over the advised speed, is
+    "close"."""
     if severity == "stop":
         return "over"
     if (share or 0.0) >= CLOSE_FROM or severity == "caution":

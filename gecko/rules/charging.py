@@ -31,9 +31,9 @@ def charge_volts(a: Analysis) -> Iterator[Trip]:
             "Use a charger with the right chemistry and end volts. Never an old charger on a longer string.",
             f"/chargers/{i}/end_v",
             (_right_charger(a, i, charger, full),),
-            # Another wrong chemistry is another finding; too little is as far off as too much.
+            # Wrong chemistries are findings of their own; volts too low are as wrong as volts too high.
             place=f"{i}.{charger.chemistry}" if wrong else str(i),
-            # Of the wrong chemistry none may be there, whatever its volts.
+            # A charger for the wrong chemistry may not be used, whatever its volts.
             margin=margins.FORBIDDEN if wrong else off,
         )
 

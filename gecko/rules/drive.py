@@ -214,7 +214,7 @@ def pull(a: Analysis) -> Iterator[Trip]:
     pulled = _pull(float(a.stall_wheel_nm), size, drive.wheel_teeth)
     if not pulled.over:
         return
-    # From what flows: a limit above that holds nothing.
+    # Taken from the amps that flow: a limit above them would hold nothing back.
     lower = float(int(float(a.stall_point.motor_a) * 0.95 * pulled.stands / pulled.asked)) if a.m.control.phase_limit_a is not None else 0.0
     yield Trip(
         "stop",

@@ -36,7 +36,7 @@ def best_edits(a: Analysis, run: Run | None) -> tuple[Edit, ...]:
     if run.guard not in ("", run.id):
         return _thicker(a, run)
     if run.kind in ("link", "controller", "motor"):
-        # No fuse stands before it, and none belongs into it: the wire alone is to be chosen.
+        # No fuse stands before this run, and none belongs in it: only the wire is chosen.
         carries = (size for size in STANDARD_SIZES if derated_ampacity_a(size, a.lead_row(run.lead), run.data.lead_air_c, run.lead.bundle_conductors) >= run.amps_a)
         return tuple(fuse_and_size(run, None, size) for size in carries if size != size_of(run.lead))[:1]
     table = a.table(run)
@@ -54,7 +54,7 @@ def best_edits(a: Analysis, run: Run | None) -> tuple[Edit, ...]:
 
 
 GUARDED = ("wire", "withstand", "cold_short", "drop")
-"""Conditions that are about the wire of a run another's fuse guards; the others are that fuse's own business."""
+"""The conditions that judge the wire of a run guarded by another run's fuse. The other conditions are judged where that fuse is."""
 
 
 def _thicker(a: Analysis, run: Run) -> tuple[Edit, ...]:

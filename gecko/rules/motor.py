@@ -49,7 +49,7 @@ def heat(a: Analysis) -> Iterator[Trip]:
         return
     over = hot.share >= LIKELY
     where = f"over 20 min of the ride it reaches {q(course, 'temp')}" if course >= short else f"three minutes flat out bring it to {q(short, 'temp')}"
-    # Past the end there is no temperature to tell, only when it is reached.
+    # Beyond the winding's end no temperature is told, only when the end is reached.
     ended = float(a.ride.stop_s) if course >= short else a.flat_out.reaches(WINDING_STOP_C) or math.inf
     if ended < math.inf:
         where = f"it is at {q(WINDING_STOP_C, 'temp')} after {seconds(ended)} {'of the ride' if course >= short else 'flat out'}"
@@ -73,8 +73,8 @@ def winding_chances(a: Analysis) -> tuple[float, float, Chance, Chance]:
     air = a.setup.ground.ambient_c
 
     def samples() -> NDArray[np.float64]:
-        # A run stops at 155 °C: how much further it would go, the samples of its rise do not tell; it is over there either way.
-        # One that stays far cooler than the other cannot be the hotter one in any likely case.
+        # A run stops at 155 °C, so the samples cannot say how much hotter it would get; it is over the limit either way.
+        # A run that stays far cooler than the other is never the hotter one in a likely case.
         rises = (course - air, "course_rise"), (short - air, "flat_out_rise")
         near = [rise * getattr(a.sampled, name) for rise, name in rises if rise > 0.5 * max(course, short) - 0.5 * air]
         hottest: NDArray[np.float64] = np.maximum.reduce(near)

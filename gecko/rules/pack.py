@@ -127,7 +127,7 @@ def overvolt(a: Analysis) -> Iterator[Trip]:
         return
     limit = a.context.house.overvolt_limit
     hot, _, _, warm = winding_chances(a)
-    # The heat is the judge: a motor that stays cool may run one step up, and what is said of a hot one the rule of its heat says.
+    # Heat decides: a motor that stays cool may run one step up, and a hot one is a finding of the rule about heat.
     severity: Severity = "note" if share <= 1.25 else "caution" if share <= limit else "stop"
     if warm.severity is None:
         severity = "note" if share <= limit else "caution"
@@ -200,7 +200,7 @@ def _lower_limit(control: Controller | None, bank_a: float | None) -> tuple[Edit
 @rule("pack.trip", station="packs", stage="power", principle="A pack's protection opens at full throttle when one small pack does the work of two.")
 def trip(a: Analysis) -> Iterator[Trip]:
     peak, stall = float(a.peak_a), float(a.stall_point.pack_a)
-    # The bank trips where the first row does: unlike rows do not share alike.
+    # The bank trips when its first row trips, because unlike rows do not share alike.
     rows = [(load / max(peak, 1e-9), pack) for _, pack, load, _ in a.pack_loads if pack.trips_a is not None]
     if not rows:
         return

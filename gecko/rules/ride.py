@@ -217,7 +217,7 @@ def wheelie(a: Analysis) -> Iterator[Trip]:
     if a.m.control.phase_limit_a is not None:
         spare = float(np.quantile(scale * a.sampled.lift_share, 0.78))
         central_share = found.share or found.margin
-        # The last ones also where the limit in use is not what shapes the launch, so that a lower one does less than its share.
+        # The last edits help also where another limit shapes the launch, so that lowering this one does less than its share.
         for share in (central_share, 1.0 / max(spare, 1e-6), 0.85 / max(spare, 1e-6), 0.8 * central_share, 0.65 * central_share):
             lower = float(int(float(strongest.stall_point.motor_a) * min(share, 1.0) * 0.97))
             if lower >= 2.0:

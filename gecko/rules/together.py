@@ -56,7 +56,7 @@ def likely_mark(a: Analysis, target_m_s: float) -> float | None:
     mark = mark_for(a, aimed)
     if mark is None:
         return None
-    # Turned down the spread is another, mostly wider: looked at once more there.
+    # Turned down, the spread of the speed changes, mostly to wider, so the mark is checked again there.
     throttle = (a.setup.throttle or Throttle()).model_copy(update={"limiter_mark": mark})
     there = Analysis(a.setup.model_copy(update={"throttle": throttle}), a.context).sampled.top_quantile(UNDER)
     return mark if there <= target_m_s else mark_for(a, 0.995 * aimed * target_m_s / there)

@@ -11,7 +11,7 @@ from gecko.answers.evaluation import CheckedFix, Price
 def checked_fix(label: str, now: Analysis, then: Analysis) -> CheckedFix:
     """The change from one setup to another with its JSON Patch and its price. Whether it holds is asked before."""
     before, after = now.setup.model_dump(mode="json"), then.setup.model_dump(mode="json")
-    # Only what differs is looked through: most of a document does not.
+    # Only the parts that differ are compared field by field: most of a document is the same.
     for key in [key for key in before if key in after and before[key] == after[key]]:
         del before[key], after[key]
     patch = jsonpatch.make_patch(before, after).patch

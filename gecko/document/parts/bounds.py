@@ -102,7 +102,7 @@ class Bounds:
 
     @property
     def schema(self) -> Document:
-        """As it stands in the JSON schema of the field."""
+        """The bounds as the field's JSON schema states them."""
         return {"bounds": self.figure, "minimum": self.low, "maximum": self.high, "usual": [self.usual_low, self.usual_high]}
 
 

@@ -13,9 +13,10 @@ from gecko.common.errors import GeckoError
 LEAK_S = 1e-9
 """Leak from every node to the reference, so that a floating part has volts near zero instead of none. [S]"""
 MOST_TURNS, MOST_HALVES = 100, 40
-"""So many steps of Newton's at most, each halved so often until it leads nearer. [1]"""
+"""The most steps of Newton's method, and how often one step may be halved until it leads nearer. [1]"""
 ENOUGH_A, ENOUGH_V, NEAR_A = 1e-11, 1e-9, 1e-7
-"""It is solved where no more amps are left over at any node [A], or nothing moves any more [V]; where numbers end before, it may be so near [A]."""
+"""It counts as solved when no node has more amps left over than this [A], or the volts move less than this [V]; where rounding ends the search before
+that, this much is near enough [A]."""
 
 
 @dataclass(frozen=True)

@@ -51,7 +51,7 @@ class Launch:
 
 
 _RAMP_STEP_S, _LEAST_RAMP_STEPS = 0.09, 8
-"""A soft start is marched in steps of about so long [s], and in so many at least."""
+"""A soft start is marched in steps of about this length [s], and in at least this many."""
 
 
 def _soft_start(machine: Machine, source: Source, motor: MotorConstants, target_m_s: Number) -> list[tuple[Number | Mask, ...]]:

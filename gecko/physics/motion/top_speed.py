@@ -22,7 +22,7 @@ KNOBS = np.linspace(0.1, 1.0, 10)
 
 _FEW_CALLS = (np.linspace(0.0, 1.0, 33), np.linspace(0.0, 1.0, 17))
 _FEW_POINTS = (np.linspace(0.0, 1.0, 9),) * 3
-"""Two ways to narrow a zero down to a 512th: small arrays cost by the call, large ones by the point."""
+"""Two ways to narrow a zero down to a 512th of the range: with small arrays each call costs, with large ones each point."""
 
 
 def first_zero(balance: Callable[[Array], Array], high: Number) -> Number:

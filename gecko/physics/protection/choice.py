@@ -151,7 +151,7 @@ class ChoiceTable:
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class _Offer:
-    """What of the table depends on the fuses offered, the wire's kind and the air alone. Fuses down, gauges across."""
+    """The part of the table that depends only on the fuses offered, the kind of wire and the air. Fuses down, gauges across."""
 
     ratings: NDArray[np.float64]
     volts: NDArray[np.float64]
@@ -168,7 +168,7 @@ class _Offer:
 
 @lru_cache(maxsize=64)
 def _offer(fuses: tuple[OfferedFuse, ...], sizes: tuple[Size, ...], row: str, insulation: str, conductors: int, air_c: float, wire_air_c: float) -> _Offer:
-    """Kept from call to call: it stays the same while the bank, the motor or the rider is edited."""
+    """Cached: it stays the same while bank, motor or rider are edited."""
     kinds = np.array([KIND_ORDER.index(fuse.kind) for fuse in fuses])
     ratings = np.array([fuse.rating_a for fuse in fuses])[:, None]
     volts = np.array([fuse.dc_volts_v for fuse in fuses])[:, None]
@@ -269,7 +269,7 @@ def choice_table(data: ChoiceInput, fuses: tuple[OfferedFuse, ...], own: Size | 
         "prospective_a": far,
         "near_fault_a": near * ones,
         "prospective_20_percent_coldest_a": cold,
-        # A fault too weak to open the fuse at all would last for ever; a large number says so and stays finite.
+        # A fault too weak to open the fuse lasts for ever; a large number stands for that, because it has to stay finite.
         "i2t_over_withstand": np.minimum(i2t / offer.stands, 1e9),
         "drop_share_at_continuous_a": drop * ones,
         "full_volts_over_fuse_volts": data.full_v / offer.volts * ones,

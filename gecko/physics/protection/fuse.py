@@ -74,7 +74,7 @@ def _band(kind: str) -> _Band:
     finite = np.isfinite(longest)
     slope = float((short[1] - short[0]) / (knots[1] - knots[0]))
     long = np.log(longest[finite])
-    # Just below the first multiple with a longest time, so that rounding in a logarithm does not turn it into never.
+    # A little below the first multiple that has a longest time, because rounding in the logarithm could otherwise turn it into never.
     first = float(knots[finite][0]) - 1e-12
     return _Band(knots, short, slope, knots[finite], long, (short[finite] + long) / 2.0, first)
 

@@ -128,7 +128,7 @@ def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, 
     march of its own in `tests/judge.py`.
     """
     groups = start.soc.size
-    # What is kept elsewhere is not counted each time it is used.
+    # Arrays the caller keeps alive are used without reference counting.
     soc, slow_v, fall = borrowed(space.by_unit[0]), borrowed(space.by_unit[1]), borrowed(space.by_unit[2])
     trip_s, round_as = borrowed(space.by_unit[3]), borrowed(space.by_unit[4])
     row_v, row_ohm, rows_a = borrowed(space.by_row[0]), borrowed(space.by_row[1]), borrowed(space.by_row[2])
@@ -158,7 +158,7 @@ def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, 
         rises_k_s = warming_k_s(car, move, motor, winding - case)
         longest_s = longest_step_s(cells, car, move, fine, rises_k_s, rows_a, row_ohm)
         if move.doing == OPEN and speed < legs.half_m_s[leg]:
-            # Time may begin to count towards an end any moment.
+            # A clock that counts towards an end may start at any moment.
             longest_s = min(longest_s, SLOW_STEP_S)
         longest_s = min(longest_s, LEAST_S + fine.of_time * sums.time_s)
         # Where volts or amps come to a level beyond which time counts towards an end, or back to it, the step ends there.
@@ -193,7 +193,7 @@ def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, 
             step = Step(ends_s, share * step.changed, share * step.metres)
             later_w, later_c = winding + share * (later_w - winding), case + share * (later_c - case)
             dt = ends_s
-        # It is taken.
+        # The step is taken.
         _discharge(cells, soc, slow_v, rows_a, fall, round_as, dt)
         if written < most_points:
             keep_point(kept, written, sums, speed, pack, volts, move, leg)
@@ -217,7 +217,7 @@ def march(cells: Cells, car: Car, legs: Legs, start: Start, most_rounds: float, 
         held_back = this.held_back or (move.doing == OPEN and drive.limit == UNDERVOLTAGE)
         waited = max(this.waited, nearest_end(car, cells, waits, trip_s))
         this = Round(this.began, this.winding_k, this.case_k, max(this.hottest_k, winding), min(this.margin_v, margin_v), waited, held_back)
-        # On along the course.
+        # Go on along the course.
         turned = False
         room -= 0.0 if does == STAND else dt if timed else step.metres
         if does == STAND:

@@ -77,7 +77,7 @@ def doing_now(car: Car, legs: Legs, leg: int, timed: bool, speed: float, room: f
     if legs.stop_s[leg] >= 0.0 and speed > 0.0 and (before == STOP or room <= _needs(car.brake_m_s2, timed, speed) * (1.0 + 1e-9)):
         return STOP
     if legs.coasts[leg]:
-        # Who coasts to a walk pushes on with the throttle at this pace.
+        # A rider who has coasted down to a walk goes on with the throttle at that pace.
         return OPEN if speed < WALKING_M_S * (1.0 - 1e-9) else HOLD if speed <= WALKING_M_S * (1.0 + 1e-9) else ROLL
     aimed = legs.aimed_m_s[leg]
     return SLOW if speed > aimed * (1.0 + 1e-6) else HOLD if speed >= aimed * (1.0 - 1e-9) else OPEN

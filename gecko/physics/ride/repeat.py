@@ -19,15 +19,15 @@ from gecko.physics.ride.rig import Array, Car, Cells
 from gecko.physics.ride.trace import Sums, added, taken
 
 NEAR = 0.25
-"""No round is left out after one in which more of the patience of an end was used up than this share. [1]"""
+"""No round is left out after one in which a clock towards an end ran further than this share of its time. [1]"""
 OF_WHAT_IS_LEFT = 0.3
-"""Rounds left out use up no more of the charge that is left, or of the volts above an end, than this share. [1]"""
+"""The rounds left out may use at most this share of the charge that is left, and of the volts above a level that ends the ride. [1]"""
 STEPS_WARMER = 3.0
-"""Nor do they warm the winding by more than so many steps may. [1]"""
+"""They may warm the winding by at most as much as this many steps. [1]"""
 BENDS = 0.1
-"""What rounds left out take is told from two rounds no farther on than to where it has changed by this share. [1]"""
+"""Two rounds tell what the following ones take only as far as that has changed by this share. [1]"""
 SETTLES = 0.8
-"""Nor take longer than this share of the time in which unlike rows settle among each other. [1]"""
+"""They may last at most this share of the time in which unlike rows settle among each other. [1]"""
 
 
 class Heat(NamedTuple):

@@ -58,8 +58,8 @@ class Cells(NamedTuple):
 
 
 class Car(NamedTuple):
-    """All of a machine but its bank, as numbers; None is infinity, or zero where a least is meant. What is so or not is 1 or 0: all of one type
-    are one row of a table of machines."""
+    """All of a machine but its bank, as numbers; None is infinity, or zero where a least is meant. Yes and no are 1 and 0, so that all numbers have
+    one type and a machine is one row of a table."""
 
     path_ohm: float
     direct: float

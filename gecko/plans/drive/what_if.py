@@ -112,8 +112,8 @@ _LEVER_TITLES: dict[Lever, str] = {
 
 
 def _sentence(a: Analysis, tried: list[Tried]) -> HeldBack:
-    """In one or two sentences with numbers: what gives most of what stands it, what it costs, what would give more and does not
-    stand, what gives nothing, and what gives run time."""
+    """One or two sentences with numbers: the change that gains most without overloading a part, and its cost; a change that would gain more but
+    overloads one; what gains nothing; and what gains run time."""
     top, limit = float(a.top), a.top_point.limit_name()
     useful = [one for one in tried if one.top_gain_m_s > NOTHING * top]
     fitting = [one for one in useful if one.worst_share <= max(1.0, one.worst_before + 0.001)]

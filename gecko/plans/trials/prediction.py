@@ -57,7 +57,7 @@ def predict_trial(setup: Setup, *, knob: float | None = None, rest_v: float | No
     try:
         changed = load_setup(document)
     except ValidationError:
-        # Written down once, such as a surface nobody knows any more: there is nothing to predict, and nothing to stop for.
+        # The conditions may name something no table holds any more, such as a surface: then there is nothing to predict, and the list goes on.
         return None
     central, sampled = Analysis(changed), Analysis(changed, samples=True)
     if central.machine is None or sampled.machine is None:
