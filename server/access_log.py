@@ -28,7 +28,7 @@ class AccessLogMiddleware:
 
 
 class OneLine(logging.Formatter):
-    """Whatever is logged in one line, a traceback too: a line is what tools count, search and keep."""
+    """Logs everything in one line, tracebacks too, because tools count, search and keep lines."""
 
     def format(self, record: logging.LogRecord) -> str:
         """The line."""

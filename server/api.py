@@ -132,7 +132,7 @@ def not_stored(request: HttpRequest, error: Exception) -> HttpResponse:
 
 @api.exception_handler(Exception)
 def failed(request: HttpRequest, error: Exception) -> HttpResponse:
-    """What nobody foresaw: told with a reference under which the log has the whole of it."""
+    """An unforeseen error: the answer holds a reference under which the log has the details."""
     reference = secrets.token_hex(4)
     log.error("reference %s: %s %s", reference, request.method, request.path, exc_info=error)
     words = f"Something went wrong on the server; nothing was changed. If it happens again, pass on this reference: {reference}."

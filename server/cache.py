@@ -17,8 +17,8 @@ ALIAS = "cache"
 
 
 def begin(file: Path, program: str) -> None:
-    """A file to keep answers in: the one there is where it is of the same program, else a new one, for another program computes otherwise.
-    Raises OSError where nothing may be written."""
+    """A file to keep answers in: the present one if the same program made it, else a new one, because another program computes other answers. Raises
+    OSError where nothing may be written."""
     marker = file.with_suffix(".program")
     with suppress(OSError, UnicodeDecodeError):
         if marker.read_text(encoding="utf-8") == program and whole(file):
@@ -38,7 +38,7 @@ def whole(file: Path) -> bool:
 
 
 class SharedCache(DatabaseCache):
-    """Django's cache in a database; one that cannot be read or written just keeps nothing."""
+    """Django's cache in a database. If the file cannot be read or written, it simply keeps nothing."""
 
     def get_many(self, keys: Any, version: int | None = None) -> dict[str, Any]:
         """What of the keys is kept."""
@@ -75,7 +75,8 @@ class SharedCache(DatabaseCache):
 
 
 def forget_when_done() -> None:
-    """What was computed of what is deleted goes with it: all of it, once the deletion holds. It is computed anew where it is asked for."""
+    """After a deletion is committed, clear all kept answers, so that nothing computed from what was deleted stays. Answers are computed anew when
+    they are asked for."""
     transaction.on_commit(cache.clear)
 
 

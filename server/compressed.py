@@ -8,7 +8,7 @@ from django.middleware.gzip import GZipMiddleware
 
 
 class JsonGZipMiddleware(GZipMiddleware):
-    """Django's own, with its random padding against guessing by size, for whole JSON answers only: files on their way out are left as they are."""
+    """Django's own compression, with its random padding against guessing by size, but for JSON answers only: files are sent as they are."""
 
     def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
         """Compress a JSON answer for who takes it."""

@@ -37,7 +37,7 @@ def described(api: NinjaAPI) -> dict[str, Any]:
         if "x-model" in node:
             names = node["x-model"].split("|")
             wanted.update(names)
-            # What is said of the field stays said.
+            # The field's own description is kept.
             return {"anyOf" if len(names) > 1 else "allOf": [{"$ref": _WHERE + name} for name in names], **{key: node[key] for key in ("description",) if key in node}}
         return {key: point(value) for key, value in node.items()}
 
@@ -46,6 +46,6 @@ def described(api: NinjaAPI) -> dict[str, Any]:
     for name in sorted(wanted):
         model = TypeAdapter(MODELS[name]).json_schema(ref_template=_WHERE + "{model}")
         for part, told in (*model.pop("$defs", {}).items(), (name, model)):
-            # A field that may be left out of a document may be left out, whatever it then counts as.
+            # A field with a default is described as optional, whatever its default is.
             known[part] = {**told, "properties": {field: {k: v for k, v in about.items() if k != "default"} for field, about in told.get("properties", {}).items()}}
     return schema

@@ -15,7 +15,7 @@ from pydantic import AfterValidator
 from server.errors import Refused
 
 DEEPEST = 40
-"""Deeper than any document of ours; storing and comparing walk documents level by level."""
+"""The deepest nesting that is read: more than any of our documents has. Storing and comparing walk documents level by level."""
 
 MOST_DIGITS = 15
 """Longer whole numbers neither JSON's readers nor the database hold exactly."""

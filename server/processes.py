@@ -21,7 +21,7 @@ LONGEST_S = 5.0
 """One that ends again and again is started again after one second, two, four, and so on up to this. [s]"""
 
 LASTS_S = 30.0
-"""One that lived so long had started well. [s]"""
+"""A process that lived at least this long had started well. [s]"""
 
 
 def belong_to_parent() -> None:
@@ -53,7 +53,7 @@ class Kept:
         self._since, self._again = time.monotonic(), None
 
     def look(self) -> None:
-        """Start it again where it ended: at once, but after a while where it does not last."""
+        """Start it again if it has ended: at once, or after a pause if it keeps ending."""
         if self.process.exitcode is None:
             return
         now = time.monotonic()

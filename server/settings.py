@@ -11,7 +11,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 VAR = Path(os.environ.get("GECKO_VAR", ROOT / "var"))
 VAR.mkdir(parents=True, exist_ok=True)
-# What lies there is readable by its owner only.
+# Files in this folder are readable by their owner only.
 os.umask(0o077)
 with contextlib.suppress(PermissionError):
     # A folder of somebody else's may at least be read.
@@ -41,7 +41,7 @@ def _listed(name: str) -> list[str]:
 
 # Hosting behind a proxy: docs/hosting.md says what each is for.
 HOSTS = _listed("GECKO_HOSTS")
-# Only this machine reaches it: no proxy hands in what comes from elsewhere.
+# Only this machine reaches the server: no proxy passes on requests from elsewhere.
 LOOPBACK = HOST in ("127.0.0.1", "::1", "localhost") and not HOSTS
 # The demo signs its user in by itself, so it never answers anybody but this machine.
 DEMO = os.environ.get("GECKO_DEMO") == "1" and LOOPBACK

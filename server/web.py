@@ -16,14 +16,14 @@ from waitress.channel import HTTPChannel
 from server.processes import belong_to_parent
 
 FREE = 8
-"""So many threads never wait for something to be computed: they stay free for signing in, saving and files."""
+"""The number of threads that never wait for a computation: they stay free for signing in, saving and files."""
 
 
 LIMITS: dict[str, int] = {
-    # What one request may bring is bounded by the application; nobody fills the disk with more before it is asked.
+    # The size of a request is bounded by the application, so nobody can fill the disk before the application is asked.
     "max_request_body_size": 12 * 2**20,
-    # An export is taken over as fast as it is written, what does not fit in memory on the disk: a slow line keeps neither a thread nor the
-    # moment of the database it is of.
+    # An export is buffered as fast as it is written, on disk where memory does not hold it: a slow connection then keeps neither a thread nor the
+    # database's snapshot.
     "outbuf_high_watermark": 2**34,
 }
 
@@ -41,7 +41,7 @@ class Punctual(HTTPChannel):  # type: ignore[misc]
         return bool(going)
 
     def readable(self) -> bool:
-        """Asked each time round the server's loop: the place to look at the clock."""
+        """The server's loop asks this every time round, so the clock is checked here."""
         if self._head_since is not None and time.monotonic() - self._head_since > settings.REQUEST_HEAD_S:
             self.will_close = True
         return bool(super().readable())
@@ -60,9 +60,8 @@ def behind_proxy() -> dict[str, object]:
 
 
 def load_for_good() -> None:
-    """Load every address now and take what is loaded out of the garbage collector's sight.
-
-    It stays until the end, and looking through it again and again costs a tenth of a second while somebody waits.
+    """Load every address now and exempt what is loaded from garbage collection. It stays until the end, and scanning it again and again would cost a
+    tenth of a second while somebody waits.
     """
     _ = get_resolver().url_patterns
     gc.collect()

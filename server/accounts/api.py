@@ -27,9 +27,9 @@ class SessionOut(Schema):
     first_visit: bool
     needs_code: bool
     keeper: str = ""
-    """To whom what this browser keeps belongs: this database and this account."""
+    """The owner of what this browser keeps: this database and this account."""
     keeps_server: bool = False
-    """It is the first account, which keeps the server's backups."""
+    """This is the first account, which looks after the server's backups."""
 
 
 class SignInIn(Schema):
@@ -41,7 +41,7 @@ class SignInIn(Schema):
 
 
 def session_out(request: HttpRequest) -> SessionOut:
-    """Who asks, and what the page has to know before anybody is signed in."""
+    """Who is signed in, and what the page has to know before anybody is."""
     get_token(request)
     user = request.user
     return SessionOut(
@@ -56,8 +56,8 @@ def session_out(request: HttpRequest) -> SessionOut:
 
 
 def from_here(request: HttpRequest) -> bool:
-    """Whether a request comes from our own page: by its origin and its token. Signing in needs that too, or a foreign page signs somebody
-    over to another account. Raises Refused 403."""
+    """Check by origin and token that a request comes from our own page. Signing in needs this too: a foreign page could otherwise sign a visitor in
+    to an account of its own. Raises Refused 403."""
     if check_csrf(request) is not None:
         raise Refused("This did not come from this page. Reload it, then try again.", code="foreign", status=403)
     return True

@@ -35,8 +35,8 @@ def _remember(request: HttpRequest, user: Any) -> None:
 
 
 def seen(request: HttpRequest) -> None:
-    """Note now and then that a browser is still used, and remember one that was signed in before any were remembered. Where the database cannot be
-    written it is not noted: reading goes on all the same."""
+    """Note now and then that a browser is still used, and list one that signed in before browsers were listed. Where the database cannot be written
+    nothing is noted, and reading goes on."""
     lately = Device.objects.filter(session_key=request.session.session_key or "", seen__gte=timezone.now() - SEEN_EVERY)
     if request.session.session_key and not lately.exists():
         with suppress(OperationalError):
@@ -44,7 +44,7 @@ def seen(request: HttpRequest) -> None:
 
 
 def devices_of(user: Any) -> list[Device]:
-    """Browsers somebody is signed in with, the one last used first. Whose session is over is forgotten."""
+    """Browsers somebody is signed in with, the one last used first. A browser whose session is over is removed from the list."""
     there = set(Session.objects.filter(expire_date__gt=timezone.now()).values_list("session_key", flat=True))
     user.devices.exclude(session_key__in=there).delete()
     return list(user.devices.all())
@@ -81,7 +81,7 @@ def _end(devices: list[Device]) -> None:
 
 
 def confirm_password(request: HttpRequest, user: Any, password: str, field: str = "/password") -> None:
-    """Whether it is really the one who is signed in. Raises Refused naming the field; wrong tries count as at signing in."""
+    """Check the password of the user who is signed in. Raises Refused naming the field; wrong tries count as at signing in."""
     guard.hold_back(request, user.get_username())
     if authenticate(request, username=user.get_username(), password=password) is None:
         guard.wrong_try(request, user.get_username())
@@ -106,7 +106,7 @@ def change_password(request: HttpRequest, old: str, new: str) -> None:
         user.save(update_fields=["password"])
         _end(list(Device.objects.filter(user=user).exclude(session_key=request.session.session_key or "")))
         before = request.session.session_key or ""
-        # Every other session falls with the old hash; this one goes on, under a new key.
+        # The new password hash ends every other session; this one goes on under a new key.
         update_session_auth_hash(request, user)
         request.session.save()
         Device.objects.filter(session_key=before).update(session_key=request.session.session_key)

@@ -24,13 +24,14 @@ from server.accounts.models import SecurityEvent
 from server.errors import Refused
 
 WITHIN = timedelta(minutes=15)
-"""So long whoever tried wrongly too often has to wait: the address, and the account for whoever comes from where it has not signed in from."""
+"""How long to wait after too many wrong tries. An address waits, and so does everybody who tries the account from an address it has not signed in
+from."""
 
 KNOWN_FOR = timedelta(days=90)
-"""So long an address counts as one an account signs in from: about as long as a sign-in lasts."""
+"""How long an address counts as one an account signs in from: about as long as a sign-in lasts."""
 
 KEEPS = timedelta(days=365)
-"""So long the security log keeps what happened."""
+"""How long the security log keeps an entry."""
 
 
 def address_of(request: HttpRequest) -> str:
@@ -39,7 +40,7 @@ def address_of(request: HttpRequest) -> str:
 
 
 def note(request: HttpRequest | None, what: str, *, user: Any = None, name: str = "", text: str = "") -> None:
-    """Write into the security log, and drop from it what is over its time."""
+    """Write into the security log, and drop its entries that are too old."""
     now = timezone.now()
     SecurityEvent.objects.filter(when__lt=now - KEEPS).delete()
     called = (name or (user.get_username() if user is not None else "")).strip()[:60]
@@ -47,7 +48,7 @@ def note(request: HttpRequest | None, what: str, *, user: Any = None, name: str 
 
 
 def locks_for(told: HttpRequest | AccessBase, credentials: dict[str, Any] | None = None) -> list[str | list[str]]:
-    """What wrong tries are counted by. Whoever signs in from where they always do is not kept out by what others tried from elsewhere."""
+    """The keys that wrong tries are counted under. A user at an address they signed in from before is not kept out by tries from elsewhere."""
     if isinstance(told, AccessBase):
         name, address = str(told.username or ""), str(told.ip_address or "")
     else:
@@ -58,7 +59,7 @@ def locks_for(told: HttpRequest | AccessBase, credentials: dict[str, Any] | None
 
 
 def hold_back(request: HttpRequest, username: str) -> None:
-    """Refuse a try before its password is looked at, where too many were wrong. Raises Refused 429 with how long to wait."""
+    """After too many wrong tries, refuse a try before its password is checked. Raises Refused 429 with how long to wait."""
     if AxesProxyHandler.is_allowed(request, {"username": username}):
         return
     tries = AccessAttempt.objects.filter(Q(username=username) | Q(ip_address=address_of(request)))
@@ -75,7 +76,7 @@ def wrong_try(request: HttpRequest, username: str) -> None:
 
 @contextmanager
 def one_of_two() -> Iterator[None]:
-    """At most two at once, whatever process or thread they are in. The lock goes with the process, however it ends."""
+    """A lock that lets at most two hold it at once, across all processes and threads. It is released with the process, however that ends."""
     folder = Path(settings.VAR)
     locks = [os.open(folder / f"hashing-{number}.lock", os.O_CREAT | os.O_RDWR, 0o600) for number in (0, 1)]
     try:
@@ -94,7 +95,8 @@ def one_of_two() -> Iterator[None]:
 
 
 class TwoAtOnceHasher(Argon2PasswordHasher):
-    """Argon2, which is slow and takes a lot of memory on purpose: never more than two at once, or guessing stops the server."""
+    """Argon2, which is slow and takes a lot of memory on purpose. At most two hashes are computed at once, so that guessing cannot stop the
+    server."""
 
     def encode(self, password: str, salt: str) -> str:
         """The hash of a password."""

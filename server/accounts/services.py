@@ -20,7 +20,7 @@ BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 MOST_WRONG_CODES = 10
 WAIT_S = 15 * 60
-"""So many wrong codes from one address, then none is read from it for so long."""
+"""After this many wrong codes from one address, no code from it is read for this long."""
 
 
 def check_lan_code(request: HttpRequest, code: str) -> None:
@@ -40,7 +40,7 @@ def check_lan_code(request: HttpRequest, code: str) -> None:
 
 
 def keeps_server(user: object) -> bool:
-    """Whether somebody keeps this server: the first account does; owners of garages have the export of their builds."""
+    """Whether somebody looks after this server, which the first account does. Owners of garages can export their builds instead."""
     first = get_user_model().objects.order_by("pk").first()
     return first is not None and first == user
 
@@ -69,7 +69,7 @@ def first_account(username: str, password: str) -> User:
             status=403,
             field="/code",
         )
-    # Looked at under the lock of writing: of several at once only one is the first.
+    # Checked while the database is locked for writing, so that of several at once only one becomes the first.
     if get_user_model().objects.exists():
         raise Refused("There is an account already: sign in with it.", code="account_exists", status=403)
     return make_account(username, password)

@@ -8,7 +8,7 @@ from server.accounts.models import User
 
 
 def who(request: HttpRequest) -> User:
-    """The one who is signed in: no door that asks lets anybody else in."""
+    """The user who is signed in. Only addresses that need a sign-in ask for this."""
     user = request.user
     assert isinstance(user, User)
     return user

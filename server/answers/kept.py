@@ -1,4 +1,4 @@
-"""The door to the core: answers kept by all they depend on."""
+"""The door to the core: answers are cached by everything they depend on."""
 
 from __future__ import annotations
 
@@ -23,12 +23,12 @@ from server.compute.client import answer_to
 from server.compute.jobs import Job
 
 KEEP_S = 30 * 24 * 3600
-"""Answers outlive a restart: what a garage shows of its builds and trials was computed when they were saved. [s]"""
+"""How long an answer is kept. It outlives a restart, because what a garage shows of its builds and trials was computed when they were saved. [s]"""
 
 
 @cache_once
 def program() -> str:
-    """The core as it is: its version and a digest of its sources and tables. Another program's answers are not taken."""
+    """The identity of this core: its version and a digest of its sources and tables. Answers of another one are not used."""
     root = Path(gecko.__file__).parent
     files = sorted(path for kind in ("*.py", "*.csv", "*.json") for path in root.rglob(kind) if "tests" not in path.parts)
     digest = hashlib.sha256(b"".join(path.read_bytes() for path in files)).hexdigest()

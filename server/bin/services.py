@@ -20,7 +20,7 @@ from server.garage.models import Garage, RackPart, Rider
 from server.logbook.models import JournalEntry, Trial
 
 KEEPS = timedelta(days=30)
-"""So long the bin keeps what is in it."""
+"""How long the bin keeps a thing."""
 
 
 @dataclass(frozen=True)
@@ -109,7 +109,7 @@ def empty_old(now: datetime | None = None) -> int:
 def _delete(rows: QuerySet[Any]) -> int:
     found = list(rows.values_list("pk", flat=True))
     if found:
-        # Only now: looking into a bin with nothing old in it must not wait for whoever writes.
+        # The lock is taken only now, because looking into a bin with nothing old in it must not wait for a writer.
         with transaction.atomic():
             # A setup's trials hold its revisions: those that are in the bin go with it.
             if rows.model is Setup:

@@ -27,11 +27,11 @@ from server.garage.models import Garage
 from server.garage.services import garage_of, house_of, racked
 
 JOIN_WITHIN = timedelta(minutes=5)
-"""Edits of one person within so long of a revision's first edit join it, unless something points at it."""
+"""One person's edits within this time of a revision's first edit go into the same revision, unless something points at it."""
 
 CLOCK_AGREES_S = 10.0
-"""Where the clock on the wall has moved against the one that only runs forward by more than this, nothing is joined: nobody knows how long ago
-anything was. [s]"""
+"""If the wall clock and the monotonic clock have drifted apart by more than this, no edits are joined, because nobody knows how long ago they were.
+[s]"""
 
 _clock_offset_s = time.time() - time.monotonic()
 
@@ -74,7 +74,8 @@ def _document(build: Build, **which: bool) -> dict[str, Any] | None:
 
 
 def readable(document: dict[str, Any] | None) -> SetupDocument | None:
-    """A stored document that others are compared with. One that cannot be read any more is told where it is opened, and stops no other."""
+    """A stored document that others are compared with; None if it cannot be read any more. The setup itself reports that when it is opened; other
+    setups go on."""
     try:
         return load_setup(document) if document is not None else None
     except ValidationError:
@@ -141,7 +142,7 @@ def move_build(build: Build, user: Any, garage_id: int) -> Build:
         # Keys of sending are a garage's own.
         build.garage, build.sent_as = target, None
         build.save(update_fields=["garage", "sent_as"])
-        # Who was shown it was shown it by the other garage.
+        # Links to look at it were made by the other garage, so they end.
         build.look_links.all().delete()
     return build
 
@@ -171,7 +172,7 @@ def latest(setup: Setup) -> Revision:
 
 
 def _pointed_at(revision: Revision) -> bool:
-    # What lies in the bin may come back, and points at it then.
+    # A thing in the bin may come back, and would then point at it.
     binnable = any(getattr(revision, name)(manager="with_bin").exists() for name in ("trials", "journal"))
     return binnable or any(getattr(revision, name).exists() for name in ("ticks", "overrules"))
 
@@ -197,7 +198,7 @@ def _joins(newest: Revision, user: Any, now: datetime) -> bool:
 
 @dataclass(frozen=True)
 class Before:
-    """What a document to be saved was made from, where the sender still has it, and what was said to the clashes with a version."""
+    """The document that the sender started from, where the sender still has it, and the answers to the clashes with a version."""
 
     document: dict[str, Any] | None = None
     answers: dict[str, Side] = field(default_factory=dict)
@@ -215,7 +216,7 @@ def _joined(setup: Setup, document: dict[str, Any], before: Before) -> dict[str,
     """A document joined with what was saved since it was begun. Raises Refused 409 with what is still to be decided."""
     answers = before.answers if before.answers_to == setup.version else {}
     known = readable(before.document)
-    # As the core reads it today, or what it fills in would look like somebody's change.
+    # Read by today's core, because defaults it fills in would otherwise look like somebody's change.
     base = known.model_dump(mode="json") if known is not None else before.document or {}
     found = joined(base, document, setup.document, answers)
     asked, why = found.asked, ""
@@ -225,7 +226,7 @@ def _joined(setup: Setup, document: dict[str, Any], before: Before) -> dict[str,
         try:
             return checked(found.document)
         except ValidationError as problem:
-            # Each by itself was in order, both together are not: one of them it has to be.
+            # Each version alone was valid, and both together are not: one of them has to be chosen.
             if WHOLE in answers:
                 raise
             asked, why = (Clash(WHOLE, document, setup.document),), f" Together they do not fit: {field_problems(problem)[0]['message']}"
@@ -265,7 +266,7 @@ def save_setup(setup_id: int, user: Any, document: dict[str, Any], based_on: int
 
 
 def _joined_label(setup: Setup, user: Any) -> str:
-    """What a revision is called that joins two people's changes. One's own, from another window, are one's own."""
+    """The label of a revision that joins two people's changes. Changes of the same person from another window are not named."""
     by = latest(setup).by
     return f"joined with {by}'s changes" if by and by != _name(user) else ""
 

@@ -58,7 +58,7 @@ def _note_completion(setup: Setup, steps: list[Step], revision: Revision) -> Non
     """Remember that every step there is was done, so that steps a newer program adds do not undo it."""
     if done_of(setup, steps) >= {step.id for step in steps}:
         setup.completed = {"revision": revision.number, "steps": [step.id for step in steps]}
-        # Only this: the time of its last change is that of its document.
+        # Only this field is saved, because the time of the last change is that of the document.
         Setup.objects.filter(pk=setup.pk).update(completed=setup.completed)
 
 
@@ -77,7 +77,7 @@ def carry_over() -> int:
                 if setup.completed is not None:
                     excused += _carry_over(setup)
                 elif (plan := hookup_of(load_setup(setup.document), context_of(setup))) is not None:
-                    # Done before anybody remembered it.
+                    # It was done before completion was recorded.
                     _note_completion(setup, plan.in_order, latest(setup))
         except (ValidationError, GeckoError, Refused, ComputeFailed) as error:
             log.warning("setup %s: its steps cannot be worked out: %s", setup.pk, error)

@@ -23,7 +23,7 @@ LOOK_S = 0.1
 
 @dataclass(frozen=True)
 class Asker:
-    """Who asks: by whom turns are taken, and whether he is still there."""
+    """Who asks: the key that turns are taken by, and whether the asker is still there."""
 
     name: Callable[[], str] = lambda: ""
     gone: Callable[[], bool] = lambda: False
@@ -40,7 +40,7 @@ class Door:
     """This process's connection to the compute service, shared by its threads."""
 
     def __init__(self, address: str, authkey: bytes, most: int) -> None:
-        """most: so many threads may wait for answers at a time; the others stay free for what needs none."""
+        """most: the number of threads that may wait for answers at a time; the others stay free for requests that need none."""
         self._connection = Client(address, family="AF_UNIX", authkey=authkey)
         self._sending = threading.Lock()
         self._numbers = itertools.count()
@@ -56,7 +56,7 @@ class Door:
                 for waiting in list(self._open.values()):
                     waiting.set_result(("failed", "the compute service ended"))
                 return
-            # Taken in one step: whoever asked may give up at this very moment.
+            # Taken in one step, because the asker may give up at this very moment.
             asked = self._open.pop(number, None)
             if asked is not None:
                 asked.set_result(answer)
@@ -92,7 +92,7 @@ _door: Door | None = None
 
 
 def use(door: Door | None) -> None:
-    """From here on ask through this door; through none, compute here."""
+    """Ask through this door from now on; without one, compute in this process."""
     global _door
     _door = door
 

@@ -29,7 +29,7 @@ from gecko.plans.ranges import ranges
 from gecko.plans.trials.prediction import predict_trials
 
 MOST_SHARES = 8
-"""No answer may take more than so many times the processor time of one. [1]"""
+"""The most processor time any answer may take, as a multiple of the time for one. [1]"""
 
 Lane = Literal["now", "later"]
 """What somebody waits for with a finger on the key, and what follows a moment after."""

@@ -21,7 +21,7 @@ from server.compute.worker import READY, Answer, work
 log = logging.getLogger("server.compute")
 
 MOST_WAITING = 24
-"""So many jobs of one asker may wait in a lane: a page asks for six at once."""
+"""The number of jobs of one asker that may wait in a lane; a page asks for six at once."""
 
 LATER_NICENESS = 10
 
@@ -114,7 +114,8 @@ class Worker:
     def _serve(self) -> None:
         while (waiting := self._turns.take()) is not None:
             answer = self._do(waiting)
-            # Ended from outside, as by a machine short of memory: the next one does it. A job that ends two is given up.
+            # The process was killed from outside, for example for want of memory: the next one does the job. A job that ends two processes is given
+            # up.
             waiting.answer.set_result(answer or self._do(waiting) or ("failed", "two workers ended at it"))
 
     def _do(self, waiting: Waiting) -> Answer | None:
@@ -155,7 +156,7 @@ class Service:
         self._lanes: dict[Lane, Turns] = {"now": Turns(), "later": Turns()}
         forget_older()
         first = Worker(self._lanes["now"], 0, budget_s)
-        # On a new machine it compiles what rides are marched with; the others find that done.
+        # On a new machine this worker compiles the code that marches rides, and the others find it compiled.
         first.wait()
         self._workers = [first]
         for _ in range(later or max(1, (os.cpu_count() or 1) - 1)):

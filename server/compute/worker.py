@@ -25,7 +25,7 @@ READY = "ready"
 
 
 class Abandoned(BaseException):
-    """Nobody waits for the job at hand any more. Of `BaseException`, for no part of the core may take it for a fault of its own."""
+    """Nobody waits for the present job any more. A `BaseException`, so that no part of the core handles it as an error of its own."""
 
 
 _at_work = False
@@ -35,7 +35,7 @@ _at_work = False
 def _leave(_signal: int, _frame: object) -> None:
     global _at_work
     if _at_work:
-        # Once is enough: the way out must not be left in its turn.
+        # Raised once only: leaving the job must not itself be interrupted.
         _at_work = False
         raise Abandoned
 
@@ -64,7 +64,7 @@ def work(pipe: Connection, niceness: int, budget_s: int) -> None:
 
 
 def allow(budget_s: int) -> None:
-    """So many seconds of processor time from here on; then the operating system ends this process."""
+    """Allow this many more seconds of processor time, after which the operating system ends this process."""
     used = resource.getrusage(resource.RUSAGE_SELF)
     resource.setrlimit(resource.RLIMIT_CPU, (math.ceil(used.ru_utime + used.ru_stime) + budget_s, resource.RLIM_INFINITY))
 
@@ -80,7 +80,7 @@ def answer(job: Job) -> Answer:
     except GeckoError as error:
         return "refused", error
     except Exception:
-        # The edge of the process: whatever went wrong is told to the asker, and the next job is another one.
+        # This is the edge of the process: any error is sent to the asker, and the worker goes on with the next job.
         return "failed", traceback.format_exc()
     finally:
         _at_work = False

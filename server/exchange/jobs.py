@@ -32,18 +32,18 @@ from server.uploads.models import Upload
 log = logging.getLogger("server.exchange")
 
 TELL_S = 0.5
-"""So often a job says how far it is, and hears whether it was stopped. [s]"""
+"""How often a job reports its progress and checks whether it was stopped. [s]"""
 
 UNDER_WAY = ("waiting", "checking", "storing")
 
 MOST_KEPT = 10
-"""So many imports of a garage are told of; older ones are forgotten."""
+"""The number of imports of a garage that are listed; older ones are forgotten."""
 
 MOST_NOW = 2**20
 """Bytes read in by one request: a second's work, which others hardly notice."""
 
 LONGEST_HERE = timedelta(minutes=10)
-"""What a request reads in by itself and has not finished by then ended with its process."""
+"""An import read in by a request itself that is not finished by then has ended with its process."""
 
 PASSES = 2
 """A file is read through so often: checked and stored. One whose rows are in another order than ours is read once more."""
@@ -76,7 +76,7 @@ def read_now(garage: Garage, user: Any, content: bytes) -> Import:
     if len(content) > MOST_NOW:
         raise Refused(f"By one request up to {MOST_NOW // 2**20} MB are read in. Upload a larger file first, then have it read in.", code="too_large", status=413)
     upload = uploads.keep(user, content)
-    # Under way from the start, and here: nobody else takes it on.
+    # Marked as under way in this process from the start, so that no other process takes it on.
     job = Import.objects.create(garage=garage, user=user, upload=upload, name=upload.name, state="checking", here=True)
     _do(job)
     job.refresh_from_db()
@@ -122,13 +122,13 @@ def work_off() -> int:
 
 
 def _clear_over() -> None:
-    """Clean up what is over: stopped before it began, or ended with the server before it was cleaned up."""
+    """Clean up imports that are over: stopped before they began, or cut off with the server before they were cleaned up."""
     for job in Import.objects.exclude(state__in=UNDER_WAY).exclude(upload=None, staging=None).select_related("staging"):
         _clean_up(job)
 
 
 def begin_again() -> None:
-    """After a start: what was under way when the server ended starts anew, and what it had stored goes."""
+    """After a start, begin every import again that was under way when the server ended, and delete what it had stored."""
     over = timezone.now() - LONGEST_HERE
     Import.objects.filter(here=True, state__in=UNDER_WAY, created__lt=over).update(state="stopped")
     for job in Import.objects.filter(here=False, state__in=("checking", "storing")).select_related("staging"):
@@ -183,7 +183,7 @@ def _do(job: Import) -> None:
 
 
 def _patiently(act: Callable[[], object]) -> None:
-    """What has to be written even while the disk is full or the database busy: tried for a minute."""
+    """Write something important although the disk is full or the database busy: it is tried for a minute."""
     for _ in range(60):
         try:
             act()
@@ -194,7 +194,7 @@ def _patiently(act: Callable[[], object]) -> None:
 
 
 def _clean_up(job: Import) -> None:
-    """Nothing of a job stays but what it says: neither what it stored out of sight nor its file."""
+    """Delete what a job stored out of sight, and its file. Only its report stays."""
     _patiently(lambda: _wipe(job))
     upload = Upload.objects.filter(pk=job.upload_id).first() if job.upload_id is not None else None
     if upload is not None:
@@ -315,7 +315,8 @@ def _open(path: Path, archive: zipfile.ZipFile | None, name: str) -> IO[bytes]:
 
 @transaction.atomic
 def _switch(job: Import, target: Garage, staging: Garage, head: GarageHead | None, left_out: list[LeftOut]) -> None:
-    """Show in one step what was stored out of sight. Raises Stopped, and Refused where whoever began it may not change the garage any more."""
+    """Show what was stored out of sight, in one step. Raises Stopped, and Refused if the person who began the import may not change the garage any
+    more."""
     if not Import.objects.filter(pk=job.pk, state="storing").update(state="done", share=1.0):
         raise Stopped
     if not target.memberships.filter(user=job.user).exclude(role="viewer").exists():

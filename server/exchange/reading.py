@@ -66,7 +66,7 @@ class Mistakes:
             self.told.append({"path": path, "message": message})
 
     def checked(self, path: str, shape: type[Shape], value: Any) -> Shape | None:
-        """A value of a shape; None, and what is wrong with it noted, where it is none."""
+        """A value validated by a shape; None where it does not fit, with what is wrong noted."""
         try:
             return shape.model_validate(value)
         except ValidationError as error:
@@ -281,7 +281,7 @@ def _check_references(head: BuildHead, numbers: _Numbers, wrong: Mistakes) -> No
 
 
 class LeftOut(NamedTuple):
-    """What of an archive cannot be read, and why; the rest comes in."""
+    """The parts of an archive that cannot be read, and why. The rest comes in."""
 
     file: str
     message: str

@@ -23,7 +23,7 @@ from server.logbook.models import JournalEntry, Trial
 from server.logbook.services import reduced
 
 HOLD_S = 0.06
-"""A batch is made so large that it holds the lock of writing for about so long; slow disks take three times that. [s]"""
+"""How long a batch should hold the database's lock for writing; its size is adjusted to that. Slow disks take three times as long. [s]"""
 
 STAGING = "being read in"
 """What garages are called that hold what is not to be seen yet."""
@@ -68,7 +68,8 @@ def _delete(rows: QuerySet[Any]) -> None:
 
 
 def _signed(field: str, name: str, user: Any) -> dict[str, Any]:
-    """Who did it, as the file says: an account here only where it is the reader's own; files of before said nothing, and are the reader's."""
+    """Who did it, as the file says. It is linked to an account only where that is the reader's own. Older files do not say, and count as the
+    reader's."""
     own = not name or name == user.get_username()
     return {field: user if own else None, f"{field}_name": name or user.get_username()}
 
@@ -161,7 +162,7 @@ def _setup(build: Build, entry: SetupHead, position: int) -> Setup:
         position=position,
         is_baseline=entry.is_baseline,
         in_use=entry.in_use,
-        # A file from before the machine as found was kept apart: its baseline was it.
+        # In a file from before the machine as found was kept apart, the baseline is the machine as found.
         as_found=entry.is_baseline if entry.as_found is None else entry.as_found,
         completed=entry.completed.model_dump() if entry.completed is not None else None,
         document=load_setup(entry.document).model_dump(mode="json"),
@@ -208,7 +209,7 @@ def _said(setup: Setup, entry: SetupHead, user: Any, numbers: dict[tuple[int, in
 
 
 def store_surroundings(staging: Garage, target: Garage, head: GarageHead) -> None:
-    """Riders and parts of an archive, but those the garage has already, just the same."""
+    """Store the riders and parts of an archive, except those the garage already has."""
     riders = [RiderPart.model_validate(one.document).model_dump(mode="json") for one in head.riders]
     known = list(target.riders.values_list("document", flat=True))
     batches(

@@ -38,7 +38,7 @@ def read_in() -> None:
                 begun = True
             jobs.work_off()
         except DatabaseError as error:
-            # Busy, full or read-only: the page says what its job is waiting for; here it is tried again.
+            # The database is busy, full or read-only. The page says what the job waits for; here it is tried again.
             logging.getLogger("server.exchange").error("reading in: %s", error)
             connection.close()
             time.sleep(10 * LOOK_S)

@@ -15,7 +15,7 @@ ADDRESSES = {"garage_id": "garage", "build_id": "garage__builds", "setup_id": "g
 
 
 class RolesMiddleware:
-    """Every address of a garage, a build or a setup that changes something is closed to viewers: here, so that none can be forgotten."""
+    """Closes every address that changes a garage, a build or a setup to viewers. It is done here, so that no address can be forgotten."""
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response
@@ -24,7 +24,7 @@ class RolesMiddleware:
         return self.get_response(request)
 
     def process_view(self, request: HttpRequest, _view: Any, _args: Any, named: dict[str, Any]) -> HttpResponse | None:
-        """Refuse a change to a viewer; whoever is no member at all is told by the address itself that there is nothing."""
+        """Refuse a change to a viewer. Somebody who is no member gets "not found" from the address itself."""
         way = next((f"{way}__pk" for name, way in ADDRESSES.items() if name in named), None)
         if way is None or request.method in ("GET", "HEAD", "OPTIONS") or not request.user.is_authenticated:
             return None

@@ -52,7 +52,7 @@ def riders_of(garage: Garage) -> list[RiderPart]:
     """Who rides in a garage, by name."""
     found = []
     for rider in garage.riders.order_by("name"):
-        # One that cannot be read any more is told where it is edited, and stops no other.
+        # A rider that cannot be read any more is reported where it is edited, and does not stop the others.
         with suppress(ValidationError):
             found.append(RiderPart.model_validate({**rider.document, "name": rider.name}))
     return found

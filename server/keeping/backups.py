@@ -29,10 +29,10 @@ NAME = re.compile(r"gecko-(\d{8}-\d{6}-\d{3})\.sqlite3")
 STAMP = "%Y%m%d-%H%M%S"
 
 DAYS, WEEKS, MONTHS = 7, 4, 12
-"""Of so many days, weeks and months the newest backup is kept; the rest goes."""
+"""The newest backup is kept of each of this many days, weeks and months; the others are deleted."""
 
 FRESH = timedelta(days=1)
-"""All of the last day stay: somebody may have made them for a reason."""
+"""All backups of the last day are kept, because somebody may have made them for a reason."""
 
 BUSY_S = 30.0
 """So long a restore waits for writers to finish. [s]"""
@@ -122,7 +122,7 @@ def _place(now: datetime) -> Path:
 
 
 def _sweep(now: datetime) -> None:
-    """Be rid of what a server that was ended in the middle of it left half made."""
+    """Delete half-made backups that a server left when it was ended."""
     for left in (*folder().glob("*.half"), *folder().glob("restore-*")):
         if left.stat().st_mtime < (now - FRESH).timestamp():
             shutil.rmtree(left) if left.is_dir() else left.unlink(missing_ok=True)
@@ -132,7 +132,7 @@ def take_in(file: Path) -> Backup:
     """Take a database file from elsewhere in among the backups. Raises Refused where it is damaged or another program's."""
     check(file)
     target = _place(timezone.now())
-    # A copy, made whole under another name first: the folder may lie on another disk.
+    # Copied under another name first, because the folder may lie on another disk and the copy may be cut off.
     half = target.with_suffix(".half")
     try:
         shutil.copyfile(file, half)

@@ -52,7 +52,7 @@ def predictions_for(trials: list[Trial]) -> list[Prediction | None]:
     try:
         found = iter(predictions_of([one for one in ridden if one is not None]))
     except (ComputeFailed, GeckoError, Refused) as error:
-        # The list goes without them: what was measured is there all the same.
+        # The list is shown without predictions; the measurements are there all the same.
         log.warning("trials of build %s cannot be predicted: %s", trials[0].build_id, error)
         return [None] * len(trials)
     return [next(found) if one is not None else None for one in ridden]

@@ -137,7 +137,7 @@ NOTHING: dict[str, Any] = {
 def _glance(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules, instance: str) -> dict[str, Any]:
     """The same, kept by the versions it follows from: a garage of hundreds of builds is listed without reading documents."""
     versions = [f"{one.pk}.{one.version}" if one else "none" for one in (shown, base, found_as)]
-    # Not by the hash of the house rules: Python's hash of a word is another one in every process.
+    # The key does not use Python's hash of the house rules, which differs between processes.
     follows = "\n".join([program(), instance, *versions, str(shown.is_baseline), repr(house)])
     key = f"glance:{hashlib.sha256(follows.encode()).hexdigest()}"
     found: dict[str, Any] | None = cache.get(key)
@@ -148,7 +148,7 @@ def _glance(shown: Setup, base: Setup | None, found_as: Setup | None, house: Hou
 
 
 def _guarded(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules) -> dict[str, Any]:
-    """The same; where it cannot be computed the reason instead, so that one bad build is one bad build."""
+    """The same, with the reason instead where it cannot be computed, so that one bad build does not stop the list."""
     try:
         return _compute(shown, base, found_as, house)
     except ValidationError as error:

@@ -21,10 +21,10 @@ MOST_PART = 4 * 2**20
 MOST_AT_ONCE = 4
 
 KEPT = timedelta(hours=24)
-"""So long a file waits to be finished and used."""
+"""How long a file waits to be finished and used."""
 
 SPARE = 200 * 2**20
-"""So many bytes of the disk stay free: saving goes before reading in."""
+"""Bytes of the disk that stay free, because saving goes before reading in."""
 
 
 def folder() -> Path:
@@ -99,7 +99,7 @@ def take_part(upload: Upload, offset: int, part: bytes) -> Upload:
             status=409,
             extra={"received": upload.received},
         )
-    # Written at its place, before it counts: what a killed process left is written over, and nobody waits for this disk with the lock held.
+    # Written at its place before it is counted, so that what a killed process left is overwritten, and no lock is held while the disk works.
     with path_of(upload).open("r+b") as file:
         file.seek(offset)
         file.write(part)
