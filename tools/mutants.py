@@ -3,7 +3,9 @@
 A seeded sample of changes: numbers, operators, conditions, calls, what is returned; no texts. A change that no test notices is told with
 its place. What was looked at and cannot be noticed, because nothing follows from it, is kept in `equivalent_mutants.csv` with the reason.
 
-    python tools/mutants.py [--count 600] [--seed 1] [--only gecko/rules]
+    python tools/mutants.py [--count 600] [--seed 1] [--only gecko/rules] [--again FILE]
+
+`--again` tries only those of the sample that an earlier run, whose output is in the file, told of.
 """
 
 from __future__ import annotations
@@ -60,7 +62,7 @@ JUDGES = ("test_course_rides", "test_rounds_left_out", "test_ranges_hold", "test
 SLOWEST_S = 20.0
 """Tests that take longer, measured line by line, which takes several times as long, are not run for a change. [s]"""
 PATIENCE_S = 60.0
-"""So long a change is tried before it counts as not noticed; one that makes a test hang is noticed. [s]"""
+"""So long a change is tried before it counts as not noticed. [s]"""
 WORKERS = 2
 
 SWAPS: dict[type[ast.AST], type[ast.AST]] = {
@@ -242,6 +244,9 @@ class Covering(unittest.TestResult):
         self.measured, self.took, self.began = measured, dict[str, float](), 0.0
 
     def startTest(self, test: unittest.TestCase) -> None:
+        # An answer that was kept by an earlier test would hide what this one runs through.
+        for one in kept_answers():
+            one.cache_clear()
         self.measured.switch_context(test.id())
         self.began = time.perf_counter()
 
@@ -385,8 +390,8 @@ def _put_code(module: types.ModuleType, code: types.CodeType, path: list[str]) -
     _put_into_closures(old, new)
 
 
-def tried(mutant: Mutant, tests: list[unittest.TestCase]) -> bool:
-    """Whether a test notices a change. It is made in a process of its own, which is ended when it hangs."""
+def tried(mutant: Mutant, tests: list[unittest.TestCase]) -> str:
+    """What becomes of a change: "noticed", "missed", or "too slow" where time ran out before a test noticed. It is made in a process of its own."""
 
     def work() -> None:
         sys.stdout = sys.stderr = io.StringIO()
@@ -408,11 +413,11 @@ def tried(mutant: Mutant, tests: list[unittest.TestCase]) -> bool:
             code = os.waitstatus_to_exitcode(status)
             if code == 3:
                 raise LookupError(str(mutant))
-            return code != 0
+            return "noticed" if code else "missed"
         time.sleep(0.005)
     os.kill(child, signal.SIGKILL)
     os.waitpid(child, 0)
-    return False
+    return "too slow"
 
 
 def main() -> int:
@@ -421,6 +426,7 @@ def main() -> int:
     parser.add_argument("--count", type=int, default=600)
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--only", default="")
+    parser.add_argument("--again", type=Path)
     asked = parser.parse_args()
     rooms = [ROOT / room for room in ROOMS]
     files = sorted(file for room in rooms for file in ([room] if room.is_file() else room.rglob("*.py")) if file.name != "__init__.py")
@@ -437,6 +443,9 @@ def main() -> int:
     possible = [site for file in chosen for site in sites(file)]
     random.Random(asked.seed).shuffle(possible)
     sample = [made(site) for site in possible[: asked.count]]
+    if asked.again:
+        told = asked.again.read_text(encoding="utf-8")
+        sample = [mutant for mutant in sample if str(mutant) in told]
     same = [mutant for mutant in sample if mutant.key in known]
 
     sets = {(file, line): frozenset(tests) for file, by_line in lines.items() for line, tests in by_line.items()}
@@ -451,19 +460,19 @@ def main() -> int:
             ways.setdefault(through, []).append(one)
         return [by_id[one] for turn in itertools.zip_longest(*ways.values()) for one in turn if one is not None]
 
-    missed, unable = [], []
+    missed, unable = dict[Mutant, str](), []
 
     def one(mutant: Mutant) -> None:
         try:
-            if not tried(mutant, of(mutant)):
-                missed.append(mutant)
+            if (outcome := tried(mutant, of(mutant))) != "noticed":
+                missed[mutant] = outcome if of(mutant) else "not run"
         except LookupError:
             unable.append(mutant)
 
     with ThreadPoolExecutor(WORKERS) as pool:
         list(pool.map(one, [mutant for mutant in sample if mutant.key not in known]))
     for mutant in sorted(missed, key=str):
-        print(f"  {'not run' if not of(mutant) else 'missed '} {mutant}")
+        print(f"  {missed[mutant]:8} {mutant}")
     judged = len(sample) - len(same) - len(unable)
     print(
         f"{len(sample)} changes: {len(same)} that nothing follows from, {len(unable)} that cannot be put in; of {judged} left {len(missed)} "

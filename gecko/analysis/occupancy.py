@@ -9,7 +9,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
 
 from gecko.analysis.riding import Riding
 from gecko.common.figures import Number
@@ -98,9 +97,10 @@ def all_in(a: Riding) -> Occupancy:
 
 
 def ride_shares(a: Riding) -> list[float]:
-    """RMS amps of one row of each kind over those of the bank, in the ten minutes of the ride in which they are the most. [1]
+    """RMS amps of one row of each kind in its own hottest ten minutes of the ride, over those of the bank in its hottest. [1]
 
-    Not moment by moment: at a stand nothing may leave the bank while rows go on settling among each other.
+    Not the largest ratio of a moment, or of ten minutes in which the machine hardly moves: nothing may leave the bank then while its rows go on
+    settling among each other.
     """
     bank = a.m.bank
     alike = [1.0 / sum(row.parallel_count for row in bank.rows)] * len(bank.rows)
@@ -113,17 +113,13 @@ def ride_shares(a: Riding) -> list[float]:
     begins = np.flatnonzero(line.time_s[:-1] <= max(ends_s - HOTTEST_S, 0.0))
     until = np.minimum(np.searchsorted(line.time_s, line.time_s[begins] + HOTTEST_S), len(long))
 
-    def heats(current: Number) -> NDArray[np.float64]:
-        """What a current heats by within those ten minutes. [A²s]"""
+    def hottest(current: Number) -> float:
+        """What a current heats by within the ten minutes in which that is the most. [A²s]"""
         sums = np.concatenate([[0.0], np.cumsum(np.square(current) * long)])
-        return np.asarray(sums[until] - sums[begins])
+        return float(np.max(sums[until] - sums[begins], initial=0.0))
 
-    whole = heats(line.pack_a[1:])
-    # Ten minutes in which it hardly moves tell nothing of what a row carries.
-    rides = whole > 0.01 * np.max(whole, initial=0.0)
-    if not np.any(rides):
-        return alike
-    return [float(np.sqrt(np.max(heats(current)[rides] / whole[rides]))) for current in source.row_currents(line.pack_a[1:])]
+    whole = hottest(line.pack_a[1:])
+    return [float(np.sqrt(hottest(current) / whole)) for current in source.row_currents(line.pack_a[1:])] if whole > 0.0 else alike
 
 
 def occupancies(a: Riding, first: Occupancy, *, every: bool = False) -> list[Occupancy]:

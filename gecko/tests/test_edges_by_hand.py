@@ -10,7 +10,7 @@ from unittest import TestCase
 from gecko.analysis.guard import guard_floor_v, guard_level_v
 from gecko.analysis.joining import pairs, rushes
 from gecko.analysis.measure import capacity_ah, resistance_ohm
-from gecko.analysis.occupancy import all_in, occupancies, row_worst
+from gecko.analysis.occupancy import all_in, occupancies, ride_shares, row_worst
 from gecko.analysis.runs import letters
 from gecko.analysis.whole import Analysis
 from gecko.common.errors import GeckoError
@@ -155,6 +155,11 @@ class Balance(TestCase):
         # More than the source can give takes its peak, E/2R.
         self.assertAlmostEqual(float(bank_side_a(40.0, 0.1, 0.9, 1e6)), 200.0)
 
+    def test_the_duty_is_what_the_bank_gives_over_what_the_motor_takes(self) -> None:
+        """A current that is let through for a share of the time: 10 A of the motor, and what is drawn beside the 0.5 A of idling."""
+        point = part_throttle(40.0, 0.1, MOTOR, ControllerModel(efficiency=1.0, idle_a=0.5), 100.0, 10.0)
+        self.assertAlmostEqual(float(point.duty), (float(point.pack_a) - 0.5) / 10.0)
+
     def test_spinning_wheels_draw_the_least_of_all_limits(self) -> None:
         self.assertAlmostEqual(float(slipping_pack_a(40.0, 0.1, PLAIN, 12.0)), 12.0)
         self.assertAlmostEqual(float(slipping_pack_a(40.0, 0.1, replace(PLAIN, battery_limit_a=9.0), 12.0)), 9.0)
@@ -204,6 +209,16 @@ class Slots(TestCase):
         self.assertEqual([one.rows for one in occupancies(a, found)], [(0, 1)])
         tried = occupancies(a, found, every=True)
         self.assertEqual([(one.rows, one.permitted) for one in tried], [((0, 1), True), ((0,), False)])
+
+
+class Standing(TestCase):
+    def test_ten_minutes_of_standing_tell_nothing_of_what_a_row_carries(self) -> None:
+        """Two unlike rows go on settling while the machine stands for half an hour; a row's share is that of the riding."""
+        rows = [{"units": [pack(10, 6.0, resistance_ohm=named(ohm))]} for ohm in (0.08, 0.3)]
+        course = {"name": "there and a long rest", "segments": [{"length_m": 800.0}, {"length_m": 800.0, "stop_s": 1800.0}]}
+        shares = ride_shares(Analysis(bike(bank__rows=rows, course=course)))
+        self.assertTrue(all(0.0 < share < 1.0 for share in shares), shares)
+        self.assertGreater(shares[0], shares[1])
 
 
 class Edits(TestCase):
@@ -352,6 +367,12 @@ class Rejoined(TestCase):
         found = join_rows(twice, self.SMALL, 0.9, 0.3, 0.01, 25.0)
         volts = float(unit_volts_v(self.ROW.units[0], 0.9) - unit_volts_v(self.SMALL.units[0], 0.3))
         self.assertAlmostEqual(found.first_current_a, volts / 0.56, delta=1e-9)
+
+    def test_the_last_stretch_to_a_fiftieth_is_cut_where_it_is_met(self) -> None:
+        """Between 60 and 50 % the volts fall evenly, so the current falls evenly with the charge moved: 98 % of all that would move has moved."""
+        twin = RowModel((Unit(chemistry="li-ion", cells_in_series=10, capacity_ah=1.0, resistance_ohm=0.1),), 1)
+        found = join_rows(twin, twin, 0.56, 0.54, 0.01, 25.0)
+        self.assertAlmostEqual(found.charge_moved_ah, 0.98 * 0.01, delta=1e-7)
 
 
 class WholeCharges(TestCase):

@@ -50,3 +50,13 @@ class ASpeed(TestCase):
             remembered(load_setup(typical_setup("ride-on car")), 25.0)
         with self.assertRaisesRegex(GeckoError, "battery and motor first"):
             remembered(bike(motor=None), 3.0)
+
+    def test_how_far_a_figure_is_moved(self) -> None:
+        """A hub scooter's speed follows its motor's: what goes with 2.9 times the typical one is found, 3.3 times is too far to believe. The speed it
+        has anyhow moves nothing."""
+        setup = load_setup(typical_setup("ride-on car"))
+        slow = [load_setup(remembered(setup, share * float(Riding(setup).speeds.course[1])).setup.model_dump(mode="json")) for share in (1.0,)]
+        self.assertAlmostEqual(float(Riding(slow[0]).speeds.course[1]), float(Riding(setup).speeds.course[1]), delta=1e-3)
+        with self.assertRaises(GeckoError):
+            remembered(setup, float(Riding(setup).speeds.course[1]) / 3.5)
+        remembered(setup, float(Riding(setup).speeds.course[1]) / 2.7)

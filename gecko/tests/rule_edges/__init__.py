@@ -1,0 +1,1 @@
+"""Each rule at its edge, by the station it is about."""
