@@ -58,7 +58,7 @@ restore: .venv/.ready
 password: .venv/.ready
 	$(PY) manage.py changepassword $(USER)
 
-# The page's tests run beside the others: browsers wait a lot.
+# The page's tests run beside the others; browsers, one at a time, beside a worker with the rest.
 test: web/dist/.ready | /usr/bin/chromium
 	$(PY) -m gecko warm
 	@mkdir -p var

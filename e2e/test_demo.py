@@ -65,6 +65,8 @@ class Desk(DemoCase):
             problems[view] = [*self.axe(), *self.too_wide()]
         self.maxDiff = None
         self.assertEqual({view: found for view, found in problems.items() if found}, {})
+        self.page.evaluate("() => document.querySelector('main').append(Object.assign(document.createElement('p'), {textContent: 'pale', style: 'color: #ddd'}))")
+        self.assertIn("color-contrast", " ".join(self.axe("main")), "What is wrong is found.")
 
     def test_dark_has_contrast_too(self) -> None:
         self.open(self.path("Bramble", "14-cell, first idea", "protect"))

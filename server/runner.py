@@ -19,29 +19,33 @@ TIMES = Path(django_settings.VAR) / "test-times.json"
 
 
 def name_of(group: TestSuite) -> str:
-    """What a group is known by: its class, or its only test where a class was taken apart."""
+    """What a group is known by: its package where it is one of several classes, else its class, or its only test."""
     tests = [test.id() for test in group if isinstance(test, TestCase)]
-    return tests[0] if len(tests) == 1 else tests[0].rpartition(".")[0] if tests else ""
+    classes = {name.rpartition(".")[0] for name in tests}
+    return tests[0].partition(".")[0] if len(classes) > 1 else tests[0] if len(tests) == 1 else classes.pop() if classes else ""
 
 
 def taken_apart(groups: Iterable[TestSuite]) -> list[TestSuite]:
-    """The groups, each class that says `apart` taken apart into its tests: they share nothing, and a long class would be waited for at the end."""
+    """The groups as they are given to workers.
+
+    A class that says `apart` is taken apart into its tests: they share nothing, and a long class would be waited for at the end. What needs a
+    browser is one group: two browsers at a time, each with a server of its own, leave no processor for the rest, and then wait in vain.
+    """
     found: list[TestSuite] = []
+    in_browser: list[TestCase] = []
     for group in groups:
-        tests = list(group)
-        found += [type(group)([test]) for test in tests] if tests and getattr(tests[0], "apart", False) else [group]
-    return found
+        tests = [test for test in group if isinstance(test, TestCase)]
+        if tests and tests[0].id().startswith("e2e."):
+            in_browser += tests
+        else:
+            found += [type(group)([test]) for test in tests] if tests and getattr(tests[0], "apart", False) else [group]
+    return [TestSuite(in_browser), *found] if in_browser else found
 
 
 def longest_first(groups: Iterable[TestSuite], took: dict[str, float]) -> list[TestSuite]:
     """The groups in the order of how long they took [s], the longest first: two workers then end together. Unknown ones go before all others,
-    those with a browser first."""
-
-    def rank(group: TestSuite) -> tuple[float, bool]:
-        name = name_of(group)
-        return -took.get(name, float("inf")), not name.startswith("e2e")
-
-    return sorted(groups, key=rank)
+    in the order they come."""
+    return sorted(groups, key=lambda group: -took.get(name_of(group), float("inf")))
 
 
 def _timed(args: tuple[Any, ...]) -> tuple[int, list[Any]]:

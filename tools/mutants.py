@@ -59,9 +59,11 @@ ROOMS = (
 EQUIVALENT = Path(__file__).with_name("equivalent_mutants.csv")
 JUDGES = ("test_course_rides", "test_rounds_left_out", "test_ranges_hold", "test_sane_and_unsafe", "test_roads", "test_held_sag")
 """Tests that ride for hours beside a judge of their own, and those that try machines by the hundred: too slow to run for each change."""
+BROAD, FEW = "test_recorded", 6
+"""Tests that hold every figure of some machines, and after how many others one of them is run."""
 SLOWEST_S = 20.0
 """Tests that take longer, measured line by line, which takes several times as long, are not run for a change. [s]"""
-PATIENCE_S = 60.0
+PATIENCE_S = 90.0
 """So long a change is tried before it counts as not noticed. [s]"""
 WORKERS = 2
 
@@ -453,12 +455,16 @@ def main() -> int:
     def of(mutant: Mutant) -> list[unittest.TestCase]:
         found = lines.get(mutant.file, {})
         ids = found.get(mutant.line, []) if mutant.inside else sorted({test for tests in found.values() for test in tests})
-        # By turns from each way through its function, the fastest first: a change shows on one way and not on another.
+        # By turns from each way through its function, the fastest first: a change shows on one way and not on another. Tests that hold every
+        # figure of some machines notice the most, so one of them comes after every few others.
+        narrow, broad = ([one for one in ids if (BROAD in one) is wide and took.get(one, float("inf")) <= SLOWEST_S and one in by_id] for wide in (False, True))
         ways: dict[frozenset[int], list[str]] = {}
-        for one in sorted((one for one in ids if took[one] <= SLOWEST_S and one in by_id), key=lambda one: took[one]):
+        for one in sorted(narrow, key=lambda one: took[one]):
             through = frozenset(line for line in range(mutant.span[0], mutant.span[1] + 1) if one in sets.get((mutant.file, line), ()))
             ways.setdefault(through, []).append(one)
-        return [by_id[one] for turn in itertools.zip_longest(*ways.values()) for one in turn if one is not None]
+        turns = [one for turn in itertools.zip_longest(*ways.values()) for one in turn if one is not None]
+        mixed = [one for n, first in enumerate(sorted(broad, key=lambda one: took[one])) for one in (*turns[FEW * n : FEW * (n + 1)], first)]
+        return [by_id[one] for one in (*mixed, *turns[FEW * len(broad) :])]
 
     missed, unable = dict[Mutant, str](), []
 

@@ -11,6 +11,7 @@ from gecko.analysis.guard import guard_floor_v, guard_level_v
 from gecko.analysis.joining import pairs, rushes
 from gecko.analysis.measure import capacity_ah, resistance_ohm
 from gecko.analysis.occupancy import all_in, occupancies, ride_shares, row_worst
+from gecko.analysis.riding import bank_full_v
 from gecko.analysis.runs import letters
 from gecko.analysis.whole import Analysis
 from gecko.common.errors import GeckoError
@@ -31,11 +32,11 @@ from gecko.physics.electric.operating_point import (
     part_throttle,
     slipping_pack_a,
 )
-from gecko.physics.electric.path import awg_area_m2
+from gecko.physics.electric.path import awg_area_m2, fuse_ohm
 from gecko.physics.protection.ampacity import Size
 from gecko.physics.protection.fuse import dc_class_v, opening_times_s
 from gecko.plans.care.charging import CHARGE_FACTOR, END_SHARE_PER_H, TAPER_H, charge_hours, charge_plans, wanted_end_v
-from gecko.plans.trials.reduction import Reduced, gain
+from gecko.plans.trials.reduction import Pass, Reduced, gain, reduce_passes
 from gecko.reference.tables import ampacity_row, fuse_curve
 from gecko.rules.edits import both, fewer_in_series, merged, one_more_row, put, round_up
 from gecko.rules.looks import stamped
@@ -401,3 +402,61 @@ class Signed(TestCase):
         signed, fresh = stamped(None, forged, "ada", "2026-11-30")
         self.assertTrue(fresh)
         self.assertNotIn("bea", {look.by for look in signed.looks.values()})
+
+    def test_a_look_that_was_changed_without_its_fact_stays_as_it_was_signed(self) -> None:
+        """Somebody sends another word for a question whose fact is the same: what the first one saw stays."""
+        signed, fresh = stamped(bike(vehicle__cables_clear=None), bike(vehicle__cables_clear=True), "ada", "2026-11-30")
+        key = fresh[0].key
+        other = signed.model_copy(update={"looks": {**signed.looks, key: signed.looks[key].model_copy(update={"answer": "no", "by": "bea"})}})
+        again, none = stamped(signed, other, "cy", "2026-12-01")
+        self.assertEqual((none, again.looks[key]), ([], signed.looks[key]))
+
+
+class Wiring(TestCase):
+    """What of the machine flows in which lead."""
+
+    def test_a_controller_pushes_more_into_the_motor_lead_than_the_packs_give(self) -> None:
+        a, direct = Analysis(bike()), Analysis(ride_on(motor_lead={"awg": 10, "length_m": named(0.3), "insulation": "105"}))
+        for one, most in ((a, float(a.launch.motor_a.max())), (direct, float(direct.peak_a))):
+            run = one.run("motor")
+            assert run is not None
+            self.assertEqual(run.peak_a, most)
+        self.assertGreater(float(a.launch.motor_a.max()), 1.05 * float(a.peak_a))
+
+    def test_a_branch_before_the_cut_off_sees_none_of_the_path(self) -> None:
+        """Behind the cut-off a short at the end of its lead runs through the path, less the main fuse where the branch has one of its own."""
+        branch = {"label": "lamp", "amps_a": named(1), "lead": {"awg": 18, "length_m": named(1), "insulation": "105"}, "fuse": {"rating_a": 5, "dc_volts_v": 58}}
+        ohms: dict[tuple[str, bool], float] = {}
+        for taps, fuse in (("behind the cut-off", True), ("behind the cut-off", False), ("at the packs", True)):
+            a = Analysis(bike(auxiliaries=[{**branch, "taps": taps, **({} if fuse else {"fuse": None})}]))
+            run = a.run("accessory0")
+            assert run is not None
+            ohms[taps, fuse] = run.data.other_path_ohm
+        path = float(a.m.path_ohm)
+        self.assertAlmostEqual(ohms["behind the cut-off", True], path)
+        self.assertAlmostEqual(ohms["behind the cut-off", False], path - float(fuse_ohm(30.0)))
+        self.assertEqual(ohms["at the packs", True], 0.0)
+
+    def test_a_bank_is_as_full_as_its_fullest_row(self) -> None:
+        bank = bike(bank__rows=[{"units": [pack(7)]}, {"units": [pack(10)]}]).bank
+        assert bank is not None
+        self.assertAlmostEqual(bank_full_v(bank) or 0.0, 42.0)
+
+    def test_the_level_top_speed_is_that_of_the_level(self) -> None:
+        """Uphill it is slower; downhill faster."""
+        level = float(Analysis(bike()).top)
+        for grade in (0.04, -0.04):
+            a = Analysis(bike(ground__grade=grade))
+            self.assertAlmostEqual(float(a.level_top), level, places=6)
+            self.assertEqual(float(a.top) < level, grade > 0)
+
+    def test_a_controller_that_folds_back_at_half_charge(self) -> None:
+        """Half full the packs rest at 37.2 V: a low cut-off a little below is met as soon as amps flow, one far below is not; a switch has none."""
+        self.assertTrue(Analysis(bike(controller__undervoltage_v=named(36.5))).folds_back)
+        self.assertFalse(Analysis(bike(controller__undervoltage_v=named(25.0))).folds_back)
+        self.assertFalse(Analysis(ride_on()).folds_back)
+
+
+class ShortPasses(TestCase):
+    def test_a_pass_may_be_shorter_than_a_metre_or_a_second(self) -> None:
+        self.assertAlmostEqual(reduce_passes([Pass(0.8, 0.5, "out")]).speed_m_s, 1.6)

@@ -7,6 +7,8 @@ from typing import Any
 from gecko.analysis.whole import Analysis
 from gecko.document.context import Context, HouseRules
 from gecko.document.setup import Setup
+from gecko.rules.bay import overloaded
+from gecko.rules.registry import run_checks
 from gecko.tests.machines import bike, named, ride_on
 from gecko.tests.rule_edges.edges import CELLS_10, CHARGER, Edges, cells, rows
 
@@ -364,3 +366,34 @@ class Strings(Edges):
         lfp = {**CELLS_10, "chemistry": "lfp", "cells_in_series": 12}
         said = self.one(bike(bank__rows=rows(CELLS_10, lfp), chargers=[{**CHARGER, "chemistry": "lfp", "end_v": named(42.2)}]), "charge.volts", "stop")
         self.assertIn("43.8 V", said.because + said.instruction)
+
+
+class FewerRows(Edges):
+    def test_a_row_bears_just_what_it_is_asked(self) -> None:
+        """Peak and steady amps equal to what a pack states are borne; a hair less stated is not."""
+        pair = bike(bank__rows=rows(CELLS_10, CELLS_10))
+        loads = Analysis(pair).all_rows
+        peak, steady = loads.row_peak_a[0], loads.row_rms_a[0]
+        for limits, words in (((peak, peak), 0), ((peak * 0.999, peak), 1), ((peak, steady), 0)):
+            unit = {**CELLS_10, "peak_10s_a": named(limits[0]), "continuous_a": named(limits[1] if limits[0] == peak else steady)}
+            a = Analysis(bike(bank__rows=rows(unit, CELLS_10)))
+            self.assertEqual(len([one for one in overloaded(a, a.all_rows) if "row A" in one]), words, limits)
+
+    def test_a_home_pack_at_the_low_cut_off(self) -> None:
+        home = {**CELLS_10, "continuous_a": named(60), "peak_10s_a": named(60)}
+        for low, trips in ((36.0, False), (36.1, True)):
+            said = self.found(bike(bank__home_pack=home, controller__undervoltage_v=named(low)), "pack.slots")
+            self.assertEqual(any("low cut-off" in one.because for one in said), trips, low)
+
+    def test_a_converter_for_a_tenth_more_than_full(self) -> None:
+        """42.0 V and a tenth are 46.2 V: one for 50 V is offered."""
+        converter = {"input_min_v": named(10), "input_max_v": named(40), "output_v": named(12), "output_a": named(3)}
+        branch = {"label": "lamp", "amps_a": named(1), "converter": converter, "fuse": {"rating_a": 5, "dc_volts_v": 58}}
+        found = [one for one in run_checks(Analysis(bike(auxiliaries=[branch]))) if one.finding.key == "aux.converter@0.volts"]
+        self.assertEqual([edit.label for one in found for edit in one.edits], ["Use one for 50 V"])
+
+    def test_more_volts_into_a_board_nobody_has_looked_for(self) -> None:
+        """Where nobody knows the stock volts, the machine as found runs on them, and any other may not."""
+        unknown = {"vehicle__board_in_path": "unknown", "stock__volts_v": None}
+        self.assertEqual(self.found(ride_on(**unknown), "look.board", Context(is_baseline=True)), [])
+        self.assertEqual(len(self.found(ride_on(**unknown), "look.board", Context())), 1)

@@ -46,5 +46,5 @@ test("what is refused later says why and can be taken out", async () => {
   URL.createObjectURL = () => "blob:";
   URL.revokeObjectURL = () => {};
   await user.click(screen.getByRole("button", { name: "Take it out, as a file" }));
-  await waitFor(() => expect(screen.queryByText(/not taken/)).toBeNull());
+  await waitFor(() => expect(screen.queryByText(/refused by the server/)).toBeNull());
 });

@@ -31,7 +31,7 @@ export function Outbox() {
       <summary className="font-semibold">
         <span role="status">
           {waiting > 0 && `${countWords(waiting, "entry", "entries")} kept here, sent when the server answers. `}
-          {refused.length > 0 && `${countWords(refused.length, "entry", "entries")} not taken. `}
+          {refused.length > 0 && `${countWords(refused.length, "entry", "entries")} refused by the server. `}
         </span>
       </summary>
       <ul>

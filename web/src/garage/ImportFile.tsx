@@ -165,7 +165,7 @@ function CameIn({ job, close }: { job: Import; close: () => void }) {
           <p className="mt-2">
             {came.riders + came.parts === 0
               ? "Its riders and parts were here already."
-              : `New here: ${countWords(came.riders, "rider")} and ${countWords(came.parts, "part")} on the rack. What was here already came in no second time.`}
+              : `New here: ${countWords(came.riders, "rider")} and ${countWords(came.parts, "part")} on the rack. What was here already was not added again.`}
           </p>
           <p className="mt-1">
             {came.rules

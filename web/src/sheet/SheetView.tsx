@@ -118,7 +118,7 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
           .filter((o) => !stops.some((f) => f.key === o.finding))
           .map((o) => (
             <li key={o.finding}>
-              {o.title}: was overruled (“{o.reason}”); the plan no longer trips it.
+              {o.title}: was overruled (“{o.reason}”); the plan no longer has this stop.
             </li>
           ))}
       </ul>

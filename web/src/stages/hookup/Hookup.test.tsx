@@ -209,7 +209,7 @@ test("a step that came with a newer program counts as done, and says what it is"
   const { user } = page({}, rowOf({ ticks: [{ ...ticked("pack0"), measured: null, excused: true }] }));
   expect(await screen.findByText("1 of 3 checked")).toBeDefined();
   await user.click(screen.getByRole("button", { name: /^Do pack0/ }));
-  expect(screen.getByText(/This step is newer than your work/)).toBeDefined();
+  expect(screen.getByText(/This step came with a newer version/)).toBeDefined();
 });
 
 test("any step can be looked at, and the next one by its button", async () => {

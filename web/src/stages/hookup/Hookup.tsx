@@ -139,7 +139,7 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
           <summary className="font-bold">
             <Glyph mark={standing?.open.some((stop) => stop.gate === "plan") ? "stop" : "caution"} size={14} quiet />{" "}
             {countWords(standing?.open.length ?? 0, "thing")} open:{" "}
-            {standing?.power ? "power may come, a ride not yet" : "no power yet"}
+            {standing?.power ? "it may be powered, not ridden yet" : "no power yet"}
           </summary>
           <div className="mt-1">
             <OpenList standing={standing} home={`/builds/${build.id}/setups/${row.id}`} />

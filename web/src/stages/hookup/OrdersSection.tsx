@@ -122,7 +122,10 @@ export function OrdersSection({ matching, busy }: Props) {
             </fieldset>
           )}
           {trials.at(-1)?.outcome === "nothing" && (
-            <p>Dead says nothing about the order: check the key, the brake lever and 5 V at the Hall plug, then try it again.</p>
+            <p>
+              A wheel that stays dead says nothing about the order: check the key, the brake lever and 5 V at the Hall plug, then
+              try it again.
+            </p>
           )}
           {trials.length > 0 && (
             <div>

@@ -128,8 +128,8 @@ export function StepCard({
       )}
       {excused && (
         <p className="mt-1 flex items-center gap-2">
-          <Glyph mark="open" /> This step is newer than your work: all there were had been done. Do it when the tools are out
-          next.
+          <Glyph mark="open" /> This step came with a newer version, after you had done all the others. Do it when the tools are
+          out next.
         </p>
       )}
       <p id="step-what" className="mt-1">
