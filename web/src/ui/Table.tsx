@@ -20,7 +20,11 @@ export function Head({ names }: { names: string[] }) {
     <thead>
       <tr className="text-ink3">
         {names.map((name, i) => (
-          <th key={name} scope="col" className={`${i ? td : th} align-bottom ${name.length > 12 ? "!whitespace-normal" : ""}`}>
+          <th
+            key={`${i} ${name}`}
+            scope="col"
+            className={`${i ? td : th} align-bottom ${name.length > 12 ? "!whitespace-normal" : ""}`}
+          >
             {name}
           </th>
         ))}
