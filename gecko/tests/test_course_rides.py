@@ -39,6 +39,8 @@ def on(course: int, make: Callable[..., Setup], **changes: Any) -> Riding:
 class Judged(TestCase):
     """A part of the 200 random and 100 realistic rides that `make bench` judges: run time within 2 %, and what ends it."""
 
+    apart = True
+
     def test_random_machines_on_random_courses(self) -> None:
         for seed in range(9000, 9000 + tried(40, 4)):
             with self.subTest(seed):
