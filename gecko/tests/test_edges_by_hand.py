@@ -9,12 +9,14 @@ from unittest import TestCase
 
 from gecko.analysis.guard import guard_floor_v, guard_level_v
 from gecko.analysis.joining import pairs, rushes
-from gecko.analysis.measure import capacity_ah, resistance_ohm
+from gecko.analysis.measure import LEAST_SPREAD, capacity_ah, resistance_ohm
 from gecko.analysis.occupancy import all_in, occupancies, ride_shares, row_worst
 from gecko.analysis.riding import bank_full_v
 from gecko.analysis.runs import letters
 from gecko.analysis.whole import Analysis
+from gecko.answers.evaluation import Price
 from gecko.common.errors import GeckoError
+from gecko.common.figures import Figure
 from gecko.document.parts.charger import Charger
 from gecko.document.parts.pack import Pack
 from gecko.document.parts.rider import Ground
@@ -40,6 +42,8 @@ from gecko.plans.trials.reduction import Pass, Reduced, gain, reduce_passes
 from gecko.reference.tables import ampacity_row, fuse_curve
 from gecko.rules.edits import both, fewer_in_series, merged, one_more_row, put, round_up
 from gecko.rules.looks import stamped
+from gecko.rules.together import add_guard
+from gecko.rules.tried import price
 from gecko.tests.machines import bike, named, ride_on
 
 
@@ -202,6 +206,19 @@ class Slots(TestCase):
         self.assertTrue(one.enough)
         self.assertAlmostEqual(max(row_worst(a, all_in(a))[0]), one.peak_a)
 
+    def test_it_draws_by_the_volts_of_the_rows_that_are_left(self) -> None:
+        """Of lithium of three cells and lead of six, each 0.05 Ω: alone, each drives the loop by its own volts."""
+        rows = [{"units": [pack(3, 5.0, resistance_ohm=named(0.05))]}, {"units": [pack(6, 5.0, chemistry="lead", resistance_ohm=named(0.05))]}]
+        a = Analysis(ride_on(bank__rows=rows, bank__occupancy="any"))
+        loop = float(a.m.path_ohm + a.motor.loop_ohm)
+        found = occupancies(a, all_in(a))
+        for which in found[1:]:
+            (r,) = which.rows
+            alone = Analysis(ride_on(bank__rows=[rows[r]])).full
+            expected = float(a.peak_a) * (float(a.full.resistance_ohm) + loop) / (float(alone.resistance_ohm) + loop) * float(alone.open_v / a.full.open_v)
+            self.assertAlmostEqual(which.peak_a, expected, places=6)
+        self.assertEqual(len(found), 3)
+
     def test_every_row_in_shares_alike(self) -> None:
         a = Analysis(bike(bank__rows=[{"units": [pack(10, 6.0)]}] * 2))
         found = all_in(a)
@@ -262,6 +279,26 @@ class Letters(TestCase):
             self.assertEqual(letters(rows), words)
 
 
+class Fixed(TestCase):
+    def test_what_is_not_known_of_one_has_no_price(self) -> None:
+        """Without packs there are no volts, without a motor no speed to tell a difference of."""
+        whole, no_packs, no_motor = Analysis(bike()), Analysis(bike(bank=None)), Analysis(bike(motor=None))
+        for now, then in ((whole, no_packs), (no_packs, whole)):
+            self.assertEqual(price(now, then), Price(top_speed_m_s=None, run_time_s=None, nominal_v=None))
+        for now, then in ((whole, no_motor), (no_motor, whole)):
+            self.assertEqual(price(now, then), Price(top_speed_m_s=None, run_time_s=None, nominal_v=0.0))
+
+    def test_a_guard_is_put_in_for_packs_that_need_one(self) -> None:
+        """In a machine that can be computed it stands a quarter more than a launch asks, and never less than the main fuse, in tens; else 60 A."""
+        document = bike(guard=None, bank__rows__0__units__0__guard_in_tool=True, bank__rows__0__units__0__trip_a=None).model_dump(mode="json")
+        a = Analysis(load_setup(document))
+        add_guard(document)
+        self.assertEqual(document["guard"]["rating_a"]["value"], 10.0 * math.ceil(max(1.25 * float(a.peak_a), 30.0) / 10.0))
+        unknown = {**document, "guard": None, "motor": None}
+        add_guard(unknown)
+        self.assertEqual(unknown["guard"]["rating_a"]["value"], 60.0)
+
+
 class Measuring(TestCase):
     PACK = Pack.model_validate(pack(10))
 
@@ -278,6 +315,13 @@ class Measuring(TestCase):
         self.assertIn("a third", resistance_ohm(self.PACK, 40.0, 27.9, 10.0, 25.0).doubt)
         self.assertEqual(resistance_ohm(self.PACK, 40.0, 28.1, 10.0, 25.0).doubt, "")
         self.assertIn("few digits", resistance_ohm(self.PACK, 40.0, 39.95, 10.0, 25.0).doubt)
+
+    def test_no_reading_counts_for_better_than_a_measured_figure(self) -> None:
+        """Ten volts of fall on a meter that tells hundredths are known far better than any figure is believed."""
+        sharp = resistance_ohm(Pack(cells_in_series=20, capacity_ah=Figure(value=5.0)), 78.0, 68.0, 20.0, 25.0)
+        blunt = resistance_ohm(Pack(cells_in_series=20, capacity_ah=Figure(value=5.0)), 78.0, 77.9, 2.0, 25.0)
+        self.assertEqual(sharp.spread, LEAST_SPREAD)
+        self.assertGreater(blunt.spread, LEAST_SPREAD)
 
     def test_a_capacity_from_amps_and_hours(self) -> None:
         """2 A for two hours from full to a fifth are 4 Ah of 5."""

@@ -302,6 +302,7 @@ class Room(TestCase):
             self.assertEqual(sorted(round(side, 9) for side in box.sides), [0.1, 0.2, 0.3])
         self.assertEqual(lay_in(bay, [(0.1, 0.2, 0.3)] * 7).answer, "too big")
         self.assertEqual(lay_in(bay, [(0.61, 0.01, 0.01)]).answer, "too big")
+        self.assertEqual(lay_in(bay, [(0.61, 0.01, 0.01), (0.01, 0.01, 0.01)]).answer, "too big", "One of them is enough.")
 
     def test_room_enough_is_not_always_a_way(self) -> None:
         """Two cubes of 12 cm have room by volume in 20 × 20 × 15 cm, but no place beside each other."""

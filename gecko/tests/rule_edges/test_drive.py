@@ -9,6 +9,7 @@ from gecko.analysis.whole import Analysis
 from gecko.document.context import Context
 from gecko.plans.evaluate import evaluate
 from gecko.plans.fixes import fixes
+from gecko.reference.tables import families
 from gecko.rules.drive import stock_stall_nm
 from gecko.rules.motor import _shorter, winding_chances
 from gecko.rules.registry import run_checks
@@ -233,3 +234,25 @@ class MotorAndController(Edges):
         a = Analysis(bike())
         course, short, hot, warm = winding_chances(a)
         self.assertEqual((hot.central, warm.central), (max(course, short), max(course, short)))
+
+    def test_the_gearbox_of_a_machine_whose_controller_came_with_it(self) -> None:
+        """Its controller limited it then as it does now, so the stock torque is today's, less by the volts where those are more."""
+        family = next(name for name, one in sorted(families().items()) if one.controller != "none")
+        for times in (0.8, 1.25):
+            a = Analysis(bike(vehicle__family=family, stock__volts_v=named(36.0 / times)))
+            nominal = a.nominal_v or 0.0
+            stock = stock_stall_nm(a)
+            assert stock is not None
+            self.assertAlmostEqual(stock, float(a.stall_wheel_nm) * min(36.0 / times / nominal, 1.0))
+
+    def test_what_is_not_noted_is_named(self) -> None:
+        noted = {"changed": True, "version_before": "1.2", "settings_noted": True, "way_back": True}
+        for less, words in (
+            ({"way_back": False}, "and a way back is not noted"),
+            ({"way_back": False, "settings_noted": False}, "and the settings before and a way back are not noted"),
+            (
+                {"changed": True, "version_before": "", "settings_noted": False, "way_back": False},
+                "and the version before, the settings before and a way back are not noted",
+            ),
+        ):
+            self.assertIn(words, self.one(bike(controller__firmware={**noted, **less}), "ctl.firmware", "caution").because)

@@ -397,3 +397,21 @@ class FewerRows(Edges):
         unknown = {"vehicle__board_in_path": "unknown", "stock__volts_v": None}
         self.assertEqual(self.found(ride_on(**unknown), "look.board", Context(is_baseline=True)), [])
         self.assertEqual(len(self.found(ride_on(**unknown), "look.board", Context())), 1)
+
+
+class Chargers(Edges):
+    def test_the_charger_planned_for_small_packs(self) -> None:
+        """Half of what a pack takes, and never under 0.3 A: a pack of 0.5 Ah may take 0.5 A and gets 0.3 A, one of 0.7 Ah 0.35 A."""
+        for ah, amps_a in ((0.5, 0.3), (0.7, 0.35)):
+            document = bike(bank__rows=rows({**CELLS_10, "capacity_ah": named(ah)}), chargers=[]).model_dump(mode="json")
+            (found,) = [
+                one for one in run_checks(Analysis(bike(bank__rows=rows({**CELLS_10, "capacity_ah": named(ah)}), chargers=[]))) if one.finding.id == "charge.none"
+            ]
+            found.edits[0].change(document)
+            self.assertAlmostEqual(document["chargers"][0]["amps_a"]["value"], amps_a)
+
+    def test_where_one_charges_is_asked_until_one_place_is_known(self) -> None:
+        unknown = {key: value for key, value in CHARGER.items() if key != "place"}
+        told = {**CHARGER, "place": "watched, clear of ways out"}
+        self.one(bike(chargers=[unknown, unknown]), "charge.place", "note")
+        self.none(bike(chargers=[unknown, told]), "charge.place")

@@ -268,3 +268,11 @@ class SaidOfRiders(Edges):
             assert slowest is not None
             self.assertAlmostEqual(slowest, min(one.cap.speed_m_s / one.mass_factor for one in riders))
             self.assertLess(slowest, max(one.cap.speed_m_s / one.mass_factor for one in riders))
+
+    def test_the_limiter_within_reach_is_told_for_the_lowest_cap(self) -> None:
+        """Two children, one of four and one of nine years: the cap that is named is that of the younger one."""
+        fast: dict[str, Any] = {"throttle__limiter_mark": 0.3, "throttle__limiter_reachable": True}
+        for first, other in (("Bo", 9), ("Bo", 4)):
+            setup = bike(**fast, rider={"name": first, "age_years": 13 - other}, also=[{"name": "Cy", "age_years": other}])
+            (found,) = [one for one in self.found(setup, "ride.cap") if one.key == "ride.cap@reach"]
+            self.assertIn(f"{'Cy' if other == 4 else 'Bo'}'s cap", found.because)
