@@ -398,6 +398,13 @@ class FewerRows(Edges):
         self.assertEqual(self.found(ride_on(**unknown), "look.board", Context(is_baseline=True)), [])
         self.assertEqual(len(self.found(ride_on(**unknown), "look.board", Context())), 1)
 
+    def test_more_volts_than_it_was_found_with(self) -> None:
+        """Found on 12.0 V of lead: four cells of lithium, 14.4 V, are a fifth more; four of LFP, 12.8 V, 7 % more; the same block none."""
+        unknown = {"vehicle__board_in_path": "unknown", "stock__volts_v": None}
+        around = Context(stock=ride_on(**unknown))
+        for packs, asked in ((cells(4), 1), (cells(4, "lfp"), 1), (cells(6, "lead"), 0)):
+            self.assertEqual(len(self.found(ride_on(**unknown, bank__rows=packs), "look.board", around)), asked, packs)
+
 
 class Chargers(Edges):
     def test_the_charger_planned_for_small_packs(self) -> None:
