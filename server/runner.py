@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import time
 from collections.abc import Iterable, Sequence
+from contextlib import suppress
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
@@ -62,9 +63,11 @@ class LongestFirst(ParallelTestSuite):
 
     def __init__(self, subsuites: list[TestSuite], *args: Any, **kwargs: Any) -> None:
         self.took: dict[str, float] = {}
-        before = json.loads(TIMES.read_text(encoding="utf-8")) if TIMES.exists() else {}
-        super().__init__(longest_first(taken_apart(subsuites), before), *args, **kwargs)
-        self.before = before
+        self.before: dict[str, float] = {}
+        # A run that was ended while it wrote them tells nothing; the order is then the one they come in.
+        with suppress(OSError, ValueError):
+            self.before = json.loads(TIMES.read_text(encoding="utf-8"))
+        super().__init__(longest_first(taken_apart(subsuites), self.before), *args, **kwargs)
 
     def handle_event(self, result: Any, tests: list[Any], event: Sequence[Any]) -> None:
         """Pass on what happened; keep how long the group took."""

@@ -156,7 +156,7 @@ if os.environ.get("GECKO_SHARED_CACHE") == "1":
     DATABASE_ROUTERS = ["server.cache.CacheRouter"]
     CACHES = {"default": {"BACKEND": "server.cache.SharedCache", "LOCATION": "kept", "OPTIONS": {"MAX_ENTRIES": 4000}}}
 else:
-    CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 4000}}}
+    CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 300}}}
 
 USE_TZ = True
 TIME_ZONE = "UTC"

@@ -330,7 +330,7 @@ LEAST_START_S = 600.0
 
 
 def _advised(found: list[Offer], context: Context, least_m_s: float) -> list[Offer]:
-    """The offers with the best start named. A best start has no plan stops, gets going, and had added what it lacked. Of those tried it is the first
+    """The offers with the best start named. A best start has no plan stops, gets going, and what it lacked was put in. Of those tried it is the first
     that goes at least this fast [m/s]; without one, of the fastest the one that lacks least, and of these the one that rides longest."""
     order = sorted(range(len(found)), key=lambda i: (len(found[i].stops), found[i].cautions, -(found[i].run_time_s or 0.0)))
     good: list[tuple[int, Offer]] = []

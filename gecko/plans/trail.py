@@ -238,8 +238,8 @@ def build_trail(a: Analysis, findings: list[Finding]) -> tuple[list[Station], st
 
 
 def _state(share: float | None, severity: str | None) -> State:
-    """ "Over" only where a plan stop is. A share above 1 that no rule stops, such as wheels that spin or an adult over the advised speed, is
-    "close"."""
+    """A station is over only where a plan stop is. A share above 1 that no rule stops, such as wheels that spin or an adult over the advised speed,
+    is close."""
     if severity == "stop":
         return "over"
     if (share or 0.0) >= CLOSE_FROM or severity == "caution":

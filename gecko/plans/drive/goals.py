@@ -80,8 +80,8 @@ def reach(setup: Setup, kind: GoalKind, value: float, context: Context | None = 
     before = _stops(a)
     every = [ladder for ladder in ladders(a) if ladder]
     if kind in ("hill", "time"):
-        for_less = limited(a.m.control, a.setup.throttle) if kind == "time" else []
-        every += [ladder for ladder in (shorter(a.setup.drivetrain, a.resolved.family, a.m.vehicle), for_less) if ladder]
+        lower_marks = limited(a.m.control, a.setup.throttle) if kind == "time" else []
+        every += [ladder for ladder in (shorter(a.setup.drivetrain, a.resolved.family, a.m.vehicle), lower_marks) if ladder]
     ways: list[Way] = []
     best: list[tuple[float, Rung]] = []
     short: list[Short] = []
