@@ -234,9 +234,28 @@ class Standing(TestCase):
         """Two unlike rows go on settling while the machine stands for half an hour; a row's share is that of the riding."""
         rows = [{"units": [pack(10, 6.0, resistance_ohm=named(ohm))]} for ohm in (0.08, 0.3)]
         course = {"name": "there and a long rest", "segments": [{"length_m": 800.0}, {"length_m": 800.0, "stop_s": 1800.0}]}
-        shares = ride_shares(Analysis(bike(bank__rows=rows, course=course)))
+        a = Analysis(bike(bank__rows=rows, course=course))
+        shares = ride_shares(a)
         self.assertTrue(all(0.0 < share < 1.0 for share in shares), shares)
         self.assertGreater(shares[0], shares[1])
+
+        # Once more span by span: charge tells each row's volts, Kirchhoff its amps, and each run of spans is summed until ten minutes are full.
+        line, most = a.ride.line, [0.0, 0.0, 0.0]
+        spans = []
+        for n in range(1, len(line.time_s)):
+            source = a.m.source(tuple(float(charge[n]) for charge in line.soc))
+            given = float(line.pack_a[n])
+            spans.append((float(line.time_s[n] - line.time_s[n - 1]), (given, *(float(amps) for amps in source.row_currents(given)))))
+        for first in range(len(spans)):
+            lasted, heat = 0.0, [0.0, 0.0, 0.0]
+            for seconds, currents in spans[first:]:
+                if lasted >= 600.0:
+                    break
+                lasted += seconds
+                heat = [sum_a2s + current**2 * seconds for sum_a2s, current in zip(heat, currents, strict=True)]
+            most = [max(known, found) for known, found in zip(most, heat, strict=True)]
+        for share, row in zip(shares, most[1:], strict=True):
+            self.assertAlmostEqual(share, math.sqrt(row / most[0]), delta=0.02)
 
 
 class Edits(TestCase):
