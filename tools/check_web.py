@@ -1,7 +1,7 @@
 """The web computes no engineering value: it may convert and draw, but the words of the model do not occur in it.
 
 A crude but honest guard: formulas need roots, exponentials, logarithms or physical constants. Only the plots' own folder may
-use logarithms, for its axes, and only `lib/units.ts` may hold conversion factors.
+use logarithms, for its axes, and only `texts/units.ts` may hold conversion factors.
 """
 
 from __future__ import annotations
@@ -11,7 +11,7 @@ import sys
 from pathlib import Path
 
 FORBIDDEN = re.compile(r"Math\.(sqrt|exp|log|log2|pow|cbrt|hypot|tanh?)\b|9\.81|1\.724|0\.00393|\*\*")
-ALLOWED = {"lib/units.ts", "ui/Plot.tsx"}
+ALLOWED = {"texts/units.ts", "ui/Plot.tsx"}
 
 
 def main() -> int:

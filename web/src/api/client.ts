@@ -1,5 +1,6 @@
 /** The API client: typed by the server's own OpenAPI document. */
 import createClient from "openapi-fetch";
+import { client as say } from "../texts/api";
 import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];
@@ -78,7 +79,7 @@ export class Failed extends Error {
   }
 }
 
-const OFFLINE: ApiError = { code: "offline", message: "No connection to the server. What you typed is kept in this browser." };
+const OFFLINE: ApiError = { code: "offline", message: say.noConnectionToThe };
 
 function csrfToken(): string {
   return document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1] ?? "";
@@ -116,7 +117,7 @@ export const client = createClient<paths>({
 });
 
 const failedWith = (status: number, known?: Partial<ApiError>) =>
-  new Failed({ code: "failed", message: `The server answered ${status}. Try again.`, ...known }, status);
+  new Failed({ code: "failed", message: say.theServerAnsweredTry(status), ...known }, status);
 
 /** The data of an answer, or the error thrown. */
 export async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {

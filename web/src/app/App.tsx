@@ -10,6 +10,7 @@ import { Outbox } from "../frame/Outbox";
 import { keepFor } from "../lib/drafts";
 import { useHold } from "../lib/underway";
 import { shown } from "../look/link";
+import { app as say } from "../texts/app";
 
 const GarageHome = lazy(() => import("../garage/GarageHome").then((m) => ({ default: m.GarageHome })));
 const StartBuild = lazy(() => import("../start/StartBuild").then((m) => ({ default: m.StartBuild })));
@@ -23,9 +24,9 @@ const BuildSheet = lazy(() => import("../sheet/BuildSheet").then((m) => ({ defau
 function NotFound() {
   return (
     <main className="grid min-h-full place-content-center gap-3 p-6 text-center">
-      <h1 className="text-[32px]">Nothing here</h1>
+      <h1 className="text-[32px]">{say.nothingHere}</h1>
       <a className="linkish" href="/">
-        Back to the garage
+        {say.backToTheGarage}
       </a>
     </main>
   );
@@ -36,16 +37,14 @@ export function Broken() {
   const error = useRouteError();
   return (
     <main className="grid min-h-full place-content-center gap-3 p-6 text-center" role="alert">
-      <h1 className="text-[32px]">This page broke</h1>
-      <p className="max-w-[46ch] text-ink2">
-        What you typed is kept in this browser. Reload the page; if it breaks again, go back to the garage and open another stage.
-      </p>
+      <h1 className="text-[32px]">{say.thisPageBroke}</h1>
+      <p className="max-w-[46ch] text-ink2">{say.whatYouTypedIs}</p>
       <p className="flex justify-center gap-3">
         <button type="button" className="btn go" onClick={() => window.location.reload()}>
-          Reload
+          {say.reload}
         </button>
         <a className="btn" href="/">
-          Back to the garage
+          {say.backToTheGarage}
         </a>
       </p>
       <p className="text-small text-ink3">{error instanceof Error ? error.message : ""}</p>
@@ -57,7 +56,7 @@ function Waiting() {
   useHold();
   return (
     <p className="p-6 text-ink2" role="status">
-      Opening…
+      {say.opening}
     </p>
   );
 }
@@ -91,7 +90,7 @@ export function App() {
   if (session.isError)
     return (
       <p className="p-6" role="alert">
-        The server does not answer. Is it running? Reload to try again.
+        {say.theServerDoesNot}
       </p>
     );
   if (looked)

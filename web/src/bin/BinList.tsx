@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../api/client";
 import { usePages } from "../lib/usePages";
+import { binList as say } from "../texts/bin";
 import { More } from "../ui/More";
 import { Trouble } from "../ui/Trouble";
 import { useBringBack } from "./Undo";
@@ -16,13 +17,12 @@ const KINDS: Record<string, string> = {
   rider: "rider",
 };
 const PAGE = 50;
-const day = (when: string) => new Date(when).toLocaleDateString("en-GB", { dateStyle: "medium" });
 
 export function BinList({ garageId }: { garageId: number }) {
   const [open, setOpen] = useState(false);
   return (
     <details className="mt-5" onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className="font-head text-[15px] font-bold">Bin</summary>
+      <summary className="font-head text-[15px] font-bold">{say.bin}</summary>
       {open && <Inside garageId={garageId} />}
     </details>
   );
@@ -50,41 +50,39 @@ function Inside({ garageId }: { garageId: number }) {
   const rows = there.pages?.flat();
   return (
     <>
-      <p className="mt-1 text-small text-ink2">What was deleted stays here for 30 days, then it is gone for good.</p>
+      <p className="mt-1 text-small text-ink2">{say.whatWasDeletedStays}</p>
       <Trouble error={back.error ?? away.error} />
-      {rows?.length === 0 && <p className="mt-1 text-ink2">Empty.</p>}
+      {rows?.length === 0 && <p className="mt-1 text-ink2">{say.empty}</p>}
       <ul>
         {rows?.map((one) => (
           <li key={`${one.kind} ${one.id}`} className="flex flex-wrap items-center gap-x-3 border-b border-line py-1.5">
             <span className="min-w-0 flex-1">
               <span className="break-words">{one.name}</span>{" "}
               <span className="block text-small text-ink3">
-                {KINDS[one.kind] ?? one.kind}
-                {one.within && ` of ${one.within}`}
-                {one.by && `, by ${one.by}`}, until {day(one.until)}
+                {say.until(KINDS[one.kind] ?? one.kind, one.within, one.by, one.until)}
               </span>
             </span>
             <button
               type="button"
               className="text-small underline underline-offset-2"
-              aria-label={`Bring ${one.name} back`}
+              aria-label={say.bringNamedBack(one.name)}
               disabled={back.isPending}
               onClick={() => back.mutate({ garage: garageId, kind: one.kind, id: one.id })}
             >
-              Bring back
+              {say.bringBack}
             </button>
             <button
               type="button"
               className="text-small underline underline-offset-2"
-              aria-label={`Delete ${one.name} for good`}
+              aria-label={say.deleteForGood(one.name)}
               onClick={() => away.mutate(one)}
             >
-              For good
+              {say.forGood}
             </button>
           </li>
         ))}
       </ul>
-      <More of={there} words="Older" />
+      <More of={there} words={say.older} />
     </>
   );
 }

@@ -2,6 +2,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from "react";
 import { client, unwrap } from "../api/client";
+import { undo as say } from "../texts/bin";
 import { Trouble } from "../ui/Trouble";
 
 export interface Binned {
@@ -58,14 +59,14 @@ function Bar({ one, away }: { one: Binned; away: () => void }) {
       role="status"
       className="noprint fixed inset-x-3 bottom-24 z-40 mx-auto flex w-fit max-w-[92vw] flex-wrap items-center gap-3 rounded-lg border-2 border-ink bg-paper px-4 py-2 shadow-lg"
     >
-      <span className="min-w-0">
-        <b className="break-words">{one.name}</b> is in the bin for 30 days.
+      <span className="min-w-0 break-words">
+        <span>{say.isInTheBin(one.name)}</span>
         <Trouble error={back.error} />
       </span>
       <button type="button" className="btn go" disabled={back.isPending} onClick={() => back.mutate(one)}>
-        Bring it back
+        {say.bringItBack}
       </button>
-      <button type="button" className="btn quiet" aria-label="Close" onClick={away}>
+      <button type="button" className="btn quiet" aria-label={say.close} onClick={away}>
         ×
       </button>
     </div>

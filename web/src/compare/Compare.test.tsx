@@ -1,8 +1,8 @@
 import { screen, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { expect, test } from "vitest";
-import { IMPERIAL, METRIC } from "../lib/units";
 import { buildOf, rowOf, serve, show } from "../testing/render";
+import { IMPERIAL, METRIC } from "../texts/units";
 import { Compare, difference } from "./Compare";
 
 const cell = (value: number | null, first: number) => ({

@@ -6,8 +6,10 @@ import { type Build, type Comparison, client, type SetupRow, unwrap } from "../a
 import { Header } from "../frame/Header";
 import { useInGarageOf } from "../lib/garage";
 import { useSettings } from "../lib/settings";
-import { duration, energyPerWay, plainNumber, sentence, toShown, type UnitChoice, unitOf, way, withUnit } from "../lib/units";
 import { type Asked, GoalForm, useGoal } from "../stages/drive/Goal";
+import { compare as say } from "../texts/compare";
+import { fixed } from "../texts/locale";
+import { duration, energyPerWay, plainNumber, sentence, toShown, type UnitChoice, unitOf, way, withUnit } from "../texts/units";
 import { Glyph } from "../ui/Glyph";
 import { Wide } from "../ui/Table";
 import { Trouble } from "../ui/Trouble";
@@ -22,10 +24,10 @@ const SAY: Record<Row["kind"], (value: number, units: UnitChoice) => string> = {
   time: (v) => duration(v),
   grade: (v) => `${Math.round(100 * v)} %`,
   amps: (v) => `${plainNumber(v, v < 10 ? 1 : 0)} A`,
-  volts: (v) => `${v.toFixed(1)} V`,
+  volts: (v) => `${fixed(v, 1)} V`,
   temp: (v, u) => `${Math.round(toShown(v, u.temp))} ${u.temp}`,
   wh_per_km: (v, u) => energyPerWay(v, u),
-  plain: (v) => v.toFixed(1),
+  plain: (v) => fixed(v, 1),
 };
 
 /** A difference in the row's own unit, with its sign. */
@@ -40,7 +42,7 @@ export function difference(kind: Row["kind"], value: number, units: UnitChoice):
         : kind === "length"
           ? way(size, units)
           : kind === "speed"
-            ? toShown(size, unitOf(kind, units)).toFixed(1)
+            ? fixed(toShown(size, unitOf(kind, units)), 1)
             : kind === "grade"
               ? `${Math.round(100 * size)}`
               : kind === "wh_per_km"
@@ -95,8 +97,8 @@ function Trails({ found }: { found: Comparison }) {
   const ids = Object.keys(found.stations);
   return (
     <section className="card p-3">
-      <h2 className="text-[15px]">The trails</h2>
-      <p className="mb-2 text-ink2">What each station is asked, of what it stands. Beyond the line it is over.</p>
+      <h2 className="text-[15px]">{say.theTrails}</h2>
+      <p className="mb-2 text-ink2">{say.whatEachStationIs}</p>
       <ul className="grid gap-1">
         {ids.map((id) => (
           <li key={id} className="grid grid-cols-[110px_minmax(0,1fr)] items-center gap-2 text-small">
@@ -124,7 +126,7 @@ function Trails({ found }: { found: Comparison }) {
 
 function Chooser({ build, chosen, set }: { build: Build; chosen: number[]; set: (ids: number[]) => void }) {
   return (
-    <fieldset className="mb-3 flex flex-wrap gap-1.5" aria-label="Which setups">
+    <fieldset className="mb-3 flex flex-wrap gap-1.5" aria-label={say.whichSetups}>
       {build.setups.map((s) => {
         const on = chosen.includes(s.id);
         return (
@@ -137,7 +139,7 @@ function Chooser({ build, chosen, set }: { build: Build; chosen: number[]; set: 
             onClick={() => set(on ? chosen.filter((id) => id !== s.id) : [...chosen, s.id])}
           >
             {on && <Dot index={chosen.indexOf(s.id)} />} {s.name}
-            {s.is_baseline && <span className="font-normal text-ink3"> baseline</span>}
+            {s.is_baseline && <span className="font-normal text-ink3">{say.baseline}</span>}
           </button>
         );
       })}
@@ -150,9 +152,9 @@ function Goals({ build, chosen, names }: { build: Build | undefined; chosen: num
   const [goal, setGoal] = useState<Asked>();
   const rows = chosen.flatMap((id) => build?.setups.filter((s) => s.id === id) ?? []);
   return (
-    <section className="card p-3" aria-label="A goal">
-      <h2 className="mb-2 text-[15px]">It should go…</h2>
-      <GoalForm onGoal={setGoal} label="Goal" />
+    <section className="card p-3" aria-label={say.aGoal}>
+      <h2 className="mb-2 text-[15px]">{say.itShouldGo}</h2>
+      <GoalForm onGoal={setGoal} label={say.goal} />
       {goal && build && (
         <ul className="mt-2 grid gap-2">
           {rows.map((row, i) => (
@@ -176,7 +178,7 @@ function Nearness({ build, row, goal, index, name }: { build: Build; row: SetupR
         )}
       </p>
       <p className="text-small text-ink2">
-        {error ? "This setup cannot be computed." : found ? sentence(found.sentence, units) : "Trying what reaches it…"}
+        {error ? say.thisSetupCannotBe : found ? sentence(found.sentence, units) : say.tryingWhatReachesIt}
       </p>
     </li>
   );
@@ -218,8 +220,8 @@ export function Compare() {
         }
       />
       <main className="mx-auto max-w-[1240px] p-4">
-        <h1 className="text-[21px]">Side by side</h1>
-        <p className="mb-3 text-ink2">The first one chosen is what the others are held against.</p>
+        <h1 className="text-[21px]">{say.sideBySide}</h1>
+        <p className="mb-3 text-ink2">{say.theFirstOneChosen}</p>
         <Trouble error={build.error ?? found.error} />
         {build.data && (
           <Chooser
@@ -230,25 +232,23 @@ export function Compare() {
         )}
         {chosen.length < 2 && build.data && (
           <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">
-            {setups.length < 2
-              ? "This build has one setup. Copy it in its menu and change the copy: then the two can be compared."
-              : "Choose one more."}
+            {setups.length < 2 ? say.thisBuildHasOne : say.chooseOneMore}
           </p>
         )}
-        {chosen.length >= 2 && !c && !found.error && <p role="status">Working out each setup…</p>}
+        {chosen.length >= 2 && !c && !found.error && <p role="status">{say.workingOutEachSetup}</p>}
         {c && (
           <div className="grid grid-cols-[minmax(0,1fr)_300px] gap-5 max-wide:grid-cols-1">
             <div className="grid min-w-0 content-start gap-5">
               {c.shared_limit && <p className="border-l-4 border-amber pl-3">{c.shared_limit}</p>}
-              <Wide label="What the rider gets">
+              <Wide label={say.whatTheRiderGets}>
                 <table className="w-full min-w-[520px]">
                   <thead>
                     <tr className="border-b-[1.5px] border-ink align-bottom">
                       <th scope="col" className="py-1 text-left font-normal">
-                        <h2 className="text-[15px]">What the rider gets</h2>
+                        <h2 className="text-[15px]">{say.whatTheRiderGets}</h2>
                       </th>
                       <th scope="col" className="w-[22%] px-2 text-left text-small font-normal text-ink3">
-                        likely range
+                        {say.likelyRange}
                       </th>
                       {c.setups.map((s, i) => (
                         <th scope="col" key={s.name} className="pl-3 text-right">
@@ -279,12 +279,12 @@ export function Compare() {
                   </tbody>
                 </table>
               </Wide>
-              <Wide label="What was changed">
+              <Wide label={say.whatWasChanged}>
                 <table className="w-full min-w-[520px] text-small">
                   <thead>
                     <tr className="border-b-[1.5px] border-ink">
                       <th scope="col" className="py-1 text-left">
-                        <h2 className="text-[15px]">What was changed</h2>
+                        <h2 className="text-[15px]">{say.whatWasChanged}</h2>
                       </th>
                       {c.setups.map((s, i) => (
                         <th scope="col" key={s.name} className="pl-3 text-left">
@@ -301,14 +301,14 @@ export function Compare() {
                         </th>
                         {r.values.map((v, i) => (
                           <td key={i} className={`py-1 pl-3 ${i > 0 && v !== r.values[0] ? "bg-ambertint" : "text-ink2"}`}>
-                            {i > 0 && v === r.values[0] ? "same" : sentence(v, units)}
+                            {i > 0 && v === r.values[0] ? say.same : sentence(v, units)}
                           </td>
                         ))}
                       </tr>
                     ))}
                   </tbody>
                 </table>
-                {kept(c.changes).length === 0 && <p className="text-ink2">The machines are alike in all that is entered.</p>}
+                {kept(c.changes).length === 0 && <p className="text-ink2">{say.theMachinesAreAlike}</p>}
               </Wide>
               <label className="flex min-h-8 items-center gap-2">
                 <input
@@ -317,7 +317,7 @@ export function Compare() {
                   checked={all}
                   onChange={(e) => setAll(e.target.checked)}
                 />
-                show the {c.alike} that are the same, too
+                {say.showTheThatAre(c.alike)}
               </label>
             </div>
             <div className="grid content-start gap-4">
@@ -329,8 +329,8 @@ export function Compare() {
                       <Link to={`/builds/${id}/setups/${chosen[i]}/drive`}>{s.name}</Link>
                     </h2>
                     <p>
-                      <Glyph mark={s.stops ? "stop" : s.cautions ? "caution" : "fine"} size={13} quiet /> {s.stops}{" "}
-                      {s.stops === 1 ? "stop" : "stops"}, {s.cautions} {s.cautions === 1 ? "caution" : "cautions"}
+                      <Glyph mark={s.stops ? "stop" : s.cautions ? "caution" : "fine"} size={13} quiet />{" "}
+                      {say.stopsAndCautions(s.stops, s.cautions)}
                     </p>
                     {s.titles.length > 0 && <p className="text-small text-hottext">{s.titles.join("; ")}</p>}
                     <p className="text-small text-ink2">{sentence(s.held_back, units)}</p>

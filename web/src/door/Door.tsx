@@ -2,6 +2,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { client, type Session, unwrap } from "../api/client";
+import { door as say } from "../texts/door";
 import { Gecko } from "../ui/Glyph";
 import { Trouble } from "../ui/Trouble";
 
@@ -44,7 +45,7 @@ export function DoorCard({ title, line, go, children }: { title: string; line: s
         }}
       >
         <p className="mb-4 flex items-center gap-2 font-head text-[18px] font-bold">
-          <Gecko /> Plucky Gecko
+          <Gecko /> {say.pluckyGecko}
         </p>
         <h1 className="mb-1 text-[26px]">{title}</h1>
         <p className="mb-4 text-ink2">{line}</p>
@@ -56,15 +57,7 @@ export function DoorCard({ title, line, go, children }: { title: string; line: s
 
 /** The code of the local network, where the server asks for one. */
 export function CodeLine({ value, onChange }: { value: string; onChange: (v: string) => void }) {
-  return (
-    <Line
-      label="Code"
-      value={value}
-      onChange={onChange}
-      auto="one-time-code"
-      note="It is printed where the server was started."
-    />
-  );
+  return <Line label={say.code} value={value} onChange={onChange} auto="one-time-code" note={say.itIsPrintedWhere} />;
 }
 
 export function Door({ session }: { session: Session }) {
@@ -83,32 +76,24 @@ export function Door({ session }: { session: Session }) {
   });
   return (
     <DoorCard
-      title={first ? "Open your garage" : "Sign in"}
-      line={first ? "This makes the account on this computer. Nothing leaves it." : "Your builds are where you left them."}
+      title={first ? say.openYourGarage : say.signIn}
+      line={first ? say.thisMakesTheAccount : say.yourBuildsAreWhere}
       go={() => enter.mutate()}
     >
-      <Line label="Your name" value={username} onChange={setUsername} auto="username" />
+      <Line label={say.yourName} value={username} onChange={setUsername} auto="username" />
       <Line
-        label="Password"
+        label={say.password}
         value={password}
         onChange={setPassword}
         type="password"
         auto={first ? "new-password" : "current-password"}
-        {...(first ? { note: "At least eight characters." } : {})}
+        {...(first ? { note: say.atLeastEightCharacters } : {})}
       />
-      {first && (
-        <Line
-          label="Name of the garage"
-          value={garage}
-          onChange={setGarage}
-          auto="off"
-          note="Such as the street, or what it smells of."
-        />
-      )}
+      {first && <Line label={say.nameOfTheGarage} value={garage} onChange={setGarage} auto="off" note={say.suchAsTheStreet} />}
       {session.needs_code && <CodeLine value={code} onChange={setCode} />}
       <Trouble error={enter.error} className="mb-3" />
       <button type="submit" className="btn go w-full" disabled={enter.isPending}>
-        {first ? "Open the garage" : "Sign in"}
+        {first ? say.openTheGarage : say.signIn}
       </button>
     </DoorCard>
   );

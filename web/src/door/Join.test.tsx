@@ -24,7 +24,7 @@ test("a link makes an account in the garage it was made for, and is gone from th
   });
   const { user } = show(<Join session={session} token="abc" away={away} />);
   expect(await screen.findByRole("heading", { name: "Plum Yard" })).toBeDefined();
-  expect(screen.getByText(/ada lets you in to look/)).toBeDefined();
+  expect(screen.getByText(/ada invites you to look/)).toBeDefined();
   await user.type(screen.getByLabelText("Your name"), "cleo");
   await user.type(screen.getByLabelText("Password"), "willow-lane-3");
   await user.click(screen.getByRole("button", { name: "Come in" }));

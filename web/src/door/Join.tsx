@@ -4,6 +4,7 @@ import { useState } from "react";
 import { client, type Session, unwrap } from "../api/client";
 import { keepFor } from "../lib/drafts";
 import { chooseGarage } from "../lib/garage";
+import { join as say } from "../texts/door";
 import { Trouble } from "../ui/Trouble";
 import { CodeLine, DoorCard, Line } from "./Door";
 
@@ -44,53 +45,42 @@ export function Join({ session, token, away }: { session: Session; token: string
   });
   if (!told.data)
     return (
-      <DoorCard title="An invitation" line={told.isPending ? "Looking at it…" : ""} go={leave}>
+      <DoorCard title={say.anInvitation} line={told.isPending ? say.lookingAtIt : ""} go={leave}>
         <Trouble error={told.error} className="mb-4" />
         <button type="submit" className="btn w-full">
-          {session.signed_in ? "To the garage" : "Sign in instead"}
+          {session.signed_in ? say.toTheGarage : say.signInInstead}
         </button>
       </DoorCard>
     );
   const { garage, by, role } = told.data;
   if (session.signed_in)
     return (
-      <DoorCard
-        title={garage}
-        line={`${by || "Its owner"} lets you in${role === "viewer" ? " to look" : ""}, beside the garages you have.`}
-        go={() => accept.mutate()}
-      >
-        <p className="mb-4">
-          You are signed in as {session.username}. For an account of its own sign out first, under Household, and open the link
-          again.
-        </p>
+      <DoorCard title={garage} line={say.letsYouInBeside(by, role)} go={() => accept.mutate()}>
+        <p className="mb-4">{say.youAreSignedIn(session.username)}</p>
         <Trouble error={accept.error} className="mb-3" />
         <button type="submit" className="btn go w-full" disabled={accept.isPending}>
-          Come in as {session.username}
+          {say.comeInAs(session.username)}
         </button>
         <button type="button" className="btn mt-2 w-full" onClick={leave}>
-          Not now
+          {say.notNow}
         </button>
       </DoorCard>
     );
   return (
-    <DoorCard
-      title={garage}
-      line={`${by || "Its owner"} lets you in${role === "viewer" ? " to look" : ""}. Choose a name and a password of your own.`}
-      go={() => join.mutate()}
-    >
-      <Line label="Your name" value={username} onChange={setUsername} auto="username" />
+    <DoorCard title={garage} line={say.letsYouInChoose(by, role)} go={() => join.mutate()}>
+      <Line label={say.yourName} value={username} onChange={setUsername} auto="username" />
       <Line
-        label="Password"
+        label={say.password}
         value={password}
         onChange={setPassword}
         type="password"
         auto="new-password"
-        note="At least eight characters."
+        note={say.atLeastEightCharacters}
       />
       {session.needs_code && <CodeLine value={code} onChange={setCode} />}
       <Trouble error={join.error} className="mb-3" />
       <button type="submit" className="btn go w-full" disabled={join.isPending}>
-        Come in
+        {say.comeIn}
       </button>
     </DoorCard>
   );

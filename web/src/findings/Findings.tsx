@@ -4,8 +4,9 @@ import { useState } from "react";
 import { client, type Finding, type FindingFixes, type Patch, type SetupRow, unwrap } from "../api/client";
 import { useSettings } from "../lib/settings";
 import { STAGE_NAMES } from "../lib/stages";
-import { priceWords, sentence } from "../lib/units";
 import { GATE_WORDS } from "../lib/useStanding";
+import { findings as say } from "../texts/findings";
+import { priceWords, sentence } from "../texts/units";
 import { Dialog } from "../ui/Dialog";
 import { Glyph } from "../ui/Glyph";
 import { useSaid } from "../ui/Terms";
@@ -13,10 +14,10 @@ import { Trouble } from "../ui/Trouble";
 import { Answers } from "./Answers";
 
 const LOOK = {
-  stop: { box: "border-2 border-hotdeep bg-hottint", word: "Stop", tone: "text-hottext" },
-  look: { box: "border-2 border-amberline bg-ambertint", word: "To look at", tone: "text-ambertext" },
-  caution: { box: "border border-amberline bg-ambertint", word: "Caution", tone: "text-ambertext" },
-  note: { box: "border border-line bg-card", word: "Note", tone: "text-ink2" },
+  stop: { box: "border-2 border-hotdeep bg-hottint", word: say.stop, tone: "text-hottext" },
+  look: { box: "border-2 border-amberline bg-ambertint", word: say.toLookAt, tone: "text-ambertext" },
+  caution: { box: "border border-amberline bg-ambertint", word: say.caution, tone: "text-ambertext" },
+  note: { box: "border border-line bg-card", word: say.note, tone: "text-ink2" },
 } as const;
 
 const KINDS = ["stop", "look", "caution", "note"] as const;
@@ -69,23 +70,19 @@ function SayDialog({ row, saying: { finding, kind }, close }: { row: SetupRow; s
     <Dialog
       open
       onOpenChange={close}
-      title={`${observed ? "Looked at" : "Overrule"}: ${sentence(finding.title, units)}`}
-      description={
-        observed
-          ? "Write what you saw or measured. It is kept in the journal with your name and the time, and printed on the build sheet."
-          : "A child may ride on this. Write why you accept it; the reason is kept in the journal with your name and these numbers, and printed on the build sheet. It no longer covers the stop when the numbers rise."
-      }
+      title={`${observed ? say.lookedAt : say.overrule}: ${sentence(finding.title, units)}`}
+      description={observed ? say.writeWhatYouSaw : say.aChildMayRide}
     >
       <textarea
         className="input min-h-24 py-2"
-        aria-label={observed ? "What you saw" : "Reason"}
+        aria-label={observed ? say.whatYouSaw : say.reason}
         value={reason}
         onChange={(e) => setReason(e.target.value)}
       />
       <Trouble error={send.error} />
       <div className="mt-3 flex justify-end gap-2">
         <button type="button" className="btn" onClick={close}>
-          Leave it open
+          {say.leaveItOpen}
         </button>
         <button
           type="button"
@@ -93,7 +90,7 @@ function SayDialog({ row, saying: { finding, kind }, close }: { row: SetupRow; s
           disabled={send.isPending}
           onClick={() => send.mutate()}
         >
-          {observed ? "Write it down" : "Overrule it"}
+          {observed ? say.writeItDown : say.overruleIt}
         </button>
       </div>
     </Dialog>
@@ -133,9 +130,9 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
       >
         <div className={`flex items-center gap-1.5 text-[11.5px] leading-4 ${look.tone}`}>
           <Glyph mark={kind === "look" ? "open" : kind} size={13} quiet />{" "}
-          <b>{held ? (overruled.kind === "observed" ? "Looked at" : "Overruled") : look.word}</b>
-          {!held && kind === "look" && finding.gate && <span>before {GATE_WORDS[finding.gate]}</span>}
-          {finding.as_found && <span>as found</span>}
+          <b>{held ? (overruled.kind === "observed" ? say.lookedAt : say.overruled) : look.word}</b>
+          {!held && kind === "look" && finding.gate && <span>{say.before(GATE_WORDS[finding.gate])}</span>}
+          {finding.as_found && <span>{say.asFound}</span>}
           <span className="ml-auto">{finding.stage}</span>
         </div>
         <h3 className="my-[3px] text-[14.5px] leading-[1.15]">{sentence(finding.title, units)}</h3>
@@ -146,9 +143,7 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
         {overruled && (
           <p className="mt-1 text-[12.5px]">
             <i>“{overruled.reason}”</i> {overruled.by && <span className="text-ink2">{overruled.by}</span>}
-            {overruled.fallen && (
-              <b className="block text-hottext">It no longer covers this: the numbers rose since. Say it again, or mend it.</b>
-            )}
+            {overruled.fallen && <b className="block text-hottext">{say.itNoLongerCovers}</b>}
           </p>
         )}
         {answers.length > 0 && !held && (
@@ -175,7 +170,7 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
               className="btn !min-h-[30px] !px-2 !py-[3px] !text-[12.5px] max-desk:!min-h-11"
               onClick={() => setSaying({ finding, kind: "observed" })}
             >
-              Looked at…
+              {say.lookAt}
             </button>
           )}
           {finding.severity === "stop" && !held && saved && (
@@ -184,7 +179,7 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
               className="px-1 text-small text-ink2 underline underline-offset-2"
               onClick={() => setSaying({ finding, kind: "overruled" })}
             >
-              Overrule…
+              {say.overruleFirst}
             </button>
           )}
           {overruled && (
@@ -193,7 +188,7 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
               className="px-1 text-small text-ink2 underline underline-offset-2"
               onClick={() => takeBack.mutate(finding.key)}
             >
-              Take it back
+              {say.takeItBack}
             </button>
           )}
         </div>
@@ -201,16 +196,16 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
     );
   };
   return (
-    <section className="find flex min-h-0 flex-col border-l border-line bg-paper pt-2" aria-label="Findings">
+    <section className="find flex min-h-0 flex-col border-l border-line bg-paper pt-2" aria-label={say.findings}>
       <div className="flex h-[27px] flex-none items-center justify-between px-3.5">
-        <h2 className="text-[16px]">Findings</h2>
+        <h2 className="text-[16px]">{say.findings}</h2>
         <span className="flex gap-2 text-small text-ink2">
           {KINDS.map(
             (kind) =>
               count(kind) > 0 && (
                 <span key={kind} className="flex items-center gap-1">
                   <Glyph mark={kind === "look" ? "open" : kind} size={13} quiet={kind === "look"} />
-                  {kind === "look" && <span className="sr-only">to look at</span>} {count(kind)}
+                  {kind === "look" && <span className="sr-only">{say.toLookAtAlso}</span>} {count(kind)}
                 </span>
               ),
           )}
@@ -219,7 +214,7 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
       <div className="flex min-h-0 flex-1 flex-col gap-2 overflow-auto px-3 pb-3" tabIndex={-1} data-findings>
         {folded.length === ordered.length && (
           <p className="rounded-lg border border-leaf bg-leaftint p-3">
-            <Glyph mark="fine" /> Nothing to mend here.
+            <Glyph mark="fine" /> {say.nothingToMendHere}
           </p>
         )}
         {ordered.filter(always).map(card)}
@@ -230,14 +225,14 @@ export function Findings({ findings, fixes, row, onFix, saved }: Props) {
             onToggle={(e) => setUnfolded(e.currentTarget.open)}
           >
             <summary className="font-head text-[14px] font-bold">
-              {[wordsFor(folded, "caution", "more caution"), wordsFor(folded, "note", "note")].filter(Boolean).join(", ")}
+              {[wordsFor(folded, "caution", say.moreCaution), wordsFor(folded, "note", "note")].filter(Boolean).join(", ")}
             </summary>
             {unfolded &&
               STAGE_NAMES.flatMap((stage) => {
                 const here = folded.filter((f) => f.stage === stage);
                 return here.length
                   ? [
-                      <section key={stage} className="mt-2 grid gap-2" aria-label={`Less pressing, ${stage}`}>
+                      <section key={stage} className="mt-2 grid gap-2" aria-label={say.lessPressing(stage)}>
                         <h3 className="text-small font-bold text-ink2 capitalize">{stage}</h3>
                         {here.map(card)}
                       </section>,

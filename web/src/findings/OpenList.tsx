@@ -3,8 +3,9 @@
 import { Link } from "react-router";
 import type { Standing } from "../api/client";
 import { useSettings } from "../lib/settings";
-import { sentence } from "../lib/units";
 import { GATE_WORDS } from "../lib/useStanding";
+import { openList as say } from "../texts/findings";
+import { sentence } from "../texts/units";
 import { Glyph } from "../ui/Glyph";
 
 const GATES = ["plan", "power", "ride"] as const;
@@ -15,7 +16,7 @@ export function OpenList({ standing, home }: { standing: Standing | undefined; h
   if (standing.open.length === 0)
     return (
       <p className="rounded-lg border border-leaf bg-leaftint px-3 py-1.5" data-open="0">
-        <Glyph mark="done" size={13} quiet /> Nothing is open.
+        <Glyph mark="done" size={13} quiet /> {say.nothingIsOpen}
       </p>
     );
   return (
@@ -24,10 +25,10 @@ export function OpenList({ standing, home }: { standing: Standing | undefined; h
         const stops = standing.open.filter((stop) => stop.gate === gate);
         if (stops.length === 0) return null;
         return (
-          <section key={gate} aria-label={`Open before ${GATE_WORDS[gate]}`} className="not-first:mt-2">
+          <section key={gate} aria-label={say.openBefore(GATE_WORDS[gate])} className="not-first:mt-2">
             <p className="flex items-center gap-1.5 font-bold">
               <Glyph mark={gate === "plan" ? "stop" : "caution"} size={14} quiet />
-              {gate === "plan" ? "Stops of the plan" : `To look at before ${GATE_WORDS[gate]}`}
+              {gate === "plan" ? say.stopsOfThePlan : say.toLookAtBefore(GATE_WORDS[gate])}
             </p>
             <ul className="pl-5">
               {stops.map((stop) => (
@@ -46,10 +47,8 @@ export function OpenList({ standing, home }: { standing: Standing | undefined; h
                       {sentence(stop.title, units)}
                     </Link>
                   )}
-                  {stop.as_found && <span className="text-ink3"> as found</span>}
-                  {standing.fallen.includes(stop.key) && (
-                    <span className="text-hottext"> no longer covered: its numbers rose</span>
-                  )}
+                  {stop.as_found && <span className="text-ink3">{say.asFound}</span>}
+                  {standing.fallen.includes(stop.key) && <span className="text-hottext">{say.noLongerCoveredIts}</span>}
                 </li>
               ))}
             </ul>
@@ -67,7 +66,7 @@ export function Locked({ reasons }: { reasons: string[] }) {
   return (
     <div className="mt-2 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2" data-locked="">
       <p className="flex items-center gap-1.5 font-bold">
-        <Glyph mark="stop" size={14} quiet /> Not yet
+        <Glyph mark="stop" size={14} quiet /> {say.notYet}
       </p>
       <ul className="pl-5">
         {reasons.slice(0, 4).map((reason) => (
@@ -75,7 +74,7 @@ export function Locked({ reasons }: { reasons: string[] }) {
             {sentence(reason, units)}
           </li>
         ))}
-        {reasons.length > 4 && <li className="list-disc">and {reasons.length - 4} more</li>}
+        {reasons.length > 4 && <li className="list-disc">{say.andMore(reasons.length)}</li>}
       </ul>
     </div>
   );

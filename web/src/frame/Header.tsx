@@ -6,7 +6,8 @@ import { Link } from "react-router";
 import { client, unwrap } from "../api/client";
 import { useGarage } from "../lib/garage";
 import { useSettings } from "../lib/settings";
-import { IMPERIAL, METRIC, type UnitChoice } from "../lib/units";
+import { header as say } from "../texts/frame";
+import { IMPERIAL, METRIC, type UnitChoice } from "../texts/units";
 import { Gecko } from "../ui/Glyph";
 import { useShortcuts } from "./Shortcuts";
 
@@ -29,12 +30,12 @@ export function UnitSwitch() {
     if (garage) save.mutate(next);
   };
   return (
-    <fieldset className="seg" aria-label="Units">
+    <fieldset className="seg" aria-label={say.units}>
       <button type="button" aria-pressed={units.speed === "mph"} onClick={() => pick(IMPERIAL)}>
-        mph
+        {say.mph}
       </button>
       <button type="button" aria-pressed={units.speed !== "mph"} onClick={() => pick(METRIC)}>
-        km/h
+        {say.kmH}
       </button>
     </fieldset>
   );
@@ -49,26 +50,26 @@ const HeaderTools = memo(function HeaderTools({ build, busy }: { build: number |
       <Link
         to={build === undefined ? "/trouble" : `/builds/${build}/trouble`}
         className="btn !min-h-9 !px-2.5 max-desk:!min-h-11"
-        aria-label="Trouble: when it goes wrong"
+        aria-label={say.troubleWhenItGoes}
       >
         <LifeBuoy size={17} aria-hidden="true" />{" "}
-        <span className={busy ? "max-[1379px]:hidden" : "max-desk:hidden"}>Trouble</span>
+        <span className={busy ? "max-[1379px]:hidden" : "max-desk:hidden"}>{say.trouble}</span>
       </Link>
       <span className="max-desk:hidden">
         <UnitSwitch />
       </span>
-      <button type="button" className="btn quiet !px-2 max-desk:hidden" onClick={openSearch} aria-label="Find (key /)">
+      <button type="button" className="btn quiet !px-2 max-desk:hidden" onClick={openSearch} aria-label={say.findKey}>
         <Search size={17} aria-hidden="true" />
       </button>
       <button
         type="button"
         className={`btn quiet !px-2 ${busy ? "max-desk:hidden" : ""}`}
         onClick={toggleTheme}
-        aria-label={theme === "dark" ? "Light" : "Dark"}
+        aria-label={theme === "dark" ? say.light : say.dark}
       >
         {theme === "dark" ? <Sun size={17} aria-hidden="true" /> : <Moon size={17} aria-hidden="true" />}
       </button>
-      <button type="button" className="btn quiet !px-2 max-desk:hidden" onClick={openKeys} aria-label="Keys (key ?)">
+      <button type="button" className="btn quiet !px-2 max-desk:hidden" onClick={openKeys} aria-label={say.keysKey}>
         <kbd className="rounded border border-b-2 border-strong px-1.5 font-text">?</kbd>
       </button>
     </>
@@ -99,15 +100,15 @@ export function Header({
       <Link
         to="/"
         className="flex items-center gap-2 font-head text-[18px] font-bold tracking-[-.03em] whitespace-nowrap"
-        aria-label="Plucky Gecko, to the garage"
+        aria-label={say.pluckyGeckoToThe}
       >
-        <Gecko /> <span className={busy ? "max-[1499px]:hidden" : "max-desk:hidden"}>Plucky Gecko</span>
+        <Gecko /> <span className={busy ? "max-[1499px]:hidden" : "max-desk:hidden"}>{say.pluckyGecko}</span>
       </Link>
       <div className="flex min-w-0 items-baseline gap-2 border-line pl-3.5 leading-6 whitespace-nowrap text-ink3 max-desk:border-0 max-desk:pl-0 desk:border-l">
         {!home && (
           <>
             <Link to="/" className="underline underline-offset-3 max-desk:hidden">
-              Garage
+              {say.garage}
             </Link>
             <span className="max-desk:hidden">/</span>
           </>

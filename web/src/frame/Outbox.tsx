@@ -3,7 +3,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
 import { discard, parcels, sendAll, subscribe, tryAgain, whenSettled } from "../lib/outbox";
 import { saveAs } from "../lib/saveAs";
-import { countWords } from "../lib/useStanding";
+import { outbox as say } from "../texts/frame";
+import { minute } from "../texts/locale";
 
 export function Outbox() {
   const queryClient = useQueryClient();
@@ -30,22 +31,19 @@ export function Outbox() {
     >
       <summary className="font-semibold">
         <span role="status">
-          {waiting > 0 && `${countWords(waiting, "entry", "entries")} kept here, sent when the server answers. `}
-          {refused.length > 0 && `${countWords(refused.length, "entry", "entries")} refused by the server. `}
+          {waiting > 0 && say.keptHereSentWhen(waiting)}
+          {refused.length > 0 && say.refusedByTheServer(refused.length)}
         </span>
       </summary>
       <ul>
         {list.map((one) => (
           <li key={one.key} className="border-t border-line py-1.5">
-            {one.words}{" "}
-            <span className="text-small text-ink3">
-              {new Date(one.at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
-            </span>
+            {one.words} <span className="text-small text-ink3">{minute(one.at)}</span>
             {one.refused && (
               <span className="block">
                 <b className="text-hottext">{one.refused}</b>{" "}
                 <button type="button" className="text-small underline underline-offset-2" onClick={() => tryAgain(one.key)}>
-                  Try again
+                  {say.tryAgain}
                 </button>{" "}
                 <button
                   type="button"
@@ -55,7 +53,7 @@ export function Outbox() {
                     discard(one.key);
                   }}
                 >
-                  Take it out, as a file
+                  {say.takeItOutAs}
                 </button>
               </span>
             )}

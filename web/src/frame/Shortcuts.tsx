@@ -6,6 +6,7 @@ import { useNavigate } from "react-router";
 import { client, unwrap } from "../api/client";
 import { useGarage } from "../lib/garage";
 import { useSettings } from "../lib/settings";
+import { shortcuts as say } from "../texts/frame";
 import { Dialog } from "../ui/Dialog";
 
 export interface FindItem {
@@ -22,24 +23,18 @@ const Context = createContext<Value>({ openKeys: () => {}, openSearch: () => {} 
 export const useShortcuts = () => useContext(Context);
 
 const KEYS: [string, string][] = [
-  ["1 – 7", "stages"],
-  ["[  ]", "previous and next station"],
-  ["f", "first finding"],
-  ["s", "setups"],
-  ["b", "the baseline, and back"],
-  ["u", "undo"],
-  ["Shift + u", "redo"],
-  ["/", "find builds, setups, stations, parts, trials, and do what keys do"],
-  ["?", "this list"],
+  ["1 – 7", say.stages],
+  ["[  ]", say.previousAndNextStation],
+  ["f", say.firstFinding],
+  ["s", say.setups],
+  ["b", say.theBaselineAndBack],
+  ["u", say.undo],
+  ["Shift + u", say.redo],
+  ["/", say.findBuildsSetupsStations],
+  ["?", say.thisList],
 ];
 /** What can be done from the finder as well, by the key that does it. */
-const DOES: Record<string, string> = {
-  f: "Go to the first finding",
-  s: "Open the setups",
-  b: "Go to the baseline, and back",
-  u: "Undo",
-  U: "Redo",
-};
+const DOES: Record<string, string> = say.does;
 
 function Finder({ items, actions, close }: { items: FindItem[]; actions: Actions; close: () => void }) {
   const navigate = useNavigate();
@@ -53,11 +48,11 @@ function Finder({ items, actions, close }: { items: FindItem[]; actions: Actions
     () => [
       ...items,
       ...(index.data?.builds ?? []).map((b) => ({ label: b.name, kind: "build", to: `/builds/${b.id}` })),
-      ...(index.data?.rack ?? []).map((p) => ({ label: p.name, kind: "on the rack", to: `/#part-${p.id}` })),
+      ...(index.data?.rack ?? []).map((p) => ({ label: p.name, kind: say.onTheRack, to: `/#part-${p.id}` })),
       ...(index.data?.builds ?? []).flatMap((b) =>
         b.setups
           .filter((s) => !items.some((i) => i.to.startsWith(`/builds/${b.id}/setups/${s.id}/`)))
-          .map((s) => ({ label: s.name, kind: `setup of ${b.name}`, to: `/builds/${b.id}/setups/${s.id}/power` })),
+          .map((s) => ({ label: s.name, kind: say.setupOf(b.name), to: `/builds/${b.id}/setups/${s.id}/power` })),
       ),
     ],
     [items, index.data],
@@ -77,11 +72,11 @@ function Finder({ items, actions, close }: { items: FindItem[]; actions: Actions
     </Command.Item>
   );
   return (
-    <Dialog open onOpenChange={close} title="Find">
-      <Command label="Find builds, setups, stations, parts and trials" filter={rank}>
-        <Command.Input className="input" placeholder="A build, setup, station, part, or what a key does" />
-        <Command.List label="Found" className="mt-2 h-[min(56vh,480px)] overflow-y-auto">
-          <Command.Empty className="p-3 text-ink2">Nothing of that name.</Command.Empty>
+    <Dialog open onOpenChange={close} title={say.find}>
+      <Command label={say.findBuildsSetupsStationsParts} filter={rank}>
+        <Command.Input className="input" placeholder={say.aBuildSetupStation} />
+        <Command.List label={say.found} className="mt-2 h-[min(56vh,480px)] overflow-y-auto">
+          <Command.Empty className="p-3 text-ink2">{say.nothingOfThatName}</Command.Empty>
           {all.map((item) => line(`${item.to} ${item.kind} ${item.label}`, item.label, item.kind, () => navigate(item.to)))}
           {Object.entries(DOES).map(([key, words]) => {
             const act = actions[key];
@@ -134,7 +129,7 @@ export function Shortcuts({ actions, items = [], children }: { actions: Actions;
       {children}
       {search && <Finder items={items} actions={actions} close={() => setSearch(false)} />}
       {keys && (
-        <Dialog open onOpenChange={setKeys} title="Keys" description="They work while no field has the focus.">
+        <Dialog open onOpenChange={setKeys} title={say.keys} description={say.theyWorkWhileNo}>
           <dl className="grid grid-cols-[110px_1fr] gap-y-1.5">
             {KEYS.map(([key, words]) => (
               <div key={key} className="contents">
@@ -146,8 +141,8 @@ export function Shortcuts({ actions, items = [], children }: { actions: Actions;
             ))}
           </dl>
           <label className="mt-4 flex items-center gap-2">
-            <input type="checkbox" className="size-5" checked={shortcuts} onChange={(e) => setShortcuts(e.target.checked)} /> Keys
-            are on
+            <input type="checkbox" className="size-5" checked={shortcuts} onChange={(e) => setShortcuts(e.target.checked)} />{" "}
+            {say.keysAreOn}
           </label>
         </Dialog>
       )}

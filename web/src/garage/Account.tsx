@@ -2,10 +2,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { client, Failed, unwrap } from "../api/client";
+import { account as say } from "../texts/garage";
 import { Dialog } from "../ui/Dialog";
 import { Trouble } from "../ui/Trouble";
-
-const when = (moment: string) => new Date(moment).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
 
 /** What a browser calls itself, in a word or two. */
 export function browserWords(agent: string): string {
@@ -38,8 +37,8 @@ function NewPassword() {
       <div className="grid grid-cols-2 gap-2">
         {(
           [
-            ["Password now", "current-password", old, setOld, "/old"],
-            ["New password", "new-password", fresh, setFresh, "/new"],
+            [say.passwordNow, "current-password", old, setOld, "/old"],
+            [say.newPassword, "new-password", fresh, setFresh, "/new"],
           ] as const
         ).map(([label, complete, value, set, path]) => (
           <input
@@ -58,11 +57,11 @@ function NewPassword() {
       <Trouble error={change.error} className="" />
       {change.isSuccess && (
         <p role="status" className="font-semibold text-leaftext">
-          Changed. Every other browser is signed out.
+          {say.changedEveryOtherBrowser}
         </p>
       )}
       <button type="submit" className="btn w-fit" disabled={!old || !fresh || change.isPending}>
-        Change the password
+        {say.changeThePassword}
       </button>
     </form>
   );
@@ -84,24 +83,22 @@ function Browsers() {
   const list = devices.data ?? [];
   return (
     <>
-      <h3 className="mt-3 text-small font-bold text-ink2">Signed in with</h3>
+      <h3 className="mt-3 text-small font-bold text-ink2">{say.signedInWith}</h3>
       <ul>
         {list.map((one) => (
           <li key={one.id} className="flex flex-wrap items-center gap-x-3 border-b border-line py-1.5">
             <span className="min-w-0 flex-1">
-              {browserWords(one.browser)} {one.here && <b>(this one)</b>}
-              <span className="block text-small text-ink3">
-                {one.address}, since {when(one.created)}, last used {when(one.seen)}
-              </span>
+              {browserWords(one.browser)} {one.here && <b>{say.thisOne}</b>}
+              <span className="block text-small text-ink3">{say.sinceLastUsed(one.address, one.created, one.seen)}</span>
             </span>
             {!one.here && (
               <button
                 type="button"
                 className="text-small underline underline-offset-2"
-                aria-label={`Sign the ${browserWords(one.browser)} of ${one.address} out`}
+                aria-label={say.signTheOfOut(browserWords(one.browser), one.address)}
                 onClick={() => out.mutate(one.id)}
               >
-                Sign out
+                {say.signOut}
               </button>
             )}
           </li>
@@ -110,7 +107,7 @@ function Browsers() {
       <Trouble error={out.error ?? everywhere.error} />
       {list.length > 1 && (
         <button type="button" className="btn mt-2" disabled={everywhere.isPending} onClick={() => everywhere.mutate()}>
-          Sign out everywhere else
+          {say.signOutEverywhereElse}
         </button>
       )}
     </>
@@ -128,21 +125,16 @@ function Farewell() {
   return (
     <>
       <button type="button" className="mt-3 text-small underline underline-offset-2" onClick={() => setAsking(true)}>
-        Delete this account…
+        {say.deleteThisAccount}
       </button>
       {asking && (
-        <Dialog
-          open
-          onOpenChange={() => setAsking(false)}
-          title="Delete your account?"
-          description="It cannot be brought back. A garage nobody else belongs to goes with it, with all its builds; one that others belong to stays theirs."
-        >
-          <p className="mb-1">Take along what you may want later:</p>
+        <Dialog open onOpenChange={() => setAsking(false)} title={say.deleteYourAccount} description={say.itCannotBeBrought}>
+          <p className="mb-1">{say.takeAlongWhatYou}</p>
           <ul className="mb-3 max-h-40 overflow-y-auto">
             {garages.data?.map((one) => (
               <li key={one.id}>
                 <a className="underline underline-offset-2" href={`/api/garages/${one.id}/export`} download>
-                  {one.name}, all of it as one file
+                  {say.allOfItAs(one.name)}
                 </a>
               </li>
             ))}
@@ -156,8 +148,8 @@ function Farewell() {
             <input
               className="input"
               type="password"
-              aria-label="Your password"
-              placeholder="Your password"
+              aria-label={say.yourPassword}
+              placeholder={say.yourPassword}
               autoComplete="current-password"
               value={password}
               onChange={(e) => setPassword(e.target.value)}
@@ -165,10 +157,10 @@ function Farewell() {
             <Trouble error={go.error} />
             <div className="mt-3 flex justify-end gap-2">
               <button type="button" className="btn" onClick={() => setAsking(false)}>
-                Keep it
+                {say.keepIt}
               </button>
               <button type="submit" className="btn hot" disabled={!password || go.isPending}>
-                Delete it for good
+                {say.deleteItForGood}
               </button>
             </div>
           </form>
@@ -182,7 +174,7 @@ export function Account() {
   const [open, setOpen] = useState(false);
   return (
     <details className="mt-5" onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className="font-head text-[15px] font-bold">Your account</summary>
+      <summary className="font-head text-[15px] font-bold">{say.yourAccount}</summary>
       {open && (
         <>
           <NewPassword />

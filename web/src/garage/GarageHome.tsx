@@ -9,8 +9,9 @@ import { Shortcuts } from "../frame/Shortcuts";
 import { chooseGarage, useGarage, useGarages } from "../lib/garage";
 import { useSettings } from "../lib/settings";
 import { STAGE_NAMES } from "../lib/stages";
-import { duration, sentence, withUnit } from "../lib/units";
-import { countWords } from "../lib/useStanding";
+import { garageHome as say } from "../texts/garage";
+import { shortDay } from "../texts/locale";
+import { duration, withUnit } from "../texts/units";
 import { SideRibbon } from "../trail/Ribbon";
 import { askedOf } from "../trail/Trail";
 import { Glyph, type Mark } from "../ui/Glyph";
@@ -28,11 +29,11 @@ const PAGE = 60;
 /** What is open of a setup, in a few words. */
 function OpenLine({ stops, looks, inline = false }: { stops: number; looks: number; inline?: boolean }) {
   const mark: Mark = stops ? "stop" : looks ? "open" : "done";
-  const words = [stops ? countWords(stops, "stop") : "", looks ? `${looks} to look at` : ""].filter(Boolean).join(", ");
+  const words = [stops ? say.stops(stops) : "", looks ? say.toLookAt(looks) : ""].filter(Boolean).join(", ");
   const Tag = inline ? "span" : "p";
   return (
     <Tag className={inline ? "" : "truncate text-small"}>
-      <Glyph mark={mark} size={12} quiet /> {words || "nothing open"}
+      <Glyph mark={mark} size={12} quiet /> {words || say.nothingOpen}
     </Tag>
   );
 }
@@ -54,23 +55,23 @@ function BuildRow({ build }: { build: BuildGlance }) {
             </h2>
             <p className="truncate text-small text-ink2">{build.description || build.family}</p>
             <p className="truncate font-bold">
-              {build.setup_name} <span className="font-normal text-ink3">· {countWords(build.setups, "setup")}</span>
+              {build.setup_name} <span className="font-normal text-ink3">· {say.setups(build.setups)}</span>
             </p>
             {build.trouble ? (
               <p className="text-small font-semibold text-hottext">
-                <Glyph mark="stop" size={12} quiet /> Cannot be computed: {sentence(build.trouble, units)}
+                <Glyph mark="stop" size={12} quiet /> {say.cannotBeComputed(build.trouble, units)}
               </p>
             ) : (
               <OpenLine stops={build.stops} looks={build.looks} />
             )}
             {build.worked_on && (
               <p className="truncate text-small text-ink2">
-                Worked on: {build.worked_on}. <OpenLine stops={build.worked_on_stops} looks={build.worked_on_looks} inline />
+                {say.workedOn(build.worked_on)} <OpenLine stops={build.worked_on_stops} looks={build.worked_on_looks} inline />
               </p>
             )}
           </div>
           <div className="min-w-0">
-            <p className="text-small text-ink3">Weak link</p>
+            <p className="text-small text-ink3">{say.weakLink}</p>
             {weak ? (
               <>
                 <p className="flex items-center gap-1.5 truncate font-head text-[15px] font-bold">
@@ -79,11 +80,11 @@ function BuildRow({ build }: { build: BuildGlance }) {
                 <p className="truncate text-small text-ink2">{askedOf(weak, units)}</p>
               </>
             ) : (
-              <p className="text-ink2">not known yet</p>
+              <p className="text-ink2">{say.notKnownYet}</p>
             )}
           </div>
           <div className="min-w-0">
-            <p className="text-small text-ink3">{build.last_trial ? "Last trial" : "Planned"}</p>
+            <p className="text-small text-ink3">{build.last_trial ? say.lastTrial : say.planned}</p>
             <p className="truncate font-head text-[18px] font-bold">
               {build.last_trial
                 ? withUnit(build.last_trial.speed_m_s, "speed", units)
@@ -93,7 +94,7 @@ function BuildRow({ build }: { build: BuildGlance }) {
             </p>
             <p className="truncate text-small text-ink2">
               {build.last_trial
-                ? `${build.last_trial.setup}, ${new Date(build.last_trial.when).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}`
+                ? `${build.last_trial.setup}, ${shortDay(build.last_trial.when)}`
                 : build.run_time_s != null
                   ? duration(build.run_time_s)
                   : ""}
@@ -104,7 +105,7 @@ function BuildRow({ build }: { build: BuildGlance }) {
           <SideRibbon stations={build.stations} id={`b${build.id}`} tall={36} />
         </div>
         <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
-          <ol className="flex max-w-full overflow-x-auto rounded-md border border-strong bg-sunk" aria-label="Stages">
+          <ol className="flex max-w-full overflow-x-auto rounded-md border border-strong bg-sunk" aria-label={say.stages}>
             {STAGE_NAMES.map((stage) => (
               <li key={stage} className="border-strong not-first:border-l">
                 <Link
@@ -117,10 +118,10 @@ function BuildRow({ build }: { build: BuildGlance }) {
             ))}
           </ol>
           <p className="min-w-0 flex-1 truncate max-desk:basis-full">
-            <span className="text-ink3">Next</span> <b className="ml-1">{build.next_step}</b>
+            <span className="text-ink3">{say.next}</span> <b className="ml-1">{build.next_step}</b>
           </p>
           <Link to={`${home}/${build.next_stage}`} className={`btn capitalize ${build.stops ? "" : "go"}`}>
-            Open {build.next_stage}
+            {say.open(build.next_stage)}
           </Link>
         </div>
       </div>
@@ -147,21 +148,21 @@ export function GarageHome() {
     <Shortcuts actions={{}}>
       <div className="flex min-h-full flex-col">
         <div className="border-b-[1.5px] border-ink [&>header]:h-[52px]">
-          <Header home crumb={<strong className="font-head text-[15px] text-ink">Garage</strong>} />
+          <Header home crumb={<strong className="font-head text-[15px] text-ink">{say.garage}</strong>} />
         </div>
         <div className="grid flex-1 grid-cols-[minmax(0,1fr)_340px] max-wide:grid-cols-1">
           <main className="bg-card">
             <div className="flex flex-wrap items-center gap-3 border-b-[1.5px] border-ink px-5 py-4">
-              <h1 className="text-[34px]">{data?.garage.name ?? garage?.name ?? (garages?.length === 0 ? "No garage" : "…")}</h1>
+              <h1 className="text-[34px]">{data?.garage.name ?? garage?.name ?? (garages?.length === 0 ? say.noGarage : "…")}</h1>
               {garages && garages.length > 1 && (
                 <select
                   className="input w-auto max-w-44"
-                  aria-label="Other garages"
+                  aria-label={say.otherGarages}
                   value=""
                   onChange={(e) => chooseGarage(Number(e.target.value))}
                 >
                   <option value="" disabled hidden>
-                    Other garages
+                    {say.otherGarages}
                   </option>
                   {garages
                     .filter((one) => one.id !== garage?.id)
@@ -174,41 +175,38 @@ export function GarageHome() {
               )}
               <p className="flex-1 text-ink2">
                 {data
-                  ? `${data.total} ${data.total === 1 ? "build" : "builds"}${stops ? `, ${stops} ${stops === 1 ? "stop" : "stops"} to clear${data.builds.length < data.total ? ` in the ${data.builds.length} shown` : ""}` : ""}`
+                  ? `${data.total} ${data.total === 1 ? "build" : "builds"}${stops ? say.toClearShown(stops, data.builds.length, data.total) : ""}`
                   : garages?.length === 0
                     ? ""
-                    : "Opening…"}
+                    : say.opening}
               </p>
               <span className="desk:hidden">
                 <UnitSwitch />
               </span>
               {garage && <ImportFile garageId={garage.id} />}
               <Link to="/start" className="btn go">
-                Start a build
+                {say.startABuild}
               </Link>
             </div>
             {overview.isError && (
               <p role="alert" className="p-5">
-                The garage cannot be read just now. Reload to try again.
+                {say.theGarageCannotBe}
               </p>
             )}
             {garages?.length === 0 && (
               <div className="grid max-w-[52ch] gap-2 p-5">
-                <h2 className="text-[21px]">You belong to no garage</h2>
-                <p className="text-ink2">Make one of your own, or open the link of an invitation to another.</p>
+                <h2 className="text-[21px]">{say.youBelongToNo}</h2>
+                <p className="text-ink2">{say.makeOneOfYour}</p>
                 <NewGarage />
               </div>
             )}
             {data && data.builds.length === 0 && (
               <div className="grid justify-items-center gap-3 px-6 py-14 text-center">
                 <MachineDrawing family="ride-on car" width={220} />
-                <h2 className="text-[21px]">An empty garage, and a good afternoon for it</h2>
-                <p className="max-w-[52ch] text-ink2">
-                  Say what machine you have and which packs are on the shelf. In about two minutes you see how fast each
-                  arrangement goes, how long, and what would stop it.
-                </p>
+                <h2 className="text-[21px]">{say.anEmptyGarageAnd}</h2>
+                <p className="max-w-[52ch] text-ink2">{say.sayWhatMachineYou}</p>
                 <Link to="/start" className="btn go">
-                  Start your first build
+                  {say.startYourFirstBuild}
                 </Link>
               </div>
             )}
@@ -221,14 +219,14 @@ export function GarageHome() {
             {data && data.builds.length < data.total && (
               <p className="p-5 text-center">
                 <button type="button" className="btn" onClick={() => setLimit(limit + PAGE)}>
-                  Show more of the {data.total} builds
+                  {say.showMoreOfThe(data.total)}
                 </button>
               </p>
             )}
           </main>
           <aside
             className="border-l border-line bg-paper px-5 py-4 max-wide:border-t max-wide:border-l-0"
-            aria-label="Rack and riders"
+            aria-label={say.rackAndRiders}
           >
             {data && <Rack garageId={data.garage.id} parts={data.rack} />}
             {data && <Riders garageId={data.garage.id} riders={data.riders} />}

@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { client, Failed, type Garage, unwrap } from "../api/client";
 import { chooseGarage, useGarages } from "../lib/garage";
+import { garages as say } from "../texts/garage";
 import { Dialog } from "../ui/Dialog";
 import { Trouble } from "../ui/Trouble";
 
@@ -29,14 +30,14 @@ export function NewGarage() {
       <div className="flex gap-2">
         <input
           className="input flex-1"
-          aria-label="Name of another garage"
-          placeholder="Another garage, such as the club's"
+          aria-label={say.nameOfAnotherGarage}
+          placeholder={say.anotherGarageSuchAs}
           maxLength={60}
           value={name}
           onChange={(e) => setName(e.target.value)}
         />
         <button type="submit" className="btn" disabled={!name.trim() || make.isPending}>
-          Make it
+          {say.makeIt}
         </button>
       </div>
       <Trouble error={make.error} />
@@ -56,18 +57,8 @@ function Leaving({ garage, close }: { garage: Garage; close: () => void }) {
   });
   const alone = go.error instanceof Failed && go.error.error.code === "last_one";
   return (
-    <Dialog
-      open
-      onOpenChange={close}
-      title={`Leave ${garage.name}?`}
-      description="Its machines stay with those who belong to it. Who is its last member takes it along: then all its builds are gone for good."
-    >
-      <p className="mb-3">
-        <a className="underline underline-offset-2" href={`/api/garages/${garage.id}/export`} download>
-          Take all of it along as one file
-        </a>{" "}
-        first, if you may want it later.
-      </p>
+    <Dialog open onOpenChange={close} title={say.leaveAsked(garage.name)} description={say.itsMachinesStayWith}>
+      <p className="mb-3">{say.takeAllOfIt(`/api/garages/${garage.id}/export`)}</p>
       <form
         onSubmit={(event: FormEvent) => {
           event.preventDefault();
@@ -77,7 +68,7 @@ function Leaving({ garage, close }: { garage: Garage; close: () => void }) {
         {alone && (
           <input
             className="input"
-            aria-label="Name of the garage, once more"
+            aria-label={say.nameOfTheGarage}
             placeholder={garage.name}
             value={confirm}
             onChange={(e) => setConfirm(e.target.value)}
@@ -86,10 +77,10 @@ function Leaving({ garage, close }: { garage: Garage; close: () => void }) {
         <Trouble error={go.error} />
         <div className="mt-3 flex justify-end gap-2">
           <button type="button" className="btn" onClick={close}>
-            Stay
+            {say.stay}
           </button>
           <button type="submit" className="btn hot" disabled={go.isPending || (alone && confirm.trim() !== garage.name)}>
-            {alone ? "Delete it and leave" : "Leave it"}
+            {alone ? say.deleteItAndLeave : say.leaveIt}
           </button>
         </div>
       </form>
@@ -102,46 +93,43 @@ export function Garages({ here }: { here: number }) {
   const [leaving, setLeaving] = useState<Garage | null>(null);
   return (
     <details className="mt-5">
-      <summary className="font-head text-[15px] font-bold">Garages</summary>
+      <summary className="font-head text-[15px] font-bold">{say.garages}</summary>
       <ul className="mt-2">
         {garages.map((one) => (
           <li key={one.id} className="flex flex-wrap items-center gap-x-3 border-b border-line py-1.5 text-small">
             <b className="min-w-0 basis-full break-words text-base">
-              {one.name} {one.id === here && <span className="font-normal text-ink3">(here)</span>}
+              {one.name} {one.id === here && <span className="font-normal text-ink3">{say.here}</span>}
             </b>
             {one.id !== here && (
               <button
                 type="button"
                 className="underline underline-offset-2"
-                aria-label={`Go to ${one.name}`}
+                aria-label={say.goTo(one.name)}
                 onClick={() => chooseGarage(one.id)}
               >
-                Go there
+                {say.goThere}
               </button>
             )}
             <a
               className="underline underline-offset-2"
-              aria-label={`Save all of ${one.name} as one file`}
+              aria-label={say.saveAllOfAs(one.name)}
               href={`/api/garages/${one.id}/export`}
               download
             >
-              Save as file
+              {say.saveAsFile}
             </a>
             <button
               type="button"
               className="underline underline-offset-2"
-              aria-label={`Leave ${one.name}`}
+              aria-label={say.leaveNamed(one.name)}
               onClick={() => setLeaving(one)}
             >
-              Leave…
+              {say.leave}
             </button>
           </li>
         ))}
       </ul>
-      <p className="mt-1 text-small text-ink2">
-        The file holds every build with its whole history, riders, rack and house rules. Import reads it in again, here or
-        elsewhere.
-      </p>
+      <p className="mt-1 text-small text-ink2">{say.theFileHoldsEvery}</p>
       <NewGarage />
       {leaving && <Leaving garage={leaving} close={() => setLeaving(null)} />}
     </details>

@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { client, unwrap } from "../api/client";
+import { household as say } from "../texts/garage";
 import { Trouble } from "../ui/Trouble";
 import { Invitations } from "./Invitations";
 import { ROLES, type Role } from "./roles";
@@ -35,19 +36,19 @@ function EmergencyNumber({ garageId }: { garageId: number }) {
       }}
     >
       <label className="flex-1">
-        <span className="block text-small font-bold text-ink2">Emergency number, shown under Trouble</span>
+        <span className="block text-small font-bold text-ink2">{say.emergencyNumberShownUnder}</span>
         <input
           className="input"
           inputMode="tel"
           autoComplete="off"
-          placeholder="such as 112 or 911"
+          placeholder={say.suchAs112Or}
           value={typed ?? known}
           onChange={(e) => setTyped(e.target.value)}
         />
         <Trouble error={save.error} />
       </label>
       <button type="submit" className="btn" disabled={save.isPending || typed === undefined || typed === known}>
-        Keep
+        {say.keep}
       </button>
     </form>
   );
@@ -106,18 +107,18 @@ export function Household({ garageId }: { garageId: number }) {
   const trouble = add.error ?? remove.error ?? changeRole.error ?? leave.error;
   return (
     <details className="mt-5" onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className="font-head text-[15px] font-bold">Household</summary>
+      <summary className="font-head text-[15px] font-bold">{say.household}</summary>
       <EmergencyNumber garageId={garageId} />
       <ul className="mt-2">
         {list.map((m) => (
           <li key={m.id} className="flex min-h-9 items-center gap-2 border-b border-line py-1">
             <b className="min-w-0 flex-1 truncate">
-              {m.username} {m.you && <span className="font-normal text-ink3">(you)</span>}
+              {m.username} {m.you && <span className="font-normal text-ink3">{say.you}</span>}
             </b>
             {owner ? (
               <select
                 className="input !min-h-9 w-auto"
-                aria-label={`What ${m.username} may do`}
+                aria-label={say.whatMayDo(m.username)}
                 value={m.role}
                 onChange={(e) => changeRole.mutate({ id: m.id, role: e.target.value as Role })}
               >
@@ -134,7 +135,7 @@ export function Household({ garageId }: { garageId: number }) {
               <button
                 type="button"
                 className="btn quiet !min-h-7 !px-2"
-                aria-label={`Take ${m.username} out`}
+                aria-label={say.takeOut(m.username)}
                 onClick={() => remove.mutate(m.id)}
               >
                 ×
@@ -152,20 +153,20 @@ export function Household({ garageId }: { garageId: number }) {
             add.mutate();
           }}
         >
-          <p className="text-small text-ink2">Somebody else works on these builds? Make the name and a first password.</p>
+          <p className="text-small text-ink2">{say.somebodyElseWorksOn}</p>
           <div className="grid grid-cols-2 gap-2">
             <input
               className="input"
-              aria-label="Name to sign in with"
-              placeholder="Name"
+              aria-label={say.nameToSignIn}
+              placeholder={say.name}
               autoComplete="off"
               value={name}
               onChange={(e) => setName(e.target.value)}
             />
             <input
               className="input"
-              aria-label="First password"
-              placeholder="Password"
+              aria-label={say.firstPassword}
+              placeholder={say.password}
               type="password"
               autoComplete="new-password"
               value={password}
@@ -173,16 +174,16 @@ export function Household({ garageId }: { garageId: number }) {
             />
           </div>
           <button type="submit" className="btn" disabled={!name.trim() || !password || add.isPending}>
-            Let them in
+            {say.letThemIn}
           </button>
         </form>
       )}
       <Trouble error={trouble} />
       {session.data?.demo ? (
-        <p className="mt-2 text-small text-ink3">This is the demo garage: it opens without signing in.</p>
+        <p className="mt-2 text-small text-ink3">{say.thisIsTheDemo}</p>
       ) : (
         <button type="button" className="btn mt-3" disabled={leave.isPending} onClick={() => leave.mutate()}>
-          Sign out
+          {say.signOut}
         </button>
       )}
       {open && owner && <Invitations garageId={garageId} />}

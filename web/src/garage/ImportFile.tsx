@@ -4,16 +4,16 @@ import { Upload } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { type ApiError, client, Failed, type Import, unwrap } from "../api/client";
 import { useSettings } from "../lib/settings";
-import { sentence } from "../lib/units";
 import { upload } from "../lib/upload";
-import { countWords } from "../lib/useStanding";
+import { importFile as say } from "../texts/garage";
+import { sentence } from "../texts/units";
 import { Dialog } from "../ui/Dialog";
 import { FilePick } from "../ui/FilePick";
 
 const LOOK_MS = 700;
 const SHOWN = 20;
 const underWay = (job: Import) => job.state === "waiting" || job.state === "checking" || job.state === "storing";
-const WORDS: Partial<Record<Import["state"], string>> = { waiting: "Waiting its turn", checking: "Checking", storing: "Storing" };
+const WORDS: Partial<Record<Import["state"], string>> = say.words;
 
 export function ImportFile({ garageId }: { garageId: number }) {
   const queryClient = useQueryClient();
@@ -34,7 +34,7 @@ export function ImportFile({ garageId }: { garageId: number }) {
       return unwrap(client.POST("/api/garages/{garage_id}/imports", { params: { path }, body: { upload: sent } }));
     },
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ["imports"] }),
-    onError: (error) => setRefused(error instanceof Failed ? error.error : { code: "failed", message: "That did not work." }),
+    onError: (error) => setRefused(error instanceof Failed ? error.error : { code: "failed", message: say.thatDidNotWork }),
     onSettled: () => setSending(null),
   });
   const away = useMutation({
@@ -60,16 +60,18 @@ export function ImportFile({ garageId }: { garageId: number }) {
   return (
     <>
       <FilePick
-        label="File of a build or a garage"
+        label={say.fileOfABuild}
         accept=".json,.zip,application/json,application/zip"
         busy={load.isPending}
         onFile={load.mutate}
       >
-        <Upload size={15} aria-hidden="true" /> Import
+        <Upload size={15} aria-hidden="true" /> {say.import}
       </FilePick>
       {(sending || running.length > 0) && (
-        <ul className="order-last basis-full" aria-label="Being read in">
-          {sending && <Progress name={sending.name} words="Sending" share={sending.share} stop={() => halt.current?.abort()} />}
+        <ul className="order-last basis-full" aria-label={say.beingReadIn}>
+          {sending && (
+            <Progress name={sending.name} words={say.sending} share={sending.share} stop={() => halt.current?.abort()} />
+          )}
           {running.map((job) => (
             <Progress
               key={job.id}
@@ -98,7 +100,7 @@ function Progress({ name, words, share, stop }: { name: string; words: string; s
       <progress className="w-40" max={100} value={percent} aria-label={`${words} ${name}`} />
       <span className="w-10 text-right">{percent} %</span>
       <button type="button" className="underline underline-offset-2" onClick={stop}>
-        Stop
+        {say.stop}
       </button>
     </li>
   );
@@ -108,7 +110,7 @@ function Refusal({ name, error, close }: { name: string; error: ApiError; close:
   const { units } = useSettings();
   const problems = error.problems ?? [];
   return (
-    <Dialog open onOpenChange={close} title="Nothing was imported" description={sentence(error.message, units)}>
+    <Dialog open onOpenChange={close} title={say.nothingWasImported} description={sentence(error.message, units)}>
       {name && <p className="mb-2 break-words text-ink2">{name}</p>}
       <ul className="list-disc pl-5">
         {problems.slice(0, SHOWN).map((p) => (
@@ -117,7 +119,7 @@ function Refusal({ name, error, close }: { name: string; error: ApiError; close:
           </li>
         ))}
       </ul>
-      {problems.length > SHOWN && <p className="mt-1 text-small text-ink2">and {problems.length - SHOWN} more</p>}
+      {problems.length > SHOWN && <p className="mt-1 text-small text-ink2">{say.andMoreProblems(problems.length - SHOWN)}</p>}
       {error.hint && <p className="mt-2">{error.hint}</p>}
     </Dialog>
   );
@@ -129,23 +131,18 @@ function CameIn({ job, close }: { job: Import; close: () => void }) {
   if (!came) return null;
   const archive = came.members.length > 0;
   return (
-    <Dialog
-      open
-      onOpenChange={close}
-      title="It is in the garage"
-      description={`${countWords(came.builds.length, "build")} from ${job.name}.`}
-    >
+    <Dialog open onOpenChange={close} title={say.itIsInThe} description={say.from(came.builds.length, job.name)}>
       <ul className="list-disc pl-5">
         {came.builds.slice(0, SHOWN).map((one) => (
           <li key={one.id} className="break-words">
             {one.name}
           </li>
         ))}
-        {came.builds.length > SHOWN && <li>and {came.builds.length - SHOWN} more</li>}
+        {came.builds.length > SHOWN && <li>{say.andMoreBuilds(came.builds.length - SHOWN)}</li>}
       </ul>
       {came.left_out.length > 0 && (
         <section className="mt-2 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2">
-          <p className="font-bold">Left out, because it could not be read:</p>
+          <p className="font-bold">{say.leftOutBecauseIt}</p>
           <ul className="list-disc pl-5">
             {came.left_out.map((one) => (
               <li key={one.file}>
@@ -163,19 +160,10 @@ function CameIn({ job, close }: { job: Import; close: () => void }) {
       {archive && (
         <>
           <p className="mt-2">
-            {came.riders + came.parts === 0
-              ? "Its riders and parts were here already."
-              : `New here: ${countWords(came.riders, "rider")} and ${countWords(came.parts, "part")} on the rack. What was here already was not added again.`}
+            {came.riders + came.parts === 0 ? say.itsRidersAndParts : say.newHereAndOn(came.riders, came.parts)}
           </p>
-          <p className="mt-1">
-            {came.rules
-              ? "Its units, house rules and emergency number are this garage's now."
-              : "Units, house rules and emergency number of this garage stay as they are."}
-          </p>
-          <p className="mt-1 text-ink2">
-            It was the garage of {came.members.join("; ")}. Their names stay with what they did; they get in here by invitation
-            only.
-          </p>
+          <p className="mt-1">{came.rules ? say.itsUnitsHouseRules : say.unitsHouseRulesAnd}</p>
+          <p className="mt-1 text-ink2">{say.itWasTheGarage(came.members.join("; "))}</p>
         </>
       )}
     </Dialog>

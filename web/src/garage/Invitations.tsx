@@ -3,7 +3,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../api/client";
 import { JOIN } from "../door/Join";
-import { day, OnceLink } from "../ui/OnceLink";
+import { invitations as say } from "../texts/garage";
+import { OnceLink } from "../ui/OnceLink";
 import { Trouble } from "../ui/Trouble";
 import { ROLES, type Role } from "./roles";
 
@@ -36,11 +37,11 @@ export function Invitations({ garageId }: { garageId: number }) {
   const link = invite.data ? `${window.location.origin}/${JOIN}${invite.data.token}` : "";
   return (
     <>
-      <h3 className="mt-3 text-small font-bold text-ink2">Invite by a link</h3>
+      <h3 className="mt-3 text-small font-bold text-ink2">{say.inviteByALink}</h3>
       <div className="flex flex-wrap items-center gap-2">
         <select
           className="input w-auto flex-1"
-          aria-label="As what"
+          aria-label={say.asWhat}
           value={role}
           onChange={(e) => setRole(e.target.value as Role)}
         >
@@ -50,35 +51,32 @@ export function Invitations({ garageId }: { garageId: number }) {
             </option>
           ))}
         </select>
-        <select className="input w-auto" aria-label="Good for" value={days} onChange={(e) => setDays(Number(e.target.value))}>
+        <select className="input w-auto" aria-label={say.goodFor} value={days} onChange={(e) => setDays(Number(e.target.value))}>
           {[1, 7, 30].map((n) => (
             <option key={n} value={n}>
-              {n === 1 ? "1 day" : `${n} days`}
+              {n === 1 ? say.n1Day : say.days(n)}
             </option>
           ))}
         </select>
         <button type="button" className="btn" disabled={invite.isPending} onClick={() => invite.mutate()}>
-          Make the link
+          {say.makeTheLink}
         </button>
       </div>
       <Trouble error={invite.error ?? back.error ?? open.error} />
-      {link && <OnceLink link={link} words="Shown this once. Whoever has it gets in, one account and no more." />}
+      {link && <OnceLink link={link} words={say.shownThisOnceWhoever} />}
       <ul>
         {open.data?.map((one) => (
           <li key={one.id} className="flex items-center gap-2 border-b border-line py-1">
             <span className="min-w-0 flex-1">
-              {one.role}{" "}
-              <span className="text-small text-ink3">
-                made {day(one.created)}, good until {day(one.expires)}
-              </span>
+              {one.role} <span className="text-small text-ink3">{say.madeGoodUntil(one.created, one.expires)}</span>
             </span>
             <button
               type="button"
               className="text-small underline underline-offset-2"
-              aria-label={`Take the invitation of a ${one.role} of ${day(one.created)} back`}
+              aria-label={say.takeTheInvitationOf(one.role, one.created)}
               onClick={() => back.mutate(one.id)}
             >
-              Take back
+              {say.takeBack}
             </button>
           </li>
         ))}

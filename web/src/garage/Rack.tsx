@@ -4,22 +4,23 @@ import { useState } from "react";
 import { client, type Garage, type RackPart, type Rider, type HouseRules as Rules, unwrap } from "../api/client";
 import { useBinned } from "../bin/Undo";
 import { useSettings } from "../lib/settings";
-import { parseNumber, withUnit } from "../lib/units";
+import { rack as say } from "../texts/garage";
+import { parseNumber, withUnit } from "../texts/units";
 import { Dialog } from "../ui/Dialog";
 import { Alert, Trouble } from "../ui/Trouble";
 
 const KINDS: [string, string][] = [
-  ["packs", "Packs"],
-  ["fuses", "Fuses"],
-  ["wires", "Wire"],
-  ["plugs", "Plugs"],
-  ["controllers", "Controllers"],
-  ["chargers", "Chargers"],
-  ["guards", "Guards"],
-  ["motors", "Motors"],
-  ["gearboxes", "Gearboxes"],
-  ["wheels", "Wheels"],
-  ["plug colours", "Plug colours"],
+  ["packs", say.packs],
+  ["fuses", say.fuses],
+  ["wires", say.wire],
+  ["plugs", say.plugs],
+  ["controllers", say.controllers],
+  ["chargers", say.chargers],
+  ["guards", say.guards],
+  ["motors", say.motors],
+  ["gearboxes", say.gearboxes],
+  ["wheels", say.wheels],
+  ["plug colours", say.plugColours],
 ];
 
 function useRefresh() {
@@ -57,15 +58,10 @@ function AddPart({ garageId, close }: { garageId: number; close: () => void }) {
   });
   const bad = quantity === undefined || !Number.isInteger(quantity) || quantity < 1;
   return (
-    <Dialog
-      open
-      onOpenChange={close}
-      title="Add a part"
-      description="What lies on the shelf is taken off the list of parts to buy."
-    >
+    <Dialog open onOpenChange={close} title={say.addAPart} description={say.whatLiesOnThe}>
       <div className="grid gap-3">
         <label className="block">
-          <span className="mb-1 block text-small font-bold text-ink2">Kind</span>
+          <span className="mb-1 block text-small font-bold text-ink2">{say.kind}</span>
           <select className="input" value={kind} onChange={(e) => setKind(e.target.value)}>
             {KINDS.filter(([k]) => catalogue.data?.[k]).map(([k, words]) => (
               <option key={k} value={k}>
@@ -75,7 +71,7 @@ function AddPart({ garageId, close }: { garageId: number; close: () => void }) {
           </select>
         </label>
         <label className="block">
-          <span className="mb-1 block text-small font-bold text-ink2">Part</span>
+          <span className="mb-1 block text-small font-bold text-ink2">{say.part}</span>
           <select className="input" value={picked?.id ?? ""} onChange={(e) => setId(e.target.value)}>
             {entries.map((e) => (
               <option key={e.id} value={e.id}>
@@ -85,7 +81,7 @@ function AddPart({ garageId, close }: { garageId: number; close: () => void }) {
           </select>
         </label>
         <label className="block">
-          <span className="mb-1 block text-small font-bold text-ink2">How many</span>
+          <span className="mb-1 block text-small font-bold text-ink2">{say.howMany}</span>
           <input
             className="input"
             inputMode="numeric"
@@ -94,10 +90,10 @@ function AddPart({ garageId, close }: { garageId: number; close: () => void }) {
             aria-invalid={bad || undefined}
           />
         </label>
-        {bad && <Alert className="">Enter a whole number from 1.</Alert>}
+        {bad && <Alert className="">{say.enterAWholeNumber}</Alert>}
         <Trouble error={add.error} className="" />
         <button type="button" className="btn go" disabled={add.isPending || bad} onClick={() => add.mutate()}>
-          Put it on the rack
+          {say.putItOnThe}
         </button>
       </div>
     </Dialog>
@@ -137,14 +133,14 @@ export function Rack({ garageId, parts }: { garageId: number; parts: RackPart[] 
   });
   const kinds = KINDS.filter(([k]) => parts.some((p) => p.kind === k));
   return (
-    <section aria-label="Rack">
+    <section aria-label={say.rack}>
       <div className="mb-2 flex items-center justify-between">
-        <h2 className="text-[21px]">Rack</h2>
+        <h2 className="text-[21px]">{say.rack}</h2>
         <button type="button" className="btn" onClick={() => setAdding(true)}>
-          Add a part
+          {say.addAPart}
         </button>
       </div>
-      {parts.length === 0 && <p className="text-ink2">Nothing on the rack yet. Parts you own are not on the list to buy.</p>}
+      {parts.length === 0 && <p className="text-ink2">{say.nothingOnTheRack}</p>}
       {kinds.map(([kind, words]) => (
         <div key={kind} className="mb-3">
           <h3 className="mb-1 text-[13.5px]">{words}</h3>
@@ -161,7 +157,7 @@ export function Rack({ garageId, parts }: { garageId: number; parts: RackPart[] 
                     <button
                       type="button"
                       className="btn !min-h-7 !px-2"
-                      aria-label={`One ${part.label} less`}
+                      aria-label={say.oneLess(part.label)}
                       onClick={() => change.mutate({ part, quantity: part.quantity - 1 })}
                     >
                       −
@@ -170,7 +166,7 @@ export function Rack({ garageId, parts }: { garageId: number; parts: RackPart[] 
                     <button
                       type="button"
                       className="btn !min-h-7 !px-2"
-                      aria-label={`One ${part.label} more`}
+                      aria-label={say.oneMore(part.label)}
                       onClick={() => change.mutate({ part, quantity: part.quantity + 1 })}
                     >
                       +
@@ -219,8 +215,8 @@ export function Riders({ garageId, riders }: { garageId: number; riders: Rider[]
     },
   });
   return (
-    <section aria-label="Riders" className="mt-5">
-      <h2 className="mb-2 text-[21px]">Riders</h2>
+    <section aria-label={say.riders} className="mt-5">
+      <h2 className="mb-2 text-[21px]">{say.riders}</h2>
       <ul>
         {riders.map((r) => {
           const mass = (r.document.mass_kg as { value?: number } | null)?.value;
@@ -228,12 +224,12 @@ export function Riders({ garageId, riders }: { garageId: number; riders: Rider[]
             <li key={r.id} className="flex items-center gap-2 border-b border-line py-1">
               <b className="flex-1">{r.name}</b>
               <span className="text-ink2">
-                {r.document.age_years ? `${r.document.age_years} years` : ""} {mass ? `· ${withUnit(mass, "mass", units)}` : ""}
+                {r.document.age_years ? say.years(r.document.age_years) : ""} {mass ? `· ${withUnit(mass, "mass", units)}` : ""}
               </span>
               <button
                 type="button"
                 className="btn quiet !min-h-7 !px-2"
-                aria-label={`Remove ${r.name}`}
+                aria-label={say.remove(r.name)}
                 onClick={() => remove.mutate(r)}
               >
                 ×
@@ -251,25 +247,25 @@ export function Riders({ garageId, riders }: { garageId: number; riders: Rider[]
       >
         <input
           className="input"
-          placeholder="Name"
-          aria-label="Rider's name"
+          placeholder={say.name}
+          aria-label={say.ridersName}
           value={name}
           onChange={(e) => setName(e.target.value)}
         />
         <input
           className="input"
-          placeholder="Age"
-          aria-label="Rider's age"
+          placeholder={say.age}
+          aria-label={say.ridersAge}
           aria-invalid={bad || undefined}
           inputMode="numeric"
           value={age}
           onChange={(e) => setAge(e.target.value)}
         />
         <button type="submit" className="btn" disabled={!name.trim() || bad || add.isPending}>
-          Add
+          {say.add}
         </button>
       </form>
-      {bad && <Alert>Enter the age in years, such as 8, or leave it empty.</Alert>}
+      {bad && <Alert>{say.enterTheAgeIn}</Alert>}
       <Trouble error={add.error} />
     </section>
   );
@@ -284,66 +280,66 @@ const SCHOOLS: {
 }[] = [
   {
     key: "wire_school",
-    label: "Fuse and wire",
-    why: "A fuse lets a third more than its rating through for minutes: the careful school looks at how hot the wire gets meanwhile.",
+    label: say.fuseAndWire,
+    why: say.aFuseLetsA,
     options: [
-      ["careful", "careful: the fuse opens before the wire is too hot"],
-      ["common", "common: rating up to what the wire stands"],
+      ["careful", say.carefulTheFuseOpens],
+      ["common", say.commonRatingUpTo],
     ],
   },
   {
     key: "wire_table",
-    label: "Wire table",
-    why: "Vehicle leads lie in free air in short runs; building wire is counted for walls and is far more cautious.",
+    label: say.wireTable,
+    why: say.vehicleLeadsLieIn,
     options: [
-      ["vehicle", "vehicle table, bundled and derated"],
-      ["building", "building wire"],
+      ["vehicle", say.vehicleTableBundledAnd],
+      ["building", say.buildingWire],
     ],
   },
   {
     key: "sole_main_fuse",
-    label: "Fuses at a single pack",
-    why: "With one row the main fuse close to the pack guards all that lies behind it. Rows side by side need their own in any school.",
+    label: say.fusesAtASingle,
+    why: say.withOneRowThe,
     options: [
-      [true, "one main fuse close to the pack"],
-      [false, "one at the pack and a main fuse"],
+      [true, say.oneMainFuseClose],
+      [false, say.oneAtThePack],
     ],
   },
   {
     key: "guard",
-    label: "Low-volt guard",
-    why: "A module acts when nobody looks; a child does not watch a voltmeter.",
+    label: say.lowVoltGuard,
+    why: say.aModuleActsWhen,
     options: [
-      ["module", "a module that switches off"],
-      ["voltmeter", "watching a voltmeter is enough"],
+      ["module", say.aModuleThatSwitches],
+      ["voltmeter", say.watchingAVoltmeterIs],
     ],
   },
   {
     key: "joints",
-    label: "Joints",
-    why: "Twist caps are made for walls that stand still. A machine that shakes loosens them, and a loose joint burns.",
+    label: say.joints,
+    why: say.twistCapsAreMade,
     options: [
-      ["made fast", "crimped or soldered; twist caps are flagged"],
-      ["any", "twist caps are only noted"],
+      ["made fast", say.crimpedOrSolderedTwist],
+      ["any", say.twistCapsAreOnly],
     ],
   },
   {
     key: "overvolt_limit",
-    label: "Volts over the motor's plate",
-    why: "One step up, about half more, is fine if run briefly and cooled; beyond it the heat model must clear the course.",
+    label: say.voltsOverTheMotors,
+    why: say.oneStepUpAbout,
     options: [
-      [1.5, "one step up, to 1.5 times"],
-      [1.25, "a little, to 1.25 times"],
-      [2, "to twice, with the heat watched"],
+      [1.5, say.oneStepUpTo],
+      [1.25, say.aLittleTo1],
+      [2, say.toTwiceWithThe],
     ],
   },
   {
     key: "brake_cut_off",
-    label: "Brake cut-off",
-    why: "The lever that stops the motor is the rider's last word when the throttle sticks.",
+    label: say.brakeCutOff,
+    why: say.theLeverThatStops,
     options: [
-      ["keep", "keep it wired"],
-      ["relaxed", "it may be left out"],
+      ["keep", say.keepItWired],
+      ["relaxed", say.itMayBeLeft],
     ],
   },
 ];
@@ -359,10 +355,8 @@ export function HouseRules({ garage }: { garage: Garage }) {
   });
   return (
     <details className="mt-5">
-      <summary className="font-head text-[15px] font-bold">House rules</summary>
-      <p className="my-2 text-small text-ink2">
-        Where practitioners differ, these say which school speaks here. A stop on which all agree stays.
-      </p>
+      <summary className="font-head text-[15px] font-bold">{say.houseRules}</summary>
+      <p className="my-2 text-small text-ink2">{say.wherePractitionersDifferThese}</p>
       {SCHOOLS.map((s) => (
         <div key={s.key} className="mb-3">
           <label className="block">

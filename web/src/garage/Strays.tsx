@@ -2,21 +2,19 @@
 import { useState } from "react";
 import { forget, type Stray, strays } from "../lib/drafts";
 import { saveAs } from "../lib/saveAs";
+import { strays as say } from "../texts/garage";
 
 export function Strays() {
   const [found, setFound] = useState<Stray[]>(strays);
   if (found.length === 0) return null;
   return (
-    <section className="border-b border-strong bg-ambertint px-5 py-3" aria-label="Unsaved work of another garage">
-      <p className="max-w-[70ch]">
-        <b>On this device lies unsaved work of another database or account.</b> It is not put into any setup here. Keep it as a
-        file, and type what you need of it.
-      </p>
+    <section className="border-b border-strong bg-ambertint px-5 py-3" aria-label={say.unsavedWorkOfAnother}>
+      <p className="max-w-[70ch]">{say.onThisDeviceLies}</p>
       <ul className="mt-2 flex flex-wrap gap-2">
         {found.map((stray) => (
           <li key={stray.key} className="flex items-center gap-2">
             <button type="button" className="btn" onClick={() => saveAs(stray.text, stray.name, "application/json")}>
-              Keep {stray.name}
+              {say.keep(stray.name)}
             </button>
             <button
               type="button"
@@ -26,7 +24,7 @@ export function Strays() {
                 setFound(strays());
               }}
             >
-              Throw {stray.name} away
+              {say.throwAway(stray.name)}
             </button>
           </li>
         ))}

@@ -1,8 +1,10 @@
 /** What members of a garage may do. */
+import { roles as say } from "../texts/garage";
+
 export type Role = "owner" | "builder" | "viewer";
 
 export const ROLES: readonly [Role, string][] = [
-  ["owner", "everything, and who belongs to it"],
-  ["builder", "all work on the machines"],
-  ["viewer", "looks, changes nothing"],
+  ["owner", say.everythingAndWhoBelongs],
+  ["builder", say.allWorkOnThe],
+  ["viewer", say.looksChangesNothing],
 ];

@@ -1,6 +1,6 @@
 /** Units of the garage and light or dark, for every screen. */
 import { createContext, type ReactNode, useContext, useEffect, useState } from "react";
-import { IMPERIAL, type UnitChoice } from "./units";
+import { IMPERIAL, type UnitChoice } from "../texts/units";
 
 type Theme = "light" | "dark";
 interface Settings {

@@ -1,5 +1,6 @@
 /** Sends a file part by part: a large one needs no large request, and goes on where it was when the line breaks. */
 import { client, Failed, sendPart, unwrap } from "../api/client";
+import { upload as say } from "../texts/lib";
 
 /** What is waited for a line or a server to come back, try after try. */
 const WAITS_MS = [500, 1000, 2000, 5000, 10_000];
@@ -12,7 +13,7 @@ export async function upload(file: File, told: (share: number) => void, signal?:
   while (received < file.size) {
     if (signal?.aborted) {
       await client.DELETE("/api/uploads/{upload_id}", { params: { path: { upload_id: made.id } } });
-      throw new Failed({ code: "stopped", message: "Stopped. Nothing was read in." }, 0);
+      throw new Failed({ code: "stopped", message: say.stoppedNothingWasRead }, 0);
     }
     try {
       received = await sendPart(made.id, received, file.slice(received, received + made.most_part));

@@ -1,6 +1,7 @@
 /** What stands open of a saved setup, and which steps that locks. All of it is the server's word. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { client, type SetupRow, type Standing, unwrap } from "../api/client";
+import { useStanding as say } from "../texts/lib";
 
 export function useStanding(buildId: number, row: SetupRow): Standing | undefined {
   const query = useQuery({
@@ -13,7 +14,7 @@ export function useStanding(buildId: number, row: SetupRow): Standing | undefine
   return query.data;
 }
 
-export const GATE_WORDS = { plan: "the plan", power: "first power", ride: "the first ride" } as const;
+export const GATE_WORDS = say.gateWords;
 
 /** Why a step may not be done yet; empty when it may. */
 export const reasonsOf = (standing: Standing | undefined, step: string) =>
@@ -25,5 +26,3 @@ export function openOf(findings: { severity: string; gate?: string | null; key: 
   const open = findings.filter((f) => f.severity === "stop" && !said.has(f.key));
   return { stops: open.filter((f) => f.gate === "plan").length, looks: open.filter((f) => f.gate !== "plan").length };
 }
-
-export const countWords = (count: number, one: string, many = `${one}s`) => `${count} ${count === 1 ? one : many}`;

@@ -4,10 +4,10 @@ import { useEffect, useState } from "react";
 import { client, type Looked, unwrap } from "../api/client";
 import { DoorCard } from "../door/Door";
 import { useSettings } from "../lib/settings";
-import { IMPERIAL, sentence, withUnit } from "../lib/units";
 import { H, SheetView } from "../sheet/SheetView";
+import { look as say } from "../texts/look";
+import { IMPERIAL, sentence, withUnit } from "../texts/units";
 import { Glyph } from "../ui/Glyph";
-import { day } from "../ui/OnceLink";
 import { Trouble } from "../ui/Trouble";
 
 export function Look({ token }: { token: string }) {
@@ -25,10 +25,10 @@ export function Look({ token }: { token: string }) {
   }, [units, setUnits]);
   if (!told.data)
     return (
-      <DoorCard title="A build to look at" line={told.isPending ? "Working it out…" : ""} go={() => window.location.assign("/")}>
+      <DoorCard title={say.aBuildToLook} line={told.isPending ? say.workingItOut : ""} go={() => window.location.assign("/")}>
         <Trouble error={told.error} className="mb-4" />
         <button type="submit" className="btn w-full">
-          To the front door
+          {say.toTheFrontDoor}
         </button>
       </DoorCard>
     );
@@ -55,27 +55,23 @@ export function Look({ token }: { token: string }) {
       data={data}
       tools={
         <div className="noprint mb-4 flex flex-wrap items-center gap-2">
-          <p className="min-w-0 flex-1 basis-60 text-small text-ink2">
-            To look at, not to change; until {day(told.data.expires)}. Riders and who did what stay unnamed. What you see wrong,
-            tell whoever sent you the link.
-          </p>
+          <p className="min-w-0 flex-1 basis-60 text-small text-ink2">{say.toLookAtNot(told.data.expires)}</p>
           {build.setups.length > 1 && (
             <select
               className="input w-auto"
-              aria-label="Setup"
+              aria-label={say.setup}
               value={setup_id}
               onChange={(e) => setSetup(Number(e.target.value))}
             >
               {build.setups.map((one) => (
                 <option key={one.id} value={one.id}>
-                  {one.name}
-                  {one.in_use ? ", in use" : one.is_baseline ? ", baseline" : ""}
+                  {one.in_use ? say.inUse(one.name) : one.is_baseline ? say.baseline(one.name) : one.name}
                 </option>
               ))}
             </select>
           )}
           <button type="button" className="btn" onClick={() => window.print()}>
-            Print it
+            {say.printIt}
           </button>
         </div>
       }
@@ -90,8 +86,8 @@ function Rest({ told }: { told: Looked }) {
   const speed = (v: number) => withUnit(v, "speed", units);
   return (
     <>
-      <H>Cautions and notes</H>
-      {cautions.length === 0 && <p className="text-ink2">None.</p>}
+      <H>{say.cautionsAndNotes}</H>
+      {cautions.length === 0 && <p className="text-ink2">{say.none}</p>}
       <ul>
         {cautions.map((f) => (
           <li key={f.key} className="mb-1">
@@ -100,13 +96,12 @@ function Rest({ told }: { told: Looked }) {
           </li>
         ))}
       </ul>
-      <H>Rides that were timed</H>
-      {told.trials.length === 0 && <p className="text-ink2">None yet.</p>}
+      <H>{say.ridesThatWereTimed}</H>
+      {told.trials.length === 0 && <p className="text-ink2">{say.noneYet}</p>}
       <ul>
         {told.trials.map((t) => (
           <li key={t.id}>
-            {day(t.when)}, {t.setup_name}: <b>{speed(t.speed_m_s)}</b>
-            {t.predicted_m_s != null && `, ${speed(t.predicted_m_s)} predicted`}
+            {say.timed(t.when, t.setup_name, speed(t.speed_m_s), t.predicted_m_s == null ? "" : speed(t.predicted_m_s))}
           </li>
         ))}
       </ul>

@@ -2,8 +2,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Build, client, unwrap } from "../api/client";
+import { shareLink as say } from "../texts/look";
 import { Dialog } from "../ui/Dialog";
-import { day, OnceLink } from "../ui/OnceLink";
+import { OnceLink } from "../ui/OnceLink";
 import { Trouble } from "../ui/Trouble";
 import { LOOK } from "./link";
 
@@ -35,55 +36,43 @@ export function ShareLink({ build, close }: { build: Build; close: () => void })
     },
   });
   return (
-    <Dialog
-      open
-      onOpenChange={close}
-      title={`Show ${build.name} to somebody`}
-      description="Whoever has the link sees this build with its figures, findings, steps and timed rides, and can change nothing. Riders and who did what stay unnamed, the rest of the garage stays closed; what you wrote into names of setups and reasons is shown."
-    >
+    <Dialog open onOpenChange={close} title={say.showToSomebody(build.name)} description={say.whoeverHasTheLink}>
       <div className="flex flex-wrap gap-2">
         <input
           className="input flex-1 basis-40"
-          aria-label="For whom"
-          placeholder="For whom, to tell links apart"
+          aria-label={say.forWhom}
+          placeholder={say.forWhomToTell}
           maxLength={60}
           value={note}
           onChange={(e) => setNote(e.target.value)}
         />
-        <select className="input w-auto" aria-label="Good for" value={days} onChange={(e) => setDays(Number(e.target.value))}>
+        <select className="input w-auto" aria-label={say.goodFor} value={days} onChange={(e) => setDays(Number(e.target.value))}>
           {DAYS.map((n) => (
             <option key={n} value={n}>
-              {n === 1 ? "1 day" : `${n} days`}
+              {n === 1 ? say.n1Day : say.days(n)}
             </option>
           ))}
         </select>
         <button type="button" className="btn go" disabled={make.isPending} onClick={() => make.mutate()}>
-          Make the link
+          {say.makeTheLink}
         </button>
       </div>
       <Trouble error={make.error ?? back.error ?? open.error} className="mt-2" />
-      {make.data && (
-        <OnceLink
-          link={`${window.location.origin}/${LOOK}${make.data.token}`}
-          words="Shown this once. Send it to nobody but who should look."
-        />
-      )}
+      {make.data && <OnceLink link={`${window.location.origin}/${LOOK}${make.data.token}`} words={say.shownThisOnceSend} />}
       <ul className="mt-2">
         {open.data?.map((one) => (
           <li key={one.id} className="flex items-center gap-2 border-b border-line py-1">
             <span className="min-w-0 flex-1 break-words">
-              {one.note || "A link"}{" "}
-              <span className="text-small text-ink3">
-                {one.by && `by ${one.by}, `}made {day(one.created)}, good until {day(one.expires)}
-              </span>
+              {one.note || say.aLink}{" "}
+              <span className="text-small text-ink3">{say.madeGoodUntil(one.by, one.created, one.expires)}</span>
             </span>
             <button
               type="button"
               className="text-small underline underline-offset-2"
-              aria-label={`Take back the link ${one.note || `of ${day(one.created)}`}`}
+              aria-label={say.takeBackTheLink(one.note, one.created)}
               onClick={() => back.mutate(one.id)}
             >
-              Take back
+              {say.takeBack}
             </button>
           </li>
         ))}

@@ -2,7 +2,9 @@
 import { memo } from "react";
 import type { Evaluation, Ranges } from "../api/client";
 import { useSettings } from "../lib/settings";
-import { plainNumber, sentence, shown, unitOf } from "../lib/units";
+import { fixed } from "../texts/locale";
+import { outcomeBand as say } from "../texts/outcome";
+import { plainNumber, sentence, shown, unitOf } from "../texts/units";
 import { BasisGlyph, Glyph } from "../ui/Glyph";
 
 interface Item {
@@ -22,64 +24,64 @@ export function useOutcomeItems(evaluation: Evaluation | undefined, ranges: Rang
   const o = evaluation?.outcome;
   if (!o) return [];
   const b = evaluation?.baseline;
-  const span = (name: string, say: (v: number) => string) => {
+  const span = (name: string, tell: (v: number) => string) => {
     const r = ranges?.outcomes[name];
-    return r ? `${say(r.low)}–${say(r.high)}` : "";
+    return r ? `${tell(r.low)}–${tell(r.high)}` : "";
   };
   const speed = (v: number) => shown(v, "speed", units);
   const minutes = (v: number) => String(Math.round(v / 60));
   const percent = (v: number) => String(Math.round(100 * v));
   const amps = (v: number) => plainNumber(v, v < 10 ? 1 : 0);
-  const volts = (v: number) => v.toFixed(1);
+  const volts = (v: number) => fixed(v, 1);
   const temp = (v: number) => shown(v, "temp", units);
   const item = (
     name: keyof typeof o & string,
     label: string,
     unit: string,
-    say: (v: number) => string,
+    tell: (v: number) => string,
     before?: number,
   ): Item => ({
     name,
     label,
     unit,
-    value: say(o[name] as number),
-    range: span(name, say),
-    base: before === undefined ? "" : `As found ${say(before)}`,
+    value: tell(o[name] as number),
+    range: span(name, tell),
+    base: before === undefined ? "" : say.asFound(tell(before)),
   });
   const gained = b ? o.top_speed_m_s - b.top_speed_m_s : 0;
   return [
     {
-      ...item("top_speed_m_s", "Top speed", unitOf("speed", units), speed, b?.top_speed_m_s),
+      ...item("top_speed_m_s", say.topSpeed, unitOf("speed", units), speed, b?.top_speed_m_s),
       ...(b ? { gain: `${gained >= 0 ? "+" : "−"}${speed(Math.abs(gained))}` } : {}),
     },
     {
       ...item("run_time_s", o.course, "min", minutes, b?.run_time_s),
       // Where rides may end by more than one thing, the range is that of the likeliest: all together would reach from one to the other.
       ...((ranges?.endings?.[0]?.share ?? 1) < 0.95 && { range: ending(ranges, ranges?.endings?.[0]?.ends_by ?? "", minutes) }),
-      short: "Run time",
+      short: say.runTime,
     },
-    item("hill_grade", "Steepest hill", "%", percent, b?.hill_grade),
-    item("peak_a", "Peak amps", "A", amps, b?.peak_a),
-    item("lowest_v", "Lowest pack volts", "V", volts, b?.lowest_v),
+    item("hill_grade", say.steepestHill, "%", percent, b?.hill_grade),
+    item("peak_a", say.peakAmps, "A", amps, b?.peak_a),
+    item("lowest_v", say.lowestPackVolts, "V", volts, b?.lowest_v),
     o.winding_stop_s == null
-      ? item("motor_20min_c", "Motor at 20 min", units.temp, temp, b?.motor_20min_c)
+      ? item("motor_20min_c", say.motorAt20Min, units.temp, temp, b?.motor_20min_c)
       : {
           // Past its end a winding has no temperature to tell: only when it gets there.
           name: "motor_20min_c",
-          label: `Motor ${temp(155)} ${units.temp} after`,
+          label: say.motorAfter(temp(155), units),
           value: minutes(o.winding_stop_s),
           unit: "min",
           range: ending(ranges, "winding 155 C", minutes),
-          base: b ? `As found ${temp(b.motor_20min_c)} at 20 min` : "",
+          base: b ? say.asFoundAt20(temp(b.motor_20min_c)) : "",
         },
   ];
 }
 
 /** When the likely rides end by one thing, and in how many of ten, where that is not all of them. */
-function ending(ranges: Ranges | undefined, name: string, say: (v: number) => string): string {
+function ending(ranges: Ranges | undefined, name: string, tell: (v: number) => string): string {
   const found = ranges?.endings?.find((one) => one.ends_by === name);
   if (!found) return "";
-  return `${say(found.low_s)}–${say(found.high_s)}${found.share < 0.95 ? `, ${Math.max(1, Math.round(10 * found.share))} of 10 rides` : ""}`;
+  return `${tell(found.low_s)}–${tell(found.high_s)}${found.share < 0.95 ? say.of10Rides(found.share) : ""}`;
 }
 
 export const OutcomeBand = memo(function OutcomeBand({
@@ -100,8 +102,8 @@ export const OutcomeBand = memo(function OutcomeBand({
   if (items.length === 0) {
     const missing = evaluation?.gaps.filter((g) => g.kind === "missing") ?? [];
     return (
-      <section className="band border-t-[1.5px] border-ink bg-paper px-4 py-2" aria-label="Outcome">
-        <b>Not enough yet to say how fast and how long.</b>
+      <section className="band border-t-[1.5px] border-ink bg-paper px-4 py-2" aria-label={say.outcome}>
+        <b>{say.notEnoughYetTo}</b>
         <p className="truncate text-ink2">{missing.map((g) => g.message).join(" ")}</p>
       </section>
     );
@@ -109,7 +111,7 @@ export const OutcomeBand = memo(function OutcomeBand({
   return (
     <section
       className="band grid grid-cols-[1.3fr_1fr_.9fr_.9fr_1fr_1fr_1.7fr] border-t-[1.5px] border-ink bg-paper max-desk:grid-cols-[1.15fr_1fr_1.35fr]"
-      aria-label="Outcome"
+      aria-label={say.outcome}
       aria-live="polite"
     >
       {items.map((item, i) => (
@@ -136,7 +138,7 @@ export const OutcomeBand = memo(function OutcomeBand({
             )}
           </div>
           <div className="truncate text-[11.5px] leading-[14px] text-ink2 max-desk:leading-[13px] max-desk:whitespace-normal">
-            {item.range ? `likely ${item.range}` : "\u00a0"}
+            {item.range ? say.likely(item.range) : "\u00a0"}
           </div>
           <div className="truncate text-[11.5px] leading-[14px] text-ink3 max-desk:hidden">{item.base || "\u00a0"}</div>
         </div>
@@ -145,7 +147,7 @@ export const OutcomeBand = memo(function OutcomeBand({
         <div
           className={`min-w-0 overflow-hidden border-l border-line px-3 pt-1.5 ${held.state === "over" ? "bg-hottint" : held.state === "close" ? "bg-ambertint" : "bg-leaftint"}`}
         >
-          <div className="text-small text-ink2">Held back by</div>
+          <div className="text-small text-ink2">{say.heldBackBy}</div>
           <div className="flex items-center gap-1.5 truncate font-head text-[19px] leading-6 font-bold max-desk:text-[16px] max-desk:leading-[18px] max-desk:whitespace-normal">
             <Glyph mark={held.state === "over" ? "over" : held.state === "close" ? "close" : "fine"} size={16} /> {held.title}
           </div>

@@ -106,7 +106,7 @@ test("a stop that is open forbids power, an overruled one prints its reason", as
 
 test("an overruled stop prints its reason and day", async () => {
   page(rowOf({ document, overrules: [overrule] }));
-  expect(await screen.findByText(/Overruled on 02\/05\/2026 by ada: “Bench only.”/)).toBeDefined();
+  expect(await screen.findByText(/Overruled on 2 May 2026 by ada: “Bench only.”/)).toBeDefined();
   expect(screen.queryByText("Open: do not power up.")).toBeNull();
 });
 

@@ -5,6 +5,7 @@ import { type Build, client, type SetupRow, unwrap } from "../api/client";
 import { usePlan } from "../lib/usePlan";
 import { useStanding } from "../lib/useStanding";
 import { useHookup } from "../stages/hookup/useHookup";
+import { buildSheet as say } from "../texts/sheet";
 import { useWrong } from "../wrong/WhenItGoesWrong";
 import { SheetView } from "./SheetView";
 import { useBuild } from "./useBuild";
@@ -43,13 +44,13 @@ function Sheet({ build, row, emergency }: { build: Build; row: SetupRow; emergen
       tools={
         <div className="noprint mb-4 flex flex-wrap gap-2">
           <button type="button" className="btn go" onClick={() => window.print()}>
-            Print it
+            {say.printIt}
           </button>
           <Link className="btn" to={`${home}/drawing`}>
-            The drawing on paper
+            {say.theDrawingOnPaper}
           </Link>
           <Link className="btn" to={`${home}/hookup`}>
-            Back to the bench
+            {say.backToTheBench}
           </Link>
         </div>
       }
@@ -67,16 +68,16 @@ export function BuildSheet() {
   if (failed)
     return (
       <p className="p-6" role="alert">
-        This build is not in your garage.{" "}
+        {say.thisBuildIsNot}{" "}
         <Link className="linkish" to="/">
-          Back to the garage
+          {say.backToTheGarage}
         </Link>
       </p>
     );
   if (!build || !row || !garage.data)
     return (
       <p className="p-6" role="status">
-        Making the sheet…
+        {say.makingTheSheet}
       </p>
     );
   return <Sheet build={build} row={row} emergency={garage.data.garage.emergency_number} />;

@@ -3,9 +3,10 @@ import type { ReactNode } from "react";
 import type { Build, Evaluation, Hookup, Need, Ranges, SetupRow, Standing, WhenWrong } from "../api/client";
 import { OpenList } from "../findings/OpenList";
 import { useSettings } from "../lib/settings";
-import { plainNumber, sentence, shown, unitOf } from "../lib/units";
 import { useOutcomeItems } from "../outcome/OutcomeBand";
 import { expects } from "../stages/hookup/expects";
+import { sheetView as say } from "../texts/sheet";
+import { sentence, shown, unitOf } from "../texts/units";
 import { askedOf } from "../trail/Trail";
 
 export function H({ children }: { children: string }) {
@@ -47,21 +48,15 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
       <h1 className="text-[32px]">
         {build.name}: {row.name}
       </h1>
-      <p className="text-ink2">
-        {build.description || build.family} · revision of{" "}
-        {new Date(row.updated).toLocaleDateString("en-GB", { dateStyle: "long" })}
-      </p>
-      <p className="mt-2 border-l-4 border-amber pl-3">
-        Planning figures, not a certificate. Where it may be ridden depends on local rules; the maker's limits come first. Leave
-        mains wiring to a licensed electrician and opened packs to a battery professional.
-      </p>
-      <H>The plan</H>
+      <p className="text-ink2">{say.revisionOf(build.description, build.family, row.updated)}</p>
+      <p className="mt-2 border-l-4 border-amber pl-3">{say.planningFiguresNotA}</p>
+      <H>{say.thePlan}</H>
       <dl className="grid grid-cols-3 gap-x-4 gap-y-2 max-desk:grid-cols-2">
         {items.map((i) => (
           <div key={i.name}>
             <dt className="text-small text-ink3">{i.label}</dt>
             <dd className="font-bold">
-              {i.value} {i.unit} <span className="text-small font-normal text-ink2">{i.range && `likely ${i.range}`}</span>
+              {i.value} {i.unit} <span className="text-small font-normal text-ink2">{i.range && say.likely(i.range)}</span>
             </dd>
           </div>
         ))}
@@ -69,25 +64,22 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
       <table className="mt-3 w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1 [&_td]:pr-2 [&_th]:pr-2">
         <thead>
           <tr className="text-left">
-            <th scope="col">Station</th>
-            <th scope="col">What it is</th>
-            <th scope="col">Asked of what it stands</th>
+            <th scope="col">{say.station}</th>
+            <th scope="col">{say.whatItIs}</th>
+            <th scope="col">{say.askedOfWhatIt}</th>
           </tr>
         </thead>
         <tbody>
           {evaluation?.trail.map((s) => (
             <tr key={s.id}>
-              <td className="font-bold">
-                {s.name}
-                {s.weak ? " (weak link)" : ""}
-              </td>
+              <td className="font-bold">{s.weak ? say.weakLink(s.name) : s.name}</td>
               <td>{sentence(s.detail, units)}</td>
               <td>{askedOf(s, units)}</td>
             </tr>
           ))}
         </tbody>
       </table>
-      <H>What is open</H>
+      <H>{say.whatIsOpen}</H>
       <OpenList standing={standing} home={data.home} />
       <ul className="list-disc pl-5">
         {stops.map((f) => {
@@ -95,20 +87,13 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
           return (
             <li key={f.key}>
               <b>{f.title}.</b> {sentence(f.because, units)}{" "}
-              {f.unit && f.asked != null && (
-                <span className="text-small">
-                  ({plainNumber(f.asked)} {f.unit} asked, {plainNumber(f.stands ?? 0)} {f.unit} stands){" "}
-                </span>
-              )}
+              {f.unit && f.asked != null && <span className="text-small">{say.askedStands(f.asked, f.unit, f.stands)} </span>}
               {o && !o.fallen ? (
-                <em>
-                  {o.kind === "observed" ? "Looked at" : "Overruled"} on {new Date(o.created).toLocaleDateString("en-GB")}
-                  {o.by && ` by ${o.by}`}: “{o.reason}”
-                </em>
+                <em>{say.on(o.kind, o.created, o.by, o.reason)}</em>
               ) : (
                 <b>
-                  {f.gate === "ride" ? "Open: do not ride." : "Open: do not power up."}
-                  {o?.fallen && " What was said to it no longer covers its numbers."}
+                  {f.gate === "ride" ? say.openDoNotRide : say.openDoNotPower}
+                  {o?.fallen && ` ${say.whatWasSaidTo}`}
                 </b>
               )}
             </li>
@@ -117,23 +102,21 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
         {row.overrules
           .filter((o) => !stops.some((f) => f.key === o.finding))
           .map((o) => (
-            <li key={o.finding}>
-              {o.title}: was overruled (“{o.reason}”); the plan no longer has this stop.
-            </li>
+            <li key={o.finding}>{say.wasOverruledThePlan(o.title, o.reason)}</li>
           ))}
       </ul>
       {after}
-      <H>{racked ? "Parts to buy" : "Parts"}</H>
+      <H>{racked ? say.partsToBuy : say.parts}</H>
       <table className="w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1 [&_td]:pr-2 [&_th]:pr-2">
         <thead>
           <tr className="text-left">
-            <th scope="col">Part</th>
-            <th scope="col">Needed</th>
-            <th scope="col">On the machine</th>
+            <th scope="col">{say.part}</th>
+            <th scope="col">{say.needed}</th>
+            <th scope="col">{say.onTheMachine}</th>
             {racked && (
               <>
-                <th scope="col">On the rack</th>
-                <th scope="col">To buy</th>
+                <th scope="col">{say.onTheRack}</th>
+                <th scope="col">{say.toBuy}</th>
               </>
             )}
           </tr>
@@ -150,15 +133,15 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
               {racked && (
                 <>
                   <td>{n.on_rack ? amount(n.on_rack, n.unit) : "–"}</td>
-                  <td className="font-bold">{n.to_buy > 0.01 ? amount(n.to_buy, n.unit) : "nothing"}</td>
+                  <td className="font-bold">{n.to_buy > 0.01 ? amount(n.to_buy, n.unit) : say.nothing}</td>
                 </>
               )}
             </tr>
           ))}
         </tbody>
       </table>
-      <p className="mt-1 text-small text-ink3">Lengths are both ways with 10 % to spare.</p>
-      <H>Steps and readings</H>
+      <p className="mt-1 text-small text-ink3">{say.lengthsAreBothWays}</p>
+      <H>{say.stepsAndReadings}</H>
       <ol className="list-decimal pl-5">
         {[...(data.hookup?.steps ?? []), ...(data.hookup?.stand ?? [])].map((s) => {
           const t = done.get(s.id);
@@ -172,20 +155,20 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
               ))}
               {s.reading && (
                 <span className="block text-small">
-                  Red tip on {s.reading.red_on}, black on {s.reading.black_on}: <b>{expects(s)}</b>. {s.reading.note} Read:{" "}
-                  {t && !t.excused ? <b>{t.measured_open ? "OL" : (t.measured ?? "done")}</b> : "________"}
+                  {say.redTipOnBlack(s.reading.red_on, s.reading.black_on, expects(s), s.reading.note)}{" "}
+                  {t && !t.excused ? <b>{t.measured_open ? say.ol : (t.measured ?? say.done)}</b> : "________"}
                 </span>
               )}
             </li>
           );
         })}
       </ol>
-      <H>When it goes wrong</H>
+      <H>{say.whenItGoesWrong}</H>
       <div className="grid grid-cols-2 gap-x-6 gap-y-3 max-desk:grid-cols-1">
         {data.wrongs?.map((one) => (
           <section key={one.id} className="break-inside-avoid">
             <h3 className="text-[15px]">{one.title}</h3>
-            {one.call && emergency && <p className="font-bold">Call {emergency}.</p>}
+            {one.call && emergency && <p className="font-bold">{say.call(emergency)}</p>}
             <ol className="list-decimal pl-5">
               {one.steps.map((step) => (
                 <li key={step.title}>
@@ -197,9 +180,7 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
           </section>
         ))}
       </div>
-      <p className="mt-2 text-small text-ink3">
-        Cautions of this planner, not a fire service or a doctor: what they say on the phone goes first.
-      </p>
+      <p className="mt-2 text-small text-ink3">{say.cautionsOfThisPlanner}</p>
     </main>
   );
 }

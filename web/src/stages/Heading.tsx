@@ -1,6 +1,6 @@
 import { memo, type ReactNode } from "react";
 import type { Evaluation } from "../api/client";
-import { sentence, type UnitChoice } from "../lib/units";
+import { sentence, type UnitChoice } from "../texts/units";
 import { useSaid } from "../ui/Terms";
 
 /** What to do at a stage, in the core's own sentence; empty while nothing is known. */

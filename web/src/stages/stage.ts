@@ -5,7 +5,8 @@ import type { Build, Finding, Patch, SetupRow } from "../api/client";
 import type { StageName } from "../lib/stages";
 import type { Draft } from "../lib/useDraft";
 import type { Plan } from "../lib/usePlan";
-import { countWords, openOf } from "../lib/useStanding";
+import { openOf } from "../lib/useStanding";
+import { stage as say } from "../texts/stages";
 import type { Mark } from "../ui/Glyph";
 
 /** What a stage's panel is given. */
@@ -44,15 +45,15 @@ export interface Stage {
 /** A stage of the plan: its stops, else what is open to be looked at, else its cautions. */
 export function planMark({ mine, row }: Known, when: { open?: number; done?: string } = {}): StageMark {
   const { stops, looks } = openOf(mine, row);
-  if (stops) return { mark: "stop", words: countWords(stops, "stop") };
+  if (stops) return { mark: "stop", words: say.stops(stops) };
   const open = Math.max(looks, when.open ?? 0);
-  if (open) return { mark: "open", words: `${open} to look at` };
-  if (mine.length) return { mark: "caution", words: `${mine.length} open` };
-  return { mark: "done", words: when.done ?? "done" };
+  if (open) return { mark: "open", words: say.toLookAt(open) };
+  if (mine.length) return { mark: "caution", words: say.open(mine.length) };
+  return { mark: "done", words: when.done ?? say.done };
 }
 
 /** A stage of steps to tick: how many of them are done. Steps of the way back are no progress. */
 export function tickMark({ row }: Known, ofStage: (step: string) => boolean, mark: Mark): StageMark {
   const done = row.ticks.filter((t) => !t.step.startsWith("back.") && ofStage(t.step)).length;
-  return done ? { mark, words: `${done} checked` } : { mark: "open", words: "not started" };
+  return done ? { mark, words: say.checked(done) } : { mark: "open", words: say.notStarted };
 }

@@ -3,7 +3,8 @@ import { useMutation } from "@tanstack/react-query";
 import { client, type Offer, unwrap } from "../api/client";
 import { type Doc, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
-import { duration, sentence, withUnit } from "../lib/units";
+import { arrangement as say } from "../texts/start";
+import { duration, sentence, withUnit } from "../texts/units";
 import { SideRibbon } from "../trail/Ribbon";
 import { Glyph } from "../ui/Glyph";
 import { Trouble } from "../ui/Trouble";
@@ -37,12 +38,14 @@ export function Arrangement({
     <li
       className={`relative flex min-w-0 flex-none basis-[236px] flex-col border-r border-line px-4 pt-5 pb-3 ${best ? "bg-leaftint" : "bg-paper"} max-desk:basis-[80vw]`}
     >
-      {best && <b className="absolute top-0 left-4 rounded-b bg-leafdeep px-2 text-small leading-5 text-onleaf">Best start</b>}
+      {best && (
+        <b className="absolute top-0 left-4 rounded-b bg-leafdeep px-2 text-small leading-5 text-onleaf">{say.bestStart}</b>
+      )}
       <label htmlFor={id} className="flex items-start justify-between gap-2">
         <span>
           <b className="block font-head text-[16px] leading-5">{offer.name}</b>
           <span className="text-small text-ink2">
-            {base ? "always kept" : offer.in_series > 1 && offer.rows > 1 ? `${offer.rows} rows of ${offer.in_series}` : " "}
+            {base ? say.alwaysKept : offer.in_series > 1 && offer.rows > 1 ? say.rowsOf(offer.rows, offer.in_series) : " "}
           </span>
         </span>
         <input
@@ -66,7 +69,7 @@ export function Arrangement({
       <p className="mt-1 text-[13px]">{sentence(offer.says, units)}</p>
       {offer.lacked.length > 0 && (
         <p className="mt-1 text-[13px]">
-          <b>With what it lacks:</b> {sentence(offer.lacked.join("; "), units)}.
+          <b>{say.withWhatItLacks}</b> {sentence(offer.lacked.join("; "), units)}.
         </p>
       )}
       <div className="mt-auto pt-1">
@@ -78,20 +81,20 @@ export function Arrangement({
         <p className="mt-1 text-small" title={offer.stops.join("; ")}>
           <Glyph mark={offer.stops.length ? "stop" : offer.cautions ? "caution" : "fine"} size={13} quiet />{" "}
           {offer.stops.length
-            ? `${sentence(offer.stops[0] ?? "", units)}${offer.stops.length > 1 ? `, and ${offer.stops.length - 1} more` : ""}`
+            ? `${sentence(offer.stops[0] ?? "", units)}${offer.stops.length > 1 ? say.andMore(offer.stops.length) : ""}`
             : offer.cautions
-              ? `no stop, ${offer.cautions} ${offer.cautions === 1 ? "caution" : "cautions"}`
-              : "no stop"}
+              ? say.noStopButCautions(offer.cautions)
+              : say.noStop}
         </p>
         {!base && offer.stops.length > 0 && offer.lacked.length === 0 && (
           <button type="button" className="btn mt-1.5" disabled={complete.isPending} onClick={() => complete.mutate()}>
-            {complete.isPending ? "Trying what it lacks…" : "Plan it with what it lacks"}
+            {complete.isPending ? say.tryingWhatItLacks : say.planItWithWhat}
           </button>
         )}
         {offer.stops.length > 0 && offer.lacked.length > 0 && (
-          <p className="mt-1 text-small text-hottext">Nothing on offer takes this away. Other packs, or another machine.</p>
+          <p className="mt-1 text-small text-hottext">{say.nothingOnOfferTakes}</p>
         )}
-        <Trouble error={complete.error} otherwise="That did not work. Nothing is lost; try again." className="mt-1" />
+        <Trouble error={complete.error} otherwise={say.thatDidNotWork} className="mt-1" />
       </div>
     </li>
   );

@@ -5,7 +5,8 @@ import type { Overview } from "../api/client";
 import { choices, MOST } from "../lib/choices";
 import { type Doc, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
-import { withUnit } from "../lib/units";
+import { columns as say } from "../texts/start";
+import { withUnit } from "../texts/units";
 import { NumberField, Segmented, SelectField, TextField, useForm } from "../ui/Field";
 import { Glyph } from "../ui/Glyph";
 import { MachineDrawing } from "../ui/MachineDrawing";
@@ -73,7 +74,7 @@ export function Machine({
     <>
       <fieldset
         className="grid grid-cols-7 gap-px overflow-hidden rounded-lg border border-strong bg-line max-desk:grid-cols-4"
-        aria-label="What kind of machine is it?"
+        aria-label={say.whatKindOfMachine}
       >
         {FAMILIES.map(([value, words]) => (
           <button
@@ -96,20 +97,20 @@ export function Machine({
         </div>
         <div className="grid gap-2">
           <div>
-            <span className="mb-1 block text-small font-bold text-ink2">{bare ? "Volts of the kit" : "On the old battery"}</span>
+            <span className="mb-1 block text-small font-bold text-ink2">{bare ? say.voltsOfTheKit : say.onTheOldBattery}</span>
             <Segmented
-              label="Usual volts"
+              label={say.usualVolts}
               value={String(volts ?? "")}
               options={usual.map((v) => [String(v), `${v} V`] as const)}
               onChange={(v) => edit("/stock/volts_v", { value: Number(v), basis: "nameplate" })}
             />
           </div>
-          {!bare && <NumberField label="As bought it does about" pointer="/stock/top_speed_m_s" kind="speed" plain />}
+          {!bare && <NumberField label={say.asBoughtItDoes} pointer="/stock/top_speed_m_s" kind="speed" plain />}
         </div>
       </div>
       <div className="grid grid-cols-2 items-end gap-4">
-        <NumberField label="Battery volts" pointer="/stock/volts_v" unit="V" />
-        <NumberField label="Motor watts, each" pointer="/motor/power_w" unit="W" />
+        <NumberField label={say.batteryVolts} pointer="/stock/volts_v" unit="V" />
+        <NumberField label={say.motorWattsEach} pointer="/motor/power_w" unit="W" />
       </div>
       <label className="mt-auto flex items-center gap-2 text-small">
         <input
@@ -118,7 +119,7 @@ export function Machine({
           checked={bare}
           onChange={(e) => onBare(e.target.checked)}
         />
-        Nothing electric on it yet: it had an engine, or is a bare frame
+        {say.nothingElectricOnIt}
       </label>
     </>
   );
@@ -145,14 +146,14 @@ export function Shelf({
               <PackPicture rows={1} series={Math.min(s.count, 3)} cells={Number(pack?.part.cells_in_series ?? 5)} loose />
               <span className="min-w-0 flex-1">
                 <b className="block font-head text-[14px] leading-[17px]">{pack?.label}</b>
-                {packs.some((p) => p.id === s.id && p.own) && <span className="text-small text-ink2">on your rack</span>}
+                {packs.some((p) => p.id === s.id && p.own) && <span className="text-small text-ink2">{say.onYourRack}</span>}
               </span>
               <span className="flex items-center overflow-hidden rounded-lg border border-strong">
-                <button type="button" className="min-h-9 px-3 font-bold" aria-label="One less" onClick={() => count(i, -1)}>
+                <button type="button" className="min-h-9 px-3 font-bold" aria-label={say.oneLess} onClick={() => count(i, -1)}>
                   −
                 </button>
                 <b className="w-6 bg-card text-center text-[16px]">{s.count}</b>
-                <button type="button" className="min-h-9 px-3 font-bold" aria-label="One more" onClick={() => count(i, 1)}>
+                <button type="button" className="min-h-9 px-3 font-bold" aria-label={say.oneMore} onClick={() => count(i, 1)}>
                   +
                 </button>
               </span>
@@ -161,8 +162,8 @@ export function Shelf({
         })}
       </ul>
       <PickPart
-        label="Add a pack"
-        none={shelf.length ? "Another pack you own or may borrow…" : "Which pack do you own, or may you borrow?"}
+        label={say.addAPack}
+        none={shelf.length ? say.anotherPackYouOwn : say.whichPackDoYou}
         parts={packs.filter((p) => !shelf.some((s) => s.id === p.id))}
         onPick={(_part, id) => onShelf([...shelf, { id, count: 2 }].slice(-6))}
       />
@@ -170,8 +171,7 @@ export function Shelf({
         onAdd={(own) => onShelf([...shelf.filter((s) => s.id !== own.label), { id: own.label, count: 1, own }].slice(-6))}
       />
       <Foot>
-        <b className="text-ink">Same five cells.</b> “20 V max” is read fresh off the charger, 18 V is the middle. Full is 21.0 V,
-        and that is what parts must stand. Side by side packs add amp-hours, in a row they add volts; both are tried.
+        <b className="text-ink">{say.sameFiveCells}</b> {say.n20VMaxIs}
       </Foot>
     </>
   );
@@ -199,7 +199,7 @@ export function Riders({ riders, cap }: { riders: Known[]; cap: number | null | 
   return (
     <>
       {riders.length > 0 && (
-        <ul aria-label="Riders of this garage">
+        <ul aria-label={say.ridersOfThisGarage}>
           {riders.map((r) => {
             const on = everybody.some((one) => one.name === r.name);
             const mass = (r.document.mass_kg as { value?: number } | null | undefined)?.value;
@@ -220,7 +220,7 @@ export function Riders({ riders, cap }: { riders: Known[]; cap: number | null | 
                   />
                   <b className="min-w-0 flex-1 truncate font-head text-[14px]">{r.name}</b>
                   <span className="text-small text-ink2">
-                    {[r.document.age_years ? `${r.document.age_years} years` : "", mass ? withUnit(mass, "mass", units) : ""]
+                    {[r.document.age_years ? say.years(r.document.age_years) : "", mass ? withUnit(mass, "mass", units) : ""]
                       .filter(Boolean)
                       .join(", ")}
                   </span>
@@ -233,10 +233,10 @@ export function Riders({ riders, cap }: { riders: Known[]; cap: number | null | 
       {places.map((at) => (
         <div key={at} className="grid grid-cols-2 items-end gap-2 border-b border-line pb-2 last:border-b-0">
           <div className="col-span-2">
-            <TextField label={at === "/rider" ? "Rider" : "Also rides"} pointer={`${at}/name`} />
+            <TextField label={at === "/rider" ? say.rider : say.alsoRides} pointer={`${at}/name`} />
           </div>
-          <NumberField label={at === "/rider" ? "Rider's age" : "Their age"} pointer={`${at}/age_years`} unit="years" plain />
-          <NumberField label={at === "/rider" ? "Rider's mass" : "Their mass"} pointer={`${at}/mass_kg`} kind="mass" />
+          <NumberField label={at === "/rider" ? say.ridersAge : say.theirAge} pointer={`${at}/age_years`} unit="years" plain />
+          <NumberField label={at === "/rider" ? say.ridersMass : say.theirMass} pointer={`${at}/mass_kg`} kind="mass" />
         </div>
       ))}
       <div className="flex flex-wrap items-end gap-2">
@@ -246,17 +246,15 @@ export function Riders({ riders, cap }: { riders: Known[]; cap: number | null | 
           disabled={also.length >= MOST["Setup.also"] || (!main && riders.length === 0)}
           onClick={() => (main ? edit("/also", [...also, { name: "" }]) : edit("/rider", { name: "" }))}
         >
-          + Somebody else, too
+          {say.somebodyElseToo}
         </button>
         <div className="min-w-36 flex-1">
-          <SelectField label="Where it is ridden" pointer="/ground/surface" options={choices("Ground.surface")} />
+          <SelectField label={say.whereItIsRidden} pointer="/ground/surface" options={choices("Ground.surface")} />
         </div>
       </div>
       <Foot>
-        {everybody.length > 1 ? <b className="text-ink">The slowest rider decides. </b> : null}
-        {cap == null
-          ? "Age decides how fast it should go, mass what it has to carry."
-          : `${withUnit(cap, "speed", units)} is the most to plan for; a figure of your own can be entered later.`}
+        {everybody.length > 1 ? <b className="text-ink">{say.theSlowestRiderDecides}</b> : null}
+        {cap == null ? say.ageDecidesHowFast : say.isTheMostTo(cap, units)}
       </Foot>
     </>
   );

@@ -1,13 +1,14 @@
 /** A pack that is not in the list: by what its label says. */
 import { useState } from "react";
 import type { Doc } from "../lib/pointer";
-import { parseNumber } from "../lib/units";
+import { ownPack as say } from "../texts/start";
+import { parseNumber } from "../texts/units";
 
 const KINDS = [
-  ["tool", "lithium tool pack (its tool guards it)", { chemistry: "li-ion", guard_in_tool: true, cell_kind: "power" }],
-  ["board", "lithium pack with its own board", { chemistry: "li-ion", guard_in_tool: false, cell_kind: "energy", board: true }],
-  ["lfp", "LFP pack with its own board", { chemistry: "lfp", guard_in_tool: false, board: true }],
-  ["lead", "lead block", { chemistry: "lead", guard_in_tool: false }],
+  ["tool", say.lithiumToolPackIts, { chemistry: "li-ion", guard_in_tool: true, cell_kind: "power" }],
+  ["board", say.lithiumPackWithIts, { chemistry: "li-ion", guard_in_tool: false, cell_kind: "energy", board: true }],
+  ["lfp", say.lfpPackWithIts, { chemistry: "lfp", guard_in_tool: false, board: true }],
+  ["lead", say.leadBlock, { chemistry: "lead", guard_in_tool: false }],
 ] as const;
 
 export function OwnPack({ onAdd }: { onAdd: (own: { label: string; part: Doc }) => void }) {
@@ -21,7 +22,7 @@ export function OwnPack({ onAdd }: { onAdd: (own: { label: string; part: Doc }) 
   const bad = (cells.trim() !== "" || ah.trim() !== "") && !good;
   const add = () => {
     const [, , part] = KINDS.find(([k]) => k === kind) ?? KINDS[0];
-    const label = `${count}-cell ${kind === "lead" ? "lead block" : kind === "lfp" ? "LFP pack" : kind === "tool" ? "tool pack" : "pack"}, ${capacity} Ah`;
+    const label = say.cellAh(count, kind, capacity);
     onAdd({
       label,
       part: { label, ...part, cells_in_series: count ?? 1, capacity_ah: { value: capacity ?? 1, basis: "nameplate" } },
@@ -31,7 +32,7 @@ export function OwnPack({ onAdd }: { onAdd: (own: { label: string; part: Doc }) 
   };
   return (
     <details className="rounded-lg border border-line px-3 py-2">
-      <summary className="text-small font-bold">Not in the list? Enter what its label says</summary>
+      <summary className="text-small font-bold">{say.notInTheList}</summary>
       <form
         className="mt-2 grid grid-cols-2 items-end gap-2"
         onSubmit={(e) => {
@@ -40,7 +41,7 @@ export function OwnPack({ onAdd }: { onAdd: (own: { label: string; part: Doc }) 
         }}
       >
         <label className="col-span-2">
-          <span className="mb-1 block text-small font-bold text-ink2">Kind of pack</span>
+          <span className="mb-1 block text-small font-bold text-ink2">{say.kindOfPack}</span>
           <select className="input" value={kind} onChange={(e) => setKind(e.target.value)}>
             {KINDS.map(([k, words]) => (
               <option key={k} value={k}>
@@ -50,24 +51,21 @@ export function OwnPack({ onAdd }: { onAdd: (own: { label: string; part: Doc }) 
           </select>
         </label>
         <label>
-          <span className="mb-1 block text-small font-bold text-ink2">Cells in a row</span>
+          <span className="mb-1 block text-small font-bold text-ink2">{say.cellsInARow}</span>
           <input className="input" inputMode="numeric" value={cells} onChange={(e) => setCells(e.target.value)} placeholder="5" />
         </label>
         <label>
-          <span className="mb-1 block text-small font-bold text-ink2">Amp-hours</span>
+          <span className="mb-1 block text-small font-bold text-ink2">{say.ampHours}</span>
           <input className="input" inputMode="decimal" value={ah} onChange={(e) => setAh(e.target.value)} placeholder="6" />
         </label>
-        <p className="col-span-2 text-small text-ink2">
-          A lithium cell is 3.6 V in the middle: 18 V or “20 V max” are five, 36 V or “40 V max” ten, 48 V thirteen, 60 V
-          seventeen. LFP 3.2 V, lead 2 V a cell.
-        </p>
+        <p className="col-span-2 text-small text-ink2">{say.aLithiumCellIs}</p>
         {bad && (
           <p role="alert" className="col-span-2 text-small text-hottext">
-            Enter whole cells, 1 to 28, and amp-hours above zero.
+            {say.enterWholeCells1}
           </p>
         )}
         <button type="submit" className="btn col-span-2" disabled={!good}>
-          Put it on the shelf
+          {say.putItOnThe}
         </button>
       </form>
     </details>

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { type Doc, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
-import { withUnit } from "../lib/units";
+import { rest as say } from "../texts/start";
 import { NumberField } from "../ui/Field";
 import { BasisGlyph } from "../ui/Glyph";
 
@@ -28,52 +28,50 @@ export function Rest({ doc, direct }: { doc: Doc; direct: boolean }) {
     return <Tag key={pointer} text={say(value)} basis={typeof one === "number" ? "assumed" : (one?.basis ?? "assumed")} />;
   };
   const fields = [
-    <NumberField key="ah" label="Battery capacity" pointer="/stock/capacity_ah" unit="Ah" />,
-    <NumberField key="mv" label="Motor volts" pointer="/motor/volts_v" unit="V" />,
+    <NumberField key="ah" label={say.batteryCapacity} pointer="/stock/capacity_ah" unit="Ah" />,
+    <NumberField key="mv" label={say.motorVolts} pointer="/motor/volts_v" unit="V" />,
     ...(chain
       ? [
-          <NumberField key="mt" label="Motor teeth" pointer="/drivetrain/motor_teeth" plain whole />,
-          <NumberField key="wt" label="Wheel teeth" pointer="/drivetrain/wheel_teeth" plain whole />,
+          <NumberField key="mt" label={say.motorTeeth} pointer="/drivetrain/motor_teeth" plain whole />,
+          <NumberField key="wt" label={say.wheelTeeth} pointer="/drivetrain/wheel_teeth" plain whole />,
         ]
       : hub
         ? []
-        : [<NumberField key="r" label="Gear ratio" pointer="/drivetrain/ratio" unit=": 1" />]),
-    <NumberField key="w" label="Wheel across" pointer="/wheel/diameter_m" kind="small" />,
-    <NumberField key="m" label="Machine's mass" pointer="/vehicle/mass_kg" kind="mass" />,
+        : [<NumberField key="r" label={say.gearRatio} pointer="/drivetrain/ratio" unit=": 1" />]),
+    <NumberField key="w" label={say.wheelAcross} pointer="/wheel/diameter_m" kind="small" />,
+    <NumberField key="m" label={say.machinesMass} pointer="/vehicle/mass_kg" kind="mass" />,
     ...(direct
       ? []
       : [
-          <NumberField key="l" label="Controller limit" pointer="/controller/battery_limit_a" unit="A" />,
-          <NumberField key="p" label="Motor-side limit" pointer="/controller/phase_limit_a" unit="A" />,
+          <NumberField key="l" label={say.controllerLimit} pointer="/controller/battery_limit_a" unit="A" />,
+          <NumberField key="p" label={say.motorSideLimit} pointer="/controller/phase_limit_a" unit="A" />,
         ]),
-    <NumberField key="f" label="Fuse as found" pointer="/main_fuse/rating_a" unit="A" plain />,
+    <NumberField key="f" label={say.fuseAsFound} pointer="/main_fuse/rating_a" unit="A" plain />,
   ];
   return (
-    <section className="border-t border-strong bg-paper" aria-label="The rest">
+    <section className="border-t border-strong bg-paper" aria-label={say.theRest}>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-5 py-2 max-desk:px-4">
-        <b className="font-head">The rest is typical of its kind</b>
+        <b className="font-head">{say.theRestIsTypical}</b>
         <ul
           className="flex min-w-0 flex-1 flex-wrap gap-x-4 max-desk:basis-full gap-y-0.5 text-small"
-          aria-label="What is taken as typical"
+          aria-label={say.whatIsTakenAs}
         >
-          {tag("/motor/power_w", (v) => `${read(doc, "/motor/count") === 2 ? "two motors, " : "motor, "}${v} W`)}
+          {tag("/motor/power_w", (v) => `${read(doc, "/motor/count") === 2 ? say.twoMotors : "motor, "}${v} W`)}
           {chain
-            ? tag("/drivetrain/wheel_teeth", (v) => `${read(doc, "/drivetrain/motor_teeth")} and ${v} teeth`)
-            : tag("/drivetrain/ratio", (v) => `gears ${v}:1`)}
-          {tag("/wheel/diameter_m", (v) => `wheels ${withUnit(v, "small", units)}`)}
-          {tag("/main_lead/awg", (v) => `wire ${v} AWG`)}
-          {tag("/main_fuse/rating_a", (v) => `fuse ${v} A`)}
-          {tag("/stock/capacity_ah", (v) => `${v} Ah`)}
+            ? tag("/drivetrain/wheel_teeth", (v) => say.andTeeth(read(doc, "/drivetrain/motor_teeth"), v))
+            : tag("/drivetrain/ratio", (v) => say.gears1(v))}
+          {tag("/wheel/diameter_m", (v) => say.wheels(v, units))}
+          {tag("/main_lead/awg", (v) => say.wireAwg(v))}
+          {tag("/main_fuse/rating_a", (v) => say.fuseA(v))}
+          {tag("/stock/capacity_ah", (v) => say.ah(v))}
         </ul>
         <button type="button" className="btn" aria-expanded={open} onClick={() => setOpen(!open)}>
-          {open ? "Fold it away" : `Look through all ${fields.length}`}
+          {open ? say.foldItAway : say.lookThroughAll(fields.length)}
         </button>
       </div>
       {open && (
         <div className="px-5 pb-3 max-desk:px-4">
-          <p className="mb-2 text-small text-ink2">
-            Fill in what you can read. Skip the rest: a typical figure steps in, marked assumed.
-          </p>
+          <p className="mb-2 text-small text-ink2">{say.fillInWhatYou}</p>
           <div className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-3">{fields}</div>
         </div>
       )}

@@ -10,9 +10,10 @@ import { useGarage } from "../lib/garage";
 import { useParts } from "../lib/parts";
 import { type Doc, type Json, read, write } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
-import { sentence } from "../lib/units";
 import { useHelp } from "../lib/useHelp";
 import { usePlan, useSettled } from "../lib/usePlan";
+import { startBuild as say } from "../texts/start";
+import { sentence } from "../texts/units";
 import { FormProvider } from "../ui/Field";
 import { BasisGlyph } from "../ui/Glyph";
 import type { ShipWithPart } from "../ui/PickPart";
@@ -59,7 +60,7 @@ export function StartBuild() {
   const help = useHelp();
   const { units } = useSettings();
   const first = useMemo(kept, []);
-  const [family, setFamily] = useState(first?.family ?? "ride-on car");
+  const [family, setFamily] = useState(first?.family ?? say.rideOnCar);
   const [doc, setDoc] = useState<Doc | null>(first?.doc ?? null);
   const [name, setName] = useState(first?.name ?? "");
   // Nobody touched it yet: what is on the garage's rack lies on it.
@@ -150,9 +151,9 @@ export function StartBuild() {
   const picked = list.filter(isChosen);
   const make = useMutation({
     mutationFn: () => {
-      const names = new Set<string>(["As found"]);
+      const names = new Set<string>([say.asFound]);
       const setups = [
-        { name: "As found", document: (bare ? offers.data?.baseline.setup : undefined) ?? machine ?? {} },
+        { name: say.asFound, document: (bare ? offers.data?.baseline.setup : undefined) ?? machine ?? {} },
         ...picked.map((o) => {
           let label = o.name;
           for (let n = 2; names.has(label); n++) label = `${o.name} (${n})`;
@@ -163,7 +164,7 @@ export function StartBuild() {
       return unwrap(
         client.POST("/api/garages/{garage_id}/builds", {
           params: { path: { garage_id: garage?.id ?? 0 } },
-          body: { name: name.trim() || FAMILIES.find(([f]) => f === family)?.[1] || "Build", family, description: "", setups },
+          body: { name: name.trim() || FAMILIES.find(([f]) => f === family)?.[1] || say.build, family, description: "", setups },
         }),
       );
     },
@@ -241,16 +242,16 @@ export function StartBuild() {
     <Shortcuts actions={{}}>
       <div className="flex min-h-full flex-col">
         <div className="[&>header]:h-[52px] max-desk:[&>header]:h-14">
-          <Header crumb={<strong className="font-head text-[15px] text-ink">Start a build</strong>} />
+          <Header crumb={<strong className="font-head text-[15px] text-ink">{say.startABuild}</strong>} />
         </div>
-        <h1 className="sr-only">Start a build</h1>
+        <h1 className="sr-only">{say.startABuild}</h1>
         {doc && (
           <FormProvider value={form}>
             <main className="grid grid-cols-[1.15fr_1fr_1fr] border-t-[1.5px] border-ink max-wide:grid-cols-1">
               <Question
                 number={1}
-                title="Which machine?"
-                said={bare ? `${words}, to be made electric` : `${words}, ${volts ?? "?"} V`}
+                title={say.whichMachine}
+                said={bare ? say.toBeMadeElectric(words) : `${words}, ${volts ?? "?"} V`}
                 answered
               >
                 <Machine family={family} onFamily={chooseFamily} bare={bare} onBare={setBare} />
@@ -265,16 +266,16 @@ export function StartBuild() {
                   </p>
                 )}
               </Question>
-              <Question number={2} title="Which packs?" said={known ? `${known} to try` : "none yet"} answered={known > 0}>
+              <Question number={2} title={say.whichPacks} said={known ? say.toTry(known) : say.noneYet} answered={known > 0}>
                 <Shelf shelf={shelf} packs={packs} onShelf={setShelf} />
               </Question>
               <Question
                 number={3}
-                title="Who rides?"
+                title={say.whoRides}
                 said={
                   people.length
-                    ? people.map((one) => one.name || `${one.age_years} years`).join(", ")
-                    : "nobody entered: taken for the youngest likely"
+                    ? people.map((one) => one.name || say.years(Number(one.age_years))).join(", ")
+                    : say.nobodyEnteredTakenFor
                 }
                 answered={people.length > 0}
               >
@@ -284,15 +285,15 @@ export function StartBuild() {
             <Rest doc={doc} direct={direct} />
           </FormProvider>
         )}
-        <section className="flex flex-1 flex-col border-t-[1.5px] border-ink bg-paper" aria-label="Arrangements">
+        <section className="flex flex-1 flex-col border-t-[1.5px] border-ink bg-paper" aria-label={say.arrangements}>
           {(plan.problems.length > 0 || offers.error || atLabels.error) && (
             <p role="alert" className="bg-hottint px-4 py-2 font-semibold text-hottext">
               {(plan.problems[0] && sentence(plan.problems[0].message, units)) ??
-                (offers.error instanceof Failed ? offers.error.error.message : "The arrangements cannot be computed just now.")}
+                (offers.error instanceof Failed ? offers.error.error.message : say.theArrangementsCannotBe)}
             </p>
           )}
           <div className="grid flex-1 grid-cols-[minmax(0,1fr)_250px] max-desk:grid-cols-1">
-            <ul className="flex min-h-[248px] overflow-x-auto" aria-label="Arrangements, choose any">
+            <ul className="flex min-h-[248px] overflow-x-auto" aria-label={say.arrangementsChooseAny}>
               {offers.data && (
                 <Arrangement
                   offer={offers.data.baseline}
@@ -320,28 +321,20 @@ export function StartBuild() {
                   />
                 );
               })}
-              {shelf.length > 0 && offers.data && list.length === 0 && (
-                <li className="p-4 text-ink2">
-                  These packs make no volts near what this machine was built for. Add more of them, or other ones.
-                </li>
-              )}
-              {shelf.length === 0 && (
-                <li className="max-w-80 p-4 text-ink2">
-                  Add the packs on your shelf: every arrangement that makes sense appears here, with speed, run time and stops.
-                </li>
-              )}
+              {shelf.length > 0 && offers.data && list.length === 0 && <li className="p-4 text-ink2">{say.thesePacksMakeNo}</li>}
+              {shelf.length === 0 && <li className="max-w-80 p-4 text-ink2">{say.addThePacksOn}</li>}
             </ul>
             <div className="grid content-center gap-2 border-l border-ink p-4 max-desk:border-t max-desk:border-l-0">
               <div>
                 <label htmlFor="build-name" className="mb-1 block text-small font-bold text-ink2">
-                  Name of the build
+                  {say.nameOfTheBuild}
                 </label>
                 <input
                   id="build-name"
                   className="input"
                   value={name}
                   maxLength={60}
-                  placeholder="Such as Marigold"
+                  placeholder={say.suchAsMarigold}
                   onChange={(e) => setName(e.target.value)}
                 />
               </div>
@@ -351,13 +344,10 @@ export function StartBuild() {
                 disabled={make.isPending || !doc || !garage || plan.problems.length > 0}
                 onClick={() => make.mutate()}
               >
-                Open {name.trim() || "the build"} with {picked.length + 1} {picked.length ? "setups" : "setup"}
+                {say.openWith(name.trim(), picked.length)}
               </button>
-              <Trouble error={make.error} otherwise="That did not work. Nothing is lost; try again." className="" />
-              <p className="text-small text-ink2">
-                Figures marked <BasisGlyph basis="assumed" /> are typical, so ranges are wide. The first timed ride narrows them
-                most.
-              </p>
+              <Trouble error={make.error} otherwise={say.thatDidNotWork} className="" />
+              <p className="text-small text-ink2">{say.figuresMarkedAreTypical(<BasisGlyph basis="assumed" />)}</p>
             </div>
           </div>
         </section>

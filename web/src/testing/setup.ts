@@ -5,6 +5,9 @@ import { afterEach } from "vitest";
 // A busy machine is no failure: what is waited for may take longer than on a quiet one.
 configure({ asyncUtilTimeout: 5_000 });
 
+// Dates and numbers are written as this reader writes them.
+Object.defineProperty(navigator, "language", { value: "en-GB", configurable: true });
+
 class NoResize {
   observe() {}
   unobserve() {}

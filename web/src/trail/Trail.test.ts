@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { Station } from "../api/client";
-import { IMPERIAL, METRIC } from "../lib/units";
+import { IMPERIAL, METRIC } from "../texts/units";
 import { amount, askedOf, spare } from "./Trail";
 
 const station = (more: Partial<Station>): Station => ({

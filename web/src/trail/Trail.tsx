@@ -2,7 +2,8 @@
 import { Link } from "react-router";
 import type { Station } from "../api/client";
 import { useSettings } from "../lib/settings";
-import { plainNumber, rise, sentence, shown, type UnitChoice, unitOf } from "../lib/units";
+import { trail as say } from "../texts/trail";
+import { plainNumber, rise, sentence, shown, type UnitChoice, unitOf } from "../texts/units";
 import { UprightRibbon } from "./Ribbon";
 
 export function amount(value: number, unit: string, units: UnitChoice): string {
@@ -12,16 +13,17 @@ export function amount(value: number, unit: string, units: UnitChoice): string {
 }
 
 export function askedOf(station: { asks?: number | null; stands?: number | null; unit: string }, units: UnitChoice): string {
-  const unit = station.unit === "m/s" ? unitOf("speed", units) : station.unit === "K" ? `${units.temp} rise` : station.unit;
+  const unit = station.unit === "m/s" ? unitOf("speed", units) : station.unit === "K" ? say.rise(units) : station.unit;
   const stands = station.stands == null ? "?" : amount(station.stands, station.unit, units);
-  return `${station.asks == null ? "?" : amount(station.asks, station.unit, units)} of ${stands} ${unit}`;
+  const asks = station.asks == null ? "?" : amount(station.asks, station.unit, units);
+  return say.ofOne(asks, stands, unit);
 }
 
 export function spare(station: Station): string {
-  if (station.share == null) return "not known";
-  if (station.id === "wheels" && station.share > 1) return "spins at launch";
-  if (station.share > 1) return station.state === "over" ? "over" : `${Math.round(100 * station.share)} % asked`;
-  return `${Math.round(100 * (1 - station.share))} % spare`;
+  if (station.share == null) return say.notKnown;
+  if (station.id === "wheels" && station.share > 1) return say.spinsAtLaunch;
+  if (station.share > 1) return station.state === "over" ? "over" : say.asked(station.share);
+  return say.spare(station.share);
 }
 
 function Bar({ station }: { station: Station }) {
@@ -61,10 +63,10 @@ export function Trail({
 }) {
   const { units } = useSettings();
   return (
-    <nav className="trail flex min-h-0 flex-col border-r border-line pt-2" aria-label="The Trail">
+    <nav className="trail flex min-h-0 flex-col border-r border-line pt-2" aria-label={say.theTrail}>
       <div className="flex h-[27px] flex-none items-center justify-between px-3.5">
-        <h2 className="text-[16px]">The Trail</h2>
-        <span className="text-micro text-ink3">narrow = little to spare</span>
+        <h2 className="text-[16px]">{say.theTrail}</h2>
+        <span className="text-micro text-ink3">{say.narrowLittleToSpare}</span>
       </div>
       <div className="min-h-0 flex-1 overflow-auto">
         <div className="relative">
@@ -82,13 +84,13 @@ export function Trail({
                   <span
                     className={`rounded px-1.5 text-micro font-bold whitespace-nowrap ${station.state === "over" ? "bg-hotdeep text-onhot" : station.state === "close" ? "bg-amber text-[#1c211d]" : "bg-ink text-onink"}`}
                   >
-                    Weak link
+                    {say.weakLink}
                   </span>
                 ) : (
                   <span
                     className={`text-micro whitespace-nowrap ${station.state === "over" ? "font-bold text-hottext" : station.state === "close" ? "font-bold text-ambertext" : "text-ink3"}`}
                   >
-                    {station.share != null && station.share <= 1 && station.state === "over" ? "stop" : spare(station)}
+                    {station.share != null && station.share <= 1 && station.state === "over" ? say.stop : spare(station)}
                   </span>
                 )}
               </span>
@@ -106,9 +108,7 @@ export function Trail({
             </Link>
           ))}
         </div>
-        {stations.length === 0 && (
-          <p className="px-4 py-3 text-ink2">The Trail grows as you enter parts: start with the packs.</p>
-        )}
+        {stations.length === 0 && <p className="px-4 py-3 text-ink2">{say.theTrailGrowsAs}</p>}
       </div>
     </nav>
   );

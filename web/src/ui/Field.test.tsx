@@ -3,8 +3,8 @@ import { useState } from "react";
 import { expect, test } from "vitest";
 import { type Doc, read, write } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
-import { METRIC } from "../lib/units";
 import { formOf, show } from "../testing/render";
+import { METRIC } from "../texts/units";
 import { CheckField, FormProvider, NumberField, SegmentField, SelectField, TextField } from "./Field";
 
 const plate = (value: number, basis = "nameplate") => ({ value, basis });

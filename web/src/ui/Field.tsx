@@ -18,7 +18,8 @@ import type { Problem } from "../api/client";
 import type { Option } from "../lib/choices";
 import { type Doc, type Json, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
-import { fromShown, type Kind, parseNumber, plainNumber, sentence, toShown, unitOf } from "../lib/units";
+import { field as say } from "../texts/ui";
+import { fromShown, type Kind, parseNumber, plainNumber, sentence, toShown, unitOf } from "../texts/units";
 import { type Basis, BasisGlyph } from "./Glyph";
 
 export interface FormScope {
@@ -99,7 +100,7 @@ const HELP = "noprint ml-1 inline-grid size-[18px] place-items-center rounded-fu
 function Help({ text, label }: { text: string; label: string }) {
   const [asked, setAsked] = useState(false);
   if (!text) return null;
-  const words = `Help with: ${label}`;
+  const words = say.helpWith(label);
   if (!asked)
     return (
       <button type="button" className={HELP} aria-label={words} aria-haspopup="dialog" onClick={() => setAsked(true)}>
@@ -221,8 +222,8 @@ export const NumberField = fieldOf(function NumberField({
       return edit(pointer, null);
     }
     const parsed = parseNumber(typed);
-    if (parsed === undefined) return setTrouble("This must be a number, such as 12.5");
-    if (whole && !Number.isInteger(parsed)) return setTrouble("This must be a whole number");
+    if (parsed === undefined) return setTrouble(say.thisMustBeA);
+    if (whole && !Number.isInteger(parsed)) return setTrouble(say.thisMustBeAWhole);
     setTrouble(undefined);
     const si = fromShown(parsed, shownUnit);
     // Whoever types a number has read it somewhere; that it is a guess after all is one click on its basis.
@@ -240,7 +241,7 @@ export const NumberField = fieldOf(function NumberField({
         number === null ? null : plain ? (
           guessed && (
             <span className="inline-flex items-center gap-1 px-1 text-micro text-ink3">
-              <BasisGlyph basis="assumed" /> assumed
+              <BasisGlyph basis="assumed" /> {say.assumed}
             </span>
           )
         ) : (
@@ -248,7 +249,7 @@ export const NumberField = fieldOf(function NumberField({
             type="button"
             className="inline-flex items-center gap-1 rounded px-1 text-micro text-ink3"
             onClick={() => edit(pointer, { ...figure, value: number, basis: NEXT[basis] })}
-            title="Change where this number comes from"
+            title={say.changeWhereThisNumber}
           >
             <BasisGlyph basis={basis} /> {basis}
           </button>
@@ -262,7 +263,7 @@ export const NumberField = fieldOf(function NumberField({
           inputMode="decimal"
           autoComplete="off"
           value={text}
-          placeholder={guess ? `${guess}, typical` : "not known"}
+          placeholder={guess ? say.typical(guess) : say.notKnown}
           aria-invalid={problem ? true : undefined}
           onChange={(event) => type(event.target.value)}
           onBlur={() => {
@@ -335,7 +336,7 @@ export const SelectField = fieldOf(function SelectField({
           edit(pointer, typeof value === "number" ? Number(picked) : picked);
         }}
       >
-        {!known && <option value="">Choose…</option>}
+        {!known && <option value="">{say.choose}</option>}
         {options.map(([v, words]) => (
           <option key={v} value={v}>
             {words}

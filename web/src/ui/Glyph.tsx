@@ -1,21 +1,10 @@
 import { memo } from "react";
+import { glyph as say } from "../texts/ui";
 
 /** Status is shape + word + colour; basis is how full the disc is. */
 export type Mark = "done" | "fine" | "caution" | "close" | "stop" | "over" | "note" | "open" | "now" | "unknown" | "fits";
 
-const NAMES: Record<Mark, string> = {
-  done: "done",
-  fine: "fine",
-  fits: "fits",
-  caution: "caution",
-  close: "close",
-  stop: "stop",
-  over: "over",
-  note: "note",
-  open: "not started",
-  now: "current",
-  unknown: "not known",
-};
+const NAMES: Record<Mark, string> = say.names;
 
 export const Glyph = memo(function Glyph({ mark, size = 14, quiet = false }: { mark: Mark; size?: number; quiet?: boolean }) {
   const label = quiet ? { "aria-hidden": true as const } : { role: "img", "aria-label": NAMES[mark] };

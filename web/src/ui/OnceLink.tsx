@@ -1,7 +1,6 @@
 /** A link that is shown once, when it is made, to be copied. */
 import { useState } from "react";
-
-export const day = (moment: string) => new Date(moment).toLocaleDateString("en-GB", { dateStyle: "medium" });
+import { onceLink as say } from "../texts/ui";
 
 export function OnceLink({ link, words }: { link: string; words: string }) {
   const [copied, setCopied] = useState("");
@@ -9,7 +8,7 @@ export function OnceLink({ link, words }: { link: string; words: string }) {
     <div className="mt-2 rounded-lg border-2 border-focus bg-focustint p-2">
       <p className="text-small">{words}</p>
       <div className="mt-1 flex gap-2">
-        <input className="input" aria-label="The link" readOnly value={link} onFocus={(e) => e.target.select()} />
+        <input className="input" aria-label={say.theLink} readOnly value={link} onFocus={(e) => e.target.select()} />
         {/* Only a page of a secure address may write the clipboard; elsewhere the field is selected and copied by hand. */}
         {navigator.clipboard && (
           <button
@@ -17,7 +16,7 @@ export function OnceLink({ link, words }: { link: string; words: string }) {
             className="btn"
             onClick={() => void navigator.clipboard.writeText(link).then(() => setCopied(link))}
           >
-            {copied === link ? "Copied" : "Copy"}
+            {copied === link ? say.copied : say.copy}
           </button>
         )}
       </div>

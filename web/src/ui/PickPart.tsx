@@ -1,5 +1,6 @@
 /** A choice among ship-with parts. */
 import type { Doc } from "../lib/pointer";
+import { pickPart as say } from "../texts/ui";
 
 export interface ShipWithPart {
   id: string;
@@ -11,7 +12,7 @@ export function PickPart({
   label,
   parts = [],
   value = "",
-  none = "Choose…",
+  none = say.choose,
   className = "block",
   onPick,
 }: {

@@ -1,5 +1,6 @@
 /** Lines over one axis, one under the other, with a cursor moved by a slider or the arrow keys, and what each line shows there. */
 import { useId, useState } from "react";
+import { scrubbed as say } from "../texts/ui";
 import { Plot, type Zone } from "./Plot";
 
 export interface Trace {
@@ -100,7 +101,7 @@ export function Scrubbed({
           return (
             <Plot
               key={t.name}
-              title={`${t.name} over ${xLabel}`}
+              title={say.over(t.name, xLabel)}
               xLabel={xLabel}
               yLabel={t.name}
               x={[start, end > start ? end : start + 1]}

@@ -4,7 +4,8 @@ import { Popover } from "radix-ui";
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { client, type Term, unwrap } from "../api/client";
 import { useSettings } from "../lib/settings";
-import { sentence, type UnitChoice } from "../lib/units";
+import { terms as say } from "../texts/ui";
+import { sentence, type UnitChoice } from "../texts/units";
 
 type Mark = (text: string) => ReactNode;
 const Marks = createContext<Mark>((text) => text);
@@ -84,7 +85,7 @@ export function TermsProvider({ children }: { children: ReactNode }) {
             <Popover.Content
               className="menu max-w-[290px] px-3 py-2 text-small"
               sideOffset={4}
-              aria-label={`What ${term.words[0]} means`}
+              aria-label={say.whatMeans(term.words[0])}
               onCloseAutoFocus={(event) => {
                 event.preventDefault();
                 at.current?.focus();

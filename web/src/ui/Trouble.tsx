@@ -2,11 +2,12 @@
 import { memo, type ReactNode } from "react";
 import { Failed } from "../api/client";
 import { useSettings } from "../lib/settings";
-import { sentence } from "../lib/units";
+import { trouble as say } from "../texts/ui";
+import { sentence } from "../texts/units";
 
 export const Trouble = memo(function Trouble({
   error,
-  otherwise = "That did not work. Try again.",
+  otherwise = say.thatDidNotWork,
   className = "mt-1",
 }: {
   error: unknown;

@@ -1,7 +1,7 @@
 import { screen, within } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
-import { IMPERIAL, METRIC } from "../lib/units";
 import { draftOf, show } from "../testing/render";
+import { IMPERIAL, METRIC } from "../texts/units";
 import { Clashes, placeWords, valueWords } from "./Clashes";
 
 test("a path and what stands there, as one reads them", () => {

@@ -2,8 +2,9 @@
 import { useState } from "react";
 import type { Clash } from "../api/client";
 import { useSettings } from "../lib/settings";
-import { type Kind, plainNumber, type UnitChoice, withUnit } from "../lib/units";
 import type { Answers, Draft } from "../lib/useDraft";
+import { type Kind, plainNumber, type UnitChoice, withUnit } from "../texts/units";
+import { clashes as say } from "../texts/workspace";
 import { Dialog } from "../ui/Dialog";
 
 /** Units by the end of a field's name: all the document is in SI. */
@@ -46,7 +47,7 @@ export function valueWords(value: unknown, path: string, units: UnitChoice): str
   const object = value as Record<string, unknown>;
   if ("basis" in object) return `${valueWords(object.value, path, units)}, ${String(object.basis)}`;
   if (Array.isArray(value)) return value.length ? value.map((one) => valueWords(one, path, units)).join("; ") : "nothing";
-  return String(object.answer ?? object.label ?? object.name ?? object.kind ?? "as entered there");
+  return String(object.answer ?? object.label ?? object.name ?? object.kind ?? say.asEnteredThere);
 }
 
 export function Clashes({ draft }: { draft: Draft }) {
@@ -57,12 +58,8 @@ export function Clashes({ draft }: { draft: Draft }) {
     <Dialog
       open
       onOpenChange={() => {}}
-      title="Changed in two places"
-      description={
-        asked.length
-          ? "This setup was saved from another window or phone while you were editing. Both changes are joined; only here they differ. Nothing is lost."
-          : save.why
-      }
+      title={say.changedInTwoPlaces}
+      description={asked.length ? say.thisSetupWasSaved : save.why}
     >
       {asked.length ? (
         <Fields key={save.version} asked={asked} settle={draft.settle} />
@@ -82,10 +79,10 @@ function Fields({ asked, settle }: { asked: Clash[]; settle: (answers: Answers) 
     <>
       <div className="mb-2 flex flex-wrap gap-2">
         <button type="button" className="btn" onClick={() => all("mine")}>
-          Mine everywhere
+          {say.mineEverywhere}
         </button>
         <button type="button" className="btn" onClick={() => all("theirs")}>
-          Theirs everywhere
+          {say.theirsEverywhere}
         </button>
       </div>
       <ul className="grid max-h-[50vh] gap-3 overflow-y-auto">
@@ -103,7 +100,7 @@ function Fields({ asked, settle }: { asked: Clash[]; settle: (answers: Answers) 
                     onChange={() => setChosen((was) => ({ ...was, [one.path]: side }))}
                   />
                   <span className="min-w-0 break-words">
-                    <span className="block text-small text-ink2">{side === "mine" ? "Mine" : "Theirs"}</span>
+                    <span className="block text-small text-ink2">{side === "mine" ? say.mine : say.theirs}</span>
                     {valueWords(one[side], one.path, units)}
                   </span>
                 </label>
@@ -113,9 +110,9 @@ function Fields({ asked, settle }: { asked: Clash[]; settle: (answers: Answers) 
         ))}
       </ul>
       <button type="button" className="btn go mt-3" disabled={open > 0} onClick={() => settle(chosen)}>
-        {open > 0 ? `${open} still to choose` : "Save it so"}
+        {open > 0 ? say.stillToChoose(open) : say.saveItSo}
       </button>
-      <p className="mt-3 text-small text-ink2">Each version stays in the history.</p>
+      <p className="mt-3 text-small text-ink2">{say.eachVersionStaysIn}</p>
     </>
   );
 }
@@ -127,20 +124,16 @@ function Whole({ draft, theirs, settle }: { draft: Draft; theirs: Draft["doc"]; 
   );
   return (
     <>
-      <p className="mb-3">
-        They differ in: <b>{parts.map((part) => part.replaceAll("_", " ")).join(", ")}</b>.
-      </p>
+      <p className="mb-3">{say.theyDifferIn(parts.map((part) => part.replaceAll("_", " ")).join(", "))}</p>
       <div className="flex flex-wrap gap-2">
         <button type="button" className="btn go" onClick={() => settle({ "": "mine" })}>
-          Keep what I have here
+          {say.keepWhatIHave}
         </button>
         <button type="button" className="btn" onClick={() => settle({ "": "theirs" })}>
-          Take the other version
+          {say.takeTheOtherVersion}
         </button>
       </div>
-      <p className="mt-3 text-small text-ink2">
-        Keep yours, and the other one stays in the history. Take the other one, and yours is one undo away.
-      </p>
+      <p className="mt-3 text-small text-ink2">{say.keepYoursAndThe}</p>
     </>
   );
 }

@@ -3,6 +3,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { memo } from "react";
 import { client, unwrap } from "../api/client";
+import { clock } from "../texts/locale";
+import { elsewhere as say } from "../texts/workspace";
 
 const ASK_MS = 8000;
 
@@ -17,16 +19,12 @@ export const Elsewhere = memo(function Elsewhere({ setupId, version }: { setupId
   });
   const found = latest.data;
   if (!found || found.version <= version) return null;
-  const at = new Date(found.when).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  const at = clock(found.when);
   return (
     <div role="status" className="mb-3 rounded-lg border-2 border-focus bg-focustint px-3 py-2">
-      <b>
-        {found.by || "Somebody"} saved this setup elsewhere at {at}
-        {found.changed.length > 0 ? `: ${found.changed.slice(0, 5).join(", ")}` : ""}.
-      </b>{" "}
-      What you have not saved yet stays yours.
+      {say.savedThisSetupElsewhere(found.by, at, found.changed.slice(0, 5).join(", "))}
       <button type="button" className="btn ml-2" onClick={() => window.location.reload()}>
-        Show it
+        {say.showIt}
       </button>
     </div>
   );

@@ -2,31 +2,22 @@
 
 import { Redo2, Undo2 } from "lucide-react";
 import type { Draft } from "../lib/useDraft";
+import { clock } from "../texts/locale";
+import { saved as say } from "../texts/workspace";
 
 /** Why the server did not save, in the few words there is room for. */
-const WHY: Record<string, string> = {
-  signed_out: "signed out",
-  locked_database: "busy",
-  disk_full: "its disk is full",
-  read_only: "it may not write",
-  not_found: "gone on the server",
-  viewer: "you look only",
-};
+const WHY: Record<string, string> = say.why;
 
 export function SavedLine({ save }: { save: Draft["save"] }) {
+  const why = save.kind === "refused" ? WHY[save.error.code] : undefined;
   const words = {
-    saved: [
-      "Saved",
-      save.kind === "saved" && save.at
-        ? `${save.at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}${save.joined ? ", both" : ""}`
-        : "on this computer",
-    ],
-    saving: ["Saving…", ""],
-    waiting: ["Saving soon", ""],
-    invalid: ["Not saved yet", "a field needs mending"],
-    offline: ["Not saved", "no connection, kept here"],
-    refused: ["Not saved", `${save.kind === "refused" ? (WHY[save.error.code] ?? "the server failed") : ""}, kept here`],
-    conflict: ["Not saved", "changed elsewhere"],
+    saved: [say.saved, save.kind === "saved" && save.at ? `${clock(save.at)}${save.joined ? say.both : ""}` : say.onThisComputer],
+    saving: [say.saving, ""],
+    waiting: [say.savingSoon, ""],
+    invalid: [say.notSavedYet, say.aFieldNeedsMending],
+    offline: [say.notSaved, say.noConnectionKeptHere],
+    refused: [say.notSaved, say.keptHere(why)],
+    conflict: [say.notSaved, say.changedElsewhere],
   }[save.kind];
   return (
     <span
@@ -43,7 +34,7 @@ export function SavedLine({ save }: { save: Draft["save"] }) {
 export function UndoRedo({ canUndo, canRedo, undo, redo }: Pick<Draft, "canUndo" | "canRedo" | "undo" | "redo">) {
   return (
     <span className="flex">
-      <button type="button" className="btn quiet !px-2" disabled={!canUndo} onClick={undo} aria-label="Undo (key u)">
+      <button type="button" className="btn quiet !px-2" disabled={!canUndo} onClick={undo} aria-label={say.undoKeyU}>
         <Undo2 size={17} aria-hidden="true" />
       </button>
       <button
@@ -51,7 +42,7 @@ export function UndoRedo({ canUndo, canRedo, undo, redo }: Pick<Draft, "canUndo"
         className="btn quiet !px-2 max-desk:hidden"
         disabled={!canRedo}
         onClick={redo}
-        aria-label="Redo (key U)"
+        aria-label={say.redoKeyU}
       >
         <Redo2 size={17} aria-hidden="true" />
       </button>

@@ -10,6 +10,8 @@ import { dropDraft } from "../lib/drafts";
 import { useGarages } from "../lib/garage";
 import { usePages } from "../lib/usePages";
 import { ShareLink } from "../look/ShareLink";
+import { minute } from "../texts/locale";
+import { setupMenu as say } from "../texts/workspace";
 import { Dialog } from "../ui/Dialog";
 import { More } from "../ui/More";
 import { Trouble } from "../ui/Trouble";
@@ -40,7 +42,7 @@ function NameDialog({
         }}
       >
         <label className="mb-1 block text-small font-bold text-ink2" htmlFor="setup-name">
-          Name
+          {say.name}
         </label>
         <input id="setup-name" className="input" value={name} onChange={(e) => setName(e.target.value)} />
         <Trouble error={run.error} />
@@ -76,29 +78,23 @@ function History({ row, close }: { row: SetupRow; close: () => void }) {
     },
   });
   return (
-    <Dialog
-      open
-      onOpenChange={close}
-      title="History"
-      description="What one person saves within five minutes is one entry. Bringing an old one back makes a new one on top."
-    >
+    <Dialog open onOpenChange={close} title={say.history} description={say.whatOnePersonSaves}>
       <ul>
         {list.pages?.flat().map((r, i) => (
           <li key={r.number} className="flex items-center gap-3 border-b border-line py-1.5">
             <b className="w-8">{r.number}</b>
             <span className="flex-1">
-              {new Date(r.created).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}{" "}
-              <span className="text-ink3">{r.label}</span>
+              {minute(r.created)} <span className="text-ink3">{r.label}</span>
             </span>
             {i > 0 && (
               <button type="button" className="btn" disabled={restore.isPending} onClick={() => restore.mutate(r.number)}>
-                Bring back
+                {say.bringBack}
               </button>
             )}
           </li>
         ))}
       </ul>
-      <More of={list} words="Show older ones" />
+      <More of={list} words={say.showOlderOnes} />
     </Dialog>
   );
 }
@@ -117,13 +113,8 @@ function MoveBuild({ build, garages, close }: { build: Build; garages: Garage[];
     },
   });
   return (
-    <Dialog
-      open
-      onOpenChange={close}
-      title={`Move ${build.name}`}
-      description="With its setups, history, trials and journal. Whoever belongs to the other garage sees it then, and that garage's house rules hold for it."
-    >
-      <select className="input" aria-label="To which garage" value={to} onChange={(e) => setTo(Number(e.target.value))}>
+    <Dialog open onOpenChange={close} title={say.move(build.name)} description={say.withItsSetupsHistory}>
+      <select className="input" aria-label={say.toWhichGarage} value={to} onChange={(e) => setTo(Number(e.target.value))}>
         {others.map((one) => (
           <option key={one.id} value={one.id}>
             {one.name}
@@ -133,10 +124,10 @@ function MoveBuild({ build, garages, close }: { build: Build; garages: Garage[];
       <Trouble error={move.error} className="mt-2" />
       <div className="mt-3 flex justify-end gap-2">
         <button type="button" className="btn" onClick={close}>
-          Leave it here
+          {say.leaveItHere}
         </button>
         <button type="button" className="btn go" disabled={move.isPending} onClick={() => move.mutate()}>
-          Move it
+          {say.moveIt}
         </button>
       </div>
     </Dialog>
@@ -191,14 +182,14 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
           <span className="line-clamp-2 max-w-[26vw] text-left text-[13px] leading-[15px] whitespace-normal desk:hidden">
             {row.name}
           </span>
-          <span className="max-desk:hidden">Setups</span> <ChevronDown size={15} aria-hidden="true" />
+          <span className="max-desk:hidden">{say.setups}</span> <ChevronDown size={15} aria-hidden="true" />
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="menu" sideOffset={4} align="end">
             {build.setups.map((s) => (
               <DropdownMenu.Item key={s.id} onSelect={() => navigate(`/builds/${build.id}/setups/${s.id}/${stage}`)}>
                 <b className="flex-1">{s.name}</b>{" "}
-                <span className="text-small text-ink3">{s.is_baseline ? "baseline" : s.in_use ? "in use" : ""}</span>
+                <span className="text-small text-ink3">{s.is_baseline ? say.baseline : s.in_use ? say.inUse : ""}</span>
               </DropdownMenu.Item>
             ))}
             <DropdownMenu.Separator className="my-1 h-px bg-line" />
@@ -212,64 +203,57 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
                 navigate(`/builds/${build.id}/compare?with=${both.filter((id) => id !== undefined).join(",")}`);
               }}
             >
-              Side by side…
+              {say.sideBySide}
             </DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={() => setAsking("copy")}>Copy this setup…</DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={() => setAsking("rename")}>Rename…</DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setAsking("copy")}>{say.copyThisSetupFirst}</DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setAsking("rename")}>{say.renameFirst}</DropdownMenu.Item>
             <DropdownMenu.Item disabled={row.in_use} onSelect={() => patch.mutate({ in_use: true })}>
-              The machine is in it now
+              {say.theMachineIsIn}
             </DropdownMenu.Item>
             <DropdownMenu.Item disabled={row.is_baseline} onSelect={() => patch.mutate({ is_baseline: true })}>
-              Make it the baseline
+              {say.makeItTheBaseline}
             </DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={() => setAsking("history")}>History…</DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setAsking("history")}>{say.showHistory}</DropdownMenu.Item>
             <DropdownMenu.Item disabled={row.is_baseline} onSelect={() => setAsking("delete")}>
-              Delete this setup…
+              {say.deleteThisSetup}
             </DropdownMenu.Item>
             <DropdownMenu.Separator className="my-1 h-px bg-line" />
             <DropdownMenu.Item onSelect={() => navigate(`/builds/${build.id}/setups/${row.id}/sheet`)}>
-              Build sheet, to print
+              {say.buildSheetToPrint}
             </DropdownMenu.Item>
             <DropdownMenu.Item onSelect={() => window.location.assign(`/api/builds/${build.id}/export`)}>
-              Export the build
+              {say.exportTheBuild}
             </DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={() => setAsking("share")}>Show it to somebody…</DropdownMenu.Item>
-            {garages.length > 1 && (
-              <DropdownMenu.Item onSelect={() => setAsking("move")}>Move the build to another garage…</DropdownMenu.Item>
-            )}
-            <DropdownMenu.Item onSelect={() => setAsking("build")}>Delete the build…</DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setAsking("share")}>{say.showItToSomebody}</DropdownMenu.Item>
+            {garages.length > 1 && <DropdownMenu.Item onSelect={() => setAsking("move")}>{say.moveTheBuildTo}</DropdownMenu.Item>}
+            <DropdownMenu.Item onSelect={() => setAsking("build")}>{say.deleteTheBuildFirst}</DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
       {asking === "copy" && (
         <NameDialog
-          title="Copy this setup"
-          start={`${row.name}, changed`}
-          words="Make the copy"
+          title={say.copyThisSetup}
+          start={say.changed(row.name)}
+          words={say.makeTheCopy}
           action={copy}
           close={() => setAsking(null)}
         />
       )}
       {asking === "rename" && (
         <NameDialog
-          title="Rename"
+          title={say.rename}
           start={row.name}
-          words="Rename"
+          words={say.rename}
           action={(name) => patch.mutateAsync({ name })}
           close={() => setAsking(null)}
         />
       )}
       {asking === "history" && <History row={row} close={() => setAsking(null)} />}
       {asking === "delete" && (
-        <Dialog
-          open
-          onOpenChange={() => setAsking(null)}
-          title={`Delete “${row.name}”?`}
-          description="It goes to the bin with its history, for 30 days. A setup with trials stays."
-        >
+        <Dialog open onOpenChange={() => setAsking(null)} title={say.deleteSetupAsked(row.name)} description={say.itGoesToThe}>
           <Trouble error={remove.error} className="mb-2" />
           <button type="button" className="btn hot" onClick={() => remove.mutate()}>
-            Delete it
+            {say.deleteIt}
           </button>
         </Dialog>
       )}
@@ -279,11 +263,11 @@ export function SetupMenu({ build, row, stage }: { build: Build; row: SetupRow; 
         <Dialog
           open
           onOpenChange={() => setAsking(null)}
-          title={`Delete ${build.name}?`}
-          description="It goes to the bin with all its setups, trials and journal, and can be brought back for 30 days. Export it if you may want it later."
+          title={say.deleteBuildAsked(build.name)}
+          description={say.itGoesToTheBin}
         >
           <button type="button" className="btn hot" onClick={() => removeBuild.mutate()}>
-            Delete the build
+            {say.deleteTheBuild}
           </button>
         </Dialog>
       )}

@@ -4,7 +4,8 @@ import { Link } from "react-router";
 import type { Build, SetupRow } from "../api/client";
 import type { StageName } from "../lib/stages";
 import type { Plan } from "../lib/usePlan";
-import { countWords, openOf } from "../lib/useStanding";
+import { openOf } from "../lib/useStanding";
+import { setupTabs as say } from "../texts/workspace";
 import { Glyph, type Mark } from "../ui/Glyph";
 import { SetupMenu } from "./SetupMenu";
 
@@ -51,16 +52,16 @@ export function SetupTabs({
                 <small className="block text-micro leading-[13px] whitespace-nowrap text-ink3">
                   {here
                     ? stops
-                      ? countWords(stops, "stop")
+                      ? say.stops(stops)
                       : looks
-                        ? `${looks} to look at`
+                        ? say.toLookAt(looks)
                         : cautions
-                          ? countWords(cautions, "caution")
-                          : "no stops"
+                          ? say.cautions(cautions)
+                          : say.noStops
                     : s.is_baseline
-                      ? "baseline"
+                      ? say.baseline
                       : s.in_use
-                        ? "in use"
+                        ? say.inUse
                         : "\u00a0"}
                 </small>
               </span>

@@ -4,6 +4,7 @@ import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import type { Build, Finding, SetupRow } from "../api/client";
 import type { StageName } from "../lib/stages";
+import { stageTape as say } from "../texts/workspace";
 import { Glyph } from "../ui/Glyph";
 import { STAGES } from "./stages";
 
@@ -31,7 +32,7 @@ export function StageTape({
     tape.current?.querySelector("[aria-current]")?.scrollIntoView({ inline: "center", block: "nearest" });
   }, [stage]);
   return (
-    <nav ref={tape} className="tape" aria-label="Stages">
+    <nav ref={tape} className="tape" aria-label={say.stages}>
       {STAGES.map(({ name, mark: markOf }, i) => {
         const mine = findings.filter((f) => f.stage === name && f.severity !== "note");
         const { mark, words } = markOf({ mine, row, ride, unasked });

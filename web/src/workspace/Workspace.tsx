@@ -13,7 +13,6 @@ import { useInGarageOf } from "../lib/garage";
 import { applyPatch } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { useHold } from "../lib/underway";
-import { sentence } from "../lib/units";
 import { useDriveChanges } from "../lib/useDeepPlan";
 import { useDraft } from "../lib/useDraft";
 import { useHelp } from "../lib/useHelp";
@@ -22,6 +21,8 @@ import { openOf, useStanding } from "../lib/useStanding";
 import { useSteady } from "../lib/useSteady";
 import { OutcomeBand } from "../outcome/OutcomeBand";
 import type { Stage } from "../stages/stage";
+import { sentence } from "../texts/units";
+import { workspace as say } from "../texts/workspace";
 import { SideRibbon } from "../trail/Ribbon";
 import { Trail } from "../trail/Trail";
 import { FormProvider } from "../ui/Field";
@@ -104,7 +105,7 @@ function Bench({ build, row, at, place }: { build: Build; row: SetupRow; at: Sta
   const items: FindItem[] = [
     ...build.setups.map((s) => ({ label: s.name, kind: "setup", to: `/builds/${build.id}/setups/${s.id}/${stage}` })),
     ...stations.map((s) => ({ label: s.name, kind: "station", to: toStation(s) })),
-    { label: "Trial runs", kind: "trials", to: `${home}/prove` },
+    { label: say.trialRuns, kind: "trials", to: `${home}/prove` },
   ];
   useEffect(() => {
     if (!applied) return;
@@ -164,12 +165,12 @@ function Bench({ build, row, at, place }: { build: Build; row: SetupRow; at: Sta
   const stopped = openOf(findings, row).stops > 0;
   const views = useMemo(
     () => (
-      <nav className="nav grid grid-cols-3 border-t border-strong bg-paper desk:hidden" aria-label="Views">
+      <nav className="nav grid grid-cols-3 border-t border-strong bg-paper desk:hidden" aria-label={say.views}>
         {(
           [
-            ["trail", "Trail", LayoutList],
-            ["bench", "Bench", Wrench],
-            ["findings", "Findings", Flag],
+            ["trail", say.trail, LayoutList],
+            ["bench", say.bench, Wrench],
+            ["findings", say.findingsTab, Flag],
           ] as const
         ).map(([name, words, Icon]) => (
           <button
@@ -217,7 +218,7 @@ function Bench({ build, row, at, place }: { build: Build; row: SetupRow; at: Sta
               type="button"
               className="block w-full px-3 py-1 text-left"
               onClick={() => setView("trail")}
-              aria-label="Open the Trail"
+              aria-label={say.openTheTrail}
             >
               <SideRibbon stations={stations} id="phone" tall={44} />
             </button>
@@ -235,23 +236,19 @@ function Bench({ build, row, at, place }: { build: Build; row: SetupRow; at: Sta
                 role="alert"
                 className="mb-3 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2 max-desk:sticky max-desk:top-1 max-desk:z-20"
               >
-                <b>Not saved yet.</b> {draft.save.error.message}{" "}
-                <span className="text-ink2">
-                  {draft.save.error.code === "viewer"
-                    ? "What you try here stays in this browser."
-                    : "What you typed is kept in this browser, and tried again by itself."}
-                </span>
+                <b>{say.notSavedYet}</b> {draft.save.error.message}{" "}
+                <span className="text-ink2">{draft.save.error.code === "viewer" ? say.whatYouTryHere : say.whatYouTypedIs}</span>
                 {draft.save.error.code === "signed_out" && (
                   <button type="button" className="btn ml-2" onClick={() => window.location.reload()}>
-                    Sign in
+                    {say.signIn}
                   </button>
                 )}
               </div>
             )}
             {plan.problems.length > 0 && (
               <div role="alert" className="mb-3 rounded-lg border-2 border-hotdeep bg-hottint px-3 py-2">
-                <b>Not saved yet.</b> {sentence(plan.problems[0]?.message ?? "", units)}{" "}
-                <span className="text-ink2">What you see below is from before this change.</span>
+                <b>{say.notSavedYet}</b> {sentence(plan.problems[0]?.message ?? "", units)}{" "}
+                <span className="text-ink2">{say.whatYouSeeBelow}</span>
               </div>
             )}
             {panel}
@@ -273,7 +270,7 @@ function Bench({ build, row, at, place }: { build: Build; row: SetupRow; at: Sta
                 setApplied(null);
               }}
             >
-              Undo
+              {say.undo}
             </button>
           </div>
         )}
@@ -285,7 +282,7 @@ function Bench({ build, row, at, place }: { build: Build; row: SetupRow; at: Sta
             className="btn fixed right-3 bottom-26 z-20 hidden desk:max-wide:inline-flex"
             onClick={() => setView("findings")}
           >
-            {FLAG} Findings {findings.filter((f) => f.severity !== "note").length}
+            {say.countedFindings(FLAG, findings.filter((f) => f.severity !== "note").length)}
           </button>
         )}
         {view === "findings" && (
@@ -294,7 +291,7 @@ function Bench({ build, row, at, place }: { build: Build; row: SetupRow; at: Sta
             className="btn fixed right-3 bottom-26 z-20 hidden desk:max-wide:inline-flex"
             onClick={() => setView("bench")}
           >
-            Back to {stage}
+            {say.backTo(stage)}
           </button>
         )}
         {draft.save.kind === "conflict" && <Clashes draft={draft} />}
@@ -307,7 +304,7 @@ const FLAG = <Flag size={15} aria-hidden="true" />;
 
 function Opening() {
   useHold();
-  return <p role="status">Opening…</p>;
+  return <p role="status">{say.opening}</p>;
 }
 
 export function Workspace() {
@@ -322,19 +319,17 @@ export function Workspace() {
   if (build.isPending)
     return (
       <p className="p-6" role="status">
-        Opening the build…
+        {say.openingTheBuild}
       </p>
     );
   if (build.isError || !Number.isFinite(id)) {
     return (
       <main className="grid min-h-full place-content-center gap-2 p-6 text-center" role="alert">
         <h1 className="text-[26px]">
-          {build.error instanceof Failed && build.error.status === 404
-            ? "This build is not in your garage"
-            : "The build cannot be opened just now"}
+          {build.error instanceof Failed && build.error.status === 404 ? say.thisBuildIsNot : say.theBuildCannotBe}
         </h1>
         <Link className="linkish" to="/">
-          Back to the garage
+          {say.backToTheGarage}
         </Link>
       </main>
     );
@@ -344,9 +339,9 @@ export function Workspace() {
   if (!row)
     return (
       <main className="p-6">
-        This build has no such setup.{" "}
+        {say.thisBuildHasNo}{" "}
         <Link className="linkish" to={`/builds/${id}`}>
-          Open the build
+          {say.openTheBuild}
         </Link>
       </main>
     );

@@ -9,6 +9,8 @@ import { useGarage, useInGarageOf } from "../lib/garage";
 import { KEPT, sendOrKeep } from "../lib/outbox";
 import { useKept } from "../lib/useKept";
 import { useParam } from "../lib/useParam";
+import { longDay } from "../texts/locale";
+import { whenItGoesWrong as say } from "../texts/wrong";
 import { Glyph } from "../ui/Glyph";
 import { Trouble } from "../ui/Trouble";
 
@@ -41,14 +43,12 @@ function Call({ number }: { number: string }) {
           href={`tel:${number.replace(/[^\d+]/g, "")}`}
           className="flex items-center gap-3 font-head text-[32px] leading-9 font-bold"
         >
-          <Phone size={28} aria-hidden="true" /> Call {number}
+          <Phone size={28} aria-hidden="true" /> {say.call(number)}
         </a>
       ) : (
-        <p className="font-head text-[21px] leading-6 font-bold">Call your emergency number</p>
+        <p className="font-head text-[21px] leading-6 font-bold">{say.callYourEmergencyNumber}</p>
       )}
-      <p className="text-small">
-        {number ? "fire service, ambulance" : "It is not entered yet: put it into the garage, so that it stands here."}
-      </p>
+      <p className="text-small">{number ? say.fireServiceAmbulance : say.itIsNotEntered}</p>
     </div>
   );
 }
@@ -97,18 +97,17 @@ function WriteDown({ buildId, wrong }: { buildId: number; wrong: WhenWrong }) {
       </ul>
       <div className="mt-2 flex flex-wrap items-end gap-2">
         <label className="min-w-[220px] flex-1">
-          <span className="block text-small font-bold text-ink2">What happened</span>
+          <span className="block text-small font-bold text-ink2">{say.whatHappened}</span>
           <input className="input" value={note} onChange={(e) => setNote(e.target.value)} maxLength={500} />
         </label>
         <button type="submit" className="btn min-h-11" disabled={send.isPending}>
-          Write it down
+          {say.writeItDown}
         </button>
       </div>
       <Trouble error={send.error} />
       {send.isSuccess && (
         <p role="status" className="mt-1 font-semibold text-leaftext">
-          {send.data === KEPT ? "Kept here, and written down when the server answers." : "Written into the journal."} What is not
-          ticked holds the machine up until it is done.
+          {say.whatIsNotTicked(send.data === KEPT)}
         </p>
       )}
     </form>
@@ -146,12 +145,12 @@ function OpenCheck({ buildId, incident, check }: { buildId: number; incident: In
         <input
           id={`seen-${incident.id}-${check.key}`}
           className="input !w-auto min-w-[180px] flex-1"
-          placeholder="what you saw"
+          placeholder={say.whatYouSaw}
           value={seen}
           onChange={(e) => setSeen(e.target.value)}
         />
         <button type="submit" className="btn min-h-11" disabled={send.isPending}>
-          Looked at
+          {say.lookedAt}
         </button>
       </form>
       <Trouble error={send.error} />
@@ -168,12 +167,12 @@ function StillOpen({ buildId }: { buildId: number }) {
   const open = (incidents.data ?? []).filter((one) => one.checks.some((check) => !check.by));
   if (open.length === 0) return null;
   return (
-    <section className="noprint mt-4 rounded-lg border-[1.5px] border-ink bg-card px-4 py-3" aria-label="Still open">
-      <h2 className="text-[18px]">Still open from before</h2>
+    <section className="noprint mt-4 rounded-lg border-[1.5px] border-ink bg-card px-4 py-3" aria-label={say.stillOpen}>
+      <h2 className="text-[18px]">{say.stillOpenFromBefore}</h2>
       {open.map((incident) => (
         <div key={incident.id} className="mt-2">
           <p className="text-small text-ink2">
-            {new Date(incident.created).toLocaleDateString("en-GB", { dateStyle: "long" })}
+            {longDay(incident.created)}
             {incident.note && <>: {incident.note}</>}
           </p>
           <ul>
@@ -249,12 +248,12 @@ export function WhenItGoesWrong() {
     <Shortcuts actions={{}}>
       <div className="flex min-h-full flex-col">
         <div className="noprint border-b-[1.5px] border-ink [&>header]:h-[52px]">
-          <Header build={id} crumb={<strong className="font-head text-[15px] text-ink">When it goes wrong</strong>} />
+          <Header build={id} crumb={<strong className="font-head text-[15px] text-ink">{say.whenItGoesWrong}</strong>} />
         </div>
         <div className="grid flex-1 grid-cols-[300px_minmax(0,1fr)] max-desk:grid-cols-1">
           <nav
             className="noprint border-line bg-sunk max-desk:grid max-desk:grid-cols-4 desk:border-r"
-            aria-label="Kinds of trouble"
+            aria-label={say.kindsOfTrouble}
           >
             {wrongs.data?.map((one) => {
               const Icon = ICONS[one.id];
@@ -270,7 +269,7 @@ export function WhenItGoesWrong() {
                   <Icon size={26} aria-hidden="true" className="shrink-0" />
                   <span className="min-w-0">
                     <b className="block font-head text-[20px] leading-6 max-desk:text-[13px] max-desk:leading-4">
-                      {one.id === "smoke" ? "Smoke or heat" : one.title}
+                      {one.id === "smoke" ? say.smokeOrHeat : one.title}
                     </b>
                     <span className="text-small max-desk:hidden">{one.under}</span>
                   </span>
@@ -283,16 +282,16 @@ export function WhenItGoesWrong() {
               className="flex w-full items-center gap-4 px-4 py-5 text-left max-desk:grid max-desk:justify-items-center max-desk:gap-1 max-desk:px-1 max-desk:py-2"
             >
               <Printer size={26} aria-hidden="true" className="shrink-0" />
-              <b className="font-head text-[20px] leading-6 max-desk:text-[13px] max-desk:leading-4">On paper</b>
+              <b className="font-head text-[20px] leading-6 max-desk:text-[13px] max-desk:leading-4">{say.onPaper}</b>
             </button>
           </nav>
           <main className="bg-card px-8 py-6 max-desk:px-4 max-desk:py-4" tabIndex={-1}>
             {wrongs.isError && (
               <p role="alert" className="mb-4 font-semibold text-hottext">
-                No answer from the server. Everyone away from it, switch it off, call your emergency number.
+                {say.noAnswerFromThe}
               </p>
             )}
-            {!wrongs.data && !wrongs.isError && <p role="status">Opening…</p>}
+            {!wrongs.data && !wrongs.isError && <p role="status">{say.opening}</p>}
             {shown && (
               <>
                 <div className="print:hidden">
@@ -308,14 +307,10 @@ export function WhenItGoesWrong() {
                 </div>
                 <section
                   className="noprint mt-5 border-t-[1.5px] border-ink pt-4"
-                  aria-label={`Before anything ${shown.before} again`}
+                  aria-label={say.beforeAnythingAgain(shown.before)}
                 >
-                  <h2 className="text-[21px]">Before anything {shown.before} again</h2>
-                  <p className="mb-1 text-small text-ink2">
-                    {id === undefined
-                      ? "Open the machine it happened to, and these hold it up until they are done."
-                      : "kept in the journal"}
-                  </p>
+                  <h2 className="text-[21px]">{say.beforeAnythingAgain(shown.before)}</h2>
+                  <p className="mb-1 text-small text-ink2">{id === undefined ? say.openTheMachineIt : say.keptInTheJournal}</p>
                   {id === undefined ? (
                     <ul className="list-disc pl-5">
                       {shown.checks.map((check) => (
@@ -327,9 +322,7 @@ export function WhenItGoesWrong() {
                   )}
                 </section>
                 {id !== undefined && <StillOpen buildId={id} />}
-                <p className="mt-4 text-small text-ink3">
-                  Cautions of this planner, not a fire service or a doctor. What they say on the phone goes before anything here.
-                </p>
+                <p className="mt-4 text-small text-ink3">{say.cautionsOfThisPlanner}</p>
               </>
             )}
           </main>

@@ -6,6 +6,8 @@ import { useBinned } from "../../bin/Undo";
 import { sendOrKeep } from "../../lib/outbox";
 import { useKept } from "../../lib/useKept";
 import { usePages } from "../../lib/usePages";
+import { journal as say } from "../../texts/care";
+import { shortDay } from "../../texts/locale";
 import { More } from "../../ui/More";
 import { Trouble } from "../../ui/Trouble";
 import { Block } from "../Heading";
@@ -33,7 +35,7 @@ export function Journal({ build, row }: StageProps) {
         method: "POST",
         url: `/api/builds/${build.id}/journal`,
         body: { kind, text, setup_id: row.id, when: new Date().toISOString() },
-        words: `Journal of ${build.name}: ${text.slice(0, 60)}`,
+        words: say.journalOf(build.name, text.slice(0, 60)),
       }),
     onSuccess: () => {
       setText("");
@@ -51,7 +53,7 @@ export function Journal({ build, row }: StageProps) {
     },
   });
   return (
-    <Block title="Journal" line="Repairs, changes, crashes, and every stop that was overruled.">
+    <Block title={say.journal} line={say.repairsChangesCrashesAnd}>
       <form
         className="grid gap-2"
         onSubmit={(e: FormEvent) => {
@@ -61,15 +63,15 @@ export function Journal({ build, row }: StageProps) {
       >
         <textarea
           className="input min-h-16 py-2"
-          aria-label="What happened"
-          placeholder="What happened?"
+          aria-label={say.whatHappened}
+          placeholder={say.whatHappenedAsked}
           value={text}
           onChange={(e) => setText(e.target.value)}
         />
         <div className="flex gap-2">
           <select
             className="input flex-1"
-            aria-label="Kind of entry"
+            aria-label={say.kindOfEntry}
             value={kind}
             onChange={(e) => setKind(e.target.value as typeof kind)}
           >
@@ -78,17 +80,15 @@ export function Journal({ build, row }: StageProps) {
             ))}
           </select>
           <button type="submit" className="btn go" disabled={add.isPending}>
-            Write it down
+            {say.writeItDown}
           </button>
         </div>
-        <Trouble error={add.error} otherwise="That did not work. Your text is still here." className="" />
+        <Trouble error={add.error} otherwise={say.thatDidNotWork} className="" />
       </form>
       <ul className="mt-3">
         {entries?.map((e) => (
           <li key={e.id} className="flex gap-3 border-b border-line py-1.5">
-            <span className="w-16 flex-none text-small text-ink3">
-              {new Date(e.when).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}
-            </span>
+            <span className="w-16 flex-none text-small text-ink3">{shortDay(e.when)}</span>
             <span className="min-w-0 flex-1">
               <b className="capitalize">{e.kind}</b> {e.text}
             </span>
@@ -96,7 +96,7 @@ export function Journal({ build, row }: StageProps) {
               <button
                 type="button"
                 className="btn quiet !min-h-7 !px-1"
-                aria-label="Delete this entry"
+                aria-label={say.deleteThisEntry}
                 onClick={() => remove.mutate(e)}
               >
                 ×
@@ -105,8 +105,8 @@ export function Journal({ build, row }: StageProps) {
           </li>
         ))}
       </ul>
-      <More of={list} words="Show older entries" />
-      {entries?.length === 0 && <p className="mt-2 text-ink2">Nothing written yet.</p>}
+      <More of={list} words={say.showOlderEntries} />
+      {entries?.length === 0 && <p className="mt-2 text-ink2">{say.nothingWrittenYet}</p>}
     </Block>
   );
 }

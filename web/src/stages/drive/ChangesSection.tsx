@@ -1,7 +1,9 @@
 /** One thing at a time: what each change brings and costs, by evaluating the whole machine with it. */
 import type { Changes } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { duration, sentence, toShown, unitOf } from "../../lib/units";
+import { changesSection as say } from "../../texts/drive";
+import { fixed } from "../../texts/locale";
+import { duration, sentence, toShown, unitOf } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
 import { Head, td, th, Wide } from "../../ui/Table";
 import { useSaid } from "../../ui/Terms";
@@ -9,7 +11,7 @@ import type { Change } from "../../ui/WhatIf";
 import { TryButton } from "./TryButton";
 
 const signed = (value: number, digits: number, unit: string) => {
-  const text = Math.abs(value).toFixed(digits);
+  const text = fixed(Math.abs(value), digits);
   return Number(text) === 0 ? "±0" : `${value > 0 ? "+" : "−"}${text} ${unit}`.trim();
 };
 
@@ -21,11 +23,9 @@ export function ChangesSection({ tried, tryOut }: { tried: NonNullable<Changes["
   return (
     <div className="grid gap-3">
       <p className="border-l-4 border-amber pl-3">{said(tried.held_back.sentence)}</p>
-      <Wide label="Single changes">
+      <Wide label={say.singleChanges}>
         <table className="w-full text-small">
-          <Head
-            names={["Change one thing", "top speed", "launch", "hill", "ride", "winding", "stops in", "least room left", ""]}
-          />
+          <Head names={say.changeOneThingHeads} />
           <tbody>
             {tried.changes.map((c) => (
               <tr key={c.lever} className="border-t border-line">
@@ -57,9 +57,7 @@ export function ChangesSection({ tried, tryOut }: { tried: NonNullable<Changes["
           </tbody>
         </table>
       </Wide>
-      <p className="text-small text-ink3">
-        Each line is the whole machine computed again with that one change. A watt on a controller's label is not its amp limit.
-      </p>
+      <p className="text-small text-ink3">{say.eachLineIsThe}</p>
     </div>
   );
 }

@@ -7,15 +7,16 @@ import { choices, MOST } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
 import { upload } from "../../lib/upload";
+import { courseSection as say } from "../../texts/drive";
 import { NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { FilePick } from "../../ui/FilePick";
 import { Trouble } from "../../ui/Trouble";
 
 const PACES = [
-  ["share", "share of the top speed"],
-  ["speed_m_s", "a speed"],
-  ["throttle", "a throttle"],
-  ["coast", "let it roll"],
+  ["share", say.shareOfTheTop],
+  ["speed_m_s", say.aSpeed],
+  ["throttle", say.aThrottle],
+  ["coast", say.letItRoll],
 ] as const;
 /** So many stretches are shown at once: a track has hundreds. */
 const SHOWN = 20;
@@ -47,7 +48,7 @@ export const CourseSection = memo(function CourseSection() {
       unwrap(
         client.POST("/api/courses/read", {
           body: {
-            name: file.name.replace(/\.[^.]+$/, "").slice(0, 60) || "Own course",
+            name: file.name.replace(/\.[^.]+$/, "").slice(0, 60) || say.ownCourse,
             ...(file.size > AT_ONCE
               ? { text: "", upload: await upload(file, setSent) }
               : { text: await file.text(), upload: null }),
@@ -68,7 +69,7 @@ export const CourseSection = memo(function CourseSection() {
     <div className="relative grid gap-3">
       <div className="flex flex-wrap gap-1.5">
         <button type="button" className="btn" aria-pressed={!course} onClick={() => edit("/course", null)}>
-          Standard ride
+          {say.standardRide}
         </button>
         {shipped.data?.map((c) => (
           <button
@@ -87,20 +88,16 @@ export const CourseSection = memo(function CourseSection() {
           </button>
         )}
         <FilePick
-          label="Course file, GPX or CSV"
+          label={say.courseFileGpxOr}
           accept=".gpx,.csv,.txt,text/csv,application/gpx+xml"
           busy={readFile.isPending}
           onFile={readFile.mutate}
         >
-          {!readFile.isPending
-            ? "Read GPX or CSV"
-            : sent !== null && sent < 1
-              ? `Sending ${Math.round(100 * sent)} %`
-              : "Reading…"}
+          {!readFile.isPending ? say.readGpxOrCsv : sent !== null && sent < 1 ? say.sending(sent) : say.reading}
         </FilePick>
         {course && (
           <button type="button" className="btn quiet" onClick={() => asTable.mutate()}>
-            Save as CSV
+            {say.saveAsCsv}
           </button>
         )}
       </div>
@@ -111,18 +108,12 @@ export const CourseSection = memo(function CourseSection() {
         </p>
       ))}
       {!course ? (
-        <p className="text-ink2">
-          Standard ride: round and round on this ground and slope, 60 m at 80 % of the top speed, a stop, 8 seconds of standing,
-          until something ends it. Every figure of run time, heat, fuse and wire is of this ride. Choose a course where yours is
-          another.
-        </p>
+        <p className="text-ink2">{say.standardRideRoundAnd}</p>
       ) : (
         <details open={segments.length <= 3}>
-          <summary className="font-bold">
-            {segments.length} {segments.length === 1 ? "stretch" : "stretches"}, ridden round and round
-          </summary>
+          <summary className="font-bold">{say.riddenRoundAndRound(segments.length)}</summary>
           <div className="mt-2 max-w-[260px]">
-            <TextField label="Name of the course" pointer="/course/name" />
+            <TextField label={say.nameOfTheCourse} pointer="/course/name" />
           </div>
           <ol className="mt-2 grid gap-2">
             {segments.slice(0, shownTo).map((s, i) => {
@@ -135,19 +126,19 @@ export const CourseSection = memo(function CourseSection() {
                 >
                   <b className="self-center">{i + 1}</b>
                   {s.time_s == null ? (
-                    <NumberField label="Length" pointer={`${at}/length_m`} kind="length" plain />
+                    <NumberField label={say.length} pointer={`${at}/length_m`} kind="length" plain />
                   ) : (
-                    <NumberField label="Time" pointer={`${at}/time_s`} unit="s" plain />
+                    <NumberField label={say.time} pointer={`${at}/time_s`} unit="s" plain />
                   )}
-                  <NumberField label="Slope" pointer={`${at}/grade`} kind="grade" plain />
+                  <NumberField label={say.slope} pointer={`${at}/grade`} kind="grade" plain />
                   <SelectField
-                    label="Ground"
+                    label={say.ground}
                     pointer={`${at}/surface`}
-                    options={[["", "as the setup"], ...choices("Segment.surface")]}
+                    options={[["", say.asTheSetup], ...choices("Segment.surface")]}
                     onPick={(v) => edit(`${at}/surface`, v || null)}
                   />
                   <label className="min-w-0">
-                    <span className="mb-1 block text-small font-bold text-ink2">Pace</span>
+                    <span className="mb-1 block text-small font-bold text-ink2">{say.pace}</span>
                     <select
                       className="input"
                       value={pace}
@@ -160,18 +151,18 @@ export const CourseSection = memo(function CourseSection() {
                       ))}
                     </select>
                   </label>
-                  {pace === "share" && <NumberField label="Share" pointer={`${at}/share`} kind="grade" plain />}
-                  {pace === "speed_m_s" && <NumberField label="Speed" pointer={`${at}/speed_m_s`} kind="speed" plain />}
-                  {pace === "throttle" && <NumberField label="Throttle" pointer={`${at}/throttle`} kind="grade" plain />}
-                  <NumberField label="Then stands" pointer={`${at}/stop_s`} unit="s" plain />
+                  {pace === "share" && <NumberField label={say.share} pointer={`${at}/share`} kind="grade" plain />}
+                  {pace === "speed_m_s" && <NumberField label={say.speed} pointer={`${at}/speed_m_s`} kind="speed" plain />}
+                  {pace === "throttle" && <NumberField label={say.throttle} pointer={`${at}/throttle`} kind="grade" plain />}
+                  <NumberField label={say.thenStands} pointer={`${at}/stop_s`} unit="s" plain />
                   <button
                     type="button"
                     className="btn quiet"
                     disabled={segments.length === 1}
                     onClick={() => setSegments(segments.filter((_, k) => k !== i))}
-                    aria-label={`Take stretch ${i + 1} out`}
+                    aria-label={say.takeStretchOut(i)}
                   >
-                    Take out
+                    {say.takeOut}
                   </button>
                 </li>
               );
@@ -179,7 +170,7 @@ export const CourseSection = memo(function CourseSection() {
           </ol>
           {segments.length > shownTo && (
             <button type="button" className="btn quiet mt-2" onClick={() => setShownTo(shownTo + SHOWN)}>
-              Show {Math.min(SHOWN, segments.length - shownTo)} more of {segments.length}
+              {say.showMoreOf(SHOWN, segments.length, shownTo)}
             </button>
           )}
           <button
@@ -188,7 +179,7 @@ export const CourseSection = memo(function CourseSection() {
             disabled={segments.length >= MOST["Course.segments"]}
             onClick={() => setSegments([...segments, { ...(segments.at(-1) ?? {}), grade: 0, length_m: 50, time_s: null }])}
           >
-            One more stretch
+            {say.oneMoreStretch}
           </button>
         </details>
       )}

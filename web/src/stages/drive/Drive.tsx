@@ -5,9 +5,11 @@ import { client, type Overview, unwrap } from "../../api/client";
 import { useGarage } from "../../lib/garage";
 import { type Doc, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
-import { duration, fromMark, plainNumber, sentence, toMark, withUnit } from "../../lib/units";
 import { useDriveChanges, useDrivePlan, useSprockets } from "../../lib/useDeepPlan";
 import { useParam } from "../../lib/useParam";
+import { drive as say } from "../../texts/drive";
+import { fixed } from "../../texts/locale";
+import { duration, fromMark, plainNumber, sentence, toMark, withUnit } from "../../texts/units";
 import { Segmented } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
 import { useSaid } from "../../ui/Terms";
@@ -31,18 +33,18 @@ import { SprocketsSection } from "./SprocketsSection";
 import { SureSection } from "./SureSection";
 
 const MORE = [
-  ["ride", "the ride"],
-  ["launch", "launch"],
-  ["heat", "heat"],
-  ["gears", "gears and modes"],
-  ["limits", "hill, stop, turn"],
-  ["sprockets", "sprockets"],
-  ["changes", "change one thing"],
-  ["riders", "riders"],
-  ["sure", "how sure"],
+  ["ride", say.theRide],
+  ["launch", say.launch],
+  ["heat", say.heat],
+  ["gears", say.gearsAndModes],
+  ["limits", say.hillStopTurn],
+  ["sprockets", say.sprockets],
+  ["changes", say.changeOneThing],
+  ["riders", say.riders],
+  ["sure", say.howSure],
 ] as const;
 
-const STILL = <p className="text-ink2">It does not move yet: see the findings for what keeps it.</p>;
+const STILL = <p className="text-ink2">{say.itDoesNotMove}</p>;
 
 const NOBODY: Overview["riders"] = [];
 
@@ -84,17 +86,14 @@ export function Drive({ build, row, draft, plan }: StageProps) {
     // Who rode it until now still does.
     const before = draft.doc.rider;
     const others = also.filter((_, at) => at !== place);
-    draft.replace(
-      { ...draft.doc, rider: one, also: place >= 0 && before ? [before, ...others] : others },
-      `Counted with ${name}`,
-    );
+    draft.replace({ ...draft.doc, rider: one, also: place >= 0 && before ? [before, ...others] : others }, say.countedWith(name));
   };
   const known = deep.plan?.known ? deep.plan : undefined;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the address is changed the same way whenever it is asked
-  const tabs = useMemo(() => <Segmented label="More about driving" value={more} options={MORE} onChange={setMore} />, [more]);
+  const tabs = useMemo(() => <Segmented label={say.moreAboutDriving} value={more} options={MORE} onChange={setMore} />, [more]);
   return (
     <>
-      <Heading title="Drive" line={opening(evaluation, "drive", units) || "What pushes, what holds back, and what gets hot."} />
+      <Heading title={say.drive} line={opening(evaluation, "drive", units) || say.whatPushesWhatHolds} />
       {change && (
         <WhatIf
           of={of}
@@ -116,17 +115,17 @@ export function Drive({ build, row, draft, plan }: StageProps) {
           <div className="grid content-start gap-3">
             <div className="card bg-paper p-3">
               <p className="flex justify-between">
-                <b>{String(read(doc, "/rider/name") || "Rider")}</b>{" "}
-                <span className="text-ink3">{o.cap_m_s == null ? "no cap" : `cap ${withUnit(o.cap_m_s, "speed", units)}`}</span>
+                <b>{String(read(doc, "/rider/name") || say.rider)}</b>{" "}
+                <span className="text-ink3">{o.cap_m_s == null ? say.noCap : say.cap(o.cap_m_s, units)}</span>
               </p>
               {direct ? (
-                <p className="mt-2 text-ink2">Pedal straight to motor: there is no knob to set.</p>
+                <p className="mt-2 text-ink2">{say.pedalStraightToMotor}</p>
               ) : (
                 <div className="flex items-center gap-3">
                   <Knob mark={mark} />
                   <div>
                     <label className="block text-small text-ink2" htmlFor="limiter">
-                      Limiter mark
+                      {say.limiterMark}
                     </label>
                     <input
                       id="limiter"
@@ -139,7 +138,7 @@ export function Drive({ build, row, draft, plan }: StageProps) {
                       className="w-28 accent-[var(--leaf-deep)]"
                     />
                     <p className="font-head text-[18px] font-bold">
-                      {plainNumber(toMark(mark))} <span className="font-text text-small font-normal">of 10</span>
+                      {plainNumber(toMark(mark))} <span className="font-text text-small font-normal">{say.of10}</span>
                     </p>
                   </div>
                 </div>
@@ -148,7 +147,7 @@ export function Drive({ build, row, draft, plan }: StageProps) {
             {held && (
               <div className="border-l-4 border-amber pl-3">
                 <h2 className="flex items-center gap-1.5 text-[15px]">
-                  <Glyph mark={held.state === "over" ? "over" : "note"} quiet /> Held back by {held.title.toLowerCase()}
+                  <Glyph mark={held.state === "over" ? "over" : "note"} quiet /> {say.heldBackBy(held.title.toLowerCase())}
                 </h2>
                 <p className="text-ink2">{said(held.sentence)}</p>
               </div>
@@ -156,21 +155,21 @@ export function Drive({ build, row, draft, plan }: StageProps) {
             <dl className="grid grid-cols-2 gap-x-3 gap-y-1">
               {(
                 [
-                  ["On the slope", withUnit(o.top_speed_grade_m_s, "speed", units)],
-                  ["At half charge", withUnit(o.top_speed_half_m_s, "speed", units)],
-                  ["At 20 %", withUnit(o.top_speed_low_m_s, "speed", units)],
-                  ["Launch to 90 %", `${o.launch_s.toFixed(1)} s`],
-                  ["Stops in", withUnit(o.stop_m, "length", units)],
+                  [say.onTheSlope, withUnit(o.top_speed_grade_m_s, "speed", units)],
+                  [say.atHalfCharge, withUnit(o.top_speed_half_m_s, "speed", units)],
+                  [say.at20, withUnit(o.top_speed_low_m_s, "speed", units)],
+                  [say.launchTo90, `${fixed(o.launch_s, 1)} s`],
+                  [say.stopsIn, withUnit(o.stop_m, "length", units)],
                   [
-                    "Front lifts",
+                    say.frontLifts,
                     o.wheelie_margin == null
                       ? "cannot"
                       : o.wheelie_margin > 1
-                        ? `${o.wheelie_margin.toFixed(1)} × away`
-                        : "at launch",
+                        ? `${fixed(o.wheelie_margin, 1)} × away`
+                        : say.atLaunch,
                   ],
-                  ["Stalled, burns in", o.stalled_to_stop_s == null ? "never" : duration(o.stalled_to_stop_s)],
-                  ["Steepest hill", `${Math.round(100 * o.hill_grade)} %: ${ends(o.hill_ends_by)}`],
+                  [say.stalledBurnsIn, o.stalled_to_stop_s == null ? "never" : duration(o.stalled_to_stop_s)],
+                  [say.steepestHill, `${Math.round(100 * o.hill_grade)} %: ${ends(o.hill_ends_by)}`],
                 ] as const
               ).map(([name, text]) => (
                 <div key={name} className="border-b border-line">
@@ -182,9 +181,7 @@ export function Drive({ build, row, draft, plan }: StageProps) {
           </div>
         </div>
       ) : (
-        <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">
-          Motor, controller and packs make the push: enter them below and the plot appears.
-        </p>
+        <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">{say.motorControllerAndPacks}</p>
       )}
       {evaluation && o && (
         <div className="mt-4 border-t border-line pt-3">
@@ -196,7 +193,7 @@ export function Drive({ build, row, draft, plan }: StageProps) {
             <SureSection evaluation={evaluation} ranges={plan.ranges} />
           ) : more === "changes" ? (
             !changes.changes ? (
-              <p role="status">Trying every change, one at a time…</p>
+              <p role="status">{say.tryingEveryChangeOne}</p>
             ) : changes.changes.tried ? (
               <ChangesSection tried={changes.changes.tried} tryOut={setChange} />
             ) : (
@@ -204,14 +201,14 @@ export function Drive({ build, row, draft, plan }: StageProps) {
             )
           ) : more === "sprockets" ? (
             chooser.sprockets === undefined ? (
-              <p role="status">Trying every sprocket…</p>
+              <p role="status">{say.tryingEverySprocket}</p>
             ) : chooser.sprockets ? (
               <SprocketsSection sprockets={chooser.sprockets} doc={doc} tryOut={setChange} />
             ) : (
               STILL
             )
           ) : !deep.plan ? (
-            <p role="status">Working it out…</p>
+            <p role="status">{say.workingItOut}</p>
           ) : !known ? (
             STILL
           ) : (
@@ -235,7 +232,7 @@ export function Drive({ build, row, draft, plan }: StageProps) {
         </div>
       )}
       <div className="mt-4 border-t border-line pt-3">
-        <Block title="Course" line="Where it is ridden: the run time, the heat and the fuse follow it.">
+        <Block title={say.course} line={say.whereItIsRidden}>
           <CourseSection />
         </Block>
       </div>

@@ -3,19 +3,10 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { memo, useState } from "react";
 import { client, Failed, type Goal, unwrap } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import {
-  duration,
-  fromShown,
-  parseNumber,
-  plainNumber,
-  sentence,
-  toShown,
-  type UnitChoice,
-  unitOf,
-  withUnit,
-} from "../../lib/units";
 import { draftOf, type Of } from "../../lib/useDeepPlan";
 import { useSettled } from "../../lib/usePlan";
+import { goal as say } from "../../texts/drive";
+import { duration, fromShown, parseNumber, plainNumber, sentence, type UnitChoice, unitOf, withUnit } from "../../texts/units";
 import { Segmented } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
 import type { Change } from "../../ui/WhatIf";
@@ -24,9 +15,9 @@ import { TryButton } from "./TryButton";
 export type Asked = { kind: "speed" | "time" | "hill"; value: number };
 
 const KINDS = [
-  ["speed", "so fast"],
-  ["time", "so long"],
-  ["hill", "up that hill"],
+  ["speed", say.soFast],
+  ["time", say.soLong],
+  ["hill", say.upThatHill],
 ] as const;
 const UNIT = { time: "min", hill: "%" } as const;
 
@@ -50,7 +41,7 @@ export const GoalForm = memo(function GoalForm({ onGoal, label }: { onGoal: (goa
   const bad = text.trim() !== "" && !((parseNumber(text) ?? 0) > 0);
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <Segmented label="What kind of goal" value={kind} options={KINDS} onChange={(k) => put(k as Asked["kind"], text)} />
+      <Segmented label={say.whatKindOfGoal} value={kind} options={KINDS} onChange={(k) => put(k as Asked["kind"], text)} />
       <div className="relative w-32">
         <input
           className="input pr-12"
@@ -68,7 +59,7 @@ export const GoalForm = memo(function GoalForm({ onGoal, label }: { onGoal: (goa
       </div>
       {bad && (
         <p role="alert" className="text-small text-hottext">
-          Enter a number above zero.
+          {say.enterANumberAbove}
         </p>
       )}
     </div>
@@ -101,12 +92,12 @@ function FallsShort({ kind, found }: { kind: Asked["kind"]; found: Goal }) {
   if (found.short.length === 0) return null;
   return (
     <details>
-      <summary className="text-small text-ink2">What does not reach it alone, and why</summary>
+      <summary className="text-small text-ink2">{say.whatDoesNotReach}</summary>
       <ul className="mt-1 grid gap-1 text-small text-ink2">
         {found.short.map((one) => (
           <li key={one.label}>
             <b>{sentence(one.label, units)}</b>: {goalWords({ kind, value: one.value }, units)}
-            {one.why && ` at most; ${one.why}`}.
+            {one.why && say.atMost(one.why)}.
           </li>
         ))}
       </ul>
@@ -117,7 +108,7 @@ function FallsShort({ kind, found }: { kind: Asked["kind"]; found: Goal }) {
 function Ways({ found, tryOut }: { found: Goal; tryOut: (change: Change) => void }) {
   const { units } = useSettings();
   return (
-    <ul className="grid gap-1.5" aria-label="What reaches it">
+    <ul className="grid gap-1.5" aria-label={say.whatReachesIt}>
       {found.ways.map((way) => (
         <li key={way.label} className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-2 border-t border-line pt-1.5">
           <div className="min-w-0">
@@ -126,15 +117,20 @@ function Ways({ found, tryOut }: { found: Goal; tryOut: (change: Change) => void
               <b>{sentence(way.label, units)}</b> <span className="text-ink3">{sentence(way.detail, units)}</span>
             </p>
             <p className="text-small text-ink2">
-              {withUnit(way.top_speed_m_s, "speed", units)}, {duration(way.run_time_s)}, {Math.round(100 * way.hill_grade)} %
-              hill, peak {plainNumber(way.peak_a, 0)} A, motor{" "}
-              {way.winding_stop_s == null
-                ? `${Math.round(toShown(way.warm_c, units.temp))} ${units.temp} at 20 min`
-                : `at its end after ${duration(way.winding_stop_s)}`}
-              ; {way.breaks_first.toLowerCase()} first, at {Math.round(100 * way.share)} %
+              {say.hillPeakAMotor(
+                way.top_speed_m_s,
+                units,
+                way.run_time_s,
+                way.hill_grade,
+                way.peak_a,
+                way.winding_stop_s,
+                way.warm_c,
+                way.breaks_first.toLowerCase(),
+                way.share,
+              )}
             </p>
             {way.stops.length > 0 && (
-              <p className="text-small text-hottext">Stops it then: {sentence(way.stops.slice(0, 2).join("; "), units)}</p>
+              <p className="text-small text-hottext">{say.stopsItThen(way.stops.slice(0, 2).join("; "), units)}</p>
             )}
           </div>
           <TryButton label={way.label} doc={way.document} tryOut={tryOut} />
@@ -149,10 +145,10 @@ export const GoalSection = memo(function GoalSection({ of, tryOut }: { of: Of; t
   const [goal, setGoal] = useState<Asked>();
   const { found, busy, error } = useGoal(of, goal);
   return (
-    <section className="grid content-start gap-2" aria-label="A goal">
-      <h2 className="text-[15px]">It should go…</h2>
-      <GoalForm onGoal={setGoal} label="Goal" />
-      {goal && !found && busy && <p role="status">Trying what reaches it…</p>}
+    <section className="grid content-start gap-2" aria-label={say.aGoal}>
+      <h2 className="text-[15px]">{say.itShouldGo}</h2>
+      <GoalForm onGoal={setGoal} label={say.goal} />
+      {goal && !found && busy && <p role="status">{say.tryingWhatReachesIt}</p>}
       {error instanceof Failed && (
         <p role="alert" className="text-hottext">
           {error.error.message}

@@ -3,7 +3,8 @@ import { memo } from "react";
 import type { DrivePlan } from "../../api/client";
 import { rideEnd } from "../../lib/ends";
 import { useSettings } from "../../lib/settings";
-import { duration, toShown } from "../../lib/units";
+import { heatSection as say } from "../../texts/drive";
+import { duration, toShown } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
 import { Plot } from "../../ui/Plot";
 import { Head, td, th, Wide } from "../../ui/Table";
@@ -23,11 +24,11 @@ export const HeatSection = memo(function HeatSection({ heat }: { heat: NonNullab
   const after = Math.min(cool.winding.x.at(-1) ?? 3600, Math.max(cool.cool_s * 1.3, 900)) / 60;
   return (
     <div className="grid grid-cols-2 gap-6 max-desk:grid-cols-1">
-      <Block title="The ride and flat out" line="Solid: on the course. Dashed: full throttle all the time. Thin: the case.">
+      <Block title={say.theRideAndFlat} line={say.solidOnTheCourse}>
         <Plot
-          title="Winding and case over the ride and flat out"
-          xLabel="minutes"
-          yLabel={`motor, ${units.temp}`}
+          title={say.windingAndCaseOver}
+          xLabel={say.minutes}
+          yLabel={say.motor(units)}
           x={[0, Math.max(end, 1)]}
           y={[y(5), y(170)]}
           height={230}
@@ -45,22 +46,19 @@ export const HeatSection = memo(function HeatSection({ heat }: { heat: NonNullab
             {
               x: end * 0.98,
               y: y(heat.stop_c) + 4,
-              text: `${temp(heat.stop_c)}: the end`,
+              text: say.theEnd(temp(heat.stop_c)),
               anchor: "end",
               colour: "var(--hot-text)",
             },
-            { x: end * 0.98, y: y(heat.caution_c) + 4, text: "warm", anchor: "end", colour: "var(--ink-2)" },
+            { x: end * 0.98, y: y(heat.caution_c) + 4, text: say.warm, anchor: "end", colour: "var(--ink-2)" },
           ]}
         />
       </Block>
-      <Block
-        title="After the ride, standing"
-        line={`Cool again after ${duration(cool.cool_s)}${cool.touch_s > 0 ? `; a hand can rest on the case after ${duration(cool.touch_s)}` : ""}.`}
-      >
+      <Block title={say.afterTheRideStanding} line={say.coolAgainAfter(cool.cool_s, cool.touch_s)}>
         <Plot
-          title="Winding and case cooling down"
-          xLabel="minutes of rest"
-          yLabel={`motor, ${units.temp}`}
+          title={say.windingAndCaseCooling}
+          xLabel={say.minutesOfRest}
+          yLabel={say.motor(units)}
           x={[0, after]}
           y={[y(5), y(170)]}
           height={230}
@@ -69,15 +67,15 @@ export const HeatSection = memo(function HeatSection({ heat }: { heat: NonNullab
             { ...until(cool.case, after), width: 1.3 },
           ]}
           words={[
-            { x: after * 0.05, y: y(cool.start_winding_c) + 6, text: "winding" },
-            { x: after * 0.3, y: y(Math.max(...cool.case.y)) + 8, text: "case", colour: "var(--ink-2)" },
+            { x: after * 0.05, y: y(cool.start_winding_c) + 6, text: say.winding },
+            { x: after * 0.3, y: y(Math.max(...cool.case.y)) + 8, text: say.case, colour: "var(--ink-2)" },
           ]}
         />
       </Block>
-      <Block title="Part by part">
-        <Wide label="Heat part by part">
+      <Block title={say.partByPart}>
+        <Wide label={say.heatPartByPart}>
           <table className="w-full text-small">
-            <Head names={["Part", "limit", "on the course", "flat out", "limit reached in"]} />
+            <Head names={say.partHeads} />
             <tbody>
               {heat.parts.map((p) => (
                 <tr key={p.name} className="border-t border-line">
@@ -90,32 +88,27 @@ export const HeatSection = memo(function HeatSection({ heat }: { heat: NonNullab
                   </th>
                   <td className={td}>{temp(p.limit_c)}</td>
                   <td className={td}>{temp(p.course_c)}</td>
-                  <td className={td}>{p.flat_out_c == null ? "beyond it" : temp(p.flat_out_c)}</td>
-                  <td className={td}>{p.to_limit_s == null ? "never" : duration(p.to_limit_s)}</td>
+                  <td className={td}>{p.flat_out_c == null ? say.beyondIt : temp(p.flat_out_c)}</td>
+                  <td className={td}>{p.to_limit_s == null ? say.never : duration(p.to_limit_s)}</td>
                 </tr>
               ))}
             </tbody>
           </table>
         </Wide>
-        <p className="mt-2 text-small text-ink3">
-          {heat.stalled_to_stop_s == null
-            ? "Held still at full throttle the winding stays below its end."
-            : `Held still at full throttle the winding is at its end in ${duration(heat.stalled_to_stop_s)}: let go when it does not move.`}{" "}
-          The controller's heat is an assumption: 60 K at its amp limit, half as much again closed in.
-        </p>
+        <p className="mt-2 text-small text-ink3">{say.letGoWhenIt(heat.stalled_to_stop_s)}</p>
       </Block>
-      <Block title="The same ride on other days">
+      <Block title={say.theSameRideOn}>
         <table className="w-full text-small">
-          <Head names={["Air", "winding at the end", "ride", "flat out, its end in"]} />
+          <Head names={say.airHeads} />
           <tbody>
             {heat.days.map((d) => (
-              <tr key={d.ambient_c} className="border-t border-line" title={`It ends because ${rideEnd(d.ends_by)}.`}>
+              <tr key={d.ambient_c} className="border-t border-line" title={say.itEndsBecause(rideEnd(d.ends_by))}>
                 <th scope="row" className={th}>
                   {temp(d.ambient_c)}
                 </th>
                 <td className={td}>{temp(d.winding_c)}</td>
                 <td className={td}>{duration(d.run_time_s)}</td>
-                <td className={td}>{d.full_load_to_stop_s == null ? "never" : duration(d.full_load_to_stop_s)}</td>
+                <td className={td}>{d.full_load_to_stop_s == null ? say.never : duration(d.full_load_to_stop_s)}</td>
               </tr>
             ))}
           </tbody>

@@ -1,12 +1,13 @@
 /** The limiter's knob at its mark. */
 import { memo } from "react";
-import { plainNumber, toMark } from "../../lib/units";
+import { knob as say } from "../../texts/drive";
+import { plainNumber, toMark } from "../../texts/units";
 
 export const Knob = memo(function Knob({ mark }: { mark: number }) {
   const angle = (m: number) => ((-135 + 270 * m) * Math.PI) / 180;
   const point = (m: number, r: number) => `${60 + r * Math.sin(angle(m))} ${60 - r * Math.cos(angle(m))}`;
   return (
-    <svg viewBox="0 0 120 112" width="120" role="img" aria-label={`Knob at mark ${plainNumber(toMark(mark))} of 10`}>
+    <svg viewBox="0 0 120 112" width="120" role="img" aria-label={say.knobAtMarkOf(mark)}>
       <path d={`M${point(0, 46)}A46 46 0 1 1 ${point(1, 46)}`} fill="none" stroke="var(--paper-sunk)" strokeWidth="9" />
       <path
         d={`M${point(0, 46)}A46 46 0 ${mark > 0.667 ? 1 : 0} 1 ${point(mark, 46)}`}

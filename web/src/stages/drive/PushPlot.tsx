@@ -2,18 +2,12 @@
 import { memo } from "react";
 import type { Evaluation } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { toShown, withUnit } from "../../lib/units";
+import { pushPlot as say } from "../../texts/drive";
+import { toShown } from "../../texts/units";
 import { type MarkPoint, Plot, type Words } from "../../ui/Plot";
 
 /** What holds back, in a parent's words. */
-export const HOLDS: Record<string, string> = {
-  grip: "grip holds",
-  phase: "motor amps hold",
-  battery: "controller amps hold",
-  volts: "volts hold",
-  source: "sag holds",
-  undervoltage: "low cut-off holds",
-};
+const HOLDS: Record<string, string> = say.holds;
 
 /** Each limit's stretch has its own ground. */
 const SHADES: Record<string, string> = {
@@ -36,7 +30,7 @@ export const PushPlot = memo(function PushPlot({ evaluation }: { evaluation: Eva
   const crossing: MarkPoint = {
     x: speed(o.top_speed_m_s),
     y: level.y[level.x.findIndex((v) => v >= o.top_speed_m_s)] ?? 0,
-    text: `top speed ${withUnit(o.top_speed_m_s, "speed", units)}`,
+    text: say.topSpeed(o.top_speed_m_s, units),
     colour: "var(--focus)",
     anchor: speed(o.top_speed_m_s) > end * 0.6 ? "end" : "start",
     dy: 24,
@@ -58,9 +52,9 @@ export const PushPlot = memo(function PushPlot({ evaluation }: { evaluation: Eva
     });
   return (
     <Plot
-      title={`Push against speed: it meets the resistance at ${withUnit(o.top_speed_m_s, "speed", units)}, where ${HOLDS[o.limit_at_top] ?? o.limit_at_top}`}
-      xLabel={`${units.speed} on this ground, full charge`}
-      yLabel="newtons of push"
+      title={say.pushAgainstSpeedIt(o.top_speed_m_s, units, HOLDS[o.limit_at_top] ?? o.limit_at_top)}
+      xLabel={say.onThisGroundFull(units)}
+      yLabel={say.newtonsOfPush}
       x={[0, end]}
       y={[0, high]}
       height={270}
@@ -84,18 +78,18 @@ export const PushPlot = memo(function PushPlot({ evaluation }: { evaluation: Eva
       marks={[crossing]}
       words={[
         ...words,
-        { x: end * 0.02, y: (level.y[0] ?? 0) + high * 0.03, text: "level ground" },
+        { x: end * 0.02, y: (level.y[0] ?? 0) + high * 0.03, text: say.levelGround },
         ...(o.hill_grade_asked > 0
           ? [
               {
                 x: end * 0.02,
                 y: (grade.y[0] ?? 0) + high * 0.03,
-                text: `${Math.round(100 * o.hill_grade_asked)} % slope`,
+                text: say.slope(o.hill_grade_asked),
               },
             ]
           : []),
         ...(cap !== null && cap < end
-          ? [{ x: cap, y: high * 0.97, text: ` rider's cap ${cap.toFixed(1)}`, colour: "var(--hot-text)", bold: true }]
+          ? [{ x: cap, y: high * 0.97, text: say.ridersCap(cap), colour: "var(--hot-text)", bold: true }]
           : []),
       ]}
     />

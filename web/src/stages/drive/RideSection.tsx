@@ -3,7 +3,9 @@ import { memo, useState } from "react";
 import type { DrivePlan } from "../../api/client";
 import { rideEnd } from "../../lib/ends";
 import { useSettings } from "../../lib/settings";
-import { duration, energyPerWay, plainNumber, toShown, way, withUnit } from "../../lib/units";
+import { rideSection as say } from "../../texts/drive";
+import { fixed } from "../../texts/locale";
+import { plainNumber, toShown } from "../../texts/units";
 import { Segmented } from "../../ui/Field";
 import { Scrubbed } from "../../ui/Scrubbed";
 import { Block } from "../Heading";
@@ -24,33 +26,17 @@ const COLOURS = [
   "var(--amber)",
   "var(--line)",
 ];
-const WORDS: Record<string, string> = {
-  packs: "warms the packs",
-  wires: "warms wires and plugs",
-  controller: "stays in the controller",
-  winding: "warms the motor's winding",
-  "motor drag": "the motor's own drag",
-  gears: "stays in the gears",
-  "spinning wheels": "spinning wheels",
-  rolling: "rolling over the ground",
-  air: "pushing air",
-  climbing: "climbing",
-  brakes: "into the brakes",
-  speed: "still in its speed",
-};
+const WORDS: Record<string, string> = say.words;
 
 function Energy({ ride }: { ride: Ride }) {
   const parts = ride.energy.filter((p) => Math.abs(p.share) >= 0.001).sort((a, b) => b.share - a.share);
   const most = Math.max(...parts.map((p) => p.share), 0.01);
   return (
-    <Block
-      title="Where the energy goes"
-      line={`Of what the cells, slopes down and lost speed give; all parts together make ${(100 * ride.balance).toFixed(2)} % of it.`}
-    >
+    <Block title={say.whereTheEnergyGoes} line={say.ofWhatTheCells(ride.balance)}>
       <ul className="grid gap-1">
         {parts.map((p) => (
           <li key={p.name} className="grid grid-cols-[minmax(130px,1fr)_minmax(0,1.2fr)_auto] items-center gap-2 text-small">
-            <span>{p.name === "climbing" && p.share < 0 ? "given by the slope" : (WORDS[p.name] ?? p.name)}</span>
+            <span>{p.name === "climbing" && p.share < 0 ? say.givenByTheSlope : (WORDS[p.name] ?? p.name)}</span>
             <span className="h-3 rounded bg-paper" aria-hidden="true">
               <span
                 className="block h-3 rounded"
@@ -60,9 +46,7 @@ function Energy({ ride }: { ride: Ride }) {
                 }}
               />
             </span>
-            <span className="min-w-[13ch] text-right">
-              {(100 * p.share).toFixed(1)} % · {plainNumber(p.energy_wh, 1)} Wh
-            </span>
+            <span className="min-w-[13ch] text-right">{say.wh(p.share, p.energy_wh)}</span>
           </li>
         ))}
       </ul>
@@ -79,35 +63,37 @@ export const RideSection = memo(function RideSection({ ride }: { ride: Ride }) {
   const [over, setOver] = useState("time");
   const [view, setView] = useState(ride.round_lines.length ? "round" : "ride");
   const shown = ride.round_lines[Number(which)] ?? ride.round_lines[0];
-  const speed = (v: number) => `${v.toFixed(1)} ${units.speed}`;
+  const speed = (v: number) => `${fixed(v, 1)} ${units.speed}`;
   const amps = (v: number) => `${plainNumber(v, Math.abs(v) < 10 ? 1 : 0)} A`;
-  const volts = (v: number) => `${v.toFixed(1)} V`;
+  const volts = (v: number) => `${fixed(v, 1)} V`;
   const temp = (v: number) => `${Math.round(v)} ${units.temp}`;
   const kept = view === "round" && shown ? "round" : "ride";
   const higher = ride.round_lines[0]?.climb_m.at(-1) ?? 0;
   return (
     <div className="grid gap-5">
       <p>
-        <b>{ride.course}</b>: {duration(ride.run_time_s)}, {way(ride.distance_m, units)}
-        {ride.rounds == null ? "" : `, ${plainNumber(ride.rounds, ride.rounds < 10 ? 1 : 0)} rounds`}; it ends because{" "}
-        {rideEnd(ride.ends_by)}. {withUnit(ride.mean_m_s, "speed", units)} on average, {amps(ride.mean_a)},{" "}
-        {energyPerWay(ride.wh_per_km, units)}, {volts(ride.end_volts_v)} at the end.
+        {say.roundsItEndsBecause(
+          ride.course,
+          ride.run_time_s,
+          ride.distance_m,
+          units,
+          ride.rounds,
+          rideEnd(ride.ends_by),
+          ride.mean_m_s,
+          amps(ride.mean_a),
+          ride.wh_per_km,
+          volts(ride.end_volts_v),
+        )}
       </p>
-      {Math.abs(higher) > NOTABLE_M && (
-        <p className="text-small">
-          Each round ends {way(Math.abs(higher), units)} {higher < 0 ? "lower" : "higher"} than it began, as if there were ever
-          more {higher < 0 ? "downhill, so the run time comes out too long" : "uphill, so the run time comes out too short"}. Add
-          the way back to the course.
-        </p>
-      )}
+      {Math.abs(higher) > NOTABLE_M && <p className="text-small">{say.eachRoundEndsThan(higher, units)}</p>}
       <div className="flex flex-wrap gap-3">
         {shown && (
           <Segmented
-            label="What is drawn"
+            label={say.whatIsDrawn}
             value={kept}
             options={[
-              ["round", "one round"],
-              ["ride", "the whole ride"],
+              ["round", say.oneRound],
+              ["ride", say.theWholeRide],
             ]}
             onChange={setView}
           />
@@ -115,13 +101,13 @@ export const RideSection = memo(function RideSection({ ride }: { ride: Ride }) {
         {kept === "round" && (
           <>
             <Segmented
-              label="At which charge"
+              label={say.atWhichCharge}
               value={which}
               options={ride.round_lines.map((r, i) => [String(i), i === 0 ? "full" : `${Math.round(100 * r.charge)} %`] as const)}
               onChange={setWhich}
             />
             <Segmented
-              label="Drawn over"
+              label={say.drawnOver}
               value={over}
               options={[
                 ["time", "time"],
@@ -135,16 +121,16 @@ export const RideSection = memo(function RideSection({ ride }: { ride: Ride }) {
       {kept === "round" && shown ? (
         <Scrubbed
           key={`${which} ${over}`}
-          label={over === "time" ? "Seconds into the round" : "Place on the course"}
+          label={over === "time" ? say.secondsIntoTheRound : say.placeOnTheCourse}
           x={over === "time" ? shown.time_s : shown.place_m.map((v) => toShown(v, units.length))}
-          xLabel={over === "time" ? "seconds" : units.length}
-          sayX={(v) => (over === "time" ? `${v.toFixed(1)} s` : `${v.toFixed(0)} ${units.length}`)}
+          xLabel={over === "time" ? say.seconds : units.length}
+          sayX={(v) => (over === "time" ? `${fixed(v, 1)} s` : `${fixed(v, 0)} ${units.length}`)}
           words={(i) => shown.doing[i] ?? ""}
           traces={[
-            { name: `speed, ${units.speed}`, y: shown.speed_m_s.map((v) => toShown(v, units.speed)), say: speed },
-            { name: "pack amps", y: shown.pack_a, say: amps, colour: "var(--hot-deep)" },
+            { name: say.speed(units), y: shown.speed_m_s.map((v) => toShown(v, units.speed)), say: speed },
+            { name: say.packAmps, y: shown.pack_a, say: amps, colour: "var(--hot-deep)" },
             {
-              name: "volts at the controller",
+              name: say.voltsAtTheController,
               y: shown.volts_v,
               say: volts,
               colour: "var(--ink)",
@@ -155,27 +141,27 @@ export const RideSection = memo(function RideSection({ ride }: { ride: Ride }) {
         />
       ) : (
         <Scrubbed
-          label="Minutes into the ride"
+          label={say.minutesIntoTheRide}
           x={ride.charge.x.map((v) => v / 60)}
-          xLabel="minutes"
-          sayX={(v) => `${v.toFixed(1)} min`}
+          xLabel={say.minutes}
+          sayX={(v) => say.min(v)}
           traces={[
             {
               name: "charge",
               y: ride.charge.y.map((v) => 100 * v),
-              say: (v) => `${v.toFixed(0)} %`,
+              say: (v) => `${fixed(v, 0)} %`,
               range: [0, 105],
             },
             {
-              name: ride.rounds == null ? "volts at the controller" : "lowest volts of each round",
+              name: ride.rounds == null ? say.voltsAtTheController : say.lowestVoltsOfEach,
               y: ride.volts.y,
               say: volts,
               colour: "var(--ink)",
               range: [Math.min(...ride.volts.y) * 0.97, Math.max(...ride.volts.y) * 1.02],
             },
-            { name: "mean amps", y: ride.amps.y, say: amps, colour: "var(--hot-deep)" },
+            { name: say.meanAmps, y: ride.amps.y, say: amps, colour: "var(--hot-deep)" },
             {
-              name: `winding, ${units.temp}`,
+              name: say.winding(units),
               y: ride.winding.y.map((v) => toShown(v, units.temp)),
               say: temp,
               colour: "var(--amber-line)",

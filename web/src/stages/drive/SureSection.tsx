@@ -3,23 +3,25 @@ import { memo } from "react";
 import type { Evaluation, Ranges } from "../../api/client";
 import { rideEnd } from "../../lib/ends";
 import { useSettings } from "../../lib/settings";
-import { duration, plainNumber, toShown, type UnitChoice, way, withUnit } from "../../lib/units";
+import { sureSection as say } from "../../texts/drive";
+import { fixed } from "../../texts/locale";
+import { duration, plainNumber, toShown, type UnitChoice, way, withUnit } from "../../texts/units";
 import { BasisGlyph } from "../../ui/Glyph";
 
 const speed = (v: number, u: UnitChoice) => withUnit(v, "speed", u);
 const ROWS: [string, string, (value: number, units: UnitChoice) => string][] = [
-  ["top_speed_m_s", "Top speed", speed],
-  ["top_speed_low_m_s", "Top speed at 20 %", speed],
-  ["launch_s", "Launch", (v) => `${v.toFixed(1)} s`],
-  ["run_time_s", "Run time", (v) => duration(v)],
-  ["distance_m", "Distance", way],
-  ["hill_grade", "Steepest hill", (v) => `${Math.round(100 * v)} %`],
-  ["peak_a", "Peak amps", (v) => `${plainNumber(v, 0)} A`],
-  ["lowest_v", "Lowest pack volts", (v) => `${v.toFixed(1)} V`],
-  ["motor_20min_c", "Winding at 20 min", (v, u) => `${Math.round(toShown(v, u.temp))} ${u.temp}`],
-  ["stop_m", "Stops in", (v, u) => withUnit(v, "length", u)],
-  ["wheelie_margin", "Front lifts, × the launch", (v) => v.toFixed(1)],
-  ["tip_m_s", "Tips in a turn at", speed],
+  ["top_speed_m_s", say.topSpeed, speed],
+  ["top_speed_low_m_s", say.topSpeedAt20, speed],
+  ["launch_s", say.launch, (v) => `${fixed(v, 1)} s`],
+  ["run_time_s", say.runTime, (v) => duration(v)],
+  ["distance_m", say.distance, way],
+  ["hill_grade", say.steepestHill, (v) => `${Math.round(100 * v)} %`],
+  ["peak_a", say.peakAmps, (v) => `${plainNumber(v, 0)} A`],
+  ["lowest_v", say.lowestPackVolts, (v) => `${fixed(v, 1)} V`],
+  ["motor_20min_c", say.windingAt20Min, (v, u) => `${Math.round(toShown(v, u.temp))} ${u.temp}`],
+  ["stop_m", say.stopsIn, (v, u) => withUnit(v, "length", u)],
+  ["wheelie_margin", say.frontLiftsTheLaunch, (v) => fixed(v, 1)],
+  ["tip_m_s", say.tipsInATurn, speed],
 ];
 
 export const SureSection = memo(function SureSection({
@@ -31,14 +33,12 @@ export const SureSection = memo(function SureSection({
 }) {
   const { units } = useSettings();
   const outcome = evaluation.outcome as unknown as Record<string, number | null> | null;
-  if (!outcome || !ranges) return <p role="status">Working it out…</p>;
+  if (!outcome || !ranges) return <p role="status">{say.workingItOut}</p>;
   return (
     <div className="grid gap-2">
-      <p className="text-ink2">
-        Nine machines in ten like this one come out within the range. Measure what is named at the right, and it narrows.
-      </p>
+      <p className="text-ink2">{say.nineMachinesInTen}</p>
       <ul className="grid gap-1.5">
-        {ROWS.filter(([id]) => ranges.outcomes[id] && outcome[id] != null).map(([id, label, say]) => {
+        {ROWS.filter(([id]) => ranges.outcomes[id] && outcome[id] != null).map(([id, label, tell]) => {
           const span = ranges.outcomes[id];
           const value = outcome[id] ?? 0;
           if (!span) return null;
@@ -54,7 +54,7 @@ export const SureSection = memo(function SureSection({
             >
               <span className="text-small">
                 {label}
-                <b className="block text-body">{say(value, units)}</b>
+                <b className="block text-body">{tell(value, units)}</b>
               </span>
               <span>
                 <span className="relative block h-3 rounded bg-paper" aria-hidden="true">
@@ -65,14 +65,13 @@ export const SureSection = memo(function SureSection({
                   <span className="absolute top-[-2px] h-4 w-[2px] bg-ink" style={{ left: at(value) }} />
                 </span>
                 <span className="text-micro text-ink2">
-                  {say(span.low, units)} – {say(span.high, units)}
+                  {tell(span.low, units)} – {tell(span.high, units)}
                 </span>
                 {id === "run_time_s" && (ranges.endings?.length ?? 0) > 1 && (
                   <span className="block text-micro text-ink2">
                     {ranges.endings?.map((e) => (
                       <span key={e.ends_by} className="block">
-                        {Math.max(1, Math.round(10 * e.share))} of 10: {rideEnd(e.ends_by)}, after {duration(e.low_s)} to{" "}
-                        {duration(e.high_s)}
+                        {say.of10AfterTo(e.share, rideEnd(e.ends_by), e.low_s, e.high_s)}
                       </span>
                     ))}
                   </span>
@@ -80,10 +79,10 @@ export const SureSection = memo(function SureSection({
               </span>
               <span className="text-small max-desk:col-span-2">
                 {widest.length === 0
-                  ? "many small doubts together"
+                  ? say.manySmallDoubtsTogether
                   : widest.map((w) => (
                       <span key={w.path} className="block">
-                        <BasisGlyph basis={w.basis} /> {w.name} ({Math.round(100 * w.share)} % of the doubt): {w.how}
+                        <BasisGlyph basis={w.basis} /> {say.ofTheDoubt(w.name, w.share, w.how)}
                       </span>
                     ))}
               </span>

@@ -1,7 +1,8 @@
 /** The way back to what the machine came with: steps to tick, and what cannot be undone. */
 import type { Hookup } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { sentence } from "../../lib/units";
+import { backSection as say } from "../../texts/hookup";
+import { sentence } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
 import { expects } from "./expects";
 
@@ -20,9 +21,9 @@ export function BackSection({
   return (
     <div className="grid grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)] gap-6 max-wide:grid-cols-1">
       <div>
-        <h3 className="text-[16px]">Back to how it was found</h3>
-        <p className="text-ink2">For a rider it is too quick for, or to sell it. Only what differs from the machine as found.</p>
-        {back.steps.length === 0 && <p className="mt-2">Nothing differs that would have to be undone.</p>}
+        <h3 className="text-[16px]">{say.backToHowIt}</h3>
+        <p className="text-ink2">{say.forARiderIt}</p>
+        {back.steps.length === 0 && <p className="mt-2">{say.nothingDiffersThatWould}</p>}
         <ol className="mt-2">
           {back.steps.map((s, i) => (
             <li key={s.id} className="flex items-start gap-3 border-b border-line py-2">
@@ -32,9 +33,7 @@ export function BackSection({
                 <p>{sentence(s.what, units)}</p>
                 {s.caution && <p className="border-l-4 border-amber pl-2">{s.caution}</p>}
                 {s.reading && (
-                  <p className="text-small text-ink2">
-                    Red tip on {s.reading.red_on}, black tip on {s.reading.black_on}: {expects(s)}.
-                  </p>
+                  <p className="text-small text-ink2">{say.redTipOnBlack(s.reading.red_on, s.reading.black_on, expects(s))}</p>
                 )}
               </div>
               <button
@@ -42,10 +41,10 @@ export function BackSection({
                 className="btn"
                 disabled={busy}
                 aria-pressed={done.has(s.id)}
-                aria-label={`${sentence(s.title, units)}: done`}
+                aria-label={say.stepDone(s.title, units)}
                 onClick={() => onTick(s.id, !done.has(s.id))}
               >
-                <Glyph mark={done.has(s.id) ? "done" : "open"} size={16} /> Done
+                <Glyph mark={done.has(s.id) ? "done" : "open"} size={16} /> {say.done}
               </button>
             </li>
           ))}
@@ -53,7 +52,7 @@ export function BackSection({
       </div>
       {back.stays.length > 0 && (
         <div>
-          <h3 className="text-[16px]">What cannot be undone</h3>
+          <h3 className="text-[16px]">{say.whatCannotBeUndone}</h3>
           <ul className="mt-1 list-disc pl-5">
             {back.stays.map((one) => (
               <li key={one}>{one}</li>

@@ -6,6 +6,7 @@ import { client, type Hookup, unwrap } from "../../api/client";
 import { choices, MOST } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
+import { coloursSection as say } from "../../texts/hookup";
 import { CheckField, Segmented, SelectField, TextField, useForm } from "../../ui/Field";
 import { FilePick } from "../../ui/FilePick";
 import { Glyph } from "../../ui/Glyph";
@@ -14,21 +15,7 @@ import { Trouble } from "../../ui/Trouble";
 type Crosswalk = Hookup["plugs"][number];
 type Half = "controller" | "part";
 
-const NAMES: Record<string, string> = {
-  throttle: "Throttle",
-  brake: "Brake lever",
-  key: "Key or lock",
-  "foot switch": "Foot switch",
-  "speed switch": "Speed switch",
-  "reverse switch": "Reverse switch",
-  "direction switch": "Forward and reverse switch",
-  learning: "Learning plug",
-  display: "Display",
-  phases: "Motor phases",
-  Halls: "Motor Halls",
-  motor: "Motor, two leads",
-  other: "Another plug",
-};
+const NAMES: Record<string, string> = say.names;
 const COLOURS = [
   "red",
   "black",
@@ -41,13 +28,13 @@ const COLOURS = [
   "violet",
   "grey",
   "pink",
-  "white with red",
-  "white with black",
+  say.whiteWithRed,
+  say.whiteWithBlack,
 ];
 const MATES = [
-  ["", "not tried"],
-  ["yes", "yes"],
-  ["no", "no"],
+  ["", say.notTried],
+  ["yes", say.yes],
+  ["no", say.no],
 ] as const;
 
 function HalfWires({
@@ -83,23 +70,23 @@ function HalfWires({
             <input
               className="input"
               list={colours}
-              aria-label={`${label}, colour of wire ${i + 1}`}
-              placeholder="colour"
+              aria-label={say.colourOfWire(label, i)}
+              placeholder={say.colour}
               value={String(w.colour ?? "")}
               maxLength={30}
               onChange={(e) => change(i, "colour", e.target.value)}
             />
             <select
               className="input"
-              aria-label={`${label}, what wire ${i + 1} is for`}
+              aria-label={say.whatWireIsFor(label, i)}
               value={String(w.function ?? "")}
               onChange={(e) => change(i, "function", e.target.value)}
             >
-              <option value="">unknown</option>
+              <option value="">{say.unknown}</option>
               {functions.map((f) => (
                 <option key={f}>{f}</option>
               ))}
-              <optgroup label="more">
+              <optgroup label={say.more}>
                 {extra.map((f) => (
                   <option key={f}>{f}</option>
                 ))}
@@ -108,7 +95,7 @@ function HalfWires({
             <button
               type="button"
               className="btn quiet !px-1"
-              aria-label={`${label}, take wire ${i + 1} out`}
+              aria-label={say.takeWireOut(label, i)}
               onClick={() => set(wires.filter((_w, k) => k !== i))}
             >
               ×
@@ -122,21 +109,21 @@ function HalfWires({
         disabled={wires.length >= MOST["PlugPair.controller"]}
         onClick={() => set([...wires, { colour: "", function: "" }])}
       >
-        Add a wire
+        {say.addAWire}
       </button>
       <div className="mt-2 grid grid-cols-2 gap-2">
         <div className="col-span-2">
-          <TextField label="Family and size" pointer={`${plug}family`} />
+          <TextField label={say.familyAndSize} pointer={`${plug}family`} />
         </div>
-        <TextField label="Generation" pointer={`${plug}generation`} />
-        <SelectField label="Contacts" pointer={`${plug}gender`} options={choices("PlugPair.gender", { "": "not looked" })} />
+        <TextField label={say.generation} pointer={`${plug}generation`} />
+        <SelectField label={say.contacts} pointer={`${plug}gender`} options={choices("PlugPair.gender", { "": say.notLooked })} />
       </div>
     </fieldset>
   );
 }
 
 function Found({ found }: { found: Crosswalk }) {
-  const sides: Record<Half, string> = { controller: "the controller's half", part: "the part's half" };
+  const sides: Record<Half, string> = say.sides;
   return (
     <div className="grid gap-2" aria-live="polite">
       {found.doubts.map((doubt) => (
@@ -155,12 +142,16 @@ function Found({ found }: { found: Crosswalk }) {
       )}
       {found.to_find.length > 0 && (
         <div>
-          <h4 className="text-small font-bold text-ink2">To find with the meter</h4>
+          <h4 className="text-small font-bold text-ink2">{say.toFindWithThe}</h4>
           <ul className="list-disc pl-5">
             {found.to_find.map((one) => (
               <li key={one.half + one.function}>
-                <b>{one.function}</b> on {sides[one.half]}
-                {one.among.length > 1 ? `, one of ${one.among.filter(Boolean).join(", ")}` : ""}: {one.how}
+                {say.contactToFind(
+                  one.function,
+                  sides[one.half],
+                  one.among.length > 1 ? one.among.filter(Boolean).join(", ") : "",
+                  one.how,
+                )}
               </li>
             ))}
           </ul>
@@ -168,13 +159,10 @@ function Found({ found }: { found: Crosswalk }) {
       )}
       {found.left_over.length > 0 && (
         <div>
-          <h4 className="text-small font-bold text-ink2">Left over</h4>
+          <h4 className="text-small font-bold text-ink2">{say.leftOver}</h4>
           <ul className="list-disc pl-5">
             {found.left_over.map((one) => (
-              <li key={one.half + one.colour}>
-                <b>{one.colour}</b> on {sides[one.half]}
-                {one.function ? `, ${one.function}` : ""}. {one.what}
-              </li>
+              <li key={one.half + one.colour}>{say.wireLeftOver(one.colour, sides[one.half], one.function, one.what)}</li>
             ))}
           </ul>
         </div>
@@ -200,9 +188,9 @@ function Keep({ pair, garageId, label }: { pair: Doc; garageId: number; label: s
   return (
     <>
       <button type="button" className="btn quiet" disabled={keep.isPending} onClick={() => keep.mutate()}>
-        Keep on the rack
+        {say.keepOnTheRack}
       </button>
-      {keep.isSuccess && <span role="status">Kept as “{label}”.</span>}
+      {keep.isSuccess && <span role="status">{say.keptAs(label)}</span>}
       <Trouble error={keep.error} />
     </>
   );
@@ -239,10 +227,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
   };
   return (
     <div className="relative grid gap-4">
-      <p>
-        Colours differ from maker to maker. Enter what you see on either half, wire by wire, and what each is for as far as you
-        know it. Plugs apart, packs out.
-      </p>
+      <p>{say.coloursDifferFromMaker}</p>
       {pairs.map((pair, i) => {
         const place = String(pair.place ?? "other");
         const at = `/plug_pairs/${i}`;
@@ -257,23 +242,23 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
                 <button
                   type="button"
                   className="btn quiet"
-                  aria-label={`Take the plug ${NAMES[place]} out`}
+                  aria-label={say.takeThePlugOut(NAMES[place])}
                   onClick={() => set(pairs.filter((_p, k) => k !== i))}
                 >
-                  Take out
+                  {say.takeOut}
                 </button>
               </div>
             </div>
             <div className="mt-1 grid grid-cols-3 gap-4 max-wide:grid-cols-2 max-desk:grid-cols-1">
               <HalfWires
-                label="Controller's half"
+                label={say.controllersHalf}
                 pointer={`${at}/controller`}
                 plug={`${at}/`}
                 functions={functions.data?.[place] ?? []}
                 extra={functions.data?.[""] ?? []}
               />
               <HalfWires
-                label="Part's half"
+                label={say.partsHalf}
                 pointer={`${at}/part`}
                 plug={`${at}/part_`}
                 functions={functions.data?.[place] ?? []}
@@ -282,21 +267,21 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
               <div className="max-wide:col-span-full">{found && <Found found={found} />}</div>
             </div>
             <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-2">
-              <TextField label="Name" pointer={`${at}/label`} />
+              <TextField label={say.name} pointer={`${at}/label`} />
               {twoMotors && ["phases", "Halls", "motor"].includes(place) && (
-                <SelectField label="Which motor" pointer={`${at}/side`} options={choices("PlugPair.side")} />
+                <SelectField label={say.whichMotor} pointer={`${at}/side`} options={choices("PlugPair.side")} />
               )}
-              <SelectField label="Halves joined" pointer={`${at}/joined`} options={choices("PlugPair.joined")} />
+              <SelectField label={say.halvesJoined} pointer={`${at}/joined`} options={choices("PlugPair.joined")} />
               <div>
-                <p className="text-small text-ink2">Do they mate and lock?</p>
+                <p className="text-small text-ink2">{say.doTheyMateAnd}</p>
                 <Segmented
-                  label="Do they mate and lock?"
+                  label={say.doTheyMateAnd}
                   value={pair.mates === true ? "yes" : pair.mates === false ? "no" : ""}
                   options={MATES}
                   onChange={(v) => edit(`${at}/mates`, v === "" ? null : v === "yes")}
                 />
               </div>
-              <CheckField label="Twisted and taped before" pointer={`${at}/taped`} />
+              <CheckField label={say.twistedAndTapedBefore} pointer={`${at}/taped`} />
             </div>
           </section>
         );
@@ -310,14 +295,14 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
             disabled={pairs.length >= MOST["Setup.plug_pairs"] || !functions.data}
             onClick={() => set([...pairs, start(place)])}
           >
-            Add {name.charAt(0).toLowerCase() + name.slice(1)}
+            {say.add(name.charAt(0).toLowerCase() + name.slice(1))}
           </button>
         ))}
       </div>
       <div className="flex flex-wrap items-end gap-1.5">
         {kept.length > 0 && (
           <label>
-            <span className="block text-small text-ink2">From the rack</span>
+            <span className="block text-small text-ink2">{say.fromTheRack}</span>
             <select
               className="input !w-auto"
               value=""
@@ -327,7 +312,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
                 if (part) set([...pairs, part.document]);
               }}
             >
-              <option value="">Choose a kept plug…</option>
+              <option value="">{say.chooseAKeptPlug}</option>
               {kept.map((one) => (
                 <option key={one.id} value={one.id}>
                   {one.label}
@@ -337,17 +322,17 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
           </label>
         )}
         <FilePick
-          label="Table of plug colours, CSV"
+          label={say.tableOfPlugColours}
           accept=".csv,.txt,text/csv"
           busy={readFile.isPending}
           quiet
           onFile={readFile.mutate}
         >
-          {readFile.isPending ? "Reading…" : "Read a CSV of colours"}
+          {readFile.isPending ? say.reading : say.readACsvOf}
         </FilePick>
         {pairs.length > 0 && (
           <button type="button" className="btn quiet" onClick={() => asTable.mutate()}>
-            Save the colours as CSV
+            {say.saveTheColoursAs}
           </button>
         )}
       </div>

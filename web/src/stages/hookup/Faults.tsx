@@ -1,5 +1,6 @@
 /** What the electrical rule check finds wrong with the wiring as the setup has it, or still open. */
 import type { Hookup } from "../../api/client";
+import { faults as say } from "../../texts/hookup";
 import { Glyph } from "../../ui/Glyph";
 
 export function Faults({ faults }: { faults: Hookup["faults"] }) {
@@ -12,7 +13,7 @@ export function Faults({ faults }: { faults: Hookup["faults"] }) {
     >
       <p className="flex items-center gap-2 font-bold">
         <Glyph mark={wrong.length ? "stop" : "caution"} size={16} />
-        {wrong.length ? "The wiring as planned is wrong" : "Not everything is joined yet"}
+        {wrong.length ? say.theWiringAsPlanned : say.notEverythingIsJoined}
       </p>
       <ul className="list-disc pl-6">
         {shown.map((fault) => (

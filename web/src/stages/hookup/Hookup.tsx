@@ -6,7 +6,8 @@ import { client, Failed, type Judgement, type Step, type Ticked, unwrap } from "
 import { OpenList } from "../../findings/OpenList";
 import { KEPT, sendOrKeep } from "../../lib/outbox";
 import { useParam } from "../../lib/useParam";
-import { countWords, reasonsOf, useStanding } from "../../lib/useStanding";
+import { reasonsOf, useStanding } from "../../lib/useStanding";
+import { hookup as say } from "../../texts/hookup";
 import { Segmented } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
 import { Trouble } from "../../ui/Trouble";
@@ -29,14 +30,14 @@ import { ALL_ON } from "./useMeter";
 import { WiresSection } from "./WiresSection";
 
 const MORE = [
-  ["meter", "meter anywhere"],
-  ["colours", "which colour is which"],
-  ["orders", "phases and Halls"],
-  ["wires", "small wires"],
-  ["list", "all wires"],
-  ["logic", "controls"],
-  ["covers", "covers and seals"],
-  ["back", "way back"],
+  ["meter", say.meterAnywhere],
+  ["colours", say.whichColourIsWhich],
+  ["orders", say.phasesAndHalls],
+  ["wires", say.smallWires],
+  ["list", say.allWires],
+  ["logic", say.controls],
+  ["covers", say.coversAndSeals],
+  ["back", say.wayBack],
 ] as const;
 
 export function HookupStage({ build, row, draft, place }: StageProps) {
@@ -76,7 +77,13 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
         method: "PUT",
         url: `/api/setups/${row.id}/ticks/${step}`,
         body: { measured: value, measured_open: open },
-        words: `Step ${steps.findIndex((s) => s.id === step) + 1} of ${build.name}, ${row.name}: ${open ? "OL" : (value ?? "done")}`,
+        words: say.stepOf(
+          steps.findIndex((s) => s.id === step),
+          build.name,
+          row.name,
+          open,
+          value,
+        ),
       }),
     onSuccess: async (answer, { step }) => {
       if (answer === KEPT) return;
@@ -110,36 +117,23 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
   if (plan.data && !plan.data.plan)
     return (
       <>
-        <Heading title="Hookup" line="Which wire goes where, in which order." />
-        <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">
-          Choose the packs first: the steps are made from the setup.
-        </p>
+        <Heading title={say.hookup} line={say.whichWireGoesWhere} />
+        <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">{say.chooseThePacksFirst}</p>
       </>
     );
   const held = (step: string) => ticks.get(step)?.fits === true && !lost.has(step);
   const done = new Set(steps.filter((s) => held(s.id)).map((s) => s.id));
   return (
     <>
-      <Heading
-        title="Hookup"
-        line="From the controls and the wheel back to the packs, main fuse last."
-        aside={
-          <b>
-            {done.size} of {steps.length} checked
-          </b>
-        }
-      />
+      <Heading title={say.hookup} line={say.fromTheControlsAnd} aside={<b>{say.ofChecked(done.size, steps.length)}</b>} />
       {draft.save.kind !== "saved" && (
-        <p className="mb-2 rounded-lg border border-amberline bg-ambertint px-3 py-1.5">
-          The steps follow your last change; they can be ticked once it is saved.
-        </p>
+        <p className="mb-2 rounded-lg border border-amberline bg-ambertint px-3 py-1.5">{say.theStepsFollowYour}</p>
       )}
       {(standing?.open.length ?? 0) > 0 && (
         <details className="mb-2" open={standing?.open.some((stop) => stop.gate === "plan")}>
           <summary className="font-bold">
             <Glyph mark={standing?.open.some((stop) => stop.gate === "plan") ? "stop" : "caution"} size={14} quiet />{" "}
-            {countWords(standing?.open.length ?? 0, "thing")} open:{" "}
-            {standing?.power ? "it may be powered, not ridden yet" : "no power yet"}
+            {say.open(standing?.open.length, standing?.power)}
           </summary>
           <div className="mt-1">
             <OpenList standing={standing} home={`/builds/${build.id}/setups/${row.id}`} />
@@ -210,9 +204,9 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
         </div>
       </div>
       {plan.data?.plan && (
-        <section ref={moreAt} className="mt-6" aria-label="More of the hookup">
+        <section ref={moreAt} className="mt-6" aria-label={say.moreOfTheHookup}>
           <div className="mb-3">
-            <Segmented label="More of the hookup" value={more} options={offered} onChange={setMore} />
+            <Segmented label={say.moreOfTheHookup} value={more} options={offered} onChange={setMore} />
           </div>
           <Trouble error={untick.error} />
           {more === "meter" && (

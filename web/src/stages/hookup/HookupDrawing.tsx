@@ -5,7 +5,8 @@ import { Link } from "react-router";
 import type { Hookup, Step } from "../../api/client";
 import { saveAs } from "../../lib/saveAs";
 import { useSettings } from "../../lib/settings";
-import { sentence } from "../../lib/units";
+import { hookupDrawing as say } from "../../texts/hookup";
+import { sentence } from "../../texts/units";
 import { DrawingImage, partsOf, placeOf, type Tips } from "./DrawingImage";
 import { type Laid, layOut } from "./layout";
 
@@ -30,10 +31,7 @@ export function Letters({ plan }: { plan: Hookup }) {
   const known = Object.entries(plan.drawing.letters).sort();
   if (known.length === 0) return null;
   return (
-    <p className="mt-1 text-small text-ink2">
-      {known.map(([code, name]) => `${code} ${name}`).join(", ")}. Red and black are what new leads are bought in: on old wire the
-      colour proves nothing.
-    </p>
+    <p className="mt-1 text-small text-ink2">{say.redAndBlackAre(known.map(([code, name]) => `${code} ${name}`).join(", "))}</p>
   );
 }
 
@@ -88,13 +86,8 @@ export function HookupDrawing({ plan, step, done, tips, onTouch, wide, onWide, p
   }, [shown]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another step is looked at where it is
   useEffect(() => setOwn(undefined), [step?.id]);
-  if (found.error)
-    return (
-      <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">
-        The drawing cannot be laid out in this browser. The steps say all of it.
-      </p>
-    );
-  if (!laid) return <p className="p-3 text-ink2">Laying the drawing out…</p>;
+  if (found.error) return <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">{say.theDrawingCannotBe}</p>;
+  if (!laid) return <p className="p-3 text-ink2">{say.layingTheDrawingOut}</p>;
   const fit = Math.min(size.w / laid.width, size.h / laid.height, 1.15);
   const followed = (): View => {
     const focus = focusOf(plan, laid, step);
@@ -163,7 +156,7 @@ export function HookupDrawing({ plan, step, done, tips, onTouch, wide, onWide, p
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved and enlarged by keys
         tabIndex={0}
         role="group"
-        aria-label="Drawing, moved with the arrow keys, plus and minus enlarge, zero shows the whole"
+        aria-label={say.drawingMovedWithThe}
         className="cursor-grab touch-pan-y overflow-hidden rounded-lg border border-line bg-paper active:cursor-grabbing"
         style={{
           height: `min(${wide ? "76vh" : "60vh"}, ${Math.ceil(Math.min(1.15, size.w / laid.width) * laid.height) + 2}px)`,
@@ -185,7 +178,7 @@ export function HookupDrawing({ plan, step, done, tips, onTouch, wide, onWide, p
           viewBox={`${view.x - w / 2} ${view.y - h / 2} ${w} ${h}`}
           className="block size-full"
           role="img"
-          aria-label={`Drawing of the hookup${step ? `, now: ${step.title}` : ""}`}
+          aria-label={step ? say.drawingAtStep(step.title) : say.drawing}
         >
           <DrawingImage plan={plan} laid={laid} step={step} done={done} tips={tips} onTouch={onTouch} />
         </svg>
@@ -193,31 +186,31 @@ export function HookupDrawing({ plan, step, done, tips, onTouch, wide, onWide, p
       {children}
       <div className="noprint mt-2 flex flex-wrap gap-1.5">
         <button type="button" className="btn" aria-pressed={!own && !whole} onClick={() => showWhole(false)}>
-          Follow the step
+          {say.followTheStep}
         </button>
         <button type="button" className="btn" aria-pressed={!own && whole} onClick={() => showWhole(true)}>
-          Whole
+          {say.whole}
         </button>
-        <button type="button" className="btn" aria-label="Enlarge the drawing" onClick={() => by(1.3)}>
+        <button type="button" className="btn" aria-label={say.enlargeTheDrawing} onClick={() => by(1.3)}>
           +
         </button>
         <button
           type="button"
           className="btn"
-          aria-label="Make the drawing smaller"
+          aria-label={say.makeTheDrawingSmaller}
           onClick={() => by(1 / 1.3)}
           disabled={view.scale <= fit * 1.001}
         >
           −
         </button>
         <button type="button" className="btn max-wide:hidden" aria-pressed={wide} onClick={() => onWide(!wide)}>
-          Large
+          {say.large}
         </button>
         <button type="button" className="btn quiet" onClick={save}>
-          Save as SVG
+          {say.saveAsSvg}
         </button>
         <Link className="btn quiet" to={printed}>
-          Print it
+          {say.printIt}
         </Link>
       </div>
       <figcaption className="noprint">

@@ -2,7 +2,7 @@
 import { type Dispatch, type SetStateAction, useId } from "react";
 import type { Hookup } from "../../api/client";
 import type { Doc } from "../../lib/pointer";
-import { plainNumber } from "../../lib/units";
+import { meterSection as say } from "../../texts/hookup";
 import { Segmented } from "../../ui/Field";
 import { Trouble } from "../../ui/Trouble";
 import type { Tips } from "./DrawingImage";
@@ -12,17 +12,17 @@ import { type Situation, useMeter } from "./useMeter";
 type Terminal = Hookup["terminals"][number];
 
 const SWITCHES = [
-  ["packs", "Packs in", () => true],
-  ["row_fuses", "Row fuses in", (has: Set<string>) => [...has].some((id) => id.startsWith("row_fuse"))],
-  ["main_fuse", "Main fuse in", (has: Set<string>) => has.has("main_fuse")],
-  ["cut_off", "Cut-off on", (has: Set<string>) => has.has("cut_off")],
-  ["key", "Key on", (has: Set<string>) => has.has("key")],
-  ["brake", "Brake pulled", (has: Set<string>) => has.has("brake")],
-  ["foot", "Foot switch stood on", (has: Set<string>) => has.has("foot_switch")],
-  ["pedal", "Pedal pressed", (has: Set<string>) => has.has("pedal_switch")],
-  ["accessories", "Accessories on", (has: Set<string>) => [...has].some((id) => id.startsWith("accessory"))],
-  ["aux_fuses", "Accessory fuses in", (has: Set<string>) => [...has].some((id) => id.startsWith("aux_fuse"))],
-  ["learning", "Learning plug joined", (has: Set<string>) => has.has("learning_plug")],
+  ["packs", say.packsIn, () => true],
+  ["row_fuses", say.rowFusesIn, (has: Set<string>) => [...has].some((id) => id.startsWith("row_fuse"))],
+  ["main_fuse", say.mainFuseIn, (has: Set<string>) => has.has("main_fuse")],
+  ["cut_off", say.cutOffOn, (has: Set<string>) => has.has("cut_off")],
+  ["key", say.keyOn, (has: Set<string>) => has.has("key")],
+  ["brake", say.brakePulled, (has: Set<string>) => has.has("brake")],
+  ["foot", say.footSwitchStoodOn, (has: Set<string>) => has.has("foot_switch")],
+  ["pedal", say.pedalPressed, (has: Set<string>) => has.has("pedal_switch")],
+  ["accessories", say.accessoriesOn, (has: Set<string>) => [...has].some((id) => id.startsWith("accessory"))],
+  ["aux_fuses", say.accessoryFusesIn, (has: Set<string>) => [...has].some((id) => id.startsWith("aux_fuse"))],
+  ["learning", say.learningPlugJoined, (has: Set<string>) => has.has("learning_plug")],
 ] as const;
 
 const WAYS = [
@@ -98,14 +98,14 @@ export function MeterSection({ plan, doc, tips, onTips, situation, onSituation: 
       <div className="grid content-start gap-3">
         <div className="grid grid-cols-2 gap-3 max-desk:grid-cols-1">
           <Tip
-            label="Red tip on"
+            label={say.redTipOn}
             tip="red"
             terminals={terminals}
             value={at}
             onChange={(id) => onTips({ red: id, black: from })}
           />
           <Tip
-            label="Black tip on"
+            label={say.blackTipOn}
             tip="black"
             terminals={terminals}
             value={from}
@@ -113,7 +113,7 @@ export function MeterSection({ plan, doc, tips, onTips, situation, onSituation: 
           />
         </div>
         <fieldset>
-          <legend className="text-small text-ink2">The machine now</legend>
+          <legend className="text-small text-ink2">{say.theMachineNow}</legend>
           <div className="mt-1 flex flex-wrap gap-1.5">
             {SWITCHES.filter(([, , there]) => there(has)).map(([key, label]) => (
               <button
@@ -141,7 +141,7 @@ export function MeterSection({ plan, doc, tips, onTips, situation, onSituation: 
                     }))
                   }
                 >
-                  {"ABCDEFGH"[row]} in
+                  {say.inOne("ABCDEFGH"[row])}
                 </button>
               ))}
             {has.has("throttle") && (
@@ -151,12 +151,12 @@ export function MeterSection({ plan, doc, tips, onTips, situation, onSituation: 
                 aria-pressed={situation.throttle === 1}
                 onClick={() => setSituation((s) => ({ ...s, throttle: s.throttle === 1 ? 0 : 1 }))}
               >
-                Throttle full
+                {say.throttleFull}
               </button>
             )}
             {(has.has("direction") || has.has("reverse_switch")) && (
               <Segmented
-                label="Direction"
+                label={say.direction}
                 value={String(situation.direction ?? "forward")}
                 options={has.has("direction") ? WAYS : WAYS.filter(([way]) => way !== "neutral")}
                 onChange={(way) => setSituation((s) => ({ ...s, direction: way }))}
@@ -168,8 +168,7 @@ export function MeterSection({ plan, doc, tips, onTips, situation, onSituation: 
                 className="btn"
                 onClick={() => setSituation((s) => ({ ...s, speed: (Number(s.speed ?? 0) + 1) % speeds }))}
               >
-                Speed switch:{" "}
-                {["no wire to ground", "first wire to ground", "second wire to ground"][Number(situation.speed ?? 0)]}
+                {say.speedSwitch(say.wireToGround[Number(situation.speed ?? 0)])}
               </button>
             )}
             {terminals.some((t) => t.id === "motor0.Hall A") && (
@@ -178,7 +177,7 @@ export function MeterSection({ plan, doc, tips, onTips, situation, onSituation: 
                 className="btn"
                 onClick={() => setSituation((s) => ({ ...s, turn: (Number(s.turn ?? 0) + 1) % 6 }))}
               >
-                Turn the wheel a little ({Number(situation.turn ?? 0) + 1} of 6)
+                {say.turnTheWheelA(Number(situation.turn ?? 0))}
               </button>
             )}
           </div>
@@ -188,20 +187,14 @@ export function MeterSection({ plan, doc, tips, onTips, situation, onSituation: 
         <Trouble error={found.error} />
         {shown && (
           <>
-            <p className="text-small text-ink2">
-              {shown.kind === "volts"
-                ? "With the packs in, the meter on volts shows"
-                : "With the packs out, the meter on ohms shows"}
-            </p>
+            <p className="text-small text-ink2">{shown.kind === "volts" ? say.withThePacksIn : say.withThePacksOut}</p>
             <p className="font-head text-[28px] font-bold">{shownAs(shown)}</p>
             {shown.kind === "volts" && shown.low != null && shown.high != null && (
-              <p>
-                Between {plainNumber(shown.low)} and {plainNumber(shown.high)} V, for packs from nearly empty to full.
-              </p>
+              <p>{say.betweenAndVFor(shown.low, shown.high)}</p>
             )}
-            {shown.beeps && <p>A continuity tester beeps.</p>}
+            {shown.beeps && <p>{say.aContinuityTesterBeeps}</p>}
             {shown.note && <p>{shown.note}</p>}
-            {shown.kind !== "volts" && <p className="mt-1 text-small text-ink2">Never measure ohms with a pack in.</p>}
+            {shown.kind !== "volts" && <p className="mt-1 text-small text-ink2">{say.neverMeasureOhmsWith}</p>}
           </>
         )}
       </div>

@@ -3,7 +3,7 @@
 import type { Hookup } from "../../api/client";
 import { choices } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
-import { plainNumber } from "../../lib/units";
+import { ordersSection as say } from "../../texts/hookup";
 import { useForm } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
 import { Head, td, th, Wide } from "../../ui/Table";
@@ -11,11 +11,11 @@ import { Head, td, th, Wide } from "../../ui/Table";
 type Matching = Hookup["matching"][number];
 
 const OUTCOMES = choices("OrderTrial.outcome", {
-  "smooth forward": "Runs smoothly, forward",
-  "smooth backward": "Runs smoothly, backward",
-  rough: "Turns, but weakly or loudly, many amps",
-  jerks: "Twitches, growls or locks",
-  nothing: "Stays dead",
+  "smooth forward": say.runsSmoothlyForward,
+  "smooth backward": say.runsSmoothlyBackward,
+  rough: say.turnsButWeaklyOr,
+  jerks: say.twitchesGrowlsOrLocks,
+  nothing: say.staysDead,
 });
 
 function Joined({ kind, order }: { kind: string; order: string }) {
@@ -48,35 +48,27 @@ export function OrdersSection({ matching, busy }: Props) {
   const { next } = matching;
   const set = (list: Doc[]) => edit("/order_trials", [...every.filter((trial) => !ours(trial)), ...list]);
   return (
-    <section aria-label={matching.side ? `${side} motor` : "Phases and Halls"} className={matching.side ? "mb-6" : ""}>
+    <section aria-label={matching.side ? say.someMotor(side) : say.phasesAndHalls} className={matching.side ? "mb-6" : ""}>
       {matching.side && (
         <h3 className="mb-2 text-[16px]">
-          {side === "left" ? "Left" : "Right"} motor{" "}
-          <span className="font-normal text-ink2">with the other one's phases apart</span>
+          {say.motorOfSide(side)} <span className="font-normal text-ink2">{say.withTheOtherOnes}</span>
         </h3>
       )}
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-5 max-wide:grid-cols-1">
         <div className="grid content-start gap-3">
-          <p>
-            Letter the controller's three thick leads and its three thin Hall wires A, B, C, and the motor's likewise: equal
-            colours, equal letters. 5 V and ground of the Hall plug are found first, with the meter, and stay.
-          </p>
+          <p>{say.letterTheControllersThree}</p>
           <div className={`rounded-[9px] border-2 p-3 ${next.found ? "border-leaf bg-leaftint" : "border-focus bg-focustint"}`}>
             <h3 className="flex items-center gap-2 text-[16px]">
               <Glyph mark={next.found ? "done" : "now"} size={18} />
-              {next.found
-                ? "Found: leave it so"
-                : next.left === 0
-                  ? "Something does not fit"
-                  : `Join it so, try ${next.tries + 1}`}
+              {next.found ? say.foundLeaveItSo : next.left === 0 ? say.somethingDoesNotFit : say.joinItSoTry(next.tries)}
             </h3>
             {next.left > 0 && (
-              <Wide label="Order to join">
+              <Wide label={say.orderToJoin}>
                 <table className="mt-2">
-                  <Head names={["controller to motor", "", "", ""]} />
+                  <Head names={say.controllerToMotorHeads} />
                   <tbody>
-                    <Joined kind="phase leads" order={next.phases} />
-                    <Joined kind="Hall wires" order={next.halls} />
+                    <Joined kind={say.phaseLeads} order={next.phases} />
+                    <Joined kind={say.hallWires} order={next.halls} />
                   </tbody>
                 </table>
               </Wide>
@@ -90,22 +82,17 @@ export function OrdersSection({ matching, busy }: Props) {
             )}
             <p className="mt-2">{next.why}</p>
             {!next.found && next.left > 0 && (
-              <p className="mt-1 text-small text-ink2">
-                {next.left} of 6 orders left; this one with {plainNumber(100 * next.chance, 0)} %. At most {next.most} tries in
-                all.
-              </p>
+              <p className="mt-1 text-small text-ink2">{say.of6OrdersLeft(next.left, next.chance, next.most)}</p>
             )}
           </div>
         </div>
         <div className="grid content-start gap-3">
           <p className="border-l-4 border-amber pl-2 font-semibold">
-            Wheel off the ground, hands and cloth clear, lowest mode. Open the throttle a little, two seconds at most. Smooth is
-            about {plainNumber(matching.smooth_a, 1)} A; over {plainNumber(matching.stop_a, 1)} A let go at once. Power off before
-            a wire moves.
+            {say.wheelOffTheGround(matching.smooth_a, matching.stop_a)}
           </p>
           {!next.found && next.left > 0 && (
             <fieldset>
-              <legend className="text-small text-ink2">What did the wheel do?</legend>
+              <legend className="text-small text-ink2">{say.whatDidTheWheel}</legend>
               <div className="mt-1 grid gap-1.5">
                 {OUTCOMES.map(([outcome, words]) => (
                   <button
@@ -121,27 +108,25 @@ export function OrdersSection({ matching, busy }: Props) {
               </div>
             </fieldset>
           )}
-          {trials.at(-1)?.outcome === "nothing" && (
-            <p>
-              A wheel that stays dead says nothing about the order: check the key, the brake lever and 5 V at the Hall plug, then
-              try it again.
-            </p>
-          )}
+          {trials.at(-1)?.outcome === "nothing" && <p>{say.aWheelThatStays}</p>}
           {trials.length > 0 && (
             <div>
-              <h3 className="text-small font-bold text-ink2">Tried</h3>
+              <h3 className="text-small font-bold text-ink2">{say.tried}</h3>
               <ol>
                 {trials.map((t, i) => (
                   <li key={i} className="flex items-center gap-3 border-b border-line py-1">
                     <span className="w-5 text-right font-head font-bold text-ink3">{i + 1}</span>
                     <span className="flex-1">
-                      phases {String(t.phases ?? "ABC")}, Halls {String(t.halls ?? "ABC")}:{" "}
-                      {OUTCOMES.find(([key]) => key === t.outcome)?.[1].toLowerCase()}
+                      {say.phasesHalls(
+                        String(t.phases ?? "ABC"),
+                        String(t.halls ?? "ABC"),
+                        OUTCOMES.find(([key]) => key === t.outcome)?.[1].toLowerCase(),
+                      )}
                     </span>
                     <button
                       type="button"
                       className="btn quiet !min-h-7 !px-1"
-                      aria-label={`Take back try ${i + 1}`}
+                      aria-label={say.takeBackTry(i)}
                       onClick={() => set(trials.filter((_t, k) => k !== i))}
                     >
                       ×

@@ -3,19 +3,20 @@
 import type { Hookup } from "../../api/client";
 import { choices, MOST, valuesOf } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
+import { smallWires as say } from "../../texts/hookup";
 import { CheckField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Glyph, type Mark } from "../../ui/Glyph";
 
 const CONTROLS = [
-  ["key", "A key or lock"],
-  ["speed_switch", "A switch for the speed modes"],
-  ["reverse", "A switch for reverse alone"],
-  ["indicator", "A display or charge indicator"],
-  ["learning_plug", "A learning plug"],
-  ["charge_socket", "A charge socket on the machine"],
+  ["key", say.aKeyOrLock],
+  ["speed_switch", say.aSwitchForThe],
+  ["reverse", say.aSwitchForReverse],
+  ["indicator", say.aDisplayOrCharge],
+  ["learning_plug", say.aLearningPlug],
+  ["charge_socket", say.aChargeSocketOn],
 ] as const;
 const JOBS = valuesOf("Setup.does_now");
-const KINDS = choices("Opening.kind", { cover: "a cover", seal: "a seal against water", "cable entry": "a new cable entry" });
+const KINDS = choices("Opening.kind", { cover: say.aCover, seal: say.aSealAgainstWater, "cable entry": say.aNewCableEntry });
 
 /** Any number of some words, each a button that stays pressed. */
 export function Toggles({ label, pointer, offered }: { label: string; pointer: string; offered: readonly string[] }) {
@@ -55,23 +56,20 @@ export function SmallWires() {
           <CheckField key={key} label={words} pointer={`/controls/${key}`} />
         ))}
         <SelectField
-          label="Forward, neutral and reverse switch"
+          label={say.forwardNeutralAndReverse}
           pointer="/controls/direction"
           options={[
             ["none", "none"],
-            ...(direct ? [] : [["at the controller", "at the controller"] as const]),
-            ...(brushless ? [] : [["in the motor leads", "in the motor leads"] as const]),
+            ...(direct ? [] : [["at the controller", say.atTheController] as const]),
+            ...(brushless ? [] : [["in the motor leads", say.inTheMotorLeads] as const]),
           ]}
         />
       </div>
       {(read(doc, "/controls/learning_plug") === true || harness.includes("learning")) && (
-        <p className="border-l-4 border-amber pl-2">
-          <b>Joined, the wheel starts at once and without throttle.</b> Wheel free, hands clear. Let it learn, unplug, wait until
-          it stands. If it learned the wrong direction, plug in and out once more. Never ride with it joined.
-        </p>
+        <p className="border-l-4 border-amber pl-2">{say.joinedTheWheelStarts}</p>
       )}
-      <Toggles label="The parts that were replaced also did" pointer="/stock/also_did" offered={JOBS} />
-      {did.length > 0 && <Toggles label="Something in this setup does now" pointer="/does_now" offered={did} />}
+      <Toggles label={say.thePartsThatWere} pointer="/stock/also_did" offered={JOBS} />
+      {did.length > 0 && <Toggles label={say.somethingInThisSetup} pointer="/does_now" offered={did} />}
       {!direct && (
         <div>
           <div className="flex min-h-9 items-center gap-2">
@@ -82,13 +80,13 @@ export function SmallWires() {
               checked={inside?.changed === true}
               onChange={(e) => edit("/controller/firmware", e.target.checked ? { changed: true } : null)}
             />
-            <label htmlFor="firmware">Settings inside the controller were changed, by an app, a cable or a display</label>
+            <label htmlFor="firmware">{say.settingsInsideTheController}</label>
           </div>
           {inside?.changed === true && (
             <div className="grid grid-cols-[repeat(auto-fill,minmax(200px,1fr))] items-end gap-3">
-              <TextField label="Version before" pointer="/controller/firmware/version_before" />
-              <CheckField label="Settings before are noted" pointer="/controller/firmware/settings_noted" />
-              <CheckField label="The old file and its tool are kept" pointer="/controller/firmware/way_back" />
+              <TextField label={say.versionBefore} pointer="/controller/firmware/version_before" />
+              <CheckField label={say.settingsBeforeAreNoted} pointer="/controller/firmware/settings_noted" />
+              <CheckField label={say.theOldFileAnd} pointer="/controller/firmware/way_back" />
             </div>
           )}
         </div>
@@ -107,29 +105,29 @@ export function Cables({ plan }: { plan: Hookup }) {
   const set = (list: Doc[]) => edit("/cables", list);
   return (
     <div className="grid gap-3">
-      <h3 className="text-[16px]">Cables through a tube or stem</h3>
+      <h3 className="text-[16px]">{say.cablesThroughATube}</h3>
       {cables.map((_cable, i) => {
         const found = plan.cables[i];
         return (
-          <section key={i} aria-label={`Cable ${i + 1}`} className="grid gap-2 border-t border-line pt-2">
+          <section key={i} aria-label={say.cable(i)} className="grid gap-2 border-t border-line pt-2">
             <div className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-2">
-              <TextField label="Where it runs" pointer={`/cables/${i}/label`} />
-              <NumberField label="Conductors" pointer={`/cables/${i}/conductors`} plain whole />
-              <NumberField label="Copper of each" pointer={`/cables/${i}/mm2`} unit="mm²" plain />
+              <TextField label={say.whereItRuns} pointer={`/cables/${i}/label`} />
+              <NumberField label={say.conductors} pointer={`/cables/${i}/conductors`} plain whole />
+              <NumberField label={say.copperOfEach} pointer={`/cables/${i}/mm2`} unit="mm²" plain />
               <button
                 type="button"
                 className="btn quiet"
-                aria-label={`Take cable ${i + 1} out`}
+                aria-label={say.takeCableOut(i)}
                 onClick={() => set(cables.filter((_c, k) => k !== i))}
               >
-                Take out
+                {say.takeOut}
               </button>
             </div>
-            <Toggles label="It carries the wires of" pointer={`/cables/${i}/carries`} offered={PLACES} />
+            <Toggles label={say.itCarriesTheWires} pointer={`/cables/${i}/carries`} offered={PLACES} />
             {found && found.needs > 0 && (
               <div aria-live="polite">
                 <p className="flex items-center gap-2 font-bold">
-                  <Glyph mark={MARKS[found.state] ?? "note"} /> {found.needs} wires, {found.has} conductors
+                  <Glyph mark={MARKS[found.state] ?? "note"} /> {say.wiresConductors(found.needs, found.has)}
                 </p>
                 {found.said.map((said) => (
                   <p key={said}>{said}</p>
@@ -144,9 +142,9 @@ export function Cables({ plan }: { plan: Hookup }) {
           type="button"
           className="btn"
           disabled={cables.length >= MOST["Setup.cables"]}
-          onClick={() => set([...cables, { label: "Through the stem", conductors: 6, mm2: 0.22, carries: [] }])}
+          onClick={() => set([...cables, { label: say.throughTheStem, conductors: 6, mm2: 0.22, carries: [] }])}
         >
-          Add a cable
+          {say.addACable}
         </button>
       </div>
     </div>
@@ -159,29 +157,25 @@ export function Openings() {
   const set = (list: Doc[]) => edit("/openings", list);
   return (
     <div className="grid gap-3">
-      {openings.length === 0 && (
-        <p className="text-ink2">
-          Note each cover before it comes off: how many screws, what turns them, where they wait. Take a photo of the wires first.
-        </p>
-      )}
+      {openings.length === 0 && <p className="text-ink2">{say.noteEachCoverBefore}</p>}
       <ul className="grid gap-2">
         {openings.map((one, i) => (
           <li key={i} className="grid grid-cols-[repeat(auto-fill,minmax(130px,1fr))] items-end gap-2 border-t border-line pt-2">
-            <TextField label="What" pointer={`/openings/${i}/label`} />
-            <SelectField label="It is" pointer={`/openings/${i}/kind`} options={KINDS} />
-            <NumberField label="Screws or clips" pointer={`/openings/${i}/fasteners`} plain whole />
-            <TextField label="Turned by" pointer={`/openings/${i}/drive`} />
-            <TextField label="Kept in" pointer={`/openings/${i}/kept`} />
-            <TextField label="Plugs to unclip" pointer={`/openings/${i}/unclip`} />
-            <TextField label="Photo is" pointer={`/openings/${i}/photo`} />
-            <CheckField label="Closed again" pointer={`/openings/${i}/closed`} />
+            <TextField label={say.what} pointer={`/openings/${i}/label`} />
+            <SelectField label={say.itIs} pointer={`/openings/${i}/kind`} options={KINDS} />
+            <NumberField label={say.screwsOrClips} pointer={`/openings/${i}/fasteners`} plain whole />
+            <TextField label={say.turnedBy} pointer={`/openings/${i}/drive`} />
+            <TextField label={say.keptIn} pointer={`/openings/${i}/kept`} />
+            <TextField label={say.plugsToUnclip} pointer={`/openings/${i}/unclip`} />
+            <TextField label={say.photoIs} pointer={`/openings/${i}/photo`} />
+            <CheckField label={say.closedAgain} pointer={`/openings/${i}/closed`} />
             <button
               type="button"
               className="btn quiet"
-              aria-label={`Take ${String(one.label)} out`}
+              aria-label={say.takeNamedOut(String(one.label))}
               onClick={() => set(openings.filter((_o, k) => k !== i))}
             >
-              Take out
+              {say.takeOut}
             </button>
           </li>
         ))}
@@ -197,14 +191,14 @@ export function Openings() {
               set([
                 ...openings,
                 {
-                  label: { cover: "Cover", seal: "Lid with a gasket", "cable entry": "Cable entry" }[kind],
+                  label: { cover: say.cover, seal: say.lidWithAGasket, "cable entry": say.cableEntry }[kind],
                   kind,
                   fasteners: kind === "cable entry" ? 0 : 4,
                 },
               ])
             }
           >
-            Add {words}
+            {say.add(words)}
           </button>
         ))}
       </div>

@@ -3,7 +3,8 @@ import { useEffect, useRef, useState } from "react";
 import type { Judgement, Step } from "../../api/client";
 import { Locked } from "../../findings/OpenList";
 import { useSettings } from "../../lib/settings";
-import { parseNumber, sentence } from "../../lib/units";
+import { stepCard as say } from "../../texts/hookup";
+import { parseNumber, sentence } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
 import { useSaid } from "../../ui/Terms";
 import { Alert } from "../../ui/Trouble";
@@ -17,10 +18,10 @@ function Wrong({ judgement }: { judgement: Judgement }) {
       </p>
       {judgement.make_safe && (
         <p className="mt-1">
-          <b>First:</b> {judgement.make_safe}
+          <b>{say.first}</b> {judgement.make_safe}
         </p>
       )}
-      <p className="mt-2 font-bold">Likeliest first</p>
+      <p className="mt-2 font-bold">{say.likeliestFirst}</p>
       <ol className="list-decimal pl-5">
         {judgement.causes?.map((c) => (
           <li key={c}>{c}</li>
@@ -28,7 +29,7 @@ function Wrong({ judgement }: { judgement: Judgement }) {
       </ol>
       {judgement.next_reading && (
         <p className="mt-2">
-          <b>Then measure:</b> {judgement.next_reading}
+          <b>{say.thenMeasure}</b> {judgement.next_reading}
         </p>
       )}
     </div>
@@ -39,9 +40,9 @@ function Wrong({ judgement }: { judgement: Judgement }) {
 export function Craft({ step }: { step: Step }) {
   const { units } = useSettings();
   const rows = [
-    ["Tools", (step.tools ?? []).join(", ")],
-    ["Joint", step.joint ?? ""],
-    ["Held and dry", step.care ?? ""],
+    [say.tools, (step.tools ?? []).join(", ")],
+    [say.joint, step.joint ?? ""],
+    [say.heldAndDry, step.care ?? ""],
   ].filter(([, text]) => text);
   if (rows.length === 0) return null;
   return (
@@ -109,7 +110,7 @@ export function StepCard({
   return (
     <form
       ref={form}
-      aria-label={`Step ${number}`}
+      aria-label={say.step(number)}
       className="rounded-[9px] border-2 border-focus bg-focustint p-3"
       onSubmit={(e) => {
         e.preventDefault();
@@ -123,13 +124,12 @@ export function StepCard({
       </h2>
       {lost && (
         <p className="mt-1 flex items-center gap-2 font-semibold">
-          <Glyph mark="caution" /> Changed since it was done: do it once more.
+          <Glyph mark="caution" /> {say.changedSinceItWas}
         </p>
       )}
       {excused && (
         <p className="mt-1 flex items-center gap-2">
-          <Glyph mark="open" /> This step came with a newer version, after you had done all the others. Do it when the tools are
-          out next.
+          <Glyph mark="open" /> {say.thisStepCameWith}
         </p>
       )}
       <p id="step-what" className="mt-1">
@@ -144,18 +144,18 @@ export function StepCard({
       {r && (
         <>
           <p id="step-where" className="mt-2">
-            Red tip on <b>{r.red_on}</b>, black tip on <b>{r.black_on}</b>. {r.note}
+            {say.redTipOnBlack(r.red_on, r.black_on, r.note)}
           </p>
           <div className="mt-2 grid grid-cols-[auto_minmax(110px,1fr)] gap-3">
             <div>
-              <p className="text-small text-ink2">should read</p>
+              <p className="text-small text-ink2">{say.shouldRead}</p>
               <p id="step-expects" className="font-head text-[20px] font-bold whitespace-nowrap">
                 {expects(step)}
               </p>
             </div>
             <div>
               <label htmlFor="measured" className="text-small text-ink2">
-                you read
+                {say.youRead}
               </label>
               <div className="flex gap-1.5">
                 <input
@@ -171,7 +171,7 @@ export function StepCard({
                 />
                 {canOpen && (
                   <button type="button" className="btn" aria-pressed={isOpen} onClick={() => setText(isOpen ? "" : "OL")}>
-                    OL
+                    {say.ol}
                   </button>
                 )}
               </div>
@@ -180,7 +180,7 @@ export function StepCard({
         </>
       )}
       <Locked reasons={reasons} />
-      {(bad || error) && <Alert>{bad ? "Enter a number such as 20.4, or OL for open." : error}</Alert>}
+      {(bad || error) && <Alert>{bad ? say.enterANumberSuch : error}</Alert>}
       {judgement && !judgement.fits && <Wrong judgement={judgement} />}
       {judgement?.fits && ticked && (
         <p role="status" className="mt-1 font-bold text-leaftext">
@@ -194,11 +194,11 @@ export function StepCard({
           disabled={busy || reasons.length > 0}
           aria-describedby={r ? undefined : "step-title step-what step-caution"}
         >
-          {reasons.length > 0 ? "Locked" : ticked && r ? "Measure again" : ticked ? "Done again" : `Tick step ${number}`}
+          {reasons.length > 0 ? say.locked : ticked && r ? say.measureAgain : ticked ? say.doneAgain : say.tickStep(number)}
         </button>
         {!last && (
           <button type="button" className="btn max-desk:!min-h-16" onClick={onNext}>
-            Next
+            {say.next}
           </button>
         )}
       </div>

@@ -1,7 +1,8 @@
 /** All steps in their order: what each should read, what was measured, and which are to be done again. */
 import type { SetupRow, Step } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, sentence } from "../../lib/units";
+import { stepList as say } from "../../texts/hookup";
+import { plainNumber, sentence } from "../../texts/units";
 import { Glyph, type Mark } from "../../ui/Glyph";
 import { expects } from "./expects";
 
@@ -28,15 +29,15 @@ export function StepList({
 }) {
   const { units } = useSettings();
   return (
-    <ol aria-label="Steps">
+    <ol aria-label={say.steps}>
       {steps.map((s, i) => {
         const t = ticks.get(s.id);
         const open: Mark = s.id === current ? "now" : "open";
         const mark: Mark = !t ? open : lost.has(s.id) ? "caution" : t.fits ? "done" : "stop";
         const under = lost.has(s.id)
-          ? "changed since: once more"
+          ? say.changedSinceOnceMore
           : locked.has(s.id) && !t
-            ? "locked until all before it is closed"
+            ? say.lockedUntilAllBefore
             : s.reading
               ? expects(s)
               : "";
@@ -53,7 +54,7 @@ export function StepList({
             </button>
             {t && s.reading && (
               <b className={t.fits && !lost.has(s.id) ? "text-leaftext" : "text-hottext"}>
-                {t.measured_open ? "OL" : t.measured == null ? "" : `${plainNumber(t.measured)} ${s.reading.unit}`}
+                {t.measured_open ? say.ol : t.measured == null ? "" : `${plainNumber(t.measured)} ${s.reading.unit}`}
               </b>
             )}
             <Glyph mark={mark} size={16} />
@@ -61,7 +62,7 @@ export function StepList({
               <button
                 type="button"
                 className="btn quiet !min-h-7 !px-1"
-                aria-label={`Take back step ${i + 1}`}
+                aria-label={say.takeBackStep(i)}
                 onClick={() => onTakeBack(s.id)}
               >
                 ×

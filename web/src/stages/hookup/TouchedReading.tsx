@@ -1,6 +1,6 @@
 /** Under the drawing: what the meter should show between the two points touched. */
 import { type Doc, read } from "../../lib/pointer";
-import { plainNumber } from "../../lib/units";
+import { touchedReading as say } from "../../texts/hookup";
 import { Trouble } from "../../ui/Trouble";
 import type { Tips } from "./DrawingImage";
 import { shownAs } from "./expects";
@@ -8,10 +8,10 @@ import { type Situation, useMeter } from "./useMeter";
 
 /** What of the machine is in and on, in a few words. */
 function stateWords(doc: Doc, situation: Situation): string {
-  if (situation.packs !== true) return "packs out";
+  if (situation.packs !== true) return say.packsOut;
   const on = (key: string, word: string, there: boolean) => (there ? `${word} ${situation[key] === true ? "on" : "off"}` : "");
   return [
-    situation.main_fuse === true ? "packs and main fuse in" : "packs in, main fuse out",
+    situation.main_fuse === true ? say.packsAndMainFuse : say.packsInMainFuse,
     on("cut_off", "cut-off", read(doc, "/cut_off") != null),
     on("key", "key", read(doc, "/controls/key") === true),
   ]
@@ -40,26 +40,23 @@ export function TouchedReading({
   return (
     <div className="mt-2 rounded-[9px] border-2 border-focus bg-focustint px-3 py-2" aria-live="polite">
       <Trouble error={both ? found.error : null} />
-      {!both && <p>Red tip is set. Touch a second point for the black one.</p>}
+      {!both && <p>{say.redTipIsSet}</p>}
       {shown && (
         <p>
-          Red on <b>{shown.red_on}</b>, black on <b>{shown.black_on}</b>:{" "}
+          {say.redOnBlackOn(shown.red_on, shown.black_on)}{" "}
           <b className="font-head text-[18px] whitespace-nowrap">{shownAs(shown)}</b>
           {shown.kind === "volts" && shown.low != null && shown.high != null && (
-            <span className="whitespace-nowrap">
-              {" "}
-              ({plainNumber(shown.low)} to {plainNumber(shown.high)})
-            </span>
+            <span className="whitespace-nowrap"> {say.to(shown.low, shown.high)}</span>
           )}
         </p>
       )}
       <div className="mt-1 flex flex-wrap items-center gap-2 text-small">
-        <span className="text-ink2">With {stateWords(doc, situation)}.</span>
+        <span className="text-ink2">{say.with(stateWords(doc, situation))}</span>
         <button type="button" className="linkish" onClick={onState}>
-          Change that
+          {say.changeThat}
         </button>
         <button type="button" className="linkish" onClick={onClear}>
-          Take the tips off
+          {say.takeTheTipsOff}
         </button>
       </div>
     </div>

@@ -4,16 +4,17 @@ import { client, type Hookup, unwrap } from "../../api/client";
 import type { Doc } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
 import { useSettings } from "../../lib/settings";
-import { sentence, withUnit } from "../../lib/units";
+import { wiresSection as say } from "../../texts/hookup";
+import { sentence, withUnit } from "../../texts/units";
 import { Wide } from "../../ui/Table";
 import { Trouble } from "../../ui/Trouble";
 
-const HEADS = ["From", "To", "For", "Colour", "Wire", "One way", "Ends"];
+const HEADS = say.fromHeads;
 
 export function WireTable({ plan }: { plan: Hookup }) {
   const { units } = useSettings();
   return (
-    <Wide label="All wires">
+    <Wide label={say.allWires}>
       <table className="w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1 [&_td]:pr-3 [&_th]:pr-3">
         <thead>
           <tr className="text-left text-ink3">
@@ -30,7 +31,11 @@ export function WireTable({ plan }: { plan: Hookup }) {
               <td>{wire.start}</td>
               <td>{wire.end}</td>
               <td>{wire.function}</td>
-              <td>{wire.start_colour === wire.end_colour ? wire.start_colour : `${wire.start_colour} to ${wire.end_colour}`}</td>
+              <td>
+                {wire.start_colour === wire.end_colour
+                  ? wire.start_colour
+                  : say.fromColourToColour(wire.start_colour, wire.end_colour)}
+              </td>
               <td className="whitespace-nowrap">{sentence(wire.gauge, units)}</td>
               <td className="whitespace-nowrap">{wire.length_m == null ? "" : withUnit(wire.length_m, "length", units)}</td>
               <td>{wire.joint}</td>
@@ -54,7 +59,7 @@ export function WiresSection({ plan, doc, name }: { plan: Hookup; doc: Doc; name
       <WireTable plan={plan} />
       <div>
         <button type="button" className="btn" disabled={asList.isPending} onClick={() => asList.mutate()}>
-          Save the wire list as CSV
+          {say.saveTheWireList}
         </button>
       </div>
       <Trouble error={asList.error} />

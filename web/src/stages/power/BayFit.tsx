@@ -5,7 +5,7 @@ import { choices, valuesOf } from "../../lib/choices";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { type Row, spotName } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
-import { withUnit } from "../../lib/units";
+import { bayFit as say } from "../../texts/power";
 import { CheckField, NumberField, SelectField, useForm } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
 import { Grid } from "../Heading";
@@ -28,24 +28,19 @@ export function BayFit({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
       ...read(doc, "/bank"),
       rows: rows.map((r) => ({ ...r, units: r.units.map((u) => ({ ...u, [name]: value })) })),
     });
-  const say = {
-    fits: "They fit, with padding around and room for their connectors.",
-    "too big": "They do not fit: a pack, or all together, are larger than the bay.",
-    "no way found": "No way was found to lay them in, though their volume would do.",
-    "sizes not known": "Enter the packs' sides to see whether they fit.",
-  };
+  const answers = say.answers;
   return (
     <div className="grid grid-cols-2 gap-6 max-desk:grid-cols-1">
       <div className="grid content-start gap-3">
         {bay ? (
           <Grid min={110}>
-            <NumberField label="Bay, along" pointer="/vehicle/bay/length_m" kind="small" />
-            <NumberField label="across" pointer="/vehicle/bay/width_m" kind="small" />
-            <NumberField label="high" pointer="/vehicle/bay/height_m" kind="small" />
-            <NumberField label="Padding" pointer="/vehicle/bay/clearance_m" kind="small" plain />
-            <NumberField label="For connectors" pointer="/vehicle/bay/connector_m" kind="small" plain />
-            <NumberField label="Middle ahead of rear axle" pointer="/vehicle/bay/ahead_of_rear_m" kind="small" plain />
-            <NumberField label="Floor above ground" pointer="/vehicle/bay/floor_m" kind="small" plain />
+            <NumberField label={say.bayAlong} pointer="/vehicle/bay/length_m" kind="small" />
+            <NumberField label={say.across} pointer="/vehicle/bay/width_m" kind="small" />
+            <NumberField label={say.high} pointer="/vehicle/bay/height_m" kind="small" />
+            <NumberField label={say.padding} pointer="/vehicle/bay/clearance_m" kind="small" plain />
+            <NumberField label={say.forConnectors} pointer="/vehicle/bay/connector_m" kind="small" plain />
+            <NumberField label={say.middleAheadOfRear} pointer="/vehicle/bay/ahead_of_rear_m" kind="small" plain />
+            <NumberField label={say.floorAboveGround} pointer="/vehicle/bay/floor_m" kind="small" plain />
           </Grid>
         ) : read(doc, "/vehicle") ? (
           <div>
@@ -54,18 +49,18 @@ export function BayFit({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
               className="btn"
               onClick={() => edit("/vehicle/bay", { length_m: size(0.3), width_m: size(0.2), height_m: size(0.15) })}
             >
-              Enter the bay's inside measures
+              {say.enterTheBaysInside}
             </button>
           </div>
         ) : (
-          <p className="text-ink2">Choose the kind of machine in Survey first.</p>
+          <p className="text-ink2">{say.chooseTheKindOf}</p>
         )}
         {sized ? (
           <Grid min={110}>
-            <NumberField label="First pack, long" pointer="/bank/rows/0/units/0/length_m" kind="small" />
-            <NumberField label="wide" pointer="/bank/rows/0/units/0/width_m" kind="small" />
-            <NumberField label="high" pointer="/bank/rows/0/units/0/height_m" kind="small" />
-            <NumberField label="weighs" pointer="/bank/rows/0/units/0/mass_kg" kind="mass" />
+            <NumberField label={say.firstPackLong} pointer="/bank/rows/0/units/0/length_m" kind="small" />
+            <NumberField label={say.wide} pointer="/bank/rows/0/units/0/width_m" kind="small" />
+            <NumberField label={say.high} pointer="/bank/rows/0/units/0/height_m" kind="small" />
+            <NumberField label={say.weighs} pointer="/bank/rows/0/units/0/mass_kg" kind="mass" />
             {names.length > 1 && (
               <button
                 type="button"
@@ -81,19 +76,19 @@ export function BayFit({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
                   });
                 }}
               >
-                All packs are this size
+                {say.allPacksAreThis}
               </button>
             )}
           </Grid>
         ) : (
           <div>
             <button type="button" className="btn" onClick={() => every("length_m", size(0.12))}>
-              Enter the packs' sides
+              {say.enterThePacksSides}
             </button>
           </div>
         )}
         <fieldset>
-          <legend className="font-bold text-ink2">Held by</legend>
+          <legend className="font-bold text-ink2">{say.heldBy}</legend>
           <div className="flex flex-wrap gap-x-4">
             {HOLDS.map((kind) => (
               <label key={kind} className="flex min-h-8 items-center gap-1.5">
@@ -114,22 +109,18 @@ export function BayFit({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
         {holding && (
           <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
             <SelectField
-              label="They lean against"
+              label={say.theyLeanAgainst}
               pointer="/bank/holding/against"
-              options={choices("Holding.against", { "plastic wall": "a plastic wall" })}
+              options={choices("Holding.against", { "plastic wall": say.aPlasticWall })}
             />
-            <CheckField label="cushioned" pointer="/bank/holding/cushioned" />
-            <CheckField label="spreader plates" pointer="/bank/holding/spreader_plates" />
-            <CheckField label="homemade mount" pointer="/bank/holding/homemade" />
+            <CheckField label={say.cushioned} pointer="/bank/holding/cushioned" />
+            <CheckField label={say.spreaderPlates} pointer="/bank/holding/spreader_plates" />
+            <CheckField label={say.homemadeMount} pointer="/bank/holding/homemade" />
           </div>
         )}
       </div>
       <div>
-        <p className="mb-2">
-          The packs weigh <b>{withUnit(plan.mass_kg ?? 0, "mass", units)}</b>
-          {found?.height_m != null && `, their weight sits ${withUnit(found.height_m, "small", units)} above the ground`}
-          {found?.ahead_of_rear_m != null && ` and ${withUnit(found.ahead_of_rear_m, "small", units)} ahead of the rear axle`}.
-        </p>
+        <p className="mb-2">{say.thePacksWeighAbove(plan.mass_kg, units, found?.height_m, found?.ahead_of_rear_m)}</p>
         {found && (
           <>
             <p className="mb-2">
@@ -138,7 +129,7 @@ export function BayFit({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
                 size={13}
                 quiet
               />{" "}
-              {say[found.answer]}
+              {answers[found.answer]}
             </p>
             <BayDrawing found={found} names={names} />
           </>
@@ -153,8 +144,8 @@ function BayDrawing({ found, names }: { found: NonNullable<PowerPlan["bay"]>; na
   const [length = 1, width = 1, height = 1] = found.bay;
   const scale = 300 / length;
   const views = [
-    { name: "from above", high: width, axis: 1, flip: false },
-    { name: "from the side", high: height, axis: 2, flip: true },
+    { name: say.fromAbove, high: width, axis: 1, flip: false },
+    { name: say.fromTheSide, high: height, axis: 2, flip: true },
   ];
   let top = 16;
   const places = views.map((v) => {
@@ -167,7 +158,7 @@ function BayDrawing({ found, names }: { found: NonNullable<PowerPlan["bay"]>; na
       viewBox={`-6 0 316 ${top}`}
       className="block h-auto w-full max-w-[360px]"
       role="img"
-      aria-label={`Packs laid into the bay, ${found.boxes.length} of ${names.length} placed`}
+      aria-label={say.packsLaidIntoThe(found.boxes.length, names.length)}
     >
       {views.map((v, i) => {
         const y0 = places[i] ?? 0;
@@ -217,7 +208,7 @@ function BayDrawing({ found, names }: { found: NonNullable<PowerPlan["bay"]>; na
                 r="5"
                 fill="var(--focus)"
               >
-                <title>where their weight sits</title>
+                <title>{say.whereTheirWeightSits}</title>
               </circle>
             )}
           </g>

@@ -1,7 +1,8 @@
 /** The bank as it lies on the bench, drawn from the document. */
 import type { Evaluation } from "../../api/client";
 import { MOST_ROWS, type Row } from "../../lib/rows";
-import { plainNumber } from "../../lib/units";
+import { benchDrawing as say } from "../../texts/power";
+import { plainNumber } from "../../texts/units";
 
 /** The bench with two axes: to the right more amp-hours and amps, upward more volts. */
 export function BenchDrawing({
@@ -33,14 +34,14 @@ export function BenchDrawing({
       viewBox={`0 0 ${width} 262`}
       className="block h-auto w-full"
       role="group"
-      aria-label={`${count} ${count === 1 ? "row" : "rows"} of ${series} ${series === 1 ? "pack" : "packs in series"}: ${plainNumber(volts)} volts, ${plainNumber(together)} amp-hours`}
+      aria-label={say.ofVoltsAmpHours(count, series, volts, together)}
     >
       <path d={`M34 232V20m-5 8 5-8 5 8M34 240H${width - 8}m-8-5 8 5-8 5`} fill="none" stroke="var(--ink-2)" strokeWidth="1.4" />
       <text x="20" y="190" fontSize="11.5" transform="rotate(-90 20 190)">
-        in a row: more volts
+        {say.inARowMore}
       </text>
       <text x={width / 2} y="257" fontSize="11.5" textAnchor="middle">
-        side by side: more amp-hours and amps
+        {say.sideBySideMore}
       </text>
       <rect x={x0 - 8} y={y0 - 12} width={count * (w + 12) + 12} height="5" fill="var(--w-red)" />
       <text x={x0 + count * (w + 12) + 10} y={y0 - 6} fontSize="15" fontWeight="700">
@@ -109,7 +110,7 @@ export function BenchDrawing({
           className="cursor-pointer"
           onClick={onRow}
           onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && onRow()}
-          aria-label="One more row side by side"
+          aria-label={say.oneMoreRowSide}
         >
           <rect
             x={x0 + count * (w + 12) + 26}
@@ -130,10 +131,10 @@ export function BenchDrawing({
             textAnchor="middle"
             style={{ fill: "var(--focus)" }}
           >
-            one more row
+            {say.oneMoreRow}
           </text>
           <text x={x0 + count * (w + 12) + 26 + Math.max(w, 84) / 2} y={base - h / 2 + 9} fontSize="11" textAnchor="middle">
-            {plainNumber(evaluation?.bank?.one_more_row_ah ?? 0)} Ah
+            {say.ah(evaluation?.bank?.one_more_row_ah)}
           </text>
         </g>
       )}
@@ -144,7 +145,7 @@ export function BenchDrawing({
           className="cursor-pointer"
           onClick={onSeries}
           onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && onSeries()}
-          aria-label="One more in series"
+          aria-label={say.oneMoreInSeries}
         >
           <rect
             x={x0 - 8}
@@ -158,7 +159,7 @@ export function BenchDrawing({
             strokeDasharray="5 4"
           />
           <text x={x0 + 4} y={Math.max(y0 - 54, 4) + 14} fontSize="12" fontWeight="700">
-            One more in series: {plainNumber(more.nominal_v)} V
+            {say.oneMoreInSeriesV(more.nominal_v)}
           </text>
           <text
             x={x0 + 4}
@@ -167,10 +168,10 @@ export function BenchDrawing({
             style={{ fill: more.refused ? "var(--hot-text)" : "var(--ink-2)" }}
           >
             {more.refused
-              ? `controller stands ${plainNumber(more.controller_v ?? 0)} V, full is ${plainNumber(more.full_v)}`
+              ? say.controllerStandsVFull(more.controller_v, more.full_v)
               : more.controller_v != null
-                ? "within what the controller stands"
-                : "check motor and switch first"}
+                ? say.withinWhatTheController
+                : say.checkMotorAndSwitch}
           </text>
         </g>
       )}

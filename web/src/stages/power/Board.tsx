@@ -26,7 +26,7 @@ import {
   withoutRow,
   withoutUnit,
 } from "../../lib/rows";
-import { plainNumber } from "../../lib/units";
+import { board as say } from "../../texts/power";
 
 const number = (pack: Doc, name: string) => {
   const value = (pack[name] as Doc | null | undefined)?.value;
@@ -59,10 +59,10 @@ export function Board({
   const keys = (event: KeyboardEvent, spot: Spot) => {
     const name = spotName(rows, spot);
     const to = { ArrowLeft: spot.row - 1, ArrowRight: spot.row + 1 }[event.key];
-    if (to !== undefined) go(spot, { row: to }, `${name} moved to row ${letter(Math.max(to, 0))}`);
+    if (to !== undefined) go(spot, { row: to }, say.movedByCarrying(name, letter(Math.max(to, 0))));
     else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
       const at = spot.unit + (event.key === "ArrowUp" ? 1 : -1);
-      if (at >= 0 && at < (rows[spot.row]?.units.length ?? 0)) go(spot, { row: spot.row, unit: at }, `${name} moved in its row`);
+      if (at >= 0 && at < (rows[spot.row]?.units.length ?? 0)) go(spot, { row: spot.row, unit: at }, say.movedInItsRow(name));
     } else if (event.key === "Delete") {
       change(withoutUnit(rows, spot));
       choose({ row: 0, unit: 0 });
@@ -77,7 +77,7 @@ export function Board({
   const dropped = ({ active, over }: DragEndEvent) => {
     const spot = active.data.current as Spot | undefined;
     const row = over?.data.current?.row as number | undefined;
-    if (spot && row !== undefined) go(spot, { row }, `${spotName(rows, spot)} moved to row ${letter(row)}`);
+    if (spot && row !== undefined) go(spot, { row }, say.movedByKey(spotName(rows, spot), letter(row)));
   };
   return (
     <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={dropped} accessibility={SAID}>
@@ -91,16 +91,16 @@ export function Board({
             rests="border-line bg-paper"
           >
             <div className="mb-1 flex items-center justify-between">
-              <b className="font-head text-[15px]">Row {letter(r)}</b>
+              <b className="font-head text-[15px]">{say.row(letter(r))}</b>
               <span className="flex">
                 <button
                   type="button"
                   className="btn quiet !min-h-8 !px-2 text-small"
                   disabled={rows.length >= MOST_ROWS}
                   onClick={() => change(oneMoreRow(rows, others, r))}
-                  aria-label={`Copy row ${letter(r)}`}
+                  aria-label={say.copyRow(letter(r))}
                 >
-                  copy
+                  {say.copy}
                 </button>
                 {rows.length > 1 && (
                   <button
@@ -110,7 +110,7 @@ export function Board({
                       change(withoutRow(rows, r));
                       choose({ row: 0, unit: 0 });
                     }}
-                    aria-label={`Take row ${letter(r)} out`}
+                    aria-label={say.takeRowOut(letter(r))}
                   >
                     ×
                   </button>
@@ -136,7 +136,7 @@ export function Board({
                     <button
                       type="button"
                       aria-pressed={here}
-                      aria-label={`Pack ${spotName(rows, spot)}: ${String(pack.label)}. Arrow keys move it`}
+                      aria-label={say.packArrowKeysMove(spotName(rows, spot), String(pack.label))}
                       className="min-w-0 flex-1 py-1 pr-2 text-left"
                       onClick={() => choose(spot)}
                       onKeyDown={(e) => keys(e, spot)}
@@ -144,8 +144,11 @@ export function Board({
                       <span className="flex justify-between gap-1">
                         <b>{spotName(rows, spot)}</b>
                         <span className="text-small">
-                          {plainNumber(number(pack, "capacity_ah") ?? 0)} Ah · {Number(pack.cells_in_series)}{" "}
-                          {CHEMISTRY[String(pack.chemistry ?? "li-ion")]}
+                          {say.ah(
+                            number(pack, "capacity_ah"),
+                            Number(pack.cells_in_series),
+                            CHEMISTRY[String(pack.chemistry ?? "li-ion")],
+                          )}
                         </span>
                       </span>
                       <span className="mt-1 block h-[6px] rounded bg-sunk" aria-hidden="true">
@@ -159,10 +162,10 @@ export function Board({
                       </span>
                       <span className="block text-micro text-ink2">
                         {charge !== undefined
-                          ? `${Math.round(100 * charge)} % charged`
+                          ? say.charged(charge)
                           : volts !== undefined
-                            ? `rests at ${plainNumber(volts)} V`
-                            : "counted as full"}
+                            ? say.restsAtV(volts)
+                            : say.countedAsFull}
                         {pack.age === "worn" || pack.age === "used" ? ` · ${String(pack.age)}` : ""}
                       </span>
                     </button>
@@ -175,9 +178,9 @@ export function Board({
                 type="button"
                 className="btn quiet mt-1 !min-h-8"
                 onClick={() => change(oneMorePack(rows, others, r))}
-                aria-label={`One more pack in row ${letter(r)}`}
+                aria-label={say.oneMorePackIn(letter(r))}
               >
-                + in series
+                {say.inSeries}
               </button>
             )}
           </Place>
@@ -188,7 +191,7 @@ export function Board({
             className="grid w-[92px] place-items-center rounded-lg border-[1.5px] border-dashed p-2 text-center text-small text-ink2"
             rests="border-strong"
           >
-            drop here for a new row
+            {say.dropHereForA}
           </Place>
         )}
         <p className="sr-only" aria-live="polite">

@@ -6,7 +6,9 @@ import { choices } from "../../lib/choices";
 import { read } from "../../lib/pointer";
 import { letter, type Row, spotName } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
-import { duration, plainNumber, toShown, withUnit } from "../../lib/units";
+import { fixed } from "../../texts/locale";
+import { deep as say } from "../../texts/power";
+import { duration, plainNumber, toShown, withUnit } from "../../texts/units";
 import { Segmented, SelectField, useForm } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
 import { PickPart, type ShipWithPart } from "../../ui/PickPart";
@@ -21,12 +23,7 @@ export function Sharing({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
   const [start, setStart] = useState("full");
   const all = plan.emptying ?? [];
   const shown = all.find((e) => e.start === start) ?? all[0];
-  if (!shown)
-    return (
-      <p className="text-ink2">
-        No amps flow at cruise yet: enter motor and machine, or see the findings for what keeps it from moving.
-      </p>
-    );
+  if (!shown) return <p className="text-ink2">{say.noAmpsFlowAt}</p>;
   const most = Math.max(...shown.rows.flatMap((r) => r.y));
   const least = Math.min(0, ...shown.rows.flatMap((r) => r.y));
   const ender = shown.units.find((u) => u.ends);
@@ -38,19 +35,19 @@ export function Sharing({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
       <div>
         {all.length > 1 && (
           <Segmented
-            label="Where it starts"
+            label={say.whereItStarts}
             value={shown.start}
             options={[
-              ["full", "from full"],
-              ["as they rest", "as they are now"],
+              ["full", say.fromFull],
+              ["as they rest", say.asTheyAreNow],
             ]}
             onChange={setStart}
           />
         )}
         <Plot
-          title={`Amps of each row over ${Math.round(minutes(shown.seconds_s))} minutes of cruise, which ends by ${shown.ends_by}`}
-          xLabel={`minutes at ${plainNumber(shown.amps_a, 1)} A`}
-          yLabel="amps of a row"
+          title={say.ampsOfEachRow(minutes(shown.seconds_s), shown.ends_by)}
+          xLabel={say.minutesAtA(shown.amps_a)}
+          yLabel={say.ampsOfARow}
           x={[0, minutes(shown.seconds_s)]}
           y={[least * 1.1, most * 1.15]}
           lines={shown.rows.map((r, i) => ({
@@ -61,11 +58,17 @@ export function Sharing({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
           }))}
           words={
             alike
-              ? [{ x: minutes(shown.seconds_s) * 0.03, y: most * 1.06, text: shown.rows.length > 1 ? "all rows alike" : "row A" }]
+              ? [
+                  {
+                    x: minutes(shown.seconds_s) * 0.03,
+                    y: most * 1.06,
+                    text: shown.rows.length > 1 ? say.allRowsAlike : say.rowA,
+                  },
+                ]
               : shown.rows.map((r, i) => ({
                   x: minutes(shown.seconds_s) * (0.04 + 0.12 * (i % 5)),
                   y: (r.y[Math.floor((r.y.length * (0.04 + 0.12 * (i % 5))) | 0)] ?? 0) + (most - least) * 0.04,
-                  text: `row ${letter(i)}`,
+                  text: say.row(letter(i)),
                   colour: COLOURS[i % COLOURS.length] as string,
                   bold: true,
                 }))
@@ -75,17 +78,14 @@ export function Sharing({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
       <div>
         <p className="mb-2">
           {ender ? (
-            <>
-              Pack <b>{spotName(rows, { row: ender.row, unit: ender.unit })}</b> ends it{" "}
-              {shown.ends_by === "empty" ? "by being empty" : "by its own low cut-off"}
-            </>
+            <>{say.packEndsIt(spotName(rows, { row: ender.row, unit: ender.unit }), shown.ends_by)}</>
           ) : (
-            <>The low-volt guard ends it</>
+            <>{say.theLowVoltGuard}</>
           )}{" "}
-          after <b>{duration(shown.seconds_s)}</b>; {plainNumber(unused, 2)} Ah stay unused.
+          {say.afterAhStayUnused(shown.seconds_s, unused)}
         </p>
         <table className="w-full text-small">
-          <Head names={["Pack", "starts", "ends", "unused"]} />
+          <Head names={say.packHeads} />
           <tbody>
             {shown.units.map((u) => (
               <tr key={`${u.row}.${u.unit}`} className="border-t border-line">
@@ -95,7 +95,7 @@ export function Sharing({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
                 </th>
                 <td className={td}>{Math.round(100 * u.start)} %</td>
                 <td className={td}>{Math.round(100 * u.end)} %</td>
-                <td className={td}>{plainNumber(u.unused_ah, 2)} Ah</td>
+                <td className={td}>{say.unused(u.unused_ah)}</td>
               </tr>
             ))}
           </tbody>
@@ -109,17 +109,16 @@ export function Sharing({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
 export function Joined({ plan }: { plan: PowerPlan }) {
   const pairs = plan.joining ?? [];
   const worst = [...pairs].sort((a, b) => b.first_a / b.allowed_a - a.first_a / a.allowed_a)[0];
-  if (!worst)
-    return <p className="text-ink2">Enter what each pack rests at, or its charge: then what flows at joining is known.</p>;
+  if (!worst) return <p className="text-ink2">{say.enterWhatEachPack}</p>;
   const bad = worst.first_a > worst.allowed_a;
-  const names = `${letter(worst.high)} and ${letter(worst.low)}`;
+  const names = say.and(letter(worst.high), letter(worst.low));
   const end = Math.max(worst.settled_s / 60, 0.5);
   return (
     <div className="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-5 max-desk:grid-cols-1">
       <Plot
-        title={`Amps from row ${letter(worst.high)} into row ${letter(worst.low)} after joining: ${plainNumber(worst.first_a, 1)} at first`}
-        xLabel="minutes after joining"
-        yLabel={`amps into row ${letter(worst.low)}`}
+        title={say.ampsFromRowInto(letter(worst.high), letter(worst.low), worst.first_a)}
+        xLabel={say.minutesAfterJoining}
+        yLabel={say.ampsIntoRow(letter(worst.low))}
         x={[0, end]}
         y={[0, Math.max(worst.first_a, worst.allowed_a) * 1.15]}
         lines={[
@@ -130,7 +129,7 @@ export function Joined({ plan }: { plan: PowerPlan }) {
           {
             x: end * 0.97,
             y: worst.allowed_a * 1.04,
-            text: `it stands ${plainNumber(worst.allowed_a, 1)} A`,
+            text: say.itStandsA(worst.allowed_a),
             anchor: "end",
             colour: "var(--focus)",
           },
@@ -138,20 +137,18 @@ export function Joined({ plan }: { plan: PowerPlan }) {
       />
       <div className="grid content-start gap-2">
         <p className={bad ? "rounded-lg border-2 border-hotdeep bg-hottint p-2" : ""}>
-          <Glyph mark={bad ? "stop" : "fits"} size={13} quiet /> Rows {names} rest at {worst.high_v.toFixed(1)} and{" "}
-          {worst.low_v.toFixed(1)} V: joined now, <b>{plainNumber(worst.first_a, 1)} A</b> flow
-          {bad ? `, more than it stands for ${duration(worst.safe_after_s)}.` : "; it may be charged with that."} Charge both to
-          within <b>{worst.within_v.toFixed(2)} V</b> before joining.
+          <Glyph mark={bad ? "stop" : "fits"} size={13} quiet />
+          {say.rowsRestAtAnd(names, worst.high_v, worst.low_v, worst.first_a, bad, worst.safe_after_s, worst.within_v)}
         </p>
         <table className="w-full text-small">
-          <Head names={["Rows", "apart", "at first", "settled"]} />
+          <Head names={say.rowsHeads} />
           <tbody>
             {pairs.map((p) => (
               <tr key={`${p.high}.${p.low}`} className="border-t border-line">
                 <th scope="row" className={th}>
-                  {letter(p.high)} into {letter(p.low)}
+                  {say.into(letter(p.high), letter(p.low))}
                 </th>
-                <td className={td}>{(p.high_v - p.low_v).toFixed(2)} V</td>
+                <td className={td}>{fixed(p.high_v - p.low_v, 2)} V</td>
                 <td className={`${td} ${p.first_a > p.allowed_a ? "text-hottext" : ""}`}>{plainNumber(p.first_a, 1)} A</td>
                 <td className={td}>{duration(p.settled_s)}</td>
               </tr>
@@ -174,50 +171,50 @@ export function Slots({ plan, rows, packs }: { plan: PowerPlan; rows: Row[]; pac
       <Grid min={190}>
         {rows.length > 1 && (
           <SelectField
-            label="Ridden with empty slots?"
+            label={say.riddenWithEmptySlots}
             pointer="/bank/occupancy"
             options={choices("Bank.occupancy", {
-              all: "never: all slots filled",
-              "one out": "one row may be out",
-              any: "any, as long as one is in",
+              all: say.neverAllSlotsFilled,
+              "one out": say.oneRowMayBe,
+              any: say.anyAsLongAs,
             })}
           />
         )}
         <PickPart
-          label="A small pack to get home on"
+          label={say.aSmallPackTo}
           parts={packs}
           value={packs.find((p) => p.label === home?.label)?.id ?? ""}
-          none={home ? String(home.label) : "none"}
+          none={home ? String(home.label) : say.none}
           onPick={(part) => edit("/bank/home_pack", part)}
         />
         {home && (
           <button type="button" className="btn quiet" onClick={() => edit("/bank/home_pack", null)}>
-            No home pack
+            {say.noHomePack}
           </button>
         )}
       </Grid>
       <div className="overflow-x-auto">
         <table className="w-full text-small">
-          <Head names={["Slots", "volts", "peak", "steady", "worst row", "top speed", "run time", "sag"]} />
+          <Head names={say.slotsHeads} />
           <tbody>
             {(plan.occupancies ?? []).map((o) => (
               <tr key={o.name} className="border-t border-line align-top">
                 <th scope="row" className={th}>
                   <Glyph mark={o.problems.length ? (o.permitted ? "stop" : "caution") : "fits"} size={12} /> {o.name}
-                  {!o.permitted && <span className="font-normal text-ink3"> (not planned)</span>}
+                  {!o.permitted && <span className="font-normal text-ink3">{say.notPlanned}</span>}
                   {o.problems.map((p) => (
                     <span key={p} className="block font-normal text-hottext">
                       {p}
                     </span>
                   ))}
                 </th>
-                <td className={td}>{o.volts_v.toFixed(1)} V</td>
+                <td className={td}>{fixed(o.volts_v, 1)} V</td>
                 <td className={td}>{plainNumber(o.peak_a, 0)} A</td>
                 <td className={td}>{plainNumber(o.rms_a, 1)} A</td>
                 <td className={td}>{plainNumber(o.worst_row_a, 1)} A</td>
                 <td className={td}>{o.top_speed_m_s == null ? "?" : withUnit(o.top_speed_m_s, "speed", units)}</td>
                 <td className={td}>{o.run_time_s == null ? "?" : duration(o.run_time_s)}</td>
-                <td className={td}>{o.sag_v.toFixed(1)} V</td>
+                <td className={td}>{fixed(o.sag_v, 1)} V</td>
               </tr>
             ))}
           </tbody>
@@ -225,9 +222,7 @@ export function Slots({ plan, rows, packs }: { plan: PowerPlan; rows: Row[]; pac
       </div>
       {swap && (
         <p className="border-l-4 border-strong pl-2">
-          All rows together run <b>{duration(swap.together_s)}</b> and sag {swap.together_sag_v.toFixed(1)} V at the hardest pull.
-          Used one after the other, with {swap.changes} {swap.changes === 1 ? "change" : "changes"}, they run{" "}
-          <b>{duration(swap.swapped_s)}</b> in all and sag {swap.swapped_sag_v.toFixed(1)} V.
+          {say.allRowsTogetherRun(swap.together_s, swap.together_sag_v, swap.changes, swap.swapped_s, swap.swapped_sag_v)}
         </p>
       )}
     </div>
@@ -239,16 +234,16 @@ export function Cold({ plan }: { plan: PowerPlan }) {
   const { units } = useSettings();
   return (
     <table className="w-full max-w-[520px] text-small">
-      <Head names={["Packs at", "give", "inner resistance", "sag at the peak"]} />
+      <Head names={say.packsAtHeads} />
       <tbody>
         {(plan.cold ?? []).map((c) => (
           <tr key={c.temp_c} className="border-t border-line">
             <th scope="row" className={th}>
               {Math.round(toShown(c.temp_c, units.temp))} {units.temp}
             </th>
-            <td className={td}>{plainNumber(c.capacity_ah, 1)} Ah</td>
+            <td className={td}>{say.capacity(c.capacity_ah)}</td>
             <td className={td}>{plainNumber(1000 * c.resistance_ohm, 0)} mΩ</td>
-            <td className={td}>{c.sag_v.toFixed(1)} V</td>
+            <td className={td}>{fixed(c.sag_v, 1)} V</td>
           </tr>
         ))}
       </tbody>
@@ -258,47 +253,44 @@ export function Cold({ plan }: { plan: PowerPlan }) {
 
 /** The table for the handlebar, and what each set point of a guard leaves or overstrains. */
 export function Meter({ plan }: { plan: PowerPlan }) {
-  if (!plan.meter?.length) return <p className="text-ink2">Enter motor and machine: then the volts at cruise are known.</p>;
+  if (!plan.meter?.length) return <p className="text-ink2">{say.enterMotorAndMachine}</p>;
   return (
     <div className="grid grid-cols-2 gap-6 max-desk:grid-cols-1">
-      <Block
-        title="For the handlebar"
-        line={`Volts at the packs, at rest and cruising with ${plainNumber(plan.cruise_a ?? 0, 1)} A.`}
-      >
+      <Block title={say.forTheHandlebar} line={say.voltsAtThePacks(plan.cruise_a)}>
         <div data-print="handlebar">
           <table className="w-full max-w-[300px] text-small">
-            <Head names={["Charge", "at rest", "cruising"]} />
+            <Head names={say.chargeHeads} />
             <tbody>
               {plan.meter.map((m) => (
                 <tr key={m.charge} className={`border-t border-line ${m.charge <= 0.2 ? "text-hottext" : ""}`}>
                   <th scope="row" className={th}>
                     {Math.round(100 * m.charge)} %
                   </th>
-                  <td className={td}>{m.rest_v.toFixed(1)} V</td>
-                  <td className={td}>{m.cruise_v.toFixed(1)} V</td>
+                  <td className={td}>{fixed(m.rest_v, 1)} V</td>
+                  <td className={td}>{fixed(m.cruise_v, 1)} V</td>
                 </tr>
               ))}
             </tbody>
           </table>
         </div>
         <button type="button" className="btn mt-2" onClick={() => printAlone("handlebar")}>
-          Print for the handlebar
+          {say.printForTheHandlebar}
         </button>
       </Block>
-      <Block title="Where to set the guard" line="Too low spoils cells; too high wastes charge. Unloaded, the volts come back.">
+      <Block title={say.whereToSetThe} line={say.tooLowSpoilsCells}>
         <table className="w-full text-small">
-          <Head names={["Set point", "a cell", "left, cruising", "left, full pull", "comes back to"]} />
+          <Head names={say.setPointHeads} />
           <tbody>
             {(plan.set_points ?? []).map((p) => (
               <tr key={p.volts_v} className="border-t border-line">
                 <th scope="row" className={th}>
                   <Glyph mark={p.below_floor ? "stop" : p.left_cruise > 0.25 ? "caution" : "fits"} size={12} />{" "}
-                  {p.volts_v.toFixed(1)} V
+                  {fixed(p.volts_v, 1)} V
                 </th>
-                <td className={td}>{p.cell_v.toFixed(2)} V</td>
+                <td className={td}>{fixed(p.cell_v, 2)} V</td>
                 <td className={td}>{Math.round(100 * p.left_cruise)} %</td>
                 <td className={td}>{Math.round(100 * p.left_peak)} %</td>
-                <td className={td}>{p.rebound_v.toFixed(1)} V</td>
+                <td className={td}>{fixed(p.rebound_v, 1)} V</td>
               </tr>
             ))}
           </tbody>

@@ -3,23 +3,13 @@ import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useId, useState } from "react";
 import { client, type Measured, type Pack, unwrap } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { fromShown, milliohms, parseNumber, plainNumber, toShown } from "../../lib/units";
+import { measure as say } from "../../texts/power";
+import { fromShown, milliohms, parseNumber, plainNumber, toShown } from "../../texts/units";
 import { Segmented } from "../../ui/Field";
 import { Trouble } from "../../ui/Trouble";
 
 type What = "resistance" | "capacity";
-const STEPS: Record<What, string[]> = {
-  resistance: [
-    "Let the pack rest for ten minutes off any load and charger; read its volts.",
-    "Put a known load on it: a lamp, or the motor on the stand with a clamp meter round the lead. Read amps and volts after ten seconds.",
-    "Take the load off.",
-  ],
-  capacity: [
-    "Charge the pack full and let it rest.",
-    "Draw steady amps from it, a lamp of about a tenth of its amp-hours, and note the time.",
-    "Stop at its low cut-off, or sooner and say how much is left. Stay with it all the time.",
-  ],
-};
+const STEPS: Record<What, string[]> = say.stepsFor;
 
 export function Measure({
   pack,
@@ -59,26 +49,26 @@ export function Measure({
   const fields: [string, string, string][] =
     what === "resistance"
       ? [
-          ["rest", "Volts at rest", "V"],
-          ["load", "Volts under the load", "V"],
-          ["amps", "Amps of the load", "A"],
-          ["temp", "The pack's temperature", units.temp],
+          ["rest", say.voltsAtRest, "V"],
+          ["load", say.voltsUnderTheLoad, "V"],
+          ["amps", say.ampsOfTheLoad, "A"],
+          ["temp", say.thePacksTemperature, units.temp],
         ]
       : [
-          ["amps", "Steady amps", "A"],
-          ["minutes", "Minutes", "min"],
-          ["start", "Charge at the start", "%"],
-          ["end", "Charge left", "%"],
-          ["temp", "The pack's temperature", units.temp],
+          ["amps", say.steadyAmps, "A"],
+          ["minutes", say.minutes, "min"],
+          ["start", say.chargeAtTheStart, "%"],
+          ["end", say.chargeLeft, "%"],
+          ["temp", say.thePacksTemperature, units.temp],
         ];
   const missing = fields.some(([key]) => typed(key) === undefined);
   const found = test.data;
-  const shown = found && (what === "resistance" ? milliohms(found.value) : `${plainNumber(found.value, 2)} Ah`);
+  const shown = found && (what === "resistance" ? milliohms(found.value) : say.ah(found.value));
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] gap-6 max-desk:grid-cols-1">
       <div>
         <Segmented
-          label="What to measure"
+          label={say.whatToMeasure}
           value={what}
           options={[
             ["resistance", "resistance"],
@@ -118,23 +108,20 @@ export function Measure({
         </div>
         <div>
           <button type="submit" className="btn" disabled={missing || test.isPending}>
-            Work it out
+            {say.workItOut}
           </button>
         </div>
         <Trouble error={test.error} />
         {found && (
           <div className="rounded-lg border-2 border-leafdeep bg-leaftint p-2" role="status">
-            <p>
-              Pack {name}: <b>{shown}</b>
-              {what === "resistance" ? " at 25 °C and half charge" : " rated"}, good to about {Math.round(100 * found.spread)} %.
-            </p>
+            <p>{say.packGoodToAbout(name, shown, what === "resistance", found.spread)}</p>
             {found.doubt && <p className="text-ambertext">{found.doubt}</p>}
             <button
               type="button"
               className="btn go mt-1"
               onClick={() => adopt(what === "resistance" ? "resistance_ohm" : "capacity_ah", found)}
             >
-              Use it as measured
+              {say.useItAsMeasured}
             </button>
           </div>
         )}
@@ -175,7 +162,7 @@ function Reading({
       </div>
       {bad && (
         <p role="alert" className="mt-1 text-small text-hottext">
-          This must be a number, such as 12.5
+          {say.thisMustBeA}
         </p>
       )}
     </div>

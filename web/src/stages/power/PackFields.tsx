@@ -1,6 +1,7 @@
 /** Everything one pack says about itself, and the adapter it sits in. */
 import { choices } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
+import { packFields as say } from "../../texts/power";
 import { CheckField, LookField, ManyField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
 import { LeadFields } from "../LeadFields";
@@ -12,70 +13,70 @@ export function PackFields({ path }: { path: string }) {
   return (
     <div className="grid gap-3">
       <Grid min={152}>
-        <TextField label="Name" pointer={`${path}/label`} />
-        <SelectField label="Chemistry" pointer={`${path}/chemistry`} options={choices("Pack.chemistry", { lfp: "LFP" })} />
-        <NumberField label="Cells in series" pointer={`${path}/cells_in_series`} plain whole />
+        <TextField label={say.name} pointer={`${path}/label`} />
+        <SelectField label={say.chemistry} pointer={`${path}/chemistry`} options={choices("Pack.chemistry", { lfp: "LFP" })} />
+        <NumberField label={say.cellsInSeries} pointer={`${path}/cells_in_series`} plain whole />
         {(pack.chemistry ?? "li-ion") === "li-ion" && (
           <SelectField
-            label="Cells made for"
+            label={say.cellsMadeFor}
             pointer={`${path}/cell_kind`}
-            options={choices("Pack.cell_kind", { power: "power, as in tools", energy: "range, as in scooters" })}
+            options={choices("Pack.cell_kind", { power: say.powerAsInTools, energy: say.rangeAsInScooters })}
           />
         )}
-        <NumberField label="Capacity" pointer={`${path}/capacity_ah`} unit="Ah" />
-        <NumberField label="Charge now" pointer={`${path}/charge`} kind="grade" />
-        <NumberField label="Resting volts now" pointer={`${path}/resting_v`} unit="V" />
-        <SelectField label="Age" pointer={`${path}/age`} options={choices("Pack.age", { unknown: "not known" })} />
-        <NumberField label="Its temperature" pointer={`${path}/temp_c`} kind="temp" plain />
-        <NumberField label="Resistance" pointer={`${path}/resistance_ohm`} unit="Ω" />
-        <NumberField label="Steady amps" pointer={`${path}/continuous_a`} unit="A" />
-        <NumberField label="Amps for 10 s" pointer={`${path}/peak_10s_a`} unit="A" />
-        <NumberField label="Switches off at" pointer={`${path}/trip_a`} unit="A" />
-        <NumberField label="after" pointer={`${path}/trip_delay_s`} unit="s" />
-        <NumberField label="Own low cut-off" pointer={`${path}/protection_low_v`} unit="V" />
-        <NumberField label="Charge limit" pointer={`${path}/charge_limit_a`} unit="A" />
-        {pack.chemistry === "lead" && <NumberField label="Peukert exponent" pointer={`${path}/peukert_exponent`} />}
+        <NumberField label={say.capacity} pointer={`${path}/capacity_ah`} unit="Ah" />
+        <NumberField label={say.chargeNow} pointer={`${path}/charge`} kind="grade" />
+        <NumberField label={say.restingVoltsNow} pointer={`${path}/resting_v`} unit="V" />
+        <SelectField label={say.age} pointer={`${path}/age`} options={choices("Pack.age", { unknown: say.notKnown })} />
+        <NumberField label={say.itsTemperature} pointer={`${path}/temp_c`} kind="temp" plain />
+        <NumberField label={say.resistance} pointer={`${path}/resistance_ohm`} unit="Ω" />
+        <NumberField label={say.steadyAmps} pointer={`${path}/continuous_a`} unit="A" />
+        <NumberField label={say.ampsFor10S} pointer={`${path}/peak_10s_a`} unit="A" />
+        <NumberField label={say.switchesOffAt} pointer={`${path}/trip_a`} unit="A" />
+        <NumberField label={say.after} pointer={`${path}/trip_delay_s`} unit="s" />
+        <NumberField label={say.ownLowCutOff} pointer={`${path}/protection_low_v`} unit="V" />
+        <NumberField label={say.chargeLimit} pointer={`${path}/charge_limit_a`} unit="A" />
+        {pack.chemistry === "lead" && <NumberField label={say.peukertExponent} pointer={`${path}/peukert_exponent`} />}
       </Grid>
       <Grid min={152}>
         <SelectField
-          label="Made by"
+          label={say.madeBy}
           pointer={`${path}/made`}
-          options={choices("Pack.made", { "tool pack": "a tool's pack", "home-built": "welded at home" })}
+          options={choices("Pack.made", { "tool pack": say.aToolsPack, "home-built": say.weldedAtHome })}
         />
-        <LookField label="Board of its own" pointer={`${path}/board`} />
-        <NumberField label="Its board stands" pointer={`${path}/board_max_v`} unit="V" />
-        <NumberField label="Opens a short at" pointer={`${path}/short_cut_off_a`} unit="A" />
+        <LookField label={say.boardOfItsOwn} pointer={`${path}/board`} />
+        <NumberField label={say.itsBoardStands} pointer={`${path}/board_max_v`} unit="V" />
+        <NumberField label={say.opensAShortAt} pointer={`${path}/short_cut_off_a`} unit="A" />
       </Grid>
-      <ManyField label="What happened to it" pointer={`${path}/damage`} options={choices("Pack.damage", { wet: "got wet" })} />
+      <ManyField label={say.whatHappenedToIt} pointer={`${path}/damage`} options={choices("Pack.damage", { wet: say.gotWet })} />
       <div className="flex flex-wrap gap-x-5">
-        <CheckField label="the tool guards it" pointer={`${path}/guard_in_tool`} />
-        <CheckField label="its board guards charging only" pointer={`${path}/charge_only_guard`} />
-        <CheckField label="has its own charger" pointer={`${path}/own_charger`} />
-        <CheckField label="a link can bypass it" pointer={`${path}/bypass_link`} />
+        <CheckField label={say.theToolGuardsIt} pointer={`${path}/guard_in_tool`} />
+        <CheckField label={say.itsBoardGuardsCharging} pointer={`${path}/charge_only_guard`} />
+        <CheckField label={say.hasItsOwnCharger} pointer={`${path}/own_charger`} />
+        <CheckField label={say.aLinkCanBypass} pointer={`${path}/bypass_link`} />
       </div>
       {adapter ? (
-        <section className="border-l-4 border-strong pl-3" aria-label="Its adapter">
+        <section className="border-l-4 border-strong pl-3" aria-label={say.itsAdapter}>
           <Grid min={152}>
-            <SelectField label="Sits in an" pointer={`${path}/adapter/kind`} options={choices("Adapter.kind")} />
+            <SelectField label={say.sitsInAn} pointer={`${path}/adapter/kind`} options={choices("Adapter.kind")} />
             <SelectField
-              label="Its electronics"
+              label={say.itsElectronics}
               pointer={`${path}/adapter/electronics`}
-              options={choices("Adapter.electronics", { none: "has none", "in place": "still in place", unknown: "not known" })}
+              options={choices("Adapter.electronics", { none: say.hasNone, "in place": say.stillInPlace, unknown: say.notKnown })}
             />
-            <NumberField label="Stands" pointer={`${path}/adapter/rating_a`} unit="A" />
-            <NumberField label="One contact" pointer={`${path}/adapter/contact_ohm`} unit="Ω" />
-            <CheckField label="plus and minus measured again" pointer={`${path}/adapter/polarity_rechecked`} />
+            <NumberField label={say.stands} pointer={`${path}/adapter/rating_a`} unit="A" />
+            <NumberField label={say.oneContact} pointer={`${path}/adapter/contact_ohm`} unit="Ω" />
+            <CheckField label={say.plusAndMinusMeasured} pointer={`${path}/adapter/polarity_rechecked`} />
             {adapter.lead == null && (
               <button
                 type="button"
                 className="btn"
                 onClick={() => edit(`${path}/adapter/lead`, { awg: 12, length_m: { value: 0.15, basis: "assumed" } })}
               >
-                Enter its leads
+                {say.enterItsLeads}
               </button>
             )}
             <button type="button" className="btn quiet" onClick={() => edit(`${path}/adapter`, null)}>
-              No adapter
+              {say.noAdapter}
             </button>
           </Grid>
           {adapter.lead != null && (
@@ -91,7 +92,7 @@ export function PackFields({ path }: { path: string }) {
             className="btn"
             onClick={() => edit(`${path}/adapter`, { kind: "adapter", electronics: "unknown", polarity_rechecked: false })}
           >
-            It sits in an adapter or dock
+            {say.itSitsInAn}
           </button>
         </div>
       )}

@@ -21,9 +21,10 @@ import {
   withoutUnit,
 } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
-import { plainNumber } from "../../lib/units";
 import { usePowerPlan } from "../../lib/useDeepPlan";
 import { useParam } from "../../lib/useParam";
+import { power as say } from "../../texts/power";
+import { plainNumber } from "../../texts/units";
 import { FormProvider, Segmented, useForm } from "../../ui/Field";
 import { Fit } from "../../ui/Fit";
 import { type Basis, BasisGlyph } from "../../ui/Glyph";
@@ -42,13 +43,13 @@ import { Stepper } from "./Stepper";
 import { Window } from "./VoltWindow";
 
 const MORE = [
-  ["sharing", "how rows share"],
-  ["joining", "joining"],
-  ["slots", "slots and swaps"],
-  ["meter", "meter and guard"],
-  ["cold", "in the cold"],
-  ["bay", "bay and holding"],
-  ["measure", "measure a pack"],
+  ["sharing", say.howRowsShare],
+  ["joining", say.joining],
+  ["slots", say.slotsAndSwaps],
+  ["meter", say.meterAndGuard],
+  ["cold", say.inTheCold],
+  ["bay", say.bayAndHolding],
+  ["measure", say.measureAPack],
 ] as const;
 
 const OWN = new Set(["resting_v", "charge", "temp_c"]);
@@ -106,8 +107,8 @@ export function Power({ build, row, draft, plan }: StageProps) {
   return (
     <>
       <Heading
-        title="Power"
-        line={opening(evaluation, "power", units) || "Which packs, how many, and how they are joined."}
+        title={say.power}
+        line={opening(evaluation, "power", units) || say.whichPacksHowMany}
         aside={
           <span className="flex gap-3 text-small text-ink2">
             {valuesOf("Figure.basis").map((b) => (
@@ -121,43 +122,36 @@ export function Power({ build, row, draft, plan }: StageProps) {
       <div className="grid grid-cols-[200px_minmax(0,1fr)_120px] gap-5 max-wide:grid-cols-[200px_minmax(0,1fr)] max-desk:grid-cols-1">
         <div className="grid content-start gap-3">
           <PickPart
-            label="Pack"
+            label={say.pack}
             parts={packs}
             value={packs.find((p) => p.label === unit?.label)?.id ?? ""}
-            none={unit ? String(unit.label) : "Choose a pack…"}
+            none={unit ? String(unit.label) : say.chooseAPack}
             onPick={(part) => setRows(allOf(rows, part as Pack, Math.max(rows.length, 1), Math.max(series, 1)))}
           />
           {unit && even && (
             <>
               <Stepper
-                label="Side by side"
+                label={say.sideBySide}
                 value={rows.length}
                 least={1}
                 most={MOST_ROWS}
                 onChange={(n) => step(n, series)}
-                aside="more run time"
+                aside={say.moreRunTime}
               />
               <Stepper
-                label="In series"
+                label={say.inSeries}
                 value={series}
                 least={1}
                 most={MOST_SERIES}
                 onChange={(n) => step(rows.length, n)}
-                aside="more volts"
+                aside={say.moreVolts}
               />
             </>
           )}
           {evaluation?.bank && !evaluation.bank.alike && (
-            <p className="rounded-lg border border-line bg-paper p-2 text-ink2">
-              This bank mixes unlike packs. It is computed as it is; change its packs below, or choose one pack above to start
-              anew.
-            </p>
+            <p className="rounded-lg border border-line bg-paper p-2 text-ink2">{say.thisBankMixesUnlike}</p>
           )}
-          {rows.length > 1 && (
-            <p className="border-l-4 border-amber pl-2 text-ink2">
-              Charge packs to the same volts before you join them side by side.
-            </p>
-          )}
+          {rows.length > 1 && <p className="border-l-4 border-amber pl-2 text-ink2">{say.chargePacksToThe}</p>}
         </div>
         {unit ? (
           <Fit>
@@ -172,31 +166,23 @@ export function Power({ build, row, draft, plan }: StageProps) {
             )}
           </Fit>
         ) : (
-          <p className="self-center text-center text-ink2">
-            Choose the packs on your shelf: volts, amps and speed follow at once.
-          </p>
+          <p className="self-center text-center text-ink2">{say.chooseThePacksOn}</p>
         )}
         {bank && (
           <dl className="grid content-start gap-1.5 max-wide:col-span-2 max-wide:grid-cols-3 max-desk:col-span-1 max-desk:grid-cols-3">
             {(
               [
+                [say.volts, plainNumber(bank.nominal_v), "V", "nameplate", say.fullEmpty(bank.full_v, bank.empty_v)],
+                [say.capacity, plainNumber(bank.capacity_ah), "Ah", basis("capacity_ah"), ""],
+                [say.energy, plainNumber(bank.energy_wh, 0), "Wh", basis("capacity_ah"), ""],
                 [
-                  "Volts",
-                  plainNumber(bank.nominal_v),
-                  "V",
-                  "nameplate",
-                  `full ${plainNumber(bank.full_v)} · empty ${plainNumber(bank.empty_v)}`,
-                ],
-                ["Capacity", plainNumber(bank.capacity_ah), "Ah", basis("capacity_ah"), ""],
-                ["Energy", plainNumber(bank.energy_wh, 0), "Wh", basis("capacity_ah"), ""],
-                [
-                  "Ten seconds",
+                  say.tenSeconds,
                   bank.peak_10s_a == null ? "?" : plainNumber(bank.peak_10s_a, 0),
                   "A",
                   basis("peak_10s_a"),
-                  bank.peak_at_most ? (bank.peak_10s_a == null ? "no pack says" : "at most: not every pack says") : "",
+                  bank.peak_at_most ? (bank.peak_10s_a == null ? say.noPackSays : say.atMostNotEvery) : "",
                 ],
-                ["Inner resistance", plainNumber(bank.resistance_ohm * 1000, 0), "mΩ", basis("resistance_ohm"), ""],
+                [say.innerResistance, plainNumber(bank.resistance_ohm * 1000, 0), "mΩ", basis("resistance_ohm"), ""],
               ] as const
             ).map(([name, value, u, b, line]) => (
               <div key={name} className="border-b border-line pb-1">
@@ -214,23 +200,17 @@ export function Power({ build, row, draft, plan }: StageProps) {
       </div>
       {evaluation?.outcome && (
         <div className="mt-4 grid grid-cols-2 gap-6 border-t border-line pt-3 max-desk:grid-cols-1">
-          <Block title="Voltage window" line="Full charge counts, not the number on the label.">
+          <Block title={say.voltageWindow} line={say.fullChargeCountsNot}>
             <Fit>{(width) => <Window evaluation={evaluation} doc={draft.doc} width={width} />}</Fit>
           </Block>
-          <Block
-            title="Sag: volts fall as amps rise"
-            line={`The hardest pull costs ${evaluation.outcome.sag_v.toFixed(1)} V inside the packs.`}
-          >
+          <Block title={say.sagVoltsFallAs} line={say.theHardestPullCosts(evaluation.outcome.sag_v)}>
             <Sag evaluation={evaluation} />
           </Block>
         </div>
       )}
       {unit && (
         <div className="mt-4 border-t border-line pt-3">
-          <Block
-            title="Rows and packs, one by one"
-            line="Carry a pack to another row with the mouse or a finger that rests on it, or move it with the arrow keys. Choose one to see its numbers."
-          >
+          <Block title={say.rowsAndPacksOne} line={say.carryAPackTo}>
             <Board
               rows={rows}
               chosen={spot}
@@ -243,7 +223,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
             />
           </Block>
           <details className="mt-3" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
-            <summary className="font-head text-[15px] font-bold">Pack {spotName(rows, spot)} in numbers</summary>
+            <summary className="font-head text-[15px] font-bold">{say.packInNumbers(spotName(rows, spot))}</summary>
             <div className="mt-2">
               {rows.length * series > 1 && (
                 <label className="mb-2 flex min-h-8 items-center gap-2">
@@ -253,7 +233,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
                     checked={together}
                     onChange={(e) => setTogether(e.target.checked)}
                   />
-                  what I change here changes in every pack (its charge and volts of the moment stay its own)
+                  {say.whatIChangeHere}
                 </label>
               )}
               <Packs rows={rows} together={together && rows.length * series > 1} spot={spot} bank={draft.doc.bank}>
@@ -261,14 +241,14 @@ export function Power({ build, row, draft, plan }: StageProps) {
               </Packs>
               <div className="mt-3 flex flex-wrap gap-3">
                 <PickPart
-                  label={`Pack ${spotName(rows, spot)} is another`}
+                  label={say.packIsAnother(spotName(rows, spot))}
                   parts={packs}
-                  none="Choose a pack…"
+                  none={say.chooseAPack}
                   onPick={(part) => draft.edit(`/bank/rows/${spot.row}/units/${spot.unit}`, part)}
                 />
                 {rows.length > 1 && (
                   <label>
-                    <span className="mb-1 block text-small font-bold text-ink2">Move it to</span>
+                    <span className="mb-1 block text-small font-bold text-ink2">{say.moveItTo}</span>
                     <select
                       className="input"
                       value={spot.row}
@@ -282,10 +262,10 @@ export function Power({ build, row, draft, plan }: StageProps) {
                     >
                       {rows.map((_, r) => (
                         <option key={r} value={r}>
-                          row {letter(r)}
+                          {say.row(letter(r))}
                         </option>
                       ))}
-                      {rows.length < MOST_ROWS && <option value={rows.length}>a new row</option>}
+                      {rows.length < MOST_ROWS && <option value={rows.length}>{say.aNewRow}</option>}
                     </select>
                   </label>
                 )}
@@ -298,7 +278,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
                       setSpot({ row: 0, unit: 0 });
                     }}
                   >
-                    Take it out
+                    {say.takeItOut}
                   </button>
                 )}
               </div>
@@ -309,7 +289,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
       {unit && (
         <div className="mt-4 border-t border-line pt-3">
           <div className="mb-3 max-w-full overflow-x-auto [&_button]:whitespace-nowrap [&_fieldset]:w-max [&_fieldset]:max-w-none">
-            <Segmented label="More about these packs" value={more} options={MORE} onChange={setMore} />
+            <Segmented label={say.moreAboutThesePacks} value={more} options={MORE} onChange={setMore} />
           </div>
           <Trouble error={deep.error} />
           {more === "measure" ? (
@@ -325,7 +305,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
               }
             />
           ) : !deep.plan ? (
-            <p role="status">Working it out…</p>
+            <p role="status">{say.workingItOut}</p>
           ) : (
             <>
               {more === "sharing" && <Sharing plan={deep.plan} rows={rows} />}

@@ -1,7 +1,9 @@
 /** Pack volts against amps at three charges. */
 import { memo } from "react";
 import type { Evaluation } from "../../api/client";
-import { plainNumber } from "../../lib/units";
+import { fixed } from "../../texts/locale";
+import { sagPlot as say } from "../../texts/power";
+import { plainNumber } from "../../texts/units";
 import { Plot } from "../../ui/Plot";
 
 export const Sag = memo(function Sag({ evaluation }: { evaluation: Evaluation }) {
@@ -14,9 +16,9 @@ export const Sag = memo(function Sag({ evaluation }: { evaluation: Evaluation })
   const stands = evaluation.bank?.continuous_a;
   return (
     <Plot
-      title={`Volts fall from ${plainNumber(half.y[0]!)} at rest to ${plainNumber(at(half, o.peak_a))} at ${plainNumber(o.peak_a)} amps, half charged`}
-      xLabel="amps drawn from the packs"
-      yLabel="volts at the packs"
+      title={say.voltsFallFromAt(half.y[0]!, at(half, o.peak_a), o.peak_a)}
+      xLabel={say.ampsDrawnFromThe}
+      yLabel={say.voltsAtThePacks}
       x={[0, end]}
       y={[bottom, full.y[0]! * 1.02]}
       zones={stands != null && stands < end ? [{ x0: stands, colour: "var(--hot-tint)", opacity: 0.7 }] : []}
@@ -36,7 +38,7 @@ export const Sag = memo(function Sag({ evaluation }: { evaluation: Evaluation })
         {
           x: o.cruise_a,
           y: at(half, o.cruise_a),
-          text: `cruise ${plainNumber(o.cruise_a)} A`,
+          text: say.cruiseA(o.cruise_a),
           filled: false,
           anchor: "start",
           dx: 6,
@@ -45,7 +47,7 @@ export const Sag = memo(function Sag({ evaluation }: { evaluation: Evaluation })
         {
           x: o.peak_a,
           y: at(half, o.peak_a),
-          text: `${plainNumber(o.peak_a)} A · ${at(half, o.peak_a).toFixed(1)} V`,
+          text: `${plainNumber(o.peak_a)} A · ${fixed(at(half, o.peak_a), 1)} V`,
           colour: "var(--focus)",
           anchor: "end",
           dx: -6,
@@ -53,12 +55,12 @@ export const Sag = memo(function Sag({ evaluation }: { evaluation: Evaluation })
         },
       ]}
       words={[
-        { x: end * 0.02, y: full.y[0]! * 0.997, text: "full" },
+        { x: end * 0.02, y: full.y[0]! * 0.997, text: say.full },
         { x: end * 0.02, y: low.y[0]! * 0.985, text: "20 %" },
         {
           x: end * 0.3,
           y: (evaluation.bank?.empty_v ?? 0) * 1.008,
-          text: `empty ${plainNumber(evaluation.bank?.empty_v ?? 0)} V`,
+          text: say.emptyV(evaluation.bank?.empty_v),
           colour: "var(--hot-text)",
         },
         ...(stands != null && stands < end
@@ -68,7 +70,7 @@ export const Sag = memo(function Sag({ evaluation }: { evaluation: Evaluation })
                 x: stands > end / 2 ? end : stands * 1.01,
                 anchor: stands > end / 2 ? ("end" as const) : ("start" as const),
                 y: full.y[0]! * 1.005,
-                text: `packs stand ${plainNumber(stands)} A steady`,
+                text: say.packsStandASteady(stands),
                 colour: "var(--hot-text)",
               },
             ]

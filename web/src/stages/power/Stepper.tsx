@@ -1,5 +1,6 @@
 /** Plus and minus for a count, as big as a thumb. */
 import { useId } from "react";
+import { stepper as say } from "../../texts/power";
 
 export function Stepper({
   label,
@@ -34,7 +35,7 @@ export function Stepper({
           className="border-r border-line bg-paper text-[20px] font-bold disabled:text-ink3"
           disabled={value <= least}
           onClick={() => onChange(value - 1)}
-          aria-label={`${label}: one less`}
+          aria-label={say.oneLess(label)}
         >
           −
         </button>
@@ -44,7 +45,7 @@ export function Stepper({
           className="border-l border-line bg-paper text-[20px] font-bold disabled:text-ink3"
           disabled={value >= most}
           onClick={() => onChange(value + 1)}
-          aria-label={`${label}: one more`}
+          aria-label={say.oneMore(label)}
         >
           +
         </button>

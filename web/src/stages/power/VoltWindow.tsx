@@ -1,7 +1,8 @@
 /** The pack's volts against what the controller stands. */
 import type { Evaluation } from "../../api/client";
 import { type Doc, read } from "../../lib/pointer";
-import { plainNumber } from "../../lib/units";
+import { voltWindow as say } from "../../texts/power";
+import { plainNumber } from "../../texts/units";
 
 export function Window({ evaluation, doc, width }: { evaluation: Evaluation; doc: Doc; width: number }) {
   const bank = evaluation.bank;
@@ -20,14 +21,14 @@ export function Window({ evaluation, doc, width }: { evaluation: Evaluation; doc
       viewBox={`0 0 ${width} 150`}
       className="block h-auto w-full"
       role="img"
-      aria-label={`Window from ${plainNumber(bank.empty_v)} empty to ${plainNumber(bank.full_v)} volts full${most ? `; the controller stands ${plainNumber(most)} volts` : ""}`}
+      aria-label={say.windowFromEmptyTo(bank.empty_v, bank.full_v, most)}
     >
       {most !== undefined && (
         <rect x={x(low ?? span[0])} y="22" width={x(most) - x(low ?? span[0])} height="96" fill="var(--paper-sunk)" />
       )}
       {most !== undefined && (
         <text x={x(((low ?? span[0]) + most) / 2)} y="14" fontSize="11.5" textAnchor="middle" fontWeight="700">
-          {low ? `controller runs ${plainNumber(low)} to ${plainNumber(most)} V` : `controller stands ${plainNumber(most)} V`}
+          {low ? say.controllerRunsToV(low, most) : say.controllerStandsV(most)}
         </text>
       )}
       {[low, most].map((v, i) => v !== undefined && <path key={i} d={`M${x(v)} 20V120`} stroke="var(--ink)" strokeWidth="1.6" />)}
@@ -44,14 +45,14 @@ export function Window({ evaluation, doc, width }: { evaluation: Evaluation; doc
         {plainNumber(bank.empty_v)}
       </text>
       <text x={x(bank.nominal_v)} y="44" fontSize="11" textAnchor="middle">
-        {plainNumber(bank.nominal_v)} nominal
+        {say.nominal(bank.nominal_v)}
       </text>
       <text x={x(bank.full_v)} y="96" fontSize="11" textAnchor="middle" fontWeight="700">
-        {plainNumber(bank.full_v)} full
+        {say.full(bank.full_v)}
       </text>
       {stock !== undefined && (
         <text x={x(stock)} y="112" fontSize="11" textAnchor="middle" style={{ fill: "var(--ink-3)" }}>
-          ▲ stock {plainNumber(stock)}
+          {say.stock(stock)}
         </text>
       )}
       <path d={`M14 122H${width - 14}`} stroke="var(--ink)" />

@@ -3,6 +3,7 @@
 import { memo } from "react";
 import { choices, MOST } from "../../lib/choices";
 import { type Doc, type Json, read } from "../../lib/pointer";
+import { accessories as say } from "../../texts/protect";
 import { CheckField, LookField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
 import { FuseFields, LeadFields } from "../LeadFields";
@@ -10,7 +11,7 @@ import { FuseFields, LeadFields } from "../LeadFields";
 const plate = (value: number): Doc => ({ value, basis: "nameplate" });
 
 export const LAMPS: Doc = {
-  label: "Lamps",
+  label: say.lamps,
   kind: "lamp",
   amps_a: plate(2),
   fuse: null,
@@ -38,42 +39,42 @@ export const Accessories = memo(function Accessories() {
         return (
           <section key={i} className="border-l-4 border-strong pl-3" aria-label={String(branch.label)}>
             <Grid min={148}>
-              <TextField label="What it is" pointer={`${path}/label`} />
-              <NumberField label="Draws" pointer={`${path}/amps_a`} unit="A" />
-              <SelectField label="Taken from" pointer={`${path}/taps`} options={choices("Auxiliary.taps")} />
+              <TextField label={say.whatItIs} pointer={`${path}/label`} />
+              <NumberField label={say.draws} pointer={`${path}/amps_a`} unit="A" />
+              <SelectField label={say.takenFrom} pointer={`${path}/taps`} options={choices("Auxiliary.taps")} />
               <SelectField
-                label="Comes back by"
+                label={say.comesBackBy}
                 pointer={`${path}/returns`}
-                options={choices("Auxiliary.returns", { "own lead": "its own lead", frame: "the frame" })}
+                options={choices("Auxiliary.returns", { "own lead": say.itsOwnLead, frame: say.theFrame })}
               />
               <SelectField
-                label="It is"
+                label={say.itIs}
                 pointer={`${path}/kind`}
                 options={choices("Auxiliary.kind", {
-                  lamp: "a lamp",
-                  horn: "a horn",
-                  sound: "a sound box",
-                  other: "something else",
+                  lamp: say.aLamp,
+                  horn: say.aHorn,
+                  sound: say.aSoundBox,
+                  other: say.somethingElse,
                 })}
               />
               <SelectField
-                label="Switched by"
+                label={say.switchedBy}
                 pointer={`${path}/switch`}
                 options={choices("Auxiliary.switch", {
-                  none: "the cut-off alone",
-                  switch: "a switch",
-                  "push button": "a push button",
+                  none: say.theCutOffAlone,
+                  switch: say.aSwitch,
+                  "push button": say.aPushButton,
                 })}
               />
-              <NumberField label="Made for" pointer={`${path}/rated_v`} unit="V" />
-              <CheckField label="always on" pointer={`${path}/always_on`} />
-              {part("fuse", { kind: "blade", rating_a: 5, dc_volts_v: volts }, "Give it a fuse", "No fuse")}
-              {part("lead", LAMPS.lead, "Enter its lead", "No lead")}
+              <NumberField label={say.madeFor} pointer={`${path}/rated_v`} unit="V" />
+              <CheckField label={say.alwaysOn} pointer={`${path}/always_on`} />
+              {part("fuse", { kind: "blade", rating_a: 5, dc_volts_v: volts }, say.giveItAFuse, say.noFuse)}
+              {part("lead", LAMPS.lead, say.enterItsLead, say.noLead)}
               {part(
                 "converter",
                 { input_min_v: plate(20), input_max_v: plate(60), output_v: plate(12), output_a: plate(5) },
-                "Behind a converter",
-                "No converter",
+                say.behindAConverter,
+                say.noConverter,
               )}
               <button
                 type="button"
@@ -85,19 +86,19 @@ export const Accessories = memo(function Accessories() {
                   )
                 }
               >
-                Take it out
+                {say.takeItOut}
               </button>
             </Grid>
             {branch.converter != null && (
               <div className="mt-2">
                 <Grid min={148}>
-                  <NumberField label="Converter from" pointer={`${path}/converter/input_min_v`} unit="V" />
-                  <NumberField label="up to" pointer={`${path}/converter/input_max_v`} unit="V" />
-                  <NumberField label="gives" pointer={`${path}/converter/output_v`} unit="V" />
-                  <NumberField label="at most" pointer={`${path}/converter/output_a`} unit="A" />
-                  <NumberField label="draws idle" pointer={`${path}/converter/standby_a`} unit="A" />
-                  <NumberField label="Efficiency" pointer={`${path}/converter/efficiency`} kind="grade" />
-                  <LookField label="Its two minus are apart" pointer={`${path}/converter/isolated`} />
+                  <NumberField label={say.converterFrom} pointer={`${path}/converter/input_min_v`} unit="V" />
+                  <NumberField label={say.upTo} pointer={`${path}/converter/input_max_v`} unit="V" />
+                  <NumberField label={say.gives} pointer={`${path}/converter/output_v`} unit="V" />
+                  <NumberField label={say.atMost} pointer={`${path}/converter/output_a`} unit="A" />
+                  <NumberField label={say.drawsIdle} pointer={`${path}/converter/standby_a`} unit="A" />
+                  <NumberField label={say.efficiency} pointer={`${path}/converter/efficiency`} kind="grade" />
+                  <LookField label={say.itsTwoMinusAre} pointer={`${path}/converter/isolated`} />
                 </Grid>
               </div>
             )}
@@ -117,7 +118,7 @@ export const Accessories = memo(function Accessories() {
       {list.length < MOST["Setup.auxiliaries"] && (
         <div>
           <button type="button" className="btn" onClick={() => edit("/auxiliaries", [...list, LAMPS])}>
-            Add an accessory
+            {say.addAnAccessory}
           </button>
         </div>
       )}

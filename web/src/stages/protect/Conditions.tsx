@@ -2,7 +2,8 @@
 import { memo } from "react";
 import type { Choice } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, sizeWords } from "../../lib/units";
+import { conditions as say } from "../../texts/protect";
+import { plainNumber, sizeWords } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
 
 export const Conditions = memo(function Conditions({ choice }: { choice: Choice }) {
@@ -12,18 +13,18 @@ export const Conditions = memo(function Conditions({ choice }: { choice: Choice 
     ["best", choice.best],
   ] as const;
   const lines: [string, string, (n: Record<string, number>) => string][] = [
-    ["Carries the ride", "continuous", (n) => `${Math.round(100 * n.continuous_over_limit!)} % used`],
-    ["Outlasts launches", "nuisance", (n) => `${Math.round(100 * Math.min(n.nuisance_sum!, 99))} of 50 %`],
-    ["Spares the wire", "wire", (n) => `stands ${plainNumber(n.derated_ampacity_a!, 0)} A`],
+    [say.carriesTheRide, "continuous", (n) => say.used(n.continuous_over_limit!)],
+    [say.outlastsLaunches, "nuisance", (n) => say.of50(n.nuisance_sum!)],
+    [say.sparesTheWire, "wire", (n) => say.standsA(n.derated_ampacity_a!)],
     [
-      "Wire outlasts a short",
+      say.wireOutlastsAShort,
       "withstand",
       (n) => `${plainNumber(n.prospective_a!, 0)} A, ${plainNumber(100 * n.i2t_over_withstand!, 0)} %`,
     ],
-    ["Breaks a short", "breaking", (n) => `${plainNumber(n.near_fault_a!, 0)} A`],
-    ["Opens on a cold day", "cold_short", (n) => `${plainNumber(n.prospective_20_percent_coldest_a!, 0)} A`],
-    ["Stands the volts", "volts", (n) => `${Math.round(100 * n.full_volts_over_fuse_volts!)} %`],
-    ["Lost in the lead", "drop", (n) => `${plainNumber(100 * n.drop_share_at_continuous_a!, 1)} %`],
+    [say.breaksAShort, "breaking", (n) => `${plainNumber(n.near_fault_a!, 0)} A`],
+    [say.opensOnACold, "cold_short", (n) => `${plainNumber(n.prospective_20_percent_coldest_a!, 0)} A`],
+    [say.standsTheVolts, "volts", (n) => `${Math.round(100 * n.full_volts_over_fuse_volts!)} %`],
+    [say.lostInTheLead, "drop", (n) => `${plainNumber(100 * n.drop_share_at_continuous_a!, 1)} %`],
   ];
   return (
     <table className="w-full text-small">

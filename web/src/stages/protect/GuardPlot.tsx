@@ -2,7 +2,7 @@
 import { memo } from "react";
 import type { Curve, Evaluation } from "../../api/client";
 import { rideEnd } from "../../lib/ends";
-import { duration, plainNumber } from "../../lib/units";
+import { guardPlot as say } from "../../texts/protect";
 import { Plot } from "../../ui/Plot";
 
 export function at(curve: Curve, x: number): number {
@@ -21,9 +21,9 @@ export const GuardPlot = memo(function GuardPlot({ evaluation, level }: { evalua
   const bottom = Math.min(...volts.y, level ?? 1e9, evaluation.bank?.empty_v ?? 1e9) * 0.96;
   return (
     <Plot
-      title={`Volts at the controller over the ride, which ends after ${duration(o.run_time_s)} because ${rideEnd(o.ends_by)}, with ${Math.round(100 * left)} percent left`}
-      xLabel="charge left, %"
-      yLabel="volts at cruise"
+      title={say.voltsAtTheController(o.run_time_s, rideEnd(o.ends_by), left)}
+      xLabel={say.chargeLeft}
+      yLabel={say.voltsAtCruise}
       x={[100, 0]}
       y={[bottom, top]}
       height={190}
@@ -39,7 +39,7 @@ export const GuardPlot = memo(function GuardPlot({ evaluation, level }: { evalua
               {
                 x: 97,
                 y: level + (top - bottom) * 0.03,
-                text: `guard ${plainNumber(level)} V`,
+                text: say.guardV(level),
                 colour: "var(--focus)",
                 bold: true,
               },
@@ -47,7 +47,7 @@ export const GuardPlot = memo(function GuardPlot({ evaluation, level }: { evalua
         {
           x: Math.max(100 * left, 30),
           y: top * 0.995,
-          text: `ends by ${o.ends_by}, ${Math.round(100 * left)} % unused`,
+          text: say.endsByUnused(o.ends_by, left),
           anchor: "end" as const,
         },
       ]}

@@ -2,22 +2,23 @@
 import { memo, useState } from "react";
 import type { Choice } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, sameSize, sizeWords, type WireSize } from "../../lib/units";
+import { matrix as say } from "../../texts/protect";
+import { plainNumber, sameSize, sizeWords, type WireSize } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
 
 export const WHY: Record<string, { word: string; line: string; small: boolean }> = {
-  continuous: { word: "too small", line: "it cannot carry the ride for good", small: true },
-  limit_110: { word: "too small", line: "it does not carry the controller's limit on a long climb", small: true },
-  nuisance: { word: "may blow", line: "ten launches may open it", small: true },
-  wire: { word: "too thin", line: "the wire is too hot before it opens", small: false },
-  parts: { word: "too large", line: "it is larger than a plug, switch or holder behind it", small: false },
-  breaking: { word: "can't break", line: "a dead short is more than it can break", small: false },
-  withstand: { word: "too thin", line: "a short damages the wire before it opens", small: false },
-  cold_short: { word: "stays shut", line: "on a cold day a weak short would not open it", small: false },
-  volts: { word: "would arc", line: "its DC volts are under full charge", small: false },
-  drop: { word: "loses volts", line: "over 10 % of the volts are lost in the lead", small: false },
-  selectivity: { word: "wrong order", line: "a row's own fuse opens before it", small: true },
-  ampacity: { word: "too thin", line: "the wire does not stand the ride's amps", small: false },
+  continuous: { word: say.tooSmall, line: say.itCannotCarryThe, small: true },
+  limit_110: { word: say.tooSmall, line: say.itDoesNotCarry, small: true },
+  nuisance: { word: say.mayBlow, line: say.tenLaunchesMayOpen, small: true },
+  wire: { word: say.tooThin, line: say.theWireIsToo, small: false },
+  parts: { word: say.tooLarge, line: say.itIsLargerThan, small: false },
+  breaking: { word: say.cantBreak, line: say.aDeadShortIs, small: false },
+  withstand: { word: say.tooThin, line: say.aShortDamagesThe, small: false },
+  cold_short: { word: say.staysShut, line: say.onAColdDay, small: false },
+  volts: { word: say.wouldArc, line: say.itsDcVoltsAre, small: false },
+  drop: { word: say.losesVolts, line: say.over10OfThe, small: false },
+  selectivity: { word: say.wrongOrder, line: say.aRowsOwnFuse, small: true },
+  ampacity: { word: say.tooThin, line: say.theWireDoesNot, small: false },
 };
 
 export const Matrix = memo(function Matrix({
@@ -28,9 +29,7 @@ export const Matrix = memo(function Matrix({
   pick: (row: Choice["rows"][number], size: WireSize) => void;
 }) {
   const { units } = useSettings();
-  const [told, setTold] = useState(
-    "Each cell says what is wrong with that fuse on that wire. Choose one to see what it changes.",
-  );
+  const [told, setTold] = useState(say.eachCellSaysWhat);
   const [every, setEvery] = useState(false);
   const { sizes } = choice;
   const marked = [choice.best?.size, choice.chosen?.size].flatMap((size) =>
@@ -46,7 +45,7 @@ export const Matrix = memo(function Matrix({
           <thead>
             <tr>
               <th scope="col" className="text-left font-normal">
-                Fuse
+                {say.fuse}
               </th>
               {shown.map(({ size, at }) => (
                 <th key={at} scope="col" className="leading-tight whitespace-nowrap">
@@ -80,7 +79,7 @@ export const Matrix = memo(function Matrix({
                     const why = first ? WHY[first] : undefined;
                     const fits = cell.fails.length === 0;
                     const small = cell.fails.every((f) => WHY[f]?.small);
-                    const words = `${plainNumber(row.rating_a)} A × ${sizeWords(cell.size, units)}: ${fits ? "fits every condition" : cell.fails.map((f) => WHY[f]?.line).join("; ")}`;
+                    const words = `${plainNumber(row.rating_a)} A × ${sizeWords(cell.size, units)}: ${fits ? say.fitsEveryCondition : cell.fails.map((f) => WHY[f]?.line).join("; ")}`;
                     return (
                       <td key={cell.column} className="p-0">
                         <button
@@ -92,7 +91,7 @@ export const Matrix = memo(function Matrix({
                           className={`flex h-[26px] w-full items-center justify-center gap-1 rounded-[5px] px-1 whitespace-nowrap max-desk:h-9 ${best ? "bg-leafdeep font-bold text-onleaf" : fits ? "bg-leaftint" : small ? "bg-ambertint" : "bg-hottint"} ${at(choice.chosen) ? "outline-[2.5px] outline-focus" : ""}`}
                         >
                           <Glyph mark={fits ? "fits" : small ? "caution" : "stop"} size={11} quiet />
-                          {best ? "best" : fits ? "fits" : why?.word}
+                          {best ? say.best : fits ? say.fits : why?.word}
                         </button>
                       </td>
                     );
@@ -108,7 +107,7 @@ export const Matrix = memo(function Matrix({
         </p>
         {shown.length < sizes.length || every ? (
           <button type="button" className="btn !min-h-8" aria-pressed={every} onClick={() => setEvery(!every)}>
-            {every ? "Only those near the best" : "Every gauge, as in your drawer"}
+            {every ? say.onlyThoseNearThe : say.everyGaugeAsIn}
           </button>
         ) : null}
       </div>

@@ -1,6 +1,7 @@
 /** The plugs of a place: the main and motor path, or a row. */
 import { choices } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
+import { plugs as say } from "../../texts/protect";
 import { CheckField, NumberField, SelectField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
 
@@ -10,23 +11,23 @@ export function Plugs({ path, add }: { path: string; add: string }) {
   return (
     <div className="mt-3 grid gap-3">
       {list.map((_, i) => (
-        <section key={i} className="border-l-4 border-line pl-3" aria-label={`Plug ${i + 1}`}>
+        <section key={i} className="border-l-4 border-line pl-3" aria-label={say.plug(i)}>
           <Grid min={118}>
-            <SelectField label={`Plug ${i + 1}`} pointer={`${path}/${i}/kind`} options={choices("Plug.kind")} />
+            <SelectField label={say.plug(i)} pointer={`${path}/${i}/kind`} options={choices("Plug.kind")} />
             {path === "/plugs" && (
               <SelectField
-                label="Where"
+                label={say.where}
                 pointer={`${path}/${i}/place`}
-                options={choices("Plug.place", { main: "from the packs", motor: "to the motor" })}
+                options={choices("Plug.place", { main: say.fromThePacks, motor: say.toTheMotor })}
               />
             )}
-            <NumberField label="Contacts passed" pointer={`${path}/${i}/poles`} plain whole />
-            <NumberField label="Stands" pointer={`${path}/${i}/rating_a`} unit="A" />
-            <NumberField label="DC volts" pointer={`${path}/${i}/dc_volts_v`} unit="V" />
+            <NumberField label={say.contactsPassed} pointer={`${path}/${i}/poles`} plain whole />
+            <NumberField label={say.stands} pointer={`${path}/${i}/rating_a`} unit="A" />
+            <NumberField label={say.dcVolts} pointer={`${path}/${i}/dc_volts_v`} unit="V" />
           </Grid>
           <div className="flex flex-wrap items-center gap-x-4">
-            <CheckField label="browned or melted" pointer={`${path}/${i}/browned`} />
-            <CheckField label="bare live pins" pointer={`${path}/${i}/live_pins`} />
+            <CheckField label={say.brownedOrMelted} pointer={`${path}/${i}/browned`} />
+            <CheckField label={say.bareLivePins} pointer={`${path}/${i}/live_pins`} />
             <button
               type="button"
               className="btn quiet !min-h-8"
@@ -37,7 +38,7 @@ export function Plugs({ path, add }: { path: string; add: string }) {
                 )
               }
             >
-              Take it out
+              {say.takeItOut}
             </button>
           </div>
         </section>

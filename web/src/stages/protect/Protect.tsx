@@ -6,10 +6,11 @@ import { choices } from "../../lib/choices";
 import { applyPatch, type Doc, type Json, read } from "../../lib/pointer";
 import { rowsOf } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, sameSize, sentence, sizeWords, type WireSize } from "../../lib/units";
 import { useProtectPlan } from "../../lib/useDeepPlan";
 import { useParam } from "../../lib/useParam";
 import { useSteady } from "../../lib/useSteady";
+import { protect as say } from "../../texts/protect";
+import { plainNumber, sameSize, sentence, sizeWords, type WireSize } from "../../texts/units";
 import { CheckField, NumberField, SelectField } from "../../ui/Field";
 import { Trouble } from "../../ui/Trouble";
 import { type Change, WhatIf } from "../../ui/WhatIf";
@@ -58,7 +59,7 @@ function leadsOf(doc: Doc): number {
 
 function Coming({ lines }: { lines: number }) {
   return (
-    <div className="mb-3 grid gap-1" role="status" aria-label="Working out every lead">
+    <div className="mb-3 grid gap-1" role="status" aria-label={say.workingOutEveryLead}>
       {Array.from({ length: lines }, (_, i) => (
         <div key={i} className="h-[29px] rounded-md border-l-4 border-line bg-paper max-desk:h-[50px]" />
       ))}
@@ -111,8 +112,8 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
   return (
     <>
       <Heading
-        title="Protect"
-        line={opening(plan.evaluation, "protect", units) || "The fuse must open before the wire is too hot."}
+        title={say.protect}
+        line={opening(plan.evaluation, "protect", units) || say.theFuseMustOpen}
         aside={
           best ? (
             <button
@@ -120,7 +121,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
               className="btn"
               onClick={() => setChange({ label: best.label, doc: applyPatch(doc, best.patch) })}
             >
-              Best for every lead…
+              {say.bestForEveryLead}
             </button>
           ) : undefined
         }
@@ -151,12 +152,12 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
               <Conditions choice={shown} />
               {!choice?.best && run?.own_fuse !== false && (
                 <p className="rounded-lg border-2 border-hotdeep bg-hottint p-2">
-                  No fuse and wire fit yet. What stands in the way:{" "}
-                  {shown.blocking
-                    .slice(0, 2)
-                    .map((b) => WHY[b]?.line)
-                    .join("; ") || "several conditions at once: shorten the lead or lower the amps"}
-                  .
+                  {say.noFuseAndWire(
+                    shown.blocking
+                      .slice(0, 2)
+                      .map((b) => WHY[b]?.line)
+                      .join("; "),
+                  )}
                 </p>
               )}
               {run && <RunWords run={run} />}
@@ -179,20 +180,18 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
         </>
       ) : (
         <p className="rounded-lg border border-dashed border-strong p-3 text-ink2">
-          {run || (!deep.plan && plan.evaluation?.outcome)
-            ? "Working out this lead…"
-            : "Enter the main lead, the packs and the motor: then every fuse is tried with every wire."}
+          {run || (!deep.plan && plan.evaluation?.outcome) ? say.workingOutThisLead : say.enterForTheTable}
         </p>
       )}
       <div className="mt-3 border-t border-line pt-3">
-        <Block title={run ? `${run.name}: fuse and wire in numbers` : "Leads and fuses"}>
+        <Block title={run ? say.fuseAndWireIn(run.name) : say.leadsAndFuses}>
           {run && <RunFields run={run} />}
           <div className="mt-3 flex flex-wrap gap-2">
             {!read(doc, "/main_lead") &&
-              start("/main_lead", { ...(short(0.8) as Doc), insulation: "105", bundle_conductors: 2 }, "Enter the main lead")}
-            {!read(doc, "/main_fuse") && start("/main_fuse", { kind: "blade", rating_a: 30, dc_volts_v: 58 }, "Add a main fuse")}
-            {!read(doc, "/controller_lead") && start("/controller_lead", short(0.3), "Controller lead of its own")}
-            {!read(doc, "/motor_lead") && start("/motor_lead", short(0.4), "Enter the motor lead")}
+              start("/main_lead", { ...(short(0.8) as Doc), insulation: "105", bundle_conductors: 2 }, say.enterTheMainLead)}
+            {!read(doc, "/main_fuse") && start("/main_fuse", { kind: "blade", rating_a: 30, dc_volts_v: 58 }, say.addAMainFuse)}
+            {!read(doc, "/controller_lead") && start("/controller_lead", short(0.3), say.controllerLeadOfIts)}
+            {!read(doc, "/motor_lead") && start("/motor_lead", short(0.4), say.enterTheMotorLead)}
             {rows.some((r) => !r.lead) &&
               start(
                 "/bank",
@@ -200,7 +199,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
                   ...read(doc, "/bank"),
                   rows: rows.map((r) => ({ ...r, lead: r.lead ?? short(0.2) })),
                 },
-                rows.length > 1 ? "Enter the rows' leads" : "Enter the pack's own lead",
+                rows.length > 1 ? say.enterTheRowsLeads : say.enterThePacksOwn,
               )}
             {rows.some((r) => r.units.length > 1 && !r.link) &&
               start(
@@ -209,7 +208,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
                   ...read(doc, "/bank"),
                   rows: rows.map((r) => ({ ...r, link: r.link ?? (r.units.length > 1 ? short(0.1) : null) })),
                 },
-                "Enter the links between packs",
+                say.enterTheLinksBetween,
               )}
             {rows.some((r) => !r.fuse) &&
               start(
@@ -221,29 +220,29 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
                     fuse: r.fuse ?? { kind: "blade", rating_a: 20, dc_volts_v: read(doc, "/main_fuse/dc_volts_v") ?? 58 },
                   })),
                 },
-                rows.length > 1 ? "A fuse for each row" : "A fuse at the pack",
+                rows.length > 1 ? say.aFuseForEach : say.aFuseAtThe,
               )}
           </div>
         </Block>
       </div>
       {deep.plan && (
         <div className="mt-4 grid grid-cols-2 gap-6 border-t border-line pt-3 max-desk:grid-cols-1">
-          <Block title="What flows, and for how long" line="Fuse, wire, plugs and switches are judged by these, not by a label.">
+          <Block title={say.whatFlowsAndFor} line={say.fuseWirePlugsAnd}>
             <Demands demands={deep.plan.demands ?? []} />
           </Block>
-          <Block title="What each joint costs" line="Volts lost here are speed lost on the road; watts are heat.">
+          <Block title={say.whatEachJointCosts} line={say.voltsLostHereAre}>
             <Joints joints={deep.plan.joints} />
           </Block>
           <div className="grid content-start gap-5">
-            <Block title="If something shorts" line="A tired, cold pack must still open the fuse.">
+            <Block title={say.ifSomethingShorts} line={say.aTiredColdPack}>
               <Shorts plan={deep.plan} />
             </Block>
             {deep.plan.precharge && (
-              <Block title="The spark when plugging in">
+              <Block title={say.theSparkWhenPlugging}>
                 <Precharge found={deep.plan.precharge} />
                 <div className="mt-2 max-w-[260px]">
-                  <NumberField label="Capacitors in all" pointer="/controller/capacitance_f" kind="farad" />
-                  <CheckField label="there is a pre-charge path" pointer="/controller/precharge" />
+                  <NumberField label={say.capacitorsInAll} pointer="/controller/capacitance_f" kind="farad" />
+                  <CheckField label={say.thereIsAPre} pointer="/controller/precharge" />
                 </div>
               </Block>
             )}
@@ -251,44 +250,38 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
         </div>
       )}
       <div className="mt-4 grid grid-cols-2 gap-6 border-t border-line pt-3 max-desk:grid-cols-1">
-        <Block title="Low-volt guard" line="It saves the cells from being drained; the cut-off is the hand switch.">
+        <Block title={say.lowVoltGuard} line={say.itSavesTheCells}>
           {read(doc, "/guard") ? (
             <Grid min={130}>
-              <NumberField label="Set point" pointer="/guard/volts_v" unit="V" />
-              <NumberField label="Comes back at" pointer="/guard/reset_v" unit="V" />
-              <NumberField label="Waits before it acts" pointer="/guard/delay_s" unit="s" />
-              <NumberField label="Stands" pointer="/guard/rating_a" unit="A" />
+              <NumberField label={say.setPoint} pointer="/guard/volts_v" unit="V" />
+              <NumberField label={say.comesBackAt} pointer="/guard/reset_v" unit="V" />
+              <NumberField label={say.waitsBeforeItActs} pointer="/guard/delay_s" unit="s" />
+              <NumberField label={say.stands} pointer="/guard/rating_a" unit="A" />
               <SelectField
-                label="Kind"
+                label={say.kind}
                 pointer="/guard/kind"
-                options={choices("Guard.kind", { voltmeter: "voltmeter, watched" })}
+                options={choices("Guard.kind", { voltmeter: say.voltmeterWatched })}
               />
-              {start("/guard", null, "No guard")}
+              {start("/guard", null, say.noGuard)}
             </Grid>
           ) : plan.evaluation?.bank ? (
             start(
               "/guard",
               { kind: "module", volts_v: { value: plan.evaluation.bank.guard_v, basis: "nameplate" } },
-              `Add a low-volt guard at ${plainNumber(plan.evaluation.bank.guard_v)} V`,
+              say.addALowVolt(plan.evaluation.bank.guard_v),
             )
           ) : (
-            <p className="text-ink2">Choose the packs first: its set point follows from them.</p>
+            <p className="text-ink2">{say.chooseThePacksFirst}</p>
           )}
           {plan.evaluation && <GuardPlot evaluation={plan.evaluation} level={level} />}
         </Block>
-        <Block
-          title="Switches and plugs"
-          line="Each must break the packs' DC volts and the worst amps; a rating for AC says nothing."
-        >
+        <Block title={say.switchesAndPlugs} line={say.eachMustBreakThe}>
           <Switches />
-          <Plugs path="/plugs" add="Add a plug" />
+          <Plugs path="/plugs" add={say.addAPlug} />
         </Block>
       </div>
       <div className="mt-4 border-t border-line pt-3">
-        <Block
-          title="Accessories"
-          line="Lamps, horn, meter, socket: each with its own small fuse and its own way back, never through the frame."
-        >
+        <Block title={say.accessories} line={say.lampsHornMeterSocket}>
           <Accessories />
         </Block>
       </div>

@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { memo } from "react";
 import type { RunOut } from "../../api/client";
 import { type Doc, type Json, read, write } from "../../lib/pointer";
+import { runFields as say } from "../../texts/protect";
 import { FormProvider, useForm } from "../../ui/Field";
 import { FuseFields, LeadFields } from "../LeadFields";
 import { Plugs } from "./Plugs";
@@ -37,9 +38,7 @@ export const RunFields = memo(function RunFields({ run }: { run: RunOut }) {
   if (!place) return null;
   return (
     <Together run={run}>
-      {run.rows.length > 1 && (
-        <p className="mb-2 text-small text-ink3">These rows are alike: what you change here changes in each.</p>
-      )}
+      {run.rows.length > 1 && <p className="mb-2 text-small text-ink3">{say.theseRowsAreAlike}</p>}
       <LeadFields path={place.lead} />
       {run.own_fuse && read(doc, place.fuse) != null && (
         <div className="mt-3">
@@ -47,7 +46,7 @@ export const RunFields = memo(function RunFields({ run }: { run: RunOut }) {
         </div>
       )}
       {run.kind === "row" && (
-        <Plugs path={`/bank/rows/${run.rows[0]}/plugs`} add={run.rows.length > 1 ? "A plug in each row" : "A plug in this row"} />
+        <Plugs path={`/bank/rows/${run.rows[0]}/plugs`} add={run.rows.length > 1 ? say.aPlugInEach : say.aPlugInThis} />
       )}
     </Together>
   );

@@ -2,7 +2,8 @@
 import { memo } from "react";
 import type { RunOut } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, sentence, sizeWords, toShown } from "../../lib/units";
+import { runTree as say } from "../../texts/protect";
+import { sizeWords, toShown } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
 import { WHY } from "./Matrix";
 
@@ -23,9 +24,9 @@ export const RunTree = memo(function RunTree({
   choose: (id: string) => void;
 }) {
   const { units } = useSettings();
-  const warm = (c: number | null) => (c === null ? "too hot" : `${Math.round(toShown(c, units.temp))} ${units.temp}`);
+  const warm = (c: number | null) => (c === null ? say.tooHot : `${Math.round(toShown(c, units.temp))} ${units.temp}`);
   return (
-    <ul className="mb-3 grid gap-1" aria-label="Leads from the packs outward">
+    <ul className="mb-3 grid gap-1" aria-label={say.leadsFromThePacks}>
       {runs.map((run) => {
         const share = run.stands_a > 0 ? run.asked_a / run.stands_a : 1.2;
         const first = run.fails[0];
@@ -42,12 +43,10 @@ export const RunTree = memo(function RunTree({
               <Glyph mark={first ? (small ? "caution" : "stop") : run.fuse ? "fits" : "note"} size={14} />
               <b className="min-w-0 truncate">{run.name}</b>
               <span className="min-w-0 text-ink2 max-desk:order-4 max-desk:col-span-2 max-desk:col-start-2">
-                {run.fuse ? `${run.own_fuse ? "" : "behind "}${run.fuse}` : "no fuse"} × {sizeWords(run.size, units)}
+                {run.fuse ? `${run.own_fuse ? "" : "behind "}${run.fuse}` : say.noFuse} × {sizeWords(run.size, units)}
               </span>
               <span className="max-desk:hidden">
-                <span className="block text-small">
-                  {plainNumber(run.asked_a, 1)} of {plainNumber(run.stands_a, 0)} A
-                </span>
+                <span className="block text-small">{say.ofA(run.asked_a, run.stands_a)}</span>
                 <span className="block h-[5px] rounded bg-sunk">
                   <span
                     className={`block h-full rounded ${share > 1 ? "bg-hotdeep" : share > 0.85 ? "bg-amber" : "bg-leaf"}`}
@@ -60,7 +59,7 @@ export const RunTree = memo(function RunTree({
                 className={`min-w-0 truncate text-small max-desk:hidden ${first ? (small ? "text-ambertext" : "text-hottext") : "text-ink3"}`}
                 title={words}
               >
-                {first ? words : "fits"}
+                {first ? words : say.fits}
               </span>
             </button>
           </li>
@@ -73,27 +72,32 @@ export const RunTree = memo(function RunTree({
 /** What the chosen run loses, and what the next thicker wire would bring. */
 export const RunWords = memo(function RunWords({ run }: { run: RunOut }) {
   const { units } = useSettings();
-  const t = (c: number | null) => (c === null ? "never settles" : `${Math.round(toShown(c, units.temp))} ${units.temp}`);
+  const t = (c: number | null) => (c === null ? say.neverSettles : `${Math.round(toShown(c, units.temp))} ${units.temp}`);
   const speed = run.thicker ? toShown(run.thicker.speed_m_s, units.speed) : 0;
   return (
     <div className="grid gap-1 text-ink2">
       <p>
-        Under {plainNumber(run.asked_a, 1)} A it loses <b>{plainNumber(run.drop_v, 2)} V</b> and {plainNumber(run.loss_w, 1)} W;
-        copper settles at <b>{t(run.steady_c)}</b>
-        {run.limit_c != null && `, on a long climb at ${t(run.limit_c)}`}. Its insulation stands {t(run.insulation_c)}.
+        {say.underAItLoses(
+          run.asked_a,
+          run.drop_v,
+          run.loss_w,
+          t(run.steady_c),
+          run.limit_c == null ? "" : t(run.limit_c),
+          t(run.insulation_c),
+        )}
       </p>
       {run.thicker && (
         <p>
-          {sizeWords(run.thicker.size, units)} instead: {plainNumber(run.thicker.saved_v, 2)} V saved,{" "}
-          {Math.abs(speed) < 0.05 ? "no speed worth a word" : `${speed.toFixed(1)} ${units.speed} faster`}, copper at{" "}
-          {t(run.thicker.steady_c)}.
+          {say.insteadVSavedFaster(
+            sizeWords(run.thicker.size, units),
+            run.thicker.saved_v,
+            speed,
+            units,
+            t(run.thicker.steady_c),
+          )}
         </p>
       )}
-      {run.best && (
-        <p className="text-hottext">
-          Better: <b>{sentence(run.best, units)}</b>.
-        </p>
-      )}
+      {run.best && <p className="text-hottext">{say.better(run.best, units)}</p>}
     </div>
   );
 });

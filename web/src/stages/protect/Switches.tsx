@@ -3,14 +3,15 @@
 import { memo } from "react";
 import { choices } from "../../lib/choices";
 import { read } from "../../lib/pointer";
+import { switches as say } from "../../texts/protect";
 import { NumberField, SelectField, useForm } from "../../ui/Field";
 import { Grid } from "../Heading";
 
 const PLACES = [
-  ["/cut_off", "Cut-off", "Add a cut-off"],
-  ["/key_switch", "Key that carries the current", "Add a key that carries the current"],
-  ["/contactor", "Contactor or relay", "Add a contactor or relay"],
-  ["/pedal_switch", "Pedal switch", "Add a pedal switch"],
+  ["/cut_off", say.cutOff, say.addACutOff],
+  ["/key_switch", say.keyThatCarriesThe, say.addAKeyThat],
+  ["/contactor", say.contactorOrRelay, say.addAContactorOr],
+  ["/pedal_switch", say.pedalSwitch, say.addAPedalSwitch],
 ] as const;
 
 export const Switches = memo(function Switches() {
@@ -26,23 +27,23 @@ export const Switches = memo(function Switches() {
               <SelectField
                 label={name}
                 pointer={`${path}/kind`}
-                options={choices("Switch.kind", { "pullable plug": "plug to pull" })}
+                options={choices("Switch.kind", { "pullable plug": say.plugToPull })}
               />
-              <NumberField label="Breaks" pointer={`${path}/rating_a`} unit="A" />
-              <NumberField label="At DC volts" pointer={`${path}/dc_volts_v`} unit="V" />
+              <NumberField label={say.breaks} pointer={`${path}/rating_a`} unit="A" />
+              <NumberField label={say.atDcVolts} pointer={`${path}/dc_volts_v`} unit="V" />
               <SelectField
-                label="Sits in"
+                label={say.sitsIn}
                 pointer={`${path}/side`}
                 options={choices("Switch.side", { positive: "plus", negative: "minus" })}
               />
               {path === "/cut_off" && (
                 <SelectField
-                  label="Who reaches it"
+                  label={say.whoReachesIt}
                   pointer={`${path}/reach`}
                   options={choices("Switch.reach", {
-                    rider: "the rider",
-                    "adult beside it": "an adult beside it",
-                    "out of reach": "nobody under way",
+                    rider: say.theRider,
+                    "adult beside it": say.anAdultBesideIt,
+                    "out of reach": say.nobodyUnderWay,
                   })}
                 />
               )}
@@ -50,9 +51,9 @@ export const Switches = memo(function Switches() {
                 type="button"
                 className="btn quiet self-end"
                 onClick={() => edit(path, null)}
-                aria-label={`No ${name.toLowerCase()}`}
+                aria-label={say.no(name.toLowerCase())}
               >
-                Take it out
+                {say.takeItOut}
               </button>
             </Grid>
           </section>

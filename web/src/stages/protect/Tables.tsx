@@ -3,11 +3,13 @@ import { memo } from "react";
 import type { ProtectPlan } from "../../api/client";
 import { rideEnd } from "../../lib/ends";
 import { useSettings } from "../../lib/settings";
-import { duration, plainNumber, withUnit } from "../../lib/units";
+import { fixed } from "../../texts/locale";
+import { tables as say } from "../../texts/protect";
+import { duration, plainNumber } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
 import { Head, td, th, Wide } from "../../ui/Table";
 
-const seconds = (s: number | null) => (s === null ? "never" : s < 0.1 ? `${(1000 * s).toFixed(0)} ms` : `${plainNumber(s)} s`);
+const seconds = (s: number | null) => (s === null ? "never" : s < 0.1 ? say.ms(s) : `${plainNumber(s)} s`);
 
 export const Joints = memo(function Joints({ joints }: { joints: ProtectPlan["joints"] }) {
   const total = (joints ?? [])
@@ -18,18 +20,18 @@ export const Joints = memo(function Joints({ joints }: { joints: ProtectPlan["jo
       <table className="w-full text-small">
         <thead>
           <tr className="text-left text-ink3">
-            <th scope="col">Part</th>
+            <th scope="col">{say.part}</th>
             <th scope="col" className="text-right">
               mΩ
             </th>
             <th scope="col" className="text-right">
-              volts
+              {say.volts}
             </th>
             <th scope="col" className="text-right">
-              watts
+              {say.watts}
             </th>
             <th scope="col" className="text-right">
-              asked / stands
+              {say.askedStands}
             </th>
           </tr>
         </thead>
@@ -42,7 +44,7 @@ export const Joints = memo(function Joints({ joints }: { joints: ProtectPlan["jo
                   {j.name} <span className="font-normal text-ink3">{j.place === "main" ? "" : j.place}</span>
                 </th>
                 <td className="text-right">{plainNumber(1000 * j.ohm, 1)}</td>
-                <td className="text-right">{j.volts_v.toFixed(2)}</td>
+                <td className="text-right">{fixed(j.volts_v, 2)}</td>
                 <td className="text-right">{plainNumber(j.watts_w, 1)}</td>
                 <td className={`text-right whitespace-nowrap ${over ? "text-hottext" : ""}`}>
                   {plainNumber(j.asked_a, 1)} / {j.stands_a == null ? "?" : plainNumber(j.stands_a, 0)} A
@@ -53,7 +55,7 @@ export const Joints = memo(function Joints({ joints }: { joints: ProtectPlan["jo
           })}
         </tbody>
       </table>
-      <p className="mt-1 text-small text-ink2">The main path loses {total.toFixed(2)} V under the ride's steady amps.</p>
+      <p className="mt-1 text-small text-ink2">{say.theMainPathLoses(total)}</p>
     </>
   );
 });
@@ -65,12 +67,12 @@ export const Shorts = memo(function Shorts({ plan }: { plan: ProtectPlan }) {
       <table className="w-full text-small">
         <thead>
           <tr className="text-left text-ink3">
-            <th scope="col">A short here</th>
+            <th scope="col">{say.aShortHere}</th>
             <th scope="col" className="text-right">
-              full, warm
+              {say.fullWarm}
             </th>
             <th scope="col" className="text-right">
-              20 %, coldest
+              {say.n20Coldest}
             </th>
           </tr>
         </thead>
@@ -79,7 +81,7 @@ export const Shorts = memo(function Shorts({ plan }: { plan: ProtectPlan }) {
             <tr key={n.name} className="border-t border-line align-top">
               <th scope="row" className="py-0.5 text-left font-semibold">
                 {n.name}
-                <span className="block font-normal text-ink3">{n.fuse ? `${n.fuse} opens` : "no fuse before it"}</span>
+                <span className="block font-normal text-ink3">{n.fuse ? say.opens(n.fuse) : say.noFuseBeforeIt}</span>
               </th>
               {(
                 [
@@ -101,8 +103,8 @@ export const Shorts = memo(function Shorts({ plan }: { plan: ProtectPlan }) {
       <ul className="mt-2 grid gap-1 text-small">
         {(plan.stretches ?? []).map((s) => (
           <li key={s.name}>
-            <Glyph mark={s.length_m > s.most_m ? "caution" : "fits"} size={12} /> {s.name}: {withUnit(s.length_m, "small", units)}{" "}
-            without a fuse, at most {withUnit(s.most_m, "small", units)}.
+            <Glyph mark={s.length_m > s.most_m ? "caution" : "fits"} size={12} />{" "}
+            {say.withoutAFuseAt(s.name, s.length_m, units, s.most_m)}
           </li>
         ))}
       </ul>
@@ -113,13 +115,16 @@ export const Shorts = memo(function Shorts({ plan }: { plan: ProtectPlan }) {
 export const Precharge = memo(function Precharge({ found }: { found: NonNullable<ProtectPlan["precharge"]> }) {
   return (
     <p className="text-ink2">
-      Plugged in bare, {plainNumber(1e6 * found.capacitance_f, 0)} µF{found.assumed ? " (assumed)" : ""} draw up to{" "}
-      <b>{plainNumber(found.spark_a, 0)} A</b> for an instant, {plainNumber(found.energy_j, 2)} J. Through{" "}
-      <b>
-        {plainNumber(found.resistor_ohm)} Ω, {plainNumber(found.rated_w)} W
-      </b>{" "}
-      (wirewound; it bears {plainNumber(found.peak_w, 0)} W for a moment) they are 99 % full after{" "}
-      <b>{plainNumber(found.seconds_s, 1)} s</b>: wait twice that, then close the main path.
+      {say.pluggedInBareF(
+        found.capacitance_f,
+        found.assumed,
+        found.spark_a,
+        found.energy_j,
+        found.resistor_ohm,
+        found.rated_w,
+        found.peak_w,
+        found.seconds_s,
+      )}
     </p>
   );
 });
@@ -127,19 +132,19 @@ export const Precharge = memo(function Precharge({ found }: { found: NonNullable
 /** A blocked wheel, a launch, a climb and the ride: amps, how long, and what ends it. */
 export const Demands = memo(function Demands({ demands }: { demands: NonNullable<ProtectPlan["demands"]> }) {
   return (
-    <Wide label="What flows, and for how long">
+    <Wide label={say.whatFlowsAndFor}>
       <table className="w-full text-small">
-        <Head names={["when", "packs", "motors", "lasts"]} />
+        <Head names={say.whenHeads} />
         <tbody>
           {demands.map((one) => (
             <tr key={one.name} className="border-t border-line">
               <th scope="row" className={th}>
                 {one.name}
-                <span className="block font-normal text-ink3">end: {rideEnd(one.ends_by)}</span>
+                <span className="block font-normal text-ink3">{say.end(rideEnd(one.ends_by))}</span>
               </th>
               <td className={td}>{plainNumber(one.pack_a, 0)} A</td>
               <td className={td}>{plainNumber(one.motor_a, 0)} A</td>
-              <td className={td}>{one.lasts_s == null ? "on and on" : duration(one.lasts_s)}</td>
+              <td className={td}>{one.lasts_s == null ? say.onAndOn : duration(one.lasts_s)}</td>
             </tr>
           ))}
         </tbody>

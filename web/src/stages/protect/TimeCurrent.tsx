@@ -2,7 +2,8 @@
 import { memo } from "react";
 import type { Choice, Curve } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, sizeWords } from "../../lib/units";
+import { timeCurrent as say } from "../../texts/protect";
+import { plainNumber, sizeWords } from "../../texts/units";
 import { Plot } from "../../ui/Plot";
 import { Block } from "../Heading";
 import { at } from "./GuardPlot";
@@ -10,7 +11,7 @@ import { at } from "./GuardPlot";
 export const TimeCurrent = memo(function TimeCurrent({
   choice,
   which,
-  name = "the main lead",
+  name = say.theMainLead,
   use,
 }: {
   choice: Choice;
@@ -30,12 +31,12 @@ export const TimeCurrent = memo(function TimeCurrent({
   return (
     <Block
       title={`${plainNumber(pick.rating_a)} A × ${sizeWords(pick.size, units)}`}
-      line={fails ? "The wire is too hot before the fuse opens." : "The fuse opens first at every current."}
+      line={fails ? say.theWireIsToo : say.theFuseOpensFirst}
     >
       <Plot
-        title={`Seconds to open against amps for ${pick.rating_a} A and ${sizeWords(pick.size, units)}`}
-        xLabel={`amps through ${name}`}
-        yLabel="seconds"
+        title={say.secondsToOpenAgainst(pick.rating_a, sizeWords(pick.size, units))}
+        xLabel={say.ampsThrough(name)}
+        yLabel={say.seconds}
         log
         x={[low, Math.max(fault * 1.6, pick.rating_a * 12)]}
         y={[0.01, 2000]}
@@ -67,14 +68,14 @@ export const TimeCurrent = memo(function TimeCurrent({
           {
             x: low * 1.06,
             y: 0.016,
-            text: `launch ${plainNumber(choice.launch_peak_a, 0)} A, ${choice.launch_s.toFixed(1)} s`,
+            text: say.launchAS(choice.launch_peak_a, choice.launch_s),
             colour: "var(--amber-text)",
           },
-          { x: fault * 0.95, y: 700, text: `short ${plainNumber(fault, 0)} A`, anchor: "end" },
+          { x: fault * 0.95, y: 700, text: say.shortA(fault), anchor: "end" },
           {
             x: heat.x[Math.floor(heat.x.length / 3)] ?? low,
             y: heat.y[Math.floor(heat.y.length / 3)] ?? 1,
-            text: ` ${sizeWords(pick.size, units)} too hot`,
+            text: say.tooHot(sizeWords(pick.size, units)),
             colour: fails ? "var(--hot-text)" : "var(--leaf-text)",
             bold: true,
           },
@@ -83,7 +84,7 @@ export const TimeCurrent = memo(function TimeCurrent({
                 {
                   x: Math.max(fault * 1.6, pick.rating_a * 12) * 0.97,
                   y: Math.min(Math.max(at(heat, fault), at(withstand, fault)) * 9, 300),
-                  text: "dashed: a short it withstands",
+                  text: say.dashedAShortIt,
                   colour: "var(--ink-2)",
                   anchor: "end" as const,
                 },
@@ -92,14 +93,14 @@ export const TimeCurrent = memo(function TimeCurrent({
           {
             x: longest.x[Math.floor(longest.x.length / 2)] ?? low,
             y: (longest.y[Math.floor(longest.y.length / 2)] ?? 1) * 0.75,
-            text: " fuse open",
+            text: say.fuseOpen,
             colour: "var(--ink-2)",
           },
         ]}
       />
       {use && (
         <button type="button" className="btn mt-1" onClick={use}>
-          What would {plainNumber(pick.rating_a)} A × {sizeWords(pick.size, units)} change?
+          {say.whatWouldAChange(pick.rating_a, sizeWords(pick.size, units))}
         </button>
       )}
     </Block>

@@ -6,8 +6,9 @@ import { Locked } from "../../findings/OpenList";
 import { sendOrKeep } from "../../lib/outbox";
 import { read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
-import { fromMark, fromShown, parseNumber, plainNumber, sentence, toMark } from "../../lib/units";
 import { useKept } from "../../lib/useKept";
+import { entryForm as say } from "../../texts/prove";
+import { fromMark, fromShown, parseNumber, plainNumber, sentence, toMark } from "../../texts/units";
 import { Dialog } from "../../ui/Dialog";
 import { Alert } from "../../ui/Trouble";
 import type { StageProps } from "../stage";
@@ -55,7 +56,7 @@ export function EntryForm({ build, row, draft }: StageProps) {
   const queryClient = useQueryClient();
   const direct = read(draft.doc, "/controller/kind") === "none";
   const limiter = read(draft.doc, "/throttle/limiter_mark") ?? 1;
-  const kept = `trial ${row.id}`;
+  const kept = say.trial(row.id);
   const [distance, setDistance] = useKept(`${kept} length`, units.length === "ft" ? "100" : "30");
   const [passes, setPasses] = useKept<PassText[]>(`${kept} passes`, BOTH_WAYS);
   const [knob, setKnob] = useKept(`${kept} knob`, String(plainNumber(toMark(limiter))));
@@ -71,7 +72,7 @@ export function EntryForm({ build, row, draft }: StageProps) {
         method: "POST",
         url: `/api/builds/${build.id}/trials`,
         body,
-        words: `Trial of ${build.name}, ${row.name}: ${body.passes.map((pass) => `${pass.time_s} s`).join(", ")}`,
+        words: say.trialOf(build.name, row.name, body.passes.map((pass) => `${pass.time_s} s`).join(", ")),
       }),
     onSuccess: () => {
       setReasons([]);
@@ -85,7 +86,7 @@ export function EntryForm({ build, row, draft }: StageProps) {
       if (e instanceof Failed && e.error.code === "confirm")
         return setConfirming({ body, stops: (e.error.problems ?? []).map((p) => p.message) });
       if (e instanceof Failed && e.error.code === "locked") return setReasons((e.error.problems ?? []).map((p) => p.message));
-      setTrouble(e instanceof Failed ? e.error.message : "That did not work. Your numbers are still here.");
+      setTrouble(e instanceof Failed ? e.error.message : say.thatDidNotWork);
     },
   });
   const submit = (event: FormEvent) => {
@@ -93,17 +94,15 @@ export function EntryForm({ build, row, draft }: StageProps) {
     setTrouble("");
     setReasons([]);
     const metres = parseNumber(distance);
-    if (metres === undefined || metres <= 0) return setTrouble("Enter the marked length, such as 100.");
+    if (metres === undefined || metres <= 0) return setTrouble(say.enterTheMarkedLength);
     const filled = passes.filter((p) => p.time.trim() !== "");
-    if (filled.length === 0) return setTrouble("Enter at least one time, in seconds.");
+    if (filled.length === 0) return setTrouble(say.enterAtLeastOne);
     const times = filled.map((p) => parseNumber(p.time));
-    if (times.some((t) => t === undefined || t <= 0))
-      return setTrouble("A time must be a number of seconds above zero, such as 12.4.");
+    if (times.some((t) => t === undefined || t <= 0)) return setTrouble(say.aTimeMustBe);
     const optional = (text: string) => (text.trim() === "" ? null : parseNumber(text));
     const [mark, v0, v1] = [optional(knob), optional(before), optional(after)];
-    if (mark === undefined || v0 === undefined || v1 === undefined)
-      return setTrouble("Knob and volts must be numbers, or empty.");
-    if (mark !== null && (mark <= 0 || mark > 10)) return setTrouble("The knob's mark is between 0 and 10.");
+    if (mark === undefined || v0 === undefined || v1 === undefined) return setTrouble(say.knobAndVoltsMust);
+    if (mark !== null && (mark <= 0 || mark > 10)) return setTrouble(say.theKnobsMarkIs);
     save.mutate({
       setup_id: row.id,
       passes: filled.map((p, i) => ({ distance_m: fromShown(metres, units.length), time_s: times[i]!, direction: p.direction })),
@@ -120,34 +119,34 @@ export function EntryForm({ build, row, draft }: StageProps) {
     });
   };
   return (
-    <form className="card bg-focustint p-3" onSubmit={submit} aria-label="New trial run">
+    <form className="card bg-focustint p-3" onSubmit={submit} aria-label={say.newTrialRun}>
       <h2 className="text-[15px]">
-        New run <span className="font-normal text-ink2">with “{row.name}”, flying start, level</span>
+        {say.newRun} <span className="font-normal text-ink2">{say.withFlyingStartLevel(row.name)}</span>
       </h2>
       <div className="mt-2 grid grid-cols-4 gap-2 max-desk:grid-cols-2">
-        <Small label="Marked length" unit={units.length} value={distance} onChange={setDistance} />
-        {!direct && <Small label="Knob mark" unit="of 10" value={knob} onChange={setKnob} />}
-        <Small label="Rest volts before" unit="V" value={before} onChange={setBefore} />
-        <Small label="after" unit="V" value={after} onChange={setAfter} />
+        <Small label={say.markedLength} unit={units.length} value={distance} onChange={setDistance} />
+        {!direct && <Small label={say.knobMark} unit="of 10" value={knob} onChange={setKnob} />}
+        <Small label={say.restVoltsBefore} unit="V" value={before} onChange={setBefore} />
+        <Small label={say.after} unit="V" value={after} onChange={setAfter} />
         {passes.map((p, i) => (
           <Small
             key={i}
-            label={`${p.direction === "out" ? "Out" : "Back"} ${Math.floor(i / 2) + 1}`}
+            label={`${p.direction === "out" ? say.out : say.back} ${Math.floor(i / 2) + 1}`}
             unit="s"
             value={p.time}
             onChange={(time) => setPasses(passes.map((q, k) => (k === i ? { ...q, time } : q)))}
           />
         ))}
-        <Small label="Note" unit="" value={note} onChange={setNote} wide />
+        <Small label={say.note} unit="" value={note} onChange={setNote} wide />
       </div>
       {trouble && <Alert className="mt-2">{trouble}</Alert>}
-      {reasons.length > 0 && <p className="mt-2 font-semibold">This setup may not be ridden yet; your numbers stay here.</p>}
+      {reasons.length > 0 && <p className="mt-2 font-semibold">{say.thisSetupMayNot}</p>}
       <Locked reasons={reasons} />
       <Dialog
         open={confirming !== null}
         onOpenChange={() => setConfirming(null)}
-        title="The machine as found has stops"
-        description="The baseline run is ridden all the same, once and slowly: open ground, an adult within reach of the machine. Every other ride waits until they are closed."
+        title={say.theMachineAsFound}
+        description={say.theBaselineRunIs}
       >
         <ul className="mb-3 list-disc pl-5">
           {confirming?.stops.map((stop) => (
@@ -156,7 +155,7 @@ export function EntryForm({ build, row, draft }: StageProps) {
         </ul>
         <div className="flex justify-end gap-2">
           <button type="button" className="btn" onClick={() => setConfirming(null)}>
-            Not now
+            {say.notNow}
           </button>
           <button
             type="button"
@@ -164,20 +163,20 @@ export function EntryForm({ build, row, draft }: StageProps) {
             disabled={save.isPending}
             onClick={() => confirming && save.mutate({ ...confirming.body, confirmed: true })}
           >
-            It was ridden as found
+            {say.itWasRiddenAs}
           </button>
         </div>
       </Dialog>
       <div className="mt-3 flex gap-2">
         <button type="submit" className="btn go flex-1" disabled={save.isPending || draft.save.kind !== "saved"}>
-          {save.isPending ? "Saving…" : "Save run"}
+          {save.isPending ? say.saving : say.saveRun}
         </button>
         <button
           type="button"
           className="btn"
           onClick={() => setPasses([...passes, { time: "", direction: "out" }, { time: "", direction: "back" }])}
         >
-          Two more passes
+          {say.twoMorePasses}
         </button>
       </div>
     </form>

@@ -1,7 +1,9 @@
 /** Predicted speed by knob mark with its likely band, and the measured runs. */
 import type { Trial } from "../../api/client";
 import { useSettings } from "../../lib/settings";
-import { shown, toMark, toShown } from "../../lib/units";
+import { fixed } from "../../texts/locale";
+import { knobPlot as say } from "../../texts/prove";
+import { shown, toMark, toShown } from "../../texts/units";
 import { Plot } from "../../ui/Plot";
 import type { StageProps } from "../stage";
 
@@ -27,12 +29,12 @@ export function KnobPlot({
     if (!o || !r) return null;
     return (
       <Plot
-        title="Predicted speed against the measured runs"
-        xLabel="run"
+        title={say.predictedSpeedAgainstThe}
+        xLabel={say.run}
         yLabel={units.speed}
         x={[0, Math.max(mine.length, 1) + 1]}
         y={[0, speed(r.high) * 1.25]}
-        format={(v) => (Number.isInteger(v) ? String(v) : v.toFixed(1))}
+        format={(v) => (Number.isInteger(v) ? String(v) : fixed(v, 1))}
         bands={[
           { x: [0, Math.max(mine.length, 1) + 1], low: [speed(r.low), speed(r.low)], high: [speed(r.high), speed(r.high)] },
         ]}
@@ -48,7 +50,7 @@ export function KnobPlot({
           {
             x: 0.05,
             y: speed(r.high) * 1.06,
-            text: `predicted ${shown(o.top_speed_half_m_s, "speed", units)}, likely ${shown(r.low, "speed", units)}–${shown(r.high, "speed", units)}`,
+            text: say.predictedLikely(o.top_speed_half_m_s, units, r.low, r.high),
             colour: "var(--leaf-text)",
             bold: true,
           },
@@ -61,9 +63,9 @@ export function KnobPlot({
   const top = speed(Math.max(high?.y.at(-1) ?? 0, knob.y.at(-1) ?? 0, ...mine.map((t) => t.speed_m_s))) * 1.1;
   return (
     <Plot
-      title="Predicted speed at each knob mark, with its likely band, and the measured runs"
-      xLabel="knob mark"
-      yLabel={`${units.speed}, half charge`}
+      title={say.predictedSpeedAtEach}
+      xLabel={say.knobMark}
+      yLabel={say.halfCharge(units)}
       x={[0, 10]}
       y={[0, top]}
       height={240}
@@ -86,10 +88,8 @@ export function KnobPlot({
           anchor: (t.knob ?? 1) > 0.8 ? "end" : "start",
         }))}
       words={[
-        { x: 0.3, y: top * 0.95, text: "line predicted, band likely, points measured", colour: "var(--ink-2)" },
-        ...(baseTop === undefined
-          ? []
-          : [{ x: 0.2, y: speed(baseTop) + top * 0.015, text: `as found ${shown(baseTop, "speed", units)}` }]),
+        { x: 0.3, y: top * 0.95, text: say.linePredictedBandLikely, colour: "var(--ink-2)" },
+        ...(baseTop === undefined ? [] : [{ x: 0.2, y: speed(baseTop) + top * 0.015, text: say.asFound(baseTop, units) }]),
       ]}
     />
   );

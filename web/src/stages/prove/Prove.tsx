@@ -6,9 +6,11 @@ import { useBinned } from "../../bin/Undo";
 import { OpenList } from "../../findings/OpenList";
 import { sendOrKeep } from "../../lib/outbox";
 import { useSettings } from "../../lib/settings";
-import { plainNumber, sentence, shown, toMark, withUnit } from "../../lib/units";
 import { usePages } from "../../lib/usePages";
 import { reasonsOf, useStanding } from "../../lib/useStanding";
+import { fixed, shortDay } from "../../texts/locale";
+import { prove as say } from "../../texts/prove";
+import { plainNumber, sentence, shown, toMark, withUnit } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
 import { More } from "../../ui/More";
 import { Trouble } from "../../ui/Trouble";
@@ -57,7 +59,7 @@ export function Prove(props: StageProps) {
         client.DELETE("/api/builds/{build_id}/trials/{trial_id}", { params: { path: { build_id: build.id, trial_id: id } } }),
       ),
     onSuccess: (_data, { id, when }) => {
-      binned({ garage: build.garage_id, kind: "trial", id, name: `The trial of ${new Date(when).toLocaleDateString("en-GB")}` });
+      binned({ garage: build.garage_id, kind: "trial", id, name: say.theTrialOf(when) });
       return queryClient.invalidateQueries({ queryKey: ["trials", build.id] });
     },
   });
@@ -77,10 +79,7 @@ export function Prove(props: StageProps) {
   const home = `/builds/${build.id}/setups/${row.id}`;
   return (
     <>
-      <Heading
-        title="Prove"
-        line="Wheels off the ground first. Then ride a marked length, both ways, and see if the plan holds."
-      />
+      <Heading title={say.prove} line={say.wheelsOffTheGround} />
       <div className="grid grid-cols-[minmax(0,1.5fr)_minmax(220px,1fr)] gap-5 max-desk:grid-cols-1">
         <KnobPlot trials={all} plan={plan} row={row} baseTop={baseTop} />
         <div className="grid content-start gap-4">
@@ -88,21 +87,15 @@ export function Prove(props: StageProps) {
             <div className="border-l-4 border-leaf pl-3">
               <p className="font-head text-[30px] leading-8 font-bold">
                 {gained.gain >= 1 ? "+" : "−"}
-                {Math.abs(100 * (gained.gain - 1)).toFixed(0)} %
+                {fixed(Math.abs(100 * (gained.gain - 1)), 0)} %
               </p>
-              <p className="text-ink2">
-                over the baseline on the same ground, give or take {(100 * (gained.gain_half_width ?? 0)).toFixed(0)} % (95 %).
-              </p>
+              <p className="text-ink2">{say.overTheBaselineOn(gained.gain_half_width)}</p>
             </div>
           )}
-          {!gained && !row.is_baseline && (
-            <p className="rounded-lg bg-sunk p-3 text-ink2">
-              The gain shows when the baseline and this setup were both timed on the same ground with the knob full up.
-            </p>
-          )}
-          <Block title="On the stand" {...(ready ? {} : { line: "Before anybody rides: all of these, in their order." })}>
+          {!gained && !row.is_baseline && <p className="rounded-lg bg-sunk p-3 text-ink2">{say.theGainShowsWhen}</p>}
+          <Block title={say.onTheStand} {...(ready ? {} : { line: say.beforeAnybodyRidesAll })}>
             {!ready && (standing?.open.length ?? 0) > 0 && <OpenList standing={standing} home={home} />}
-            {steps.length === 0 && <p className="text-ink2">Choose the packs first: the checks are made from the setup.</p>}
+            {steps.length === 0 && <p className="text-ink2">{say.chooseThePacksFirst}</p>}
             <ul>
               {steps.map((s) => {
                 const reasons = reasonsOf(standing, s.id);
@@ -131,7 +124,7 @@ export function Prove(props: StageProps) {
                       {locked && (
                         <p id={`${s.id}-locked`} className="text-small text-hottext">
                           {sentence(reasons[0] ?? "", units)}
-                          {reasons.length > 1 && `, and ${reasons.length - 1} more`}.
+                          {reasons.length > 1 && say.andMore(reasons.length)}.
                         </p>
                       )}
                     </div>
@@ -146,27 +139,25 @@ export function Prove(props: StageProps) {
       <div className="mt-4">
         <EntryForm {...props} />
       </div>
-      <Block title="Trial runs" className="mt-4">
+      <Block title={say.trialRuns} className="mt-4">
         {all.length === 0 ? (
-          <p className="text-ink2">
-            No run yet. The first one with the stock setup is the baseline every gain is measured against.
-          </p>
+          <p className="text-ink2">{say.noRunYetThe}</p>
         ) : (
           <div className="relative overflow-x-auto">
             <table className="w-full text-[12.5px] [&_td]:px-2 [&_td]:py-1.5 [&_th]:px-2 [&_th]:text-left [&_th]:font-normal [&_th]:text-ink3">
               <thead>
                 <tr className="border-b-2 border-ink">
-                  <th scope="col">Setup</th>
-                  <th scope="col">When</th>
-                  <th scope="col">Ground</th>
-                  <th scope="col">Passes</th>
-                  <th scope="col">Knob</th>
-                  <th scope="col">Volts before</th>
-                  <th scope="col">Measured {units.speed}</th>
-                  <th scope="col">Predicted</th>
-                  <th scope="col">Fit</th>
+                  <th scope="col">{say.setup}</th>
+                  <th scope="col">{say.when}</th>
+                  <th scope="col">{say.ground}</th>
+                  <th scope="col">{say.passes}</th>
+                  <th scope="col">{say.knob}</th>
+                  <th scope="col">{say.voltsBefore}</th>
+                  <th scope="col">{say.measured(units)}</th>
+                  <th scope="col">{say.predicted}</th>
+                  <th scope="col">{say.fit}</th>
                   <th scope="col">
-                    <span className="sr-only">Delete</span>
+                    <span className="sr-only">{say.deleteOne}</span>
                   </th>
                 </tr>
               </thead>
@@ -174,7 +165,7 @@ export function Prove(props: StageProps) {
                 {all.map((t) => (
                   <tr key={t.id} className={`border-b border-line ${t.setup_id === row.id ? "" : "bg-paper"}`}>
                     <td className="font-bold">{t.setup_name}</td>
-                    <td>{new Date(t.when).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}</td>
+                    <td>{shortDay(t.when)}</td>
                     <td>{t.surface}</td>
                     <td>
                       {t.passes.length} × {withUnit(t.passes[0]?.distance_m ?? 0, "length", units)}
@@ -192,7 +183,7 @@ export function Prove(props: StageProps) {
                         <>
                           <Glyph mark={t.verdict.likely ? "fits" : "caution"} size={13} />{" "}
                           {t.verdict.fits
-                            ? "fits"
+                            ? say.fits
                             : `${plainNumber(Math.abs(100 * t.verdict.off), 0)} % ${t.verdict.off < 0 ? "low" : "high"}`}
                         </>
                       )}
@@ -201,7 +192,7 @@ export function Prove(props: StageProps) {
                       <button
                         type="button"
                         className="btn quiet !min-h-7 !px-1"
-                        aria-label={`Delete run of ${t.setup_name}`}
+                        aria-label={say.deleteRunOf(t.setup_name)}
                         onClick={() => remove.mutate(t)}
                       >
                         ×
@@ -211,7 +202,7 @@ export function Prove(props: StageProps) {
                 ))}
               </tbody>
             </table>
-            <More of={trials} words="Show older runs" />
+            <More of={trials} words={say.showOlderRuns} />
           </div>
         )}
       </Block>

@@ -1,8 +1,10 @@
 /** The survey as questions to tap: what to look at, why, what was seen, by whom. */
 import { Answers } from "../../findings/Answers";
 import { useSettings } from "../../lib/settings";
-import { sentence } from "../../lib/units";
 import { GATE_WORDS } from "../../lib/useStanding";
+import { day } from "../../texts/locale";
+import { lookList as say } from "../../texts/survey";
+import { sentence } from "../../texts/units";
 import { Glyph, type Mark } from "../../ui/Glyph";
 import { useSaid } from "../../ui/Terms";
 import { Block } from "../Heading";
@@ -21,8 +23,8 @@ export function LookList({ plan, apply }: Pick<StageProps, "plan" | "apply">) {
   const open = asked.filter((one) => one.answer === null || one.answer === "cannot tell").length;
   return (
     <Block
-      title={open ? `To look at: ${open} of ${asked.length}` : `Looked at: all ${asked.length}`}
-      line="Nobody's word counts but that of whoever looked. Can't tell counts as not there."
+      title={open ? say.toLookAtOf(open, asked.length) : say.lookedAtAll(asked.length)}
+      line={say.nobodysWordCountsBut}
       className="mt-4"
     >
       <ul>
@@ -36,12 +38,12 @@ export function LookList({ plan, apply }: Pick<StageProps, "plan" | "apply">) {
               <p className="font-semibold">{sentence(one.ask, units)}</p>
               <p className="text-small text-ink2">
                 {said(one.why)}
-                {one.answer === null && one.gate && <b className="whitespace-nowrap"> Before {GATE_WORDS[one.gate]}.</b>}
+                {one.answer === null && one.gate && <b className="whitespace-nowrap">{say.before(GATE_WORDS[one.gate])}</b>}
               </p>
               {one.by && (
                 <p className="text-small text-ink3">
-                  {one.answer === "cannot tell" ? "Could not tell" : one.good ? "Seen, in order" : "Seen, not in order"}: {one.by}
-                  , {new Date(one.when).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}
+                  {one.answer === "cannot tell" ? say.couldNotTell : one.good ? say.seenInOrder : say.seenNotInOrder}: {one.by},{" "}
+                  {day(one.when)}
                 </p>
               )}
             </div>

@@ -1,4 +1,6 @@
 /** Numbers for people: SI inside, converted here and nowhere else. */
+import { fixed, MARK } from "./locale";
+
 export type Kind = "speed" | "length" | "span" | "mass" | "temp" | "small" | "grade" | "farad" | "plain";
 export type UnitChoice = { speed: string; length: string; mass: string; temp: string; wire: string; small: string };
 
@@ -59,7 +61,12 @@ export function fromShown(value: number, unit: string): number {
   return scale ? (value - (scale.offset ?? 0)) / scale.factor : value;
 }
 
-const trim = (text: string) => (text.includes(".") ? text.replace(/\.?0+$/, "") : text);
+/** Without zeros that say nothing: 7.40 is 7.4. */
+const trim = (text: string) => {
+  const [whole = "", part = ""] = text.split(MARK);
+  const kept = part.replace(/0+$/, "");
+  return kept ? `${whole}${MARK}${kept}` : whole;
+};
 
 /** A knob's marks run from 0 to 10. */
 export const toMark = (share: number) => 10 * share;
@@ -71,12 +78,12 @@ export const milliohms = (ohm: number) => `${plainNumber(1000 * ohm, 1)} mΩ`;
 /** A plain number with sensible digits: 7.4, 38, 1200. */
 export function plainNumber(value: number, digits?: number): string {
   const places = digits ?? (Math.abs(value) < 10 ? 2 : Math.abs(value) < 100 ? 1 : 0);
-  return trim(value.toFixed(places));
+  return trim(fixed(value, places));
 }
 
 export function shown(value: number, kind: Kind, units: UnitChoice, digits?: number): string {
   const unit = unitOf(kind, units);
-  return toShown(value, unit).toFixed(digits ?? SCALES[unit]?.digits ?? 1);
+  return fixed(toShown(value, unit), digits ?? SCALES[unit]?.digits ?? 1);
 }
 
 /** Lengths under two metres are told in inches or centimetres, as one measures them. */
@@ -115,7 +122,7 @@ export const energyPerWay = (whPerKm: number, units: UnitChoice) =>
 
 /** A difference of temperatures. */
 export const rise = (kelvin: number, units: UnitChoice) =>
-  units.temp === "°F" ? `${(kelvin * 1.8).toFixed(0)} °F` : `${kelvin.toFixed(0)} °C`;
+  units.temp === "°F" ? `${fixed(kelvin * 1.8, 0)} °F` : `${fixed(kelvin, 0)} °C`;
 
 /** What a change brings or costs, in few words: speed, minutes, volts; empty where none of them moves. */
 export function priceWords(
@@ -123,8 +130,8 @@ export function priceWords(
   units: UnitChoice,
 ): string {
   const signed = (value: number, digits: number, unit: string) => {
-    const text = Math.abs(value).toFixed(digits);
-    return Number(text) === 0 ? "" : `${value < 0 ? "−" : "+"}${text} ${unit}`;
+    const text = fixed(Math.abs(value), digits);
+    return /[1-9]/.test(text) ? `${value < 0 ? "−" : "+"}${text} ${unit}` : "";
   };
   return [
     signed(toShown(price.top_speed_m_s ?? 0, units.speed), 1, units.speed),
@@ -136,10 +143,13 @@ export function priceWords(
 }
 
 export function duration(seconds: number): string {
-  if (seconds < 100) return `${seconds.toFixed(seconds < 10 ? 1 : 0)} s`;
+  if (seconds < 100) return `${fixed(seconds, seconds < 10 ? 1 : 0)} s`;
   const minutes = Math.round(seconds / 60);
   return minutes < 120 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
 }
+
+/** How many of a thing: 1 step, 2 steps. */
+export const countWords = (count: number, one: string, many = `${one}s`) => `${count} ${count === 1 ? one : many}`;
 
 /** Parse what somebody typed: decimal point or comma, blanks around. Undefined for what is no number. */
 export function parseNumber(text: string): number | undefined {

@@ -1,0 +1,27 @@
+/** What setups side by side say. */
+import { countWords } from "./units";
+
+/** In compare/Compare.tsx. */
+export const compare = {
+  theTrails: "The trails",
+  whatEachStationIs: "How much of what it stands each station is asked for. Past the line it is too much.",
+  whichSetups: "Which setups",
+  baseline: "baseline",
+  aGoal: "A goal",
+  itShouldGo: "It should go…",
+  goal: "Goal",
+  thisSetupCannotBe: "This setup cannot be computed.",
+  tryingWhatReachesIt: "Trying what reaches it…",
+  sideBySide: "Side by side",
+  theFirstOneChosen: "The others are compared with the first one chosen.",
+  thisBuildHasOne: "This build has one setup. Copy it in its menu and change the copy: then the two can be compared.",
+  chooseOneMore: "Choose one more.",
+  workingOutEachSetup: "Working out each setup…",
+  whatTheRiderGets: "What the rider gets",
+  likelyRange: "likely range",
+  whatWasChanged: "What was changed",
+  same: "same",
+  theMachinesAreAlike: "The machines are alike in all that is entered.",
+  showTheThatAre: (alike: number) => `show the ${alike} that are the same, too`,
+  stopsAndCautions: (stops: number, cautions: number) => `${countWords(stops, "stop")}, ${countWords(cautions, "caution")}`,
+};

@@ -1,0 +1,37 @@
+/** How this reader writes numbers and dates. The words are English; the decimal mark, the order of a date and its clock are the reader's own. */
+
+/** What the browser asks for, with the digits that can also be typed. */
+const LOCALE = new Intl.Locale(navigator.language || "en-GB", { numberingSystem: "latn" });
+/** Names of months belong to the sentence around them: English, in the reader's own English where it is one. */
+const ENGLISH = LOCALE.language === "en" ? LOCALE : "en-GB";
+
+const numbers = new Map<number, Intl.NumberFormat>();
+
+/** A number with so many decimals, in the reader's decimal mark and without marks between thousands. */
+export function fixed(value: number, digits: number): string {
+  let format = numbers.get(digits);
+  if (!format) {
+    format = new Intl.NumberFormat(LOCALE, { minimumFractionDigits: digits, maximumFractionDigits: digits, useGrouping: false });
+    numbers.set(digits, format);
+  }
+  return format.format(value);
+}
+
+/** The reader's decimal mark. */
+export const MARK = fixed(0.5, 1).slice(1, -1);
+
+/** A day: 5 Nov 2026. */
+export const day = (when: string | Date) => new Date(when).toLocaleDateString(ENGLISH, { dateStyle: "medium" });
+
+/** A day of this year or the last: 5 Nov. */
+export const shortDay = (when: string | Date) => new Date(when).toLocaleDateString(ENGLISH, { day: "numeric", month: "short" });
+
+/** A day as a sheet of paper carries it: 5 November 2026. */
+export const longDay = (when: string | Date) => new Date(when).toLocaleDateString(ENGLISH, { dateStyle: "long" });
+
+/** A day and its minute: 5 Nov 2026, 14:05. */
+export const minute = (when: string | Date) =>
+  new Date(when).toLocaleString(ENGLISH, { dateStyle: "medium", timeStyle: "short" });
+
+/** A minute of today: 14:05. */
+export const clock = (when: string | Date) => new Date(when).toLocaleTimeString(ENGLISH, { hour: "2-digit", minute: "2-digit" });
