@@ -75,6 +75,7 @@ class BrowserCase(StaticLiveServerTestCase):
     """A live server, a browser, and helpers that speak as a user would."""
 
     viewport = DESK
+    locale = "en-GB"
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -95,7 +96,7 @@ class BrowserCase(StaticLiveServerTestCase):
     def setUp(self) -> None:
         # After the browser has left (cleanups run last in, first out): emptying the database under a running query would fail.
         self.addCleanup(self.underway.wait)
-        self.context = self.browser.new_context(viewport=self.viewport)  # type: ignore[arg-type]
+        self.context = self.browser.new_context(viewport=self.viewport, locale=self.locale)  # type: ignore[arg-type]
         self.addCleanup(self.context.close)
         self.page: Page = self.context.new_page()
         self.page.set_default_timeout(20_000)

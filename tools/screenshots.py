@@ -74,7 +74,7 @@ def shoot(base: str, names: list[str], folder: Path) -> None:
         for name in names:
             view = VIEWS[name]
             phone = view[3] is PHONE
-            context = browser.new_context(viewport=view[3], device_scale_factor=2 if phone else 1)
+            context = browser.new_context(viewport=view[3], locale="en-GB", device_scale_factor=2 if phone else 1)
             if view[4]:
                 context.add_init_script("localStorage.setItem('gecko-theme', 'dark')")
             page = context.new_page()

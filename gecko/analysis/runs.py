@@ -52,7 +52,7 @@ class Run:
 
 
 def letters(rows: tuple[int, ...]) -> str:
-    """Rows by their letters, without unit: "A", "A and B", "A to D"."""
+    """Rows by their letters: "A", "A and B", "A to D"."""
     names = [chr(ord("A") + r) for r in rows]
     if len(names) > 2 and rows == tuple(range(rows[0], rows[-1] + 1)):
         return f"{names[0]} to {names[-1]}"

@@ -1,7 +1,8 @@
-"""Sentences with quantities. A quantity stands in a sentence as `[[value|kind]]`, so that every reader sees the units he chose.
+"""Sentences with quantities. A quantity stands in a sentence as `[[value|kind]]`, so that readers see it in their own units.
 
-Kinds: speed (m/s), length (m), mass (kg), temp (°C), rise (K), awg, torque (N·m), force (N), and plain ones that need no
-conversion are written out: A, V, Ω, W, s.
+Kinds: speed (m/s), length (m), mass (kg), temp (°C), rise (K) and awg. What needs no conversion is written out with its unit,
+a point before its decimals: A, V, Ω, W, s. The page puts the reader's decimal mark there, so a point between digits stands in
+no other word of a sentence.
 """
 
 from __future__ import annotations

@@ -93,7 +93,7 @@ class _Work:
         return theirs if mine is _GONE else mine
 
     def lists(self, path: str, base: list[object], mine: list[object], theirs: list[object]) -> list[object]:
-        """Base's order, what either put in after the item it followed: theirs first, they saved first."""
+        """In base's order; what one side put in comes after the item it followed there, theirs first, for they saved first."""
         from_mine, from_theirs = _Sided(base, mine), _Sided(base, theirs)
         result: list[object] = []
         answered_out = 0

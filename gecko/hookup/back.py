@@ -22,7 +22,7 @@ class WayBack(Out):
 
 
 def way_back(setup: Setup, baseline: Setup) -> WayBack:
-    """From a setup back to its baseline: only what differs, the packs first off and last on. Without unit [1]."""
+    """From a setup back to its baseline: only what differs, the packs first off and last on."""
     steps = [Step(id="back.safe", title="Make it safe", what="Wheels off the ground, key off, cut-off off. Main fuse out, then each row fuse, then the packs.")]
     steps += _electrics(setup, baseline)
     steps += _machine(setup, baseline)
@@ -144,7 +144,7 @@ def _last(stock: Setup) -> Iterator[Step]:
         id="back.packs",
         title=f"Old packs in: {', '.join(dict.fromkeys(_packs(stock.bank)))}",
         what="Charged first."
-        + (" Lead that stood empty for months may not come back." if lead else "")
+        + (" Lead blocks that stood empty for months may not come back." if lead else "")
         + f" Plus by the marking. Then the fuse, wheels off the ground: {reading.red_on} against {reading.black_on} should read"
         + f" {reading.low:.1f} to {reading.high:.1f} V. Then the stand checks.",
     )

@@ -33,7 +33,7 @@ class CableOut(Out):
 
 
 def cables(setup: Setup) -> list[CableOut]:
-    """Every cable of a setup judged; conductors are counts, without unit [1]."""
+    """Every cable of a setup, judged by its conductors and their copper."""
     return [_cable(cable) for cable in setup.cables]
 
 

@@ -6,7 +6,7 @@ _FORMULA = "=+-@\t\r"
 
 
 def cell(text: str) -> str:
-    """A name as a cell, without unit [1].
+    """A name as a cell.
 
     >>> cell("=1+1"), cell("violet")
     ("'=1+1", 'violet')
@@ -15,7 +15,7 @@ def cell(text: str) -> str:
 
 
 def uncell(text: str) -> str:
-    """The name again, without unit [1].
+    """The name a cell holds.
 
     >>> uncell("'=1+1"), uncell("violet")
     ('=1+1', 'violet')

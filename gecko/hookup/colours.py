@@ -29,7 +29,7 @@ USUAL: dict[Function, str] = {"plus": "red", "minus": "black", "link plus": "red
 
 
 def letters(colour: str) -> tuple[str, ...]:
-    """The letters of a colour's words, base first; empty where none is known. Without unit [1].
+    """The letters of a colour's words, base first; empty where none is known.
 
     >>> letters("white with red"), letters("light blue"), letters("purple"), letters("muddy")
     (('WH', 'RD'), ('BU',), ('VT',), ())
@@ -40,7 +40,7 @@ def letters(colour: str) -> tuple[str, ...]:
 
 
 def wire_colours(setup: Setup, wiring: Wiring) -> dict[str, tuple[str, str]]:
-    """Colour of each wire at its two ends, by its id: of the plug it ends in, else of its lead, else the usual one. Without unit [1]."""
+    """Colour of each wire at its two ends, by its id: of the plug it ends in, else of its lead, else the usual one."""
     seen = colours_of(setup)
 
     def at(wire: Conductor, end: str) -> str:

@@ -112,7 +112,7 @@ class Crosswalk(Out):
 
 
 def crosswalk(pair: PlugPair) -> Crosswalk:
-    """Pair the wires of two halves by what they are for; without unit [1]."""
+    """Pair the wires of two halves by what they are for."""
     wanted = FUNCTIONS[pair.place] or tuple(dict.fromkeys(wire.function for wire in (*pair.controller, *pair.part) if wire.function))
     seen_ones = {wire.function for wire in (*pair.controller, *pair.part)}
     wanted += tuple(function for function in SOMETIMES.get(pair.place, ()) if function in seen_ones)
@@ -220,7 +220,7 @@ def _ends(setup: Setup, pair: PlugPair, function: str) -> tuple[str, str] | None
 
 
 def colours_of(setup: Setup) -> dict[str, str]:
-    """Colour of the wire at each terminal whose plug is entered, by the terminal's full name; without unit [1]."""
+    """Colour of the wire at each terminal whose plug is entered, by the terminal's full name."""
     found: dict[str, str] = {}
     for pair in setup.plug_pairs:
         for number, wires in enumerate((pair.controller, pair.part)):
@@ -239,7 +239,7 @@ _YES = {"yes": True, "no": False, "": None}
 
 
 def crosswalk_csv(pairs: list[PlugPair]) -> str:
-    """Plugs as a table, one line a wire; without unit [1]."""
+    """Plugs as a table, one line a wire."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow((*COLUMNS, *(ours for ours, _ in OF_THE_HALF), *OF_THE_PAIR))
@@ -252,7 +252,7 @@ def crosswalk_csv(pairs: list[PlugPair]) -> str:
 
 
 def read_crosswalk(text: str) -> list[PlugPair]:
-    """Plugs from such a table; without unit [1]. Raises GeckoError naming the line that does not fit."""
+    """Plugs from such a table. Raises GeckoError naming the line that does not fit."""
     try:
         lines = list(csv.DictReader(io.StringIO(text.lstrip("\ufeff"))))
     except csv.Error as failure:

@@ -27,7 +27,7 @@ class Unused(Out):
 
 
 def acting(setup: Setup) -> list[Acting]:
-    """The logic of every control of a setup, by the kind of its controller; without unit [1]."""
+    """The logic of every control of a setup, by the kind of its controller."""
     control, throttle, controls, motor = setup.controller, setup.throttle, setup.controls, setup.motor
     if control is None or not control.reads_throttle:
         module = control is not None and control.before_pedal
@@ -145,13 +145,13 @@ _DO = {"insulate": "Insulate it", "join": "Join it", "leave": "Leave it"}
 
 
 def what_to_do(plug: HarnessPlug) -> str:
-    """What to do with a plug or wire nobody uses, in a sentence or two; without unit [1]."""
+    """What to do with a plug or wire nobody uses, in a sentence or two."""
     do, why = _UNUSED[plug]
     return f"{_DO[do]}. {why}"
 
 
 def unused(setup: Setup) -> list[Unused]:
-    """Plugs of the controller's harness nothing hangs on; without unit [1]."""
+    """Plugs of the controller's harness nothing hangs on."""
     control, throttle, controls = setup.controller, setup.throttle, setup.controls
     if control is None or not control.reads_throttle:
         return []

@@ -25,7 +25,7 @@ _LEAST_OHM = 1e-4
 
 
 def letter(row: int) -> str:
-    """A row's name, without unit: A, B, …"""
+    """A row's name: A, B, …"""
     return chr(ord("A") + row)
 
 
@@ -376,7 +376,7 @@ def joined_as(trials: Sequence[OrderTrial], side: str) -> dict[str, str]:
 
 
 def sides(motor: Motor) -> tuple[str, ...]:
-    """What the terminals of each motor begin with, without unit [1]: nothing where there is one."""
+    """What the terminals of each motor begin with: nothing where there is one motor."""
     return ("left ", "right ") if motor.count == 2 else ("",)
 
 

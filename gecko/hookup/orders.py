@@ -94,7 +94,7 @@ def _does(phases: Order, halls: Order) -> NDArray[np.int_]:
 
 
 def goes_round(order: tuple[int, ...]) -> bool:
-    """Whether an order of 0, 1, 2 goes round as they do; the others swap two. Yes or no, without unit [1].
+    """Whether an order of 0, 1, 2 goes round as they do; the others swap two.
 
     >>> goes_round((1, 2, 0)), goes_round((1, 0, 2))
     (True, False)

@@ -226,7 +226,7 @@ def volts(wiring: Wiring, state: State, red: str, black: str) -> tuple[float, fl
 
 
 def runs(wiring: Wiring, state: State) -> bool:
-    """Whether the throttle turns the motor in a state: open, powered, and nothing holds it back. Yes or no, without unit [1]."""
+    """Whether the throttle turns the motor in a state: open, powered, and nothing holds it back."""
     if state.throttle <= 0.0 or not wiring.has("controller") or state.brake:
         return False
     if (wiring.has("key") and not state.key) or (wiring.has("foot_switch") and not state.foot):
@@ -260,7 +260,7 @@ def least_ohm(expected_ohm: float) -> float:
 
 
 def derivable(wiring: Wiring, state: State, red: str, black: str) -> bool:
-    """Whether the ohms between two terminals can be derived: not where an unknown inside lies between them. Yes or no, without unit [1]."""
+    """Whether the ohms between two terminals can be derived: not where an unknown inside lies between them."""
     circuit = Circuit(wiring, state)
     inside: list[Element] = []
     for part in wiring.parts:

@@ -24,7 +24,7 @@ class Done(Part):
 
 
 def holding(steps: Iterable[Step], done: Iterable[Done]) -> list[str]:
-    """Ids of the steps that hold: what they join is what it was, and what was measured is in today's range. Without unit [1]."""
+    """Ids of the steps that hold: what they join is what it was, and what was measured is in today's range."""
     known = {one.step: one for one in done}
     return [step.id for step in steps if step.id in known and _holds(step, known[step.id])]
 

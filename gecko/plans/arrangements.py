@@ -351,7 +351,7 @@ def _advised(found: list[Offer], context: Context, least_m_s: float) -> list[Off
 
 
 AS_FAST = 0.9
-"""A start is as fast as the machine was, or as its rider may go where that is less, from this share on. [1] This project's planning value."""
+"""A start is fast enough from this share on of what the machine went, or of its rider's cap where that is less. [1] This project's planning value."""
 MOST_TRIED = 4
 """So many arrangements are mended at most to find a best start. [1]"""
 

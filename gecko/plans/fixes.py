@@ -88,7 +88,7 @@ def _try(
         if still_found(analysis, entry.finding):
             return None
         after = run_checks(analysis)
-        # What it fits is looked at when it is there: a question of its own is no harm done.
+        # A part that is put in may raise a question of its own, to be looked at once it is there; that does no harm.
         harm = frozenset(f.finding.key for f in after if f.finding.severity == "stop" and not f.finding.question)
         tried[key] = (analysis, frozenset(f.finding.key for f in after), harm)
     analysis, keys, new_stops = tried[key]

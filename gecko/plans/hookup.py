@@ -82,7 +82,7 @@ class Hookup(Out):
 
     @property
     def in_order(self) -> list[Step]:
-        """From the first step to the first ride; without unit [1]."""
+        """From the first step to the first ride."""
         return [*self.steps, *self.stand]
 
     @property

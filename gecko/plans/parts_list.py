@@ -121,7 +121,7 @@ def _value(figure: Figure | None) -> str:
 
 
 def _reaches(has: Figure | None, asked: Figure | None) -> bool:
-    """Whether a part is known to stand what is asked; nothing asked is always reached."""
+    """Whether a part is known to stand what is asked; where nothing is asked, any part does."""
     return asked is None or (has is not None and has.value >= asked.value)
 
 

@@ -60,10 +60,7 @@ def ratio(asked: float | None, stands: float | None) -> float:
 
 
 def holds(stop: Weighed, word: Word) -> bool:
-    """Whether what was said to a stop still covers it: its numbers have not risen since, and only what may be looked at was observed.
-
-    Without unit [1].
-    """
+    """Whether what was said to a stop still covers it: its numbers have not risen since, and only what may be looked at was observed."""
     if word.kind == "observed" and not stop.observable:
         return False
     if word.asked is None:
@@ -105,16 +102,16 @@ class Standing(Out):
     """It may be ridden."""
 
     def of(self, gate: Gate) -> list[OpenStop]:
-        """Open stops of one gate; without unit [1]."""
+        """Open stops of one gate."""
         return [stop for stop in self.open if stop.gate == gate]
 
     def reasons(self, step: str) -> list[str]:
-        """Why a step may not be done, empty when it may; without unit [1]."""
+        """Why a step may not be done, empty when it may."""
         return next((lock.reasons for lock in self.locked if lock.step == step), [])
 
 
 def open_stops(findings: Iterable[Stop], words: Iterable[Word]) -> tuple[list[Stop], list[str]]:
-    """Stops neither overruled nor observed at their present numbers, and the keys of those that once were; without unit [1]."""
+    """Stops neither overruled nor observed at their present numbers, and the keys of those that once were."""
     said = {word.finding: word for word in words}
     stops = [finding for finding in findings if finding.gate is not None]
     fallen = [stop.key for stop in stops if stop.key in said and not holds(stop, said[stop.key])]
@@ -129,7 +126,7 @@ def standing(
     done: Collection[str],
     others: Iterable[OpenStop] = (),
 ) -> Standing:
-    """What stands open of a setup and which of its steps that locks; without unit [1].
+    """What stands open of a setup and which of its steps that locks.
 
     missing: path and sentence of what the setup does not say. steps: all of them in their order, `done` those that hold. others: open
     stops that are not findings, such as what is to be looked at after a crash.

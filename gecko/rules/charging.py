@@ -147,7 +147,7 @@ def charge_string(a: Analysis) -> Iterator[Trip]:
             yield Trip(
                 "stop",
                 "Charged past its balancing",
-                f"{charger.label} charges through the contacts a pack gives its current by: nothing balances the cells there, and the fullest is driven over its volts.",
+                f"{charger.label} charges through the contacts the machine draws from: nothing balances the cells there, and the fullest is driven over its volts.",
                 "Charge through the port or in the dock made for it.",
                 f"/chargers/{i}/through",
                 (Edit("Charge in the dock made for it", put(f"chargers/{i}/through", "its own port")),),

@@ -306,7 +306,7 @@ def _brake_energy(a: Analysis) -> Iterator[Trip]:
     yield Trip(
         "stop",
         "The brake is made for less",
-        f"{words} takes up about {most / 1000:.2g} kJ a stop, {q(speed, 'speed')} at this mass; it goes {q(float(a.top), 'speed')}, {asked.central / 1000:.2g} kJ.",
+        f"{words} takes up about {most / 1000:.2g} kJ a stop, which is {q(speed, 'speed')} at this mass; from {q(float(a.top), 'speed')} a stop is {asked.central / 1000:.2g} kJ.",
         "Fit a stronger brake, or limit the speed.",
         "/vehicle/brake",
         (*edits, limiter_edits(a, speed), *_module(a)),

@@ -31,8 +31,8 @@ class Charger(Part):
     while_joined: bool = False
     """Packs are charged one by one while they are still joined side by side."""
     through: Literal["its own port", "output contacts"] | None = None
-    """Where it charges a pack: through the port or dock made for it, which watches and balances the cells, or through the contacts the
-    pack gives its current by."""
+    """Where it charges a pack: through the port or dock made for it, which watches and balances the cells, or through the contacts the machine draws
+    its current from."""
     place: Literal["watched, clear of ways out", "unwatched", "on a way out"] | None = None
     """Where it charges. Empty: not stated."""
     coldest_c: Annotated[float, Within("charger.coldest_c")] | None = None

@@ -14,7 +14,7 @@ from gecko.hookup.steps.joints import PINS, TIED
 
 
 def colours(setup: Setup, place: PlugPlace, side: Side | None = None) -> str:
-    """Which colour goes to which at a plug, of one side's motor where there are two, as far as it is known; without unit [1]."""
+    """Which colour goes to which at a plug, of one side's motor where there are two, as far as it is known."""
     pairs = [pair for pair in setup.plug_pairs if pair.place == place and side in (None, pair.side)]
     found = [f"{join.sentence} ({join.function})" for pair in pairs for join in crosswalk(pair).joins]
     text = ", ".join(found)
@@ -22,7 +22,7 @@ def colours(setup: Setup, place: PlugPlace, side: Side | None = None) -> str:
 
 
 def sentences(*parts: str) -> str:
-    """Sentences one after the other, empty ones left out; without unit [1]."""
+    """Sentences one after the other, empty ones left out."""
     return " ".join(part for part in parts if part)
 
 

@@ -27,7 +27,7 @@ TIED = "Ties snug, not tight, and nothing over an edge; a free loop at fork and 
 
 
 def tools(lead: Lead | None) -> list[str]:
-    """What it takes to join a lead, without unit [1]: by its joint and by how thick it is."""
+    """What it takes to join a lead: by its joint and by how thick it is."""
     if lead is None:
         return ["stripper", "crimp tool", "shrink sleeve"]
     if lead.joint == "soldered":
@@ -37,6 +37,6 @@ def tools(lead: Lead | None) -> list[str]:
 
 
 def joint(lead: Lead | None, plugs: list[Plug] | None = None) -> str:
-    """How its ends, and the plugs in it, are joined, in words; without unit [1]."""
+    """How its ends, and the plugs in it, are joined, in words."""
     kinds = dict.fromkeys(plug.kind for plug in plugs or [])
     return " ".join([_MADE[lead.joint if lead is not None else "unknown"], *(_PLUGS[kind] for kind in kinds if kind in _PLUGS)])

@@ -18,7 +18,7 @@ from gecko.hookup.steps.power import power_steps
 
 
 def steps_of(net: Joined, baseline: Setup | None) -> list[Step]:
-    """All steps with their marks; without unit [1]. baseline: what the machine came with, where this setup is another."""
+    """All steps with their marks. baseline: what the machine came with, where this setup is another."""
     return [step.model_copy(update={"mark": _mark(net, step)}) for step in _steps(net, baseline)]
 
 

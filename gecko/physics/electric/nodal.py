@@ -99,7 +99,7 @@ class Solution:
 
 
 def ends(element: Element) -> tuple[str, str]:
-    """The two nodes of an element, without unit [1]."""
+    """The two nodes of an element."""
     return (element.plus, element.minus) if isinstance(element, VoltSource) else (element.a, element.b)
 
 
@@ -221,7 +221,7 @@ def _amps(part: Bent, volts: float) -> tuple[float, float]:
 
 
 def connected(elements: Iterable[Element], a: str, b: str) -> bool:
-    """Whether two nodes hang together through anything at all; a plain yes or no, without unit [1]."""
+    """Whether two nodes hang together through anything at all."""
     links: dict[str, set[str]] = {}
     for e in elements:
         one, other = ends(e)

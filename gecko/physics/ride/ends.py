@@ -64,7 +64,7 @@ def margin_under_trips_a(cells: Cells, rows_a: Array) -> float:
 
 @inlined
 def meets_s(margin: float, before: float, dt: float) -> float:
-    """How long until a margin is nothing that nears it at the pace of the step before, of dt [s], from whichever side; infinity: it does not. [s]
+    """How long until a margin is used up if it goes on as in the step before, of dt [s], from whichever side it comes; infinity: it is not. [s]
 
     Derived here: a straight line through the last two margins.
     """
@@ -74,7 +74,7 @@ def meets_s(margin: float, before: float, dt: float) -> float:
 
 @inlined
 def _sooner(ends_s: float, end: int, passed: bool, still_s: float, name: int) -> tuple[float, int]:
-    """What ends it within the step, and when: the earlier of what is known and of this, which has `still_s` to go [s]."""
+    """The earlier of two ends within a step: the one known so far, and this one, which is `still_s` away [s]."""
     return (max(still_s, 0.0), name) if passed and still_s <= ends_s else (ends_s, end)
 
 
@@ -103,7 +103,8 @@ def lasted(car: Car, legs: Legs, leg: int, move: Move, waits: Waits, speed: floa
 
 @inlined
 def machine_ends(car: Car, waits: Waits, winding_k: float, later_k: float, left_s: float, dt: float) -> tuple[float, int]:
-    """What of the machine ends the ride within a step, and when. waits: at the step's end [s]; winding as it begins and ends [K above the air];
+    """What guard, low cut-off, winding or the clock end within a step, and when. waits: at the step's end [s]; winding as it begins and ends [K above
+    the air];
     left_s: of the longest ride [s].
 
     Derived here: the earliest of what its clocks and its winding have left.
@@ -118,7 +119,8 @@ def machine_ends(car: Car, waits: Waits, winding_k: float, later_k: float, left_
 
 @inlined
 def packs_end(cells: Cells, soc: Array, slow_v: Array, rows_a: Array, mean_a: Array, fall: Array, trip_s: Array, ends_s: float, end: int, dt: float) -> tuple[float, int]:
-    """What of the packs ends the ride sooner than what is known of, and when [s]; fills how fast each unit group falls [1/s] and for how long each has
+    """The end the packs bring, where it comes before the one known so far, and when [s]; fills how fast each unit group falls [1/s] and for how long
+    each has
     been over its trip [s].
 
     Derived here: the earliest of empty, own cut-off and own trip over the unit groups.
@@ -137,7 +139,7 @@ def packs_end(cells: Cells, soc: Array, slow_v: Array, rows_a: Array, mean_a: Ar
 
 @inlined
 def nearest_end(car: Car, cells: Cells, waits: Waits, trip_s: Array) -> float:
-    """The largest share of the time used up after which something ends the ride. [1]
+    """How near the clocks are to ending the ride: the largest share of its time that one has used up. [1]
 
     Derived here: the largest of the clocks over their times.
     """

@@ -170,7 +170,7 @@ def _copied(trace: Trace, to: int, first: int, last: int) -> None:
 
 @compiled
 def hottest_mean(trace: Trace, values: Array, filled: int) -> float:
-    """Largest mean over `HOTTEST_S`, or over the whole ride when it is shorter, of what each span added [its unit], in that over a second.
+    """Largest mean over `HOTTEST_S` of what the spans added, in its unit a second; over the whole ride when that is shorter.
 
     Derived here: a mean over a sliding window is largest where the window begins or ends with a span.
     """

@@ -83,7 +83,7 @@ class SetupHead(Out):
 
 
 class CompareOut(Out):
-    """Setups side by side, the first one that all others are held against."""
+    """Setups side by side; all others are compared with the first."""
 
     setups: list[SetupHead]
     outcomes: list[OutcomeRow]

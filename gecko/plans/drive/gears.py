@@ -1,4 +1,4 @@
-"""What the machine does in each gear, mode and failing: high, low, reverse, every speed mode, one motor out."""
+"""What the machine does in each gear, mode and failure: high, low, reverse, every speed mode, one motor out."""
 
 from __future__ import annotations
 

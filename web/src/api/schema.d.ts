@@ -5414,7 +5414,7 @@ export interface components {
         };
         /**
          * CompareOut
-         * @description Setups side by side, the first one that all others are held against.
+         * @description Setups side by side; all others are compared with the first.
          */
         CompareOut: {
             /** Setups */
@@ -6917,8 +6917,8 @@ export interface components {
             while_joined?: boolean;
             /**
              * Through
-             * @description Where it charges a pack: through the port or dock made for it, which watches and balances the cells, or through the contacts the
-             *     pack gives its current by.
+             * @description Where it charges a pack: through the port or dock made for it, which watches and balances the cells, or through the contacts the machine draws
+             *     its current from.
              */
             through?: ("its own port" | "output contacts") | null;
             /**

@@ -239,7 +239,7 @@ export function Compare() {
         {c && (
           <div className="grid grid-cols-[minmax(0,1fr)_300px] gap-5 max-wide:grid-cols-1">
             <div className="grid min-w-0 content-start gap-5">
-              {c.shared_limit && <p className="border-l-4 border-amber pl-3">{c.shared_limit}</p>}
+              {c.shared_limit && <p className="border-l-4 border-amber pl-3">{sentence(c.shared_limit, units)}</p>}
               <Wide label={say.whatTheRiderGets}>
                 <table className="w-full min-w-[520px]">
                   <thead>

@@ -5,6 +5,7 @@ import { client, type Garage, type RackPart, type Rider, type HouseRules as Rule
 import { useBinned } from "../bin/Undo";
 import { useSettings } from "../lib/settings";
 import { rack as say } from "../texts/garage";
+import { decimals } from "../texts/locale";
 import { parseNumber, withUnit } from "../texts/units";
 import { Dialog } from "../ui/Dialog";
 import { Alert, Trouble } from "../ui/Trouble";
@@ -150,8 +151,8 @@ export function Rack({ garageId, parts }: { garageId: number; parts: RackPart[] 
               .map((part) => (
                 <li key={part.id} id={`part-${part.id}`} className="flex items-center gap-2 py-1">
                   {kind === "packs" && <PackIcon />}
-                  <span className="min-w-0 flex-1 truncate" title={part.label}>
-                    {part.label}
+                  <span className="min-w-0 flex-1 truncate" title={decimals(part.label)}>
+                    {decimals(part.label)}
                   </span>
                   <span className="flex items-center gap-1">
                     <button

@@ -1,5 +1,6 @@
 /** What a field may be, as it is offered: the values come from the document's schema, here only the words for them are written. */
 import { CHOICES, MOST } from "../api/choices";
+import { decimals } from "../texts/locale";
 
 export { MOST };
 
@@ -19,4 +20,4 @@ export const choices = <P extends Place>(
   CHOICES[place]
     .map((value) => String(value) as Value<P>)
     .filter((value) => !without.includes(value))
-    .map((value) => [value, words[value] ?? value]);
+    .map((value) => [value, words[value] ?? decimals(value)]);

@@ -5,6 +5,7 @@ import { OpenList } from "../findings/OpenList";
 import { useSettings } from "../lib/settings";
 import { useOutcomeItems } from "../outcome/OutcomeBand";
 import { expects } from "../stages/hookup/expects";
+import { decimals } from "../texts/locale";
 import { sheetView as say } from "../texts/sheet";
 import { sentence, shown, unitOf } from "../texts/units";
 import { askedOf } from "../trail/Trail";
@@ -156,7 +157,11 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
               {s.reading && (
                 <span className="block text-small">
                   {say.redTipOnBlack(s.reading.red_on, s.reading.black_on, expects(s), s.reading.note)}{" "}
-                  {t && !t.excused ? <b>{t.measured_open ? say.ol : (t.measured ?? say.done)}</b> : "________"}
+                  {t && !t.excused ? (
+                    <b>{t.measured_open ? say.ol : t.measured == null ? say.done : decimals(String(t.measured))}</b>
+                  ) : (
+                    "________"
+                  )}
                 </span>
               )}
             </li>

@@ -5,6 +5,7 @@ import type { Overview } from "../api/client";
 import { choices, MOST } from "../lib/choices";
 import { type Doc, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
+import { decimals } from "../texts/locale";
 import { columns as say } from "../texts/start";
 import { withUnit } from "../texts/units";
 import { NumberField, Segmented, SelectField, TextField, useForm } from "../ui/Field";
@@ -145,7 +146,7 @@ export function Shelf({
             <li key={s.id} className="flex items-center gap-3 border-b border-line py-1.5">
               <PackPicture rows={1} series={Math.min(s.count, 3)} cells={Number(pack?.part.cells_in_series ?? 5)} loose />
               <span className="min-w-0 flex-1">
-                <b className="block font-head text-[14px] leading-[17px]">{pack?.label}</b>
+                <b className="block font-head text-[14px] leading-[17px]">{decimals(pack?.label ?? "")}</b>
                 {packs.some((p) => p.id === s.id && p.own) && <span className="text-small text-ink2">{say.onYourRack}</span>}
               </span>
               <span className="flex items-center overflow-hidden rounded-lg border border-strong">

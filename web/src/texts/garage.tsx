@@ -1,5 +1,5 @@
 /** What the garage says. */
-import { day, fixed, minute } from "./locale";
+import { day, decimals, fixed, minute } from "./locale";
 import { countWords, sentence, type UnitChoice } from "./units";
 
 /** In garage/Account.tsx. */
@@ -230,8 +230,8 @@ export const rack = {
   voltsOverTheMotors: "Volts over the motor's plate",
   oneStepUpAbout:
     "One step up, about half more, is fine if run briefly and cooled; beyond it the heat model must clear the course.",
-  oneStepUpTo: "one step up, to 1.5 times",
-  aLittleTo1: "a little, to 1.25 times",
+  oneStepUpTo: decimals("one step up, to 1.5 times"),
+  aLittleTo1: decimals("a little, to 1.25 times"),
   toTwiceWithThe: "to twice, with the heat watched",
   brakeCutOff: "Brake cut-off",
   theLeverThatStops: "The lever that stops the motor is the rider's last word when the throttle sticks.",

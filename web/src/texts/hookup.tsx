@@ -1,5 +1,5 @@
 /** What Hookup says around its steps; the steps' own words are the core's. */
-import { fixed } from "./locale";
+import { decimals, fixed } from "./locale";
 import { countWords, plainNumber, sentence, type UnitChoice } from "./units";
 
 /** In stages/hookup/expects.ts. */
@@ -265,7 +265,7 @@ export const stepCard = {
   shouldRead: "should read",
   youRead: "you read",
   ol: "OL",
-  enterANumberSuch: "Enter a number such as 20.4, or OL for open.",
+  enterANumberSuch: decimals("Enter a number such as 20.4, or OL for open."),
   locked: "Locked",
   measureAgain: "Measure again",
   doneAgain: "Done again",

@@ -20,6 +20,9 @@ export function fixed(value: number, digits: number): string {
 /** The reader's decimal mark. */
 export const MARK = fixed(0.5, 1).slice(1, -1);
 
+/** Words of the core or of a label, whose numbers carry a point, with the reader's mark in its place. What has two points is no number. */
+export const decimals = (words: string) => words.replace(/(?<![\w.])(\d+)\.(\d+)(?!\w|\.\d)/g, `$1${MARK}$2`);
+
 /** A day: 5 Nov 2026. */
 export const day = (when: string | Date) => new Date(when).toLocaleDateString(ENGLISH, { dateStyle: "medium" });
 

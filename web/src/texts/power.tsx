@@ -1,5 +1,5 @@
 /** What Power says. */
-import { fixed } from "./locale";
+import { decimals, fixed } from "./locale";
 import { duration, plainNumber, type UnitChoice, withUnit } from "./units";
 
 /** In stages/power/BayFit.tsx. */
@@ -188,7 +188,7 @@ export const measure = {
     </>
   ),
   useItAsMeasured: "Use it as measured",
-  thisMustBeA: "This must be a number, such as 12.5",
+  thisMustBeA: decimals("This must be a number, such as 12.5"),
   stepsFor: {
     resistance: [
       "Let the pack rest for ten minutes off any load and charger; read its volts.",

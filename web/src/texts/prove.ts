@@ -1,5 +1,5 @@
 /** What Prove says. */
-import { day, fixed } from "./locale";
+import { day, decimals, fixed } from "./locale";
 import { shown, type UnitChoice } from "./units";
 
 /** In stages/prove/EntryForm.tsx. */
@@ -9,7 +9,7 @@ export const entryForm = {
   thatDidNotWork: "That did not work. Your numbers are still here.",
   enterTheMarkedLength: "Enter the marked length, such as 100.",
   enterAtLeastOne: "Enter at least one time, in seconds.",
-  aTimeMustBe: "A time must be a number of seconds above zero, such as 12.4.",
+  aTimeMustBe: decimals("A time must be a number of seconds above zero, such as 12.4."),
   knobAndVoltsMust: "Knob and volts must be numbers, or empty.",
   theKnobsMarkIs: "The knob's mark is between 0 and 10.",
   newTrialRun: "New trial run",

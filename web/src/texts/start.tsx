@@ -1,5 +1,7 @@
 /** What Start says. */
+
 import type { ReactNode } from "react";
+import { decimals } from "./locale";
 import { type UnitChoice, withUnit } from "./units";
 
 /** In start/Arrangement.tsx. */
@@ -40,8 +42,9 @@ export const ownPack = {
   kindOfPack: "Kind of pack",
   cellsInARow: "Cells in a row",
   ampHours: "Amp-hours",
-  aLithiumCellIs:
+  aLithiumCellIs: decimals(
     "A lithium cell is 3.6 V in the middle: 18 V or “20 V max” are five, 36 V or “40 V max” ten, 48 V thirteen, 60 V seventeen. LFP 3.2 V, lead 2 V a cell.",
+  ),
   enterWholeCells1: "Enter whole cells, 1 to 28, and amp-hours above zero.",
   putItOnThe: "Put it on the shelf",
 };
@@ -63,8 +66,9 @@ export const columns = {
   anotherPackYouOwn: "Another pack you own or may borrow…",
   whichPackDoYou: "Which pack do you own, or may you borrow?",
   sameFiveCells: "Same five cells.",
-  n20VMaxIs:
+  n20VMaxIs: decimals(
     "“20 V max” is read fresh off the charger, 18 V is the middle. Full is 21.0 V, and that is what parts must stand. Side by side packs add amp-hours, in a row they add volts; both are tried.",
+  ),
   ridersOfThisGarage: "Riders of this garage",
   years: (ageYears: number) => `${ageYears} years`,
   rider: "Rider",

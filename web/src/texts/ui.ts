@@ -1,4 +1,5 @@
 /** What the parts of screens say. */
+import { decimals } from "./locale";
 import { countWords } from "./units";
 
 /** In ui/Trouble.tsx. */
@@ -38,7 +39,7 @@ export const onceLink = {
 /** In ui/Field.tsx. */
 export const field = {
   helpWith: (label: string) => `Help with: ${label}`,
-  thisMustBeA: "This must be a number, such as 12.5",
+  thisMustBeA: decimals("This must be a number, such as 12.5"),
   thisMustBeAWhole: "This must be a whole number",
   assumed: "assumed",
   changeWhereThisNumber: "Change where this number comes from",

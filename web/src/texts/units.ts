@@ -1,5 +1,5 @@
 /** Numbers for people: SI inside, converted here and nowhere else. */
-import { fixed, MARK } from "./locale";
+import { decimals, fixed, MARK } from "./locale";
 
 export type Kind = "speed" | "length" | "span" | "mass" | "temp" | "small" | "grade" | "farad" | "plain";
 export type UnitChoice = { speed: string; length: string; mass: string; temp: string; wire: string; small: string };
@@ -160,12 +160,13 @@ export function parseNumber(text: string): number | undefined {
 
 const TOKEN = /\[\[(-?[\d.e+-]+)\|(\w+)\]\]/g;
 
-/** A sentence of the core with its quantities in this garage's units. */
+/** A sentence of the core with its quantities in this garage's units and its numbers as this reader writes them. */
 export function sentence(text: string, units: UnitChoice): string {
-  return text.replace(TOKEN, (_all, number: string, kind: string) => {
+  const told = text.replace(TOKEN, (_all, number: string, kind: string) => {
     const value = Number(number);
     if (kind === "awg") return wire(value, units);
     if (kind === "rise") return rise(value, units);
     return withUnit(value, kind as Kind, units);
   });
+  return decimals(told);
 }

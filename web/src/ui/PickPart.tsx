@@ -1,5 +1,6 @@
 /** A choice among ship-with parts. */
 import type { Doc } from "../lib/pointer";
+import { decimals } from "../texts/locale";
 import { pickPart as say } from "../texts/ui";
 
 export interface ShipWithPart {
@@ -38,7 +39,7 @@ export function PickPart({
         <option value="">{none}</option>
         {parts.map((p) => (
           <option key={p.id} value={p.id}>
-            {p.label}
+            {decimals(p.label)}
           </option>
         ))}
       </select>

@@ -1,6 +1,7 @@
 /** A small plot: axes, lines, areas, marks and words at the place where they matter. It only draws what the core computed. */
 import { scaleLinear, scaleLog } from "d3-scale";
 import { area, line } from "d3-shape";
+import { decimals } from "../texts/locale";
 import { Fit } from "./Fit";
 
 export interface Line {
@@ -93,7 +94,9 @@ function Drawing({
       ? all.filter((v) => /^[125]?0*$|^1$|^0\.0*1$|^[25]0*$/.test(String(v)) && (count > 4 || Math.log10(v) % 1 === 0))
       : all;
   };
-  const say = format ?? ((v: number) => (Math.abs(v) >= 1000 ? `${v / 1000}k` : String(Number(v.toPrecision(3)))));
+  const short = (v: number) =>
+    Math.abs(v) >= 1000 ? `${decimals(String(v / 1000))}k` : decimals(String(Number(v.toPrecision(3))));
+  const say = format ?? short;
   const path = line<number>();
   return (
     <figure className="min-w-0">

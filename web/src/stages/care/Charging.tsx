@@ -6,6 +6,7 @@ import { choices } from "../../lib/choices";
 import { useParts } from "../../lib/parts";
 import { read } from "../../lib/pointer";
 import { charging as say } from "../../texts/care";
+import { decimals } from "../../texts/locale";
 import { CheckField, LookField, NumberField, SelectField } from "../../ui/Field";
 import { Fit } from "../../ui/Fit";
 import { Glyph } from "../../ui/Glyph";
@@ -48,7 +49,7 @@ export function Charging({ draft }: StageProps) {
         <div key={`${p.charger}${i}`} className="mb-3">
           <p className="flex flex-wrap items-baseline gap-2">
             <Glyph mark={p.fits ? "fits" : "stop"} /> <b>{p.charger}</b>
-            <span className="text-ink2">{p.fits ? say.fitsEndsAtV(p.end_v) : say.doesNotFit(p.why)}</span>
+            <span className="text-ink2">{p.fits ? say.fitsEndsAtV(p.end_v) : say.doesNotFit(decimals(p.why))}</span>
           </p>
           <Fit>
             {(width) => (

@@ -2,6 +2,7 @@
 import type { DrivePlan } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { ridersSection as say } from "../../texts/drive";
+import { decimals } from "../../texts/locale";
 import { plainNumber, toMark, withUnit } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
 import { Head, printAlone, td, th, Wide } from "../../ui/Table";
@@ -66,7 +67,7 @@ export function RidersSection({
           </table>
         </Wide>
         <p className="mt-2 text-small text-ink3">
-          {note} {measured >= 2 ? say.theKnobsScaleIs(measured) : say.theKnobsScaleIsTaken}
+          {decimals(note)} {measured >= 2 ? say.theKnobsScaleIs(measured) : say.theKnobsScaleIsTaken}
         </p>
       </div>
       <Block title={say.labelForTheKnob}>
@@ -77,7 +78,7 @@ export function RidersSection({
             {riders.map((r) => (
               <li key={r.name} className="flex justify-between gap-3 border-t border-line py-0.5">
                 <b>{r.name}</b>
-                <span className="text-right">{r.line}</span>
+                <span className="text-right">{decimals(r.line)}</span>
               </li>
             ))}
           </ul>

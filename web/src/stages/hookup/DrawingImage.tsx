@@ -1,5 +1,6 @@
 /** The hookup as a picture: parts with their ports, wires in their colours with their letters. Drawn the same on screen, paper and in a file. */
 import type { Hookup, Step } from "../../api/client";
+import { decimals } from "../../texts/locale";
 import { type Laid, type LaidLine, LINE, PITCH } from "./layout";
 import { beside, halves, type Point, paintOf, path } from "./wires";
 
@@ -153,11 +154,11 @@ function PartBox({ box, part, lit, waiting }: { box: Laid["parts"][number]; part
         textAnchor="middle"
         fill="var(--ink)"
       >
-        {part.label}
+        {decimals(part.label)}
       </text>
       {part.detail && !bar && (
         <text x={box.x + box.w / 2} y={middle + 12} fontSize="11" textAnchor="middle" fill="var(--ink)">
-          {part.detail}
+          {decimals(part.detail)}
         </text>
       )}
       {box.ports.map((port) =>

@@ -1,6 +1,7 @@
 /** What each control does at the controller and how it shows, and what to do with the plugs nothing hangs on. */
 import type { Hookup } from "../../api/client";
 import { logicSection as say } from "../../texts/hookup";
+import { decimals } from "../../texts/locale";
 import { Toggles } from "./SmallWires";
 
 const DO: Record<string, string> = say.do;
@@ -14,8 +15,8 @@ export function LogicSection({ plan }: { plan: Hookup }) {
         {plan.logic.map((one) => (
           <li key={one.control} className="border-l-4 border-strong pl-3">
             <b>{one.control}</b>
-            <p>{one.does}</p>
-            <p className="text-small text-ink2">{one.shows}</p>
+            <p>{decimals(one.does)}</p>
+            <p className="text-small text-ink2">{decimals(one.shows)}</p>
           </li>
         ))}
       </ul>
@@ -30,7 +31,7 @@ export function LogicSection({ plan }: { plan: Hookup }) {
                   <div key={one.plug} className="grid grid-cols-[minmax(120px,auto)_1fr] gap-3 border-b border-line py-1">
                     <dt>{one.plug}</dt>
                     <dd>
-                      <b>{DO[one.do]}.</b> {one.why}
+                      <b>{DO[one.do]}.</b> {decimals(one.why)}
                     </dd>
                   </div>
                 ))}

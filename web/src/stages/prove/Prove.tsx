@@ -8,7 +8,7 @@ import { sendOrKeep } from "../../lib/outbox";
 import { useSettings } from "../../lib/settings";
 import { usePages } from "../../lib/usePages";
 import { reasonsOf, useStanding } from "../../lib/useStanding";
-import { fixed, shortDay } from "../../texts/locale";
+import { decimals, fixed, shortDay } from "../../texts/locale";
 import { prove as say } from "../../texts/prove";
 import { plainNumber, sentence, shown, toMark, withUnit } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
@@ -171,7 +171,7 @@ export function Prove(props: StageProps) {
                       {t.passes.length} × {withUnit(t.passes[0]?.distance_m ?? 0, "length", units)}
                     </td>
                     <td>{t.knob == null ? "–" : plainNumber(toMark(t.knob))}</td>
-                    <td>{t.volts_before_v ?? "–"}</td>
+                    <td>{t.volts_before_v == null ? "–" : decimals(String(t.volts_before_v))}</td>
                     <td>
                       <b>{shown(t.speed_m_s, "speed", units)}</b> ± {shown(t.half_width_m_s, "speed", units)}
                     </td>
