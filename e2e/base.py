@@ -6,7 +6,7 @@ import os
 import re
 import threading
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 from unittest.mock import patch
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
@@ -76,6 +76,8 @@ class BrowserCase(StaticLiveServerTestCase):
 
     viewport = DESK
     locale = "en-GB"
+    service_workers: Literal["allow", "block"] = "block"
+    """A service worker fetches all of the application anew for each browser: only a test of it wants one."""
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -96,7 +98,7 @@ class BrowserCase(StaticLiveServerTestCase):
     def setUp(self) -> None:
         # After the browser has left (cleanups run last in, first out): emptying the database under a running query would fail.
         self.addCleanup(self.underway.wait)
-        self.context = self.browser.new_context(viewport=self.viewport, locale=self.locale)  # type: ignore[arg-type]
+        self.context = self.browser.new_context(viewport=self.viewport, locale=self.locale, service_workers=self.service_workers)  # type: ignore[arg-type]
         self.addCleanup(self.context.close)
         self.page: Page = self.context.new_page()
         self.page.set_default_timeout(20_000)

@@ -124,7 +124,7 @@ class HookupAtDepth(DemoCase):
                 page.get_by_role("button", name=section, exact=True).click()
                 self.settled()
                 within = "" if section == SECTIONS[0] else 'section[aria-label="More of the hookup"]'
-                problems[f"{section} {'phone' if size else ''}"] = [*self.axe(within), *self.too_wide()]
+                problems[f"{section} {'phone' if size else ''}"] = [*([] if size else self.axe(within)), *self.too_wide()]
         self.assertEqual({section: found for section, found in problems.items() if found}, {})
 
     def test_the_meter_by_keys_and_the_order_found_in_three_tries(self) -> None:

@@ -54,6 +54,8 @@ class Keeping(DemoCase):
 
 
 class WithoutAConnection(BrowserCase):
+    service_workers = "allow"
+
     def test_it_opens_without_one(self) -> None:
         """Its shell is kept by the browser: opened again with no connection it is there and says what is missing, and none of the server's answers was kept."""
         page = self.page
