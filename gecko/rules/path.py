@@ -183,7 +183,7 @@ def _bare_accessories(a: Analysis) -> Iterator[Trip]:
             continue
         at_packs = branch.taps == "at the packs"
         short_a = float(a.full.open_v / a.full.resistance_ohm)
-        fuse = fuse_for(round_up(max(1.5 * branch.amps_a.value, 3.0), 1), full)
+        fuse = fuse_for(round_up(1.5 * branch.amps_a.value, 1), full)
         edits = best_edits(a, run) if run is not None and run.guard in ("", run.id) else ()
         small = (Edit(f"A {fuse.rating_a:g} A fuse of its own", put(f"auxiliaries/{i}/fuse", as_fuse(fuse))),) if fuse is not None else ()
         yield Trip(

@@ -334,6 +334,12 @@ class Measuring(TestCase):
         self.assertIn("a third", resistance_ohm(self.PACK, 40.0, 27.9, 10.0, 25.0).doubt)
         self.assertEqual(resistance_ohm(self.PACK, 40.0, 28.1, 10.0, 25.0).doubt, "")
         self.assertIn("few digits", resistance_ohm(self.PACK, 40.0, 39.95, 10.0, 25.0).doubt)
+        # Three tenths of 20 V are 6 V to the last digit.
+        self.assertEqual(resistance_ohm(Pack.model_validate(pack(5)), 20.0, 14.0, 10.0, 25.0).doubt, "")
+
+    def test_two_last_digits_that_may_be_off(self) -> None:
+        """Either reading may be off by a hundredth of a volt: √2 hundredths over a fall of 0.4 V are 3.5 %."""
+        self.assertAlmostEqual(resistance_ohm(self.PACK, 40.0, 39.6, 10.0, 25.0).spread, 2.0**0.5 * 0.01 / 0.4)
 
     def test_no_reading_counts_for_better_than_a_measured_figure(self) -> None:
         """Ten volts of fall on a meter that tells hundredths are known far better than any figure is believed."""
@@ -348,6 +354,7 @@ class Measuring(TestCase):
         self.assertAlmostEqual(found.value, 5.0)
         self.assertAlmostEqual(found.spread, 0.025)
         self.assertEqual(found.doubt, "")
+        self.assertAlmostEqual(capacity_ah(self.PACK, 2.0, 990.0, 1.0, 0.89, 25.0).value, 5.0)
         self.assertIn("59 %", capacity_ah(self.PACK, 2.0, 7200.0, 0.99, 0.4, 25.0).doubt)
         for amps_a, seconds_s, end in ((0.0, 60.0, 0.0), (1.0, 0.0, 0.0), (1.0, 60.0, 0.91)):
             with self.assertRaises(GeckoError):

@@ -130,3 +130,8 @@ class Serves(TestCase):
         self.assertEqual(need("controller", "", ("controllers", strong, 1)).note, "It gives up to 45 A, the plan counts with 30 A: set its limit first.")
         self.assertEqual(need("guard", "", ("guards", {"volts_v": named(20), "rating_a": named(80)}, 1)).note, "Set it to 15.5 V.")
         self.assertEqual(need("guard").note, "")
+        self.assertEqual(need("guard", "", ("guards", {"volts_v": named(15.5), "rating_a": named(80)}, 1)).note, "", "It is set so already.")
+
+    def test_what_does_not_serve_asks_for_nothing(self) -> None:
+        weak, good = {"volts_v": named(20), "rating_a": named(10)}, {"volts_v": named(15.5), "rating_a": named(80)}
+        self.assertEqual(need("guard", "", ("guards", weak, 1), ("guards", good, 1)).note, "")
