@@ -38,7 +38,7 @@ class Walks(HouseholdCase):
     def test_each_step_is_evaluated_and_stored(self) -> None:
         row = self.home.build()["setups"][1]
         version = row["version"]
-        for number, setup in enumerate(islice(Walk(1).documents(), 40)):
+        for number, setup in enumerate(islice(Walk(1).documents(), 20)):
             with self.subTest(number):
                 document = setup.model_dump(mode="json")
                 self.home.ok("POST", "/api/evaluate", {"setup": document})
@@ -46,7 +46,7 @@ class Walks(HouseholdCase):
 
     def test_each_step_goes_through_every_door_beside_the_one_before(self) -> None:
         before = None
-        for number, setup in enumerate(islice(Walk(2).documents(), 25)):
+        for number, setup in enumerate(islice(Walk(2).documents(), 12)):
             with self.subTest(number):
                 through_every_door(setup, Context(baseline=before, stock=before))
             before = setup

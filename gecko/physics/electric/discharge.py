@@ -52,7 +52,8 @@ def discharge(bank: BankModel, amps_a: float, start: Sequence[float], temp_c: fl
             break
     charge = np.concatenate(path, axis=1)
     time = np.arange(charge.shape[1]) * step / amps_a * 3600.0
-    inside = np.clip(charge, 0.0, 1.0)
+    # The last step goes past empty; what a table is asked for is not.
+    inside = np.maximum(charge, 0.0)
     source = source_at(bank, tuple(inside), temp_c, held=True)
     volts = np.asarray(source.volts(amps_a), dtype=float)
     rows = np.stack([np.broadcast_to(np.asarray(current, dtype=float), time.shape) for current in source.row_currents(amps_a)])
@@ -65,14 +66,14 @@ def discharge(bank: BankModel, amps_a: float, start: Sequence[float], temp_c: fl
     def cut(trace: NDArray[np.floating]) -> NDArray[np.float64]:
         return np.asarray(np.interp(at, np.arange(len(time)), trace), dtype=float)
 
-    left = np.array([cut(line)[-1] for line in inside])
+    soc_until = np.maximum([cut(line) for line in charge], 0.0)
     currents = np.array([cut(line)[-1] for line in rows])
     each = np.repeat(currents, [len(row.units) for row in bank.rows])
-    unused = tuple(float(max(s, 0.0) * usable_ah(u, i, temp_c)) for u, s, i in zip(bank.units, left, each, strict=True))
+    unused = tuple(float(s * usable_ah(u, i, temp_c)) for u, s, i in zip(bank.units, soc_until[:, -1], each, strict=True))
     return Discharge(
         time_s=cut(time),
         row_a=np.stack([cut(line) for line in rows]),
-        soc=np.stack([cut(line) for line in inside]),
+        soc=soc_until,
         volts_v=cut(volts),
         ends_by=name,
         unit=unit,
@@ -90,7 +91,7 @@ def _events(
         for unit in row.units:
             _add(found, ("empty", index), charge[index])
             if unit.protection_low_v is not None:
-                inside = np.clip(charge[index], 0.0, 1.0)
+                inside = np.maximum(charge[index], 0.0)
                 terminal = unit_volts_v(unit, inside) - own * unit_ohm(unit, inside, temp_c, held=True)
                 _add(found, ("low cut-off", index), terminal - unit.protection_low_v * unit.series_count)
             index += 1
