@@ -472,13 +472,13 @@ def main() -> int:
         try:
             if (outcome := tried(mutant, of(mutant))) != "noticed":
                 missed[mutant] = outcome if of(mutant) else "not run"
+                # Told as it is found: a run may take an hour, and may be ended before.
+                print(f"  {missed[mutant]:8} {mutant}", flush=True)
         except LookupError:
             unable.append(mutant)
 
     with ThreadPoolExecutor(WORKERS) as pool:
         list(pool.map(one, [mutant for mutant in sample if mutant.key not in known]))
-    for mutant in sorted(missed, key=str):
-        print(f"  {missed[mutant]:8} {mutant}")
     judged = len(sample) - len(same) - len(unable)
     print(
         f"{len(sample)} changes: {len(same)} that nothing follows from, {len(unable)} that cannot be put in; of {judged} left {len(missed)} "

@@ -139,7 +139,7 @@ function Chooser({ build, chosen, set }: { build: Build; chosen: number[]; set: 
             onClick={() => set(on ? chosen.filter((id) => id !== s.id) : [...chosen, s.id])}
           >
             {on && <Dot index={chosen.indexOf(s.id)} />} {s.name}
-            {s.is_baseline && <span className="font-normal text-ink3">{say.baseline}</span>}
+            {s.is_baseline && <span className="font-normal text-ink3"> {say.baseline}</span>}
           </button>
         );
       })}

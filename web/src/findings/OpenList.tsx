@@ -47,8 +47,8 @@ export function OpenList({ standing, home }: { standing: Standing | undefined; h
                       {sentence(stop.title, units)}
                     </Link>
                   )}
-                  {stop.as_found && <span className="text-ink3">{say.asFound}</span>}
-                  {standing.fallen.includes(stop.key) && <span className="text-hottext">{say.noLongerCoveredIts}</span>}
+                  {stop.as_found && <span className="text-ink3"> {say.asFound}</span>}
+                  {standing.fallen.includes(stop.key) && <span className="text-hottext"> {say.noLongerCoveredIts}</span>}
                 </li>
               ))}
             </ul>

@@ -254,7 +254,7 @@ export function Riders({ riders, cap }: { riders: Known[]; cap: number | null | 
         </div>
       </div>
       <Foot>
-        {everybody.length > 1 ? <b className="text-ink">{say.theSlowestRiderDecides}</b> : null}
+        {everybody.length > 1 ? <b className="text-ink">{say.theSlowestRiderDecides} </b> : null}
         {cap == null ? say.ageDecidesHowFast : say.isTheMostTo(cap, units)}
       </Foot>
     </>

@@ -201,7 +201,7 @@ export function Slots({ plan, rows, packs }: { plan: PowerPlan; rows: Row[]; pac
               <tr key={o.name} className="border-t border-line align-top">
                 <th scope="row" className={th}>
                   <Glyph mark={o.problems.length ? (o.permitted ? "stop" : "caution") : "fits"} size={12} /> {o.name}
-                  {!o.permitted && <span className="font-normal text-ink3">{say.notPlanned}</span>}
+                  {!o.permitted && <span className="font-normal text-ink3"> {say.notPlanned}</span>}
                   {o.problems.map((p) => (
                     <span key={p} className="block font-normal text-hottext">
                       {p}

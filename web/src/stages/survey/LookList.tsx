@@ -38,7 +38,7 @@ export function LookList({ plan, apply }: Pick<StageProps, "plan" | "apply">) {
               <p className="font-semibold">{sentence(one.ask, units)}</p>
               <p className="text-small text-ink2">
                 {said(one.why)}
-                {one.answer === null && one.gate && <b className="whitespace-nowrap">{say.before(GATE_WORDS[one.gate])}</b>}
+                {one.answer === null && one.gate && <b className="whitespace-nowrap"> {say.before(GATE_WORDS[one.gate])}</b>}
               </p>
               {one.by && (
                 <p className="text-small text-ink3">

@@ -132,7 +132,7 @@ export function Survey({ build, row, draft, plan, apply }: StageProps) {
         <Glyph mark={base ? "now" : "open"} size={18} />
         <p className="flex-1">
           {say.baselineRunEveryGain}
-          {row.is_baseline && top != null && <>{say.thisPlanExpectsAs(top, units)}</>}
+          {row.is_baseline && top != null && <> {say.thisPlanExpectsAs(top, units)}</>}
         </p>
         {base && (
           <Link className="btn go" to={`/builds/${build.id}/setups/${base.id}/prove`}>
