@@ -98,7 +98,7 @@ function Trails({ found }: { found: Comparison }) {
   return (
     <section className="card p-3">
       <h2 className="text-[15px]">{say.theTrails}</h2>
-      <p className="mb-2 text-ink2">{say.whatEachStationIs}</p>
+      <p className="mb-2 text-ink2">{say.howMuchEachIsAsked}</p>
       <ul className="grid gap-1">
         {ids.map((id) => (
           <li key={id} className="grid grid-cols-[110px_minmax(0,1fr)] items-center gap-2 text-small">
@@ -221,7 +221,7 @@ export function Compare() {
       />
       <main className="mx-auto max-w-[1240px] p-4">
         <h1 className="text-[21px]">{say.sideBySide}</h1>
-        <p className="mb-3 text-ink2">{say.theFirstOneChosen}</p>
+        <p className="mb-3 text-ink2">{say.comparedWithTheFirst}</p>
         <Trouble error={build.error ?? found.error} />
         {build.data && (
           <Chooser

@@ -57,7 +57,7 @@ function Leaving({ garage, close }: { garage: Garage; close: () => void }) {
   });
   const alone = go.error instanceof Failed && go.error.error.code === "last_one";
   return (
-    <Dialog open onOpenChange={close} title={say.leaveAsked(garage.name)} description={say.itsMachinesStayWith}>
+    <Dialog open onOpenChange={close} title={say.leaveAsked(garage.name)} description={say.whatBecomesOfItsMachines}>
       <p className="mb-3">{say.takeAllOfIt(`/api/garages/${garage.id}/export`)}</p>
       <form
         onSubmit={(event: FormEvent) => {

@@ -54,7 +54,7 @@ export function Invitations({ garageId }: { garageId: number }) {
         <select className="input w-auto" aria-label={say.goodFor} value={days} onChange={(e) => setDays(Number(e.target.value))}>
           {[1, 7, 30].map((n) => (
             <option key={n} value={n}>
-              {n === 1 ? say.n1Day : say.days(n)}
+              {n === 1 ? say.oneDay : say.days(n)}
             </option>
           ))}
         </select>

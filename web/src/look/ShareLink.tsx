@@ -49,7 +49,7 @@ export function ShareLink({ build, close }: { build: Build; close: () => void })
         <select className="input w-auto" aria-label={say.goodFor} value={days} onChange={(e) => setDays(Number(e.target.value))}>
           {DAYS.map((n) => (
             <option key={n} value={n}>
-              {n === 1 ? say.n1Day : say.days(n)}
+              {n === 1 ? say.oneDay : say.days(n)}
             </option>
           ))}
         </select>

@@ -81,7 +81,7 @@ export function useOutcomeItems(evaluation: Evaluation | undefined, ranges: Rang
 function ending(ranges: Ranges | undefined, name: string, tell: (v: number) => string): string {
   const found = ranges?.endings?.find((one) => one.ends_by === name);
   if (!found) return "";
-  return `${tell(found.low_s)}–${tell(found.high_s)}${found.share < 0.95 ? say.of10Rides(found.share) : ""}`;
+  return `${tell(found.low_s)}–${tell(found.high_s)}${found.share < 0.95 ? say.soManyOfTenRides(found.share) : ""}`;
 }
 
 export const OutcomeBand = memo(function OutcomeBand({

@@ -61,7 +61,7 @@ function Sheets({ build, row }: { build: Build; row: SetupRow }) {
             </select>
           </label>
         </div>
-        <p role="status">{say.sheetsSideBySideBelow(found.sheets.length, found.columns, found.rows)}</p>
+        <p role="status">{say.howManySheets(found.sheets.length, found.columns, found.rows)}</p>
         <div className="flex flex-wrap gap-2">
           <button type="button" className="btn go" onClick={() => window.print()}>
             {say.printIt}

@@ -92,7 +92,7 @@ export function Arrangement({
           </button>
         )}
         {offer.stops.length > 0 && offer.lacked.length > 0 && (
-          <p className="mt-1 text-small text-hottext">{say.nothingOnOfferTakes}</p>
+          <p className="mt-1 text-small text-hottext">{say.noChangeClearsThis}</p>
         )}
         <Trouble error={complete.error} otherwise={say.thatDidNotWork} className="mt-1" />
       </div>

@@ -172,7 +172,7 @@ export function Shelf({
         onAdd={(own) => onShelf([...shelf.filter((s) => s.id !== own.label), { id: own.label, count: 1, own }].slice(-6))}
       />
       <Foot>
-        <b className="text-ink">{say.sameFiveCells}</b> {say.n20VMaxIs}
+        <b className="text-ink">{say.sameFiveCells}</b> {say.twentyVoltMax}
       </Foot>
     </>
   );
@@ -254,7 +254,7 @@ export function Riders({ riders, cap }: { riders: Known[]; cap: number | null | 
         </div>
       </div>
       <Foot>
-        {everybody.length > 1 ? <b className="text-ink">{say.theSlowestRiderDecides} </b> : null}
+        {everybody.length > 1 ? <b className="text-ink">{say.lowestCapCounts} </b> : null}
         {cap == null ? say.ageDecidesHowFast : say.isTheMostTo(cap, units)}
       </Foot>
     </>

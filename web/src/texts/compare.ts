@@ -4,7 +4,7 @@ import { countWords } from "./units";
 /** In compare/Compare.tsx. */
 export const compare = {
   theTrails: "The trails",
-  whatEachStationIs: "How much of what it stands each station is asked for. Past the line it is too much.",
+  howMuchEachIsAsked: "How much of what it stands each station is asked for. Past the line it is too much.",
   whichSetups: "Which setups",
   baseline: "baseline",
   aGoal: "A goal",
@@ -13,7 +13,7 @@ export const compare = {
   thisSetupCannotBe: "This setup cannot be computed.",
   tryingWhatReachesIt: "Trying what reaches it…",
   sideBySide: "Side by side",
-  theFirstOneChosen: "The others are compared with the first one chosen.",
+  comparedWithTheFirst: "The others are compared with the first one chosen.",
   thisBuildHasOne: "This build has one setup. Copy it in its menu and change the copy: then the two can be compared.",
   chooseOneMore: "Choose one more.",
   workingOutEachSetup: "Working out each setup…",

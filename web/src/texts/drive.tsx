@@ -223,7 +223,7 @@ export const goal = {
   whatDoesNotReach: "What does not reach it alone, and why",
   atMost: (why: string) => ` at most; ${why}`,
   whatReachesIt: "What reaches it",
-  hillPeakAMotor: (
+  machineThen: (
     topSpeedMS: number,
     units: UnitChoice,
     runTimeS: number,
@@ -384,10 +384,10 @@ export const rideSection = {
     speed: "still in its speed",
   },
   whereTheEnergyGoes: "Where the energy goes",
-  ofWhatTheCells: (balance: number) =>
+  sharesOfTheEnergy: (balance: number) =>
     `Shares of what the cells, slopes down and lost speed give; all parts together make ${fixed(100 * balance, 2)} % of it.`,
   givenByTheSlope: "given by the slope",
-  wh: (share: number, energyWh: number) => `${fixed(100 * share, 1)} % · ${plainNumber(energyWh, 1)} Wh`,
+  partOfTheEnergy: (share: number, energyWh: number) => `${fixed(100 * share, 1)} % · ${plainNumber(energyWh, 1)} Wh`,
   roundsItEndsBecause: (
     course: string,
     runTimeS: number,
@@ -421,7 +421,7 @@ export const rideSection = {
   voltsAtTheController: "volts at the controller",
   minutesIntoTheRide: "Minutes into the ride",
   minutes: "minutes",
-  min: (v: number) => `${fixed(v, 1)} min`,
+  minutesIn: (v: number) => `${fixed(v, 1)} min`,
   lowestVoltsOfEach: "lowest volts of each round",
   meanAmps: "mean amps",
   winding: (units: UnitChoice) => `winding, ${units.temp}`,
@@ -473,7 +473,7 @@ export const sureSection = {
   workingItOut: "Working it out…",
   nineMachinesInTen:
     "Nine machines in ten like this one come out within the range. Measure what is named beside it, and the range narrows.",
-  of10AfterTo: (share: number, endsBy: string, lowS: number, highS: number) =>
+  soManyEndSo: (share: number, endsBy: string, lowS: number, highS: number) =>
     `${Math.max(1, Math.round(10 * share))} of 10: ${endsBy}, after ${duration(lowS)} to ${duration(highS)}`,
   manySmallDoubtsTogether: "many small doubts together",
   ofTheDoubt: (name: string, share: number, how: string) => `${name} (${Math.round(100 * share)} % of the doubt): ${how}`,

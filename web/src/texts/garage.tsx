@@ -64,7 +64,7 @@ export const garages = {
   anotherGarageSuchAs: "Another garage, such as the club's",
   makeIt: "Make it",
   leaveAsked: (name: string) => `Leave ${name}?`,
-  itsMachinesStayWith:
+  whatBecomesOfItsMachines:
     "Its machines stay with its other members. If you are the last one, the garage goes too: all its builds are deleted for good.",
   takeAllOfIt: (file: string) => (
     <>
@@ -102,7 +102,7 @@ export const invitations = {
   inviteByALink: "Invite by a link",
   asWhat: "As what",
   goodFor: "Good for",
-  n1Day: "1 day",
+  oneDay: "1 day",
   days: (n: number) => `${n} days`,
   makeTheLink: "Make the link",
   shownThisOnceWhoever: "Shown this once. Whoever has it gets in, one account and no more.",

@@ -16,7 +16,7 @@ export const expects = {
 /** In stages/hookup/BackSection.tsx. */
 export const backSection = {
   backToHowIt: "Back to how it was found",
-  forARiderIt:
+  whatTheWayBackIs:
     "For a rider it is too quick for, or before it is sold. The steps undo only what differs from the machine as found.",
   nothingDiffersThatWould: "Nothing differs that would have to be undone.",
   redTipOnBlack: (redOn: string, blackOn: string, s: string) => `Red tip on ${redOn}, black tip on ${blackOn}: ${s}.`,
@@ -103,7 +103,8 @@ export const faults = {
 
 /** In stages/hookup/HookupDrawing.tsx. */
 export const hookupDrawing = {
-  redAndBlackAre: (known: string) => `${known}. New leads are bought in red and black; on old wire the colour proves nothing.`,
+  coloursAndTheirLetters: (known: string) =>
+    `${known}. New leads are bought in red and black; on old wire the colour proves nothing.`,
   theDrawingCannotBe: "The drawing cannot be laid out in this browser. The steps say all of it.",
   layingTheDrawingOut: "Laying the drawing out…",
   drawingMovedWithThe: "Drawing, moved with the arrow keys, plus and minus enlarge, zero shows the whole",
@@ -138,8 +139,8 @@ export const smallWires = {
       stands. If it learned the wrong direction, plug in and out once more. Never ride with it joined.
     </>
   ),
-  thePartsThatWere: "What the replaced parts did besides",
-  somethingInThisSetup: "Which of these something in this setup does now",
+  besidesTheirJob: "What the replaced parts did besides",
+  doesNow: "Which of these something in this setup does now",
   settingsInsideTheController: "Settings inside the controller were changed, by an app, a cable or a display",
   versionBefore: "Version before",
   settingsBeforeAreNoted: "Settings before are noted",

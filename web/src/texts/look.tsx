@@ -9,7 +9,7 @@ export const shareLink = {
   forWhom: "For whom",
   forWhomToTell: "For whom, to tell links apart",
   goodFor: "Good for",
-  n1Day: "1 day",
+  oneDay: "1 day",
   days: (n: number) => `${n} days`,
   makeTheLink: "Make the link",
   shownThisOnceSend: "Shown this once. Send it to nobody but who should look.",

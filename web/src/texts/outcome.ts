@@ -12,7 +12,7 @@ export const outcomeBand = {
   motorAt20Min: "Motor at 20 min",
   motorAfter: (temp: string, units: UnitChoice) => `Motor ${temp} ${units.temp} after`,
   asFoundAt20: (motor20minC: string) => `As found ${motor20minC} at 20 min`,
-  of10Rides: (share: number) => `, ${Math.max(1, Math.round(10 * share))} of 10 rides`,
+  soManyOfTenRides: (share: number) => `, ${Math.max(1, Math.round(10 * share))} of 10 rides`,
   outcome: "Outcome",
   notEnoughYetTo: "Not enough yet to say how fast and how long.",
   likely: (range: string) => `likely ${range}`,

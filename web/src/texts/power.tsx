@@ -305,15 +305,15 @@ export const power = {
   capacity: "Capacity",
   energy: "Energy",
   tenSeconds: "Ten seconds",
-  noPackSays: "stated on no pack",
-  atMostNotEvery: "at most: not stated on every pack",
+  statedOnNoPack: "stated on no pack",
+  atMostStated: "at most: not stated on every pack",
   innerResistance: "Inner resistance",
   voltageWindow: "Voltage window",
   fullChargeCountsNot: "Full charge counts, not the number on the label.",
   sagVoltsFallAs: "Sag: volts fall as amps rise",
   theHardestPullCosts: (sagV: number) => `The hardest pull costs ${fixed(sagV, 1)} V inside the packs.`,
   rowsAndPacksOne: "Rows and packs, one by one",
-  carryAPackTo:
+  dragAPack:
     "Drag a pack to another row (rest a finger on it first), or move it with the arrow keys. Choose one to see its numbers.",
   packInNumbers: (rows: string) => `Pack ${rows} in numbers`,
   whatIChangeHere: "what I change here changes in every pack, but for its charge and volts of the moment",

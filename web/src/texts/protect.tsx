@@ -173,12 +173,12 @@ export const tables = {
   theMainPathLoses: (total: number) => `The main path loses ${fixed(total, 2)} V under the ride's steady amps.`,
   aShortHere: "A short here",
   fullWarm: "full, warm",
-  n20Coldest: "20 %, coldest",
+  lowAndColdest: "20 %, coldest",
   opens: (fuse: string) => `${fuse} opens`,
   noFuseBeforeIt: "no fuse before it",
   withoutAFuseAt: (name: string, lengthM: number, units: UnitChoice, mostM: number) =>
     `${name}: ${withUnit(lengthM, "small", units)} without a fuse, at most ${withUnit(mostM, "small", units)}.`,
-  pluggedInBareF: (
+  pluggedInBare: (
     capacitanceF: number,
     assumed: boolean,
     sparkA: number,

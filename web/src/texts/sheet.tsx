@@ -11,7 +11,7 @@ export const drawingSheets = {
   paperLies: "Paper lies",
   asFewAsCan: "as few as can be read",
   sheetsSideBySide: "Sheets side by side",
-  sheetsSideBySideBelow: (sheets: number, columns: number, rows: number) => (
+  howManySheets: (sheets: number, columns: number, rows: number) => (
     <>
       {sheets === 1 ? "One sheet." : `${sheets} sheets: ${columns} side by side, ${rows} below each other.`} Print at 100 %, not
       fitted to the page. {sheets > 1 && "Neighbours share 8 mm: glue edge over edge by their letters."}

@@ -15,7 +15,7 @@ export const arrangement = {
   noStop: "no stop",
   tryingWhatItLacks: "Trying what it lacks…",
   planItWithWhat: "Plan it with what it lacks",
-  nothingOnOfferTakes: "No change on offer clears this. Try other packs, or another machine.",
+  noChangeClearsThis: "No change on offer clears this. Try other packs, or another machine.",
   thatDidNotWork: "That did not work. Nothing is lost; try again.",
 };
 
@@ -66,7 +66,7 @@ export const columns = {
   anotherPackYouOwn: "Another pack you own or may borrow…",
   whichPackDoYou: "Which pack do you own, or may you borrow?",
   sameFiveCells: "Same five cells.",
-  n20VMaxIs: decimals(
+  twentyVoltMax: decimals(
     "“20 V max” is read fresh off the charger, 18 V is the middle. Full is 21.0 V, and that is what parts must stand. Side by side packs add amp-hours, in a row they add volts; both are tried.",
   ),
   ridersOfThisGarage: "Riders of this garage",
@@ -79,7 +79,7 @@ export const columns = {
   theirMass: "Their mass",
   somebodyElseToo: "+ Somebody else, too",
   whereItIsRidden: "Where it is ridden",
-  theSlowestRiderDecides: "The lowest cap of them counts.",
+  lowestCapCounts: "The lowest cap of them counts.",
   ageDecidesHowFast: "Age decides how fast it should go, mass what it has to carry.",
   isTheMostTo: (cap: number, units: UnitChoice) =>
     `${withUnit(cap, "speed", units)} is the most to plan for; a figure of your own can be entered later.`,

@@ -5,7 +5,7 @@ import { type UnitChoice, withUnit } from "./units";
 export const lookList = {
   toLookAtOf: (open: number, asked: number) => `To look at: ${open} of ${asked}`,
   lookedAtAll: (asked: number) => `Looked at: all ${asked}`,
-  nobodysWordCountsBut: "Only the word of somebody who looked counts. “Can't tell” counts as not there.",
+  whoLookedCounts: "Only the word of somebody who looked counts. “Can't tell” counts as not there.",
   before: (gate: string) => `Before ${gate}.`,
   couldNotTell: "Could not tell",
   seenInOrder: "Seen, in order",

@@ -4,7 +4,7 @@ import type { UnitChoice } from "./units";
 /** In trail/Trail.tsx. */
 export const trail = {
   rise: (units: UnitChoice) => `${units.temp} rise`,
-  ofOne: (asks: string, stands: string, unit: string) => `${asks} of ${stands} ${unit}`,
+  askedOfWhatStands: (asks: string, stands: string, unit: string) => `${asks} of ${stands} ${unit}`,
   notKnown: "not known",
   spinsAtLaunch: "spins at launch",
   asked: (share: number) => `${Math.round(100 * share)} % asked`,

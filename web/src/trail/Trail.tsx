@@ -16,7 +16,7 @@ export function askedOf(station: { asks?: number | null; stands?: number | null;
   const unit = station.unit === "m/s" ? unitOf("speed", units) : station.unit === "K" ? say.rise(units) : station.unit;
   const stands = station.stands == null ? "?" : amount(station.stands, station.unit, units);
   const asks = station.asks == null ? "?" : amount(station.asks, station.unit, units);
-  return say.ofOne(asks, stands, unit);
+  return say.askedOfWhatStands(asks, stands, unit);
 }
 
 export function spare(station: Station): string {

@@ -117,7 +117,7 @@ function Ways({ found, tryOut }: { found: Goal; tryOut: (change: Change) => void
               <b>{sentence(way.label, units)}</b> <span className="text-ink3">{sentence(way.detail, units)}</span>
             </p>
             <p className="text-small text-ink2">
-              {say.hillPeakAMotor(
+              {say.machineThen(
                 way.top_speed_m_s,
                 units,
                 way.run_time_s,

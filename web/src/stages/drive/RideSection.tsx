@@ -32,7 +32,7 @@ function Energy({ ride }: { ride: Ride }) {
   const parts = ride.energy.filter((p) => Math.abs(p.share) >= 0.001).sort((a, b) => b.share - a.share);
   const most = Math.max(...parts.map((p) => p.share), 0.01);
   return (
-    <Block title={say.whereTheEnergyGoes} line={say.ofWhatTheCells(ride.balance)}>
+    <Block title={say.whereTheEnergyGoes} line={say.sharesOfTheEnergy(ride.balance)}>
       <ul className="grid gap-1">
         {parts.map((p) => (
           <li key={p.name} className="grid grid-cols-[minmax(130px,1fr)_minmax(0,1.2fr)_auto] items-center gap-2 text-small">
@@ -46,7 +46,7 @@ function Energy({ ride }: { ride: Ride }) {
                 }}
               />
             </span>
-            <span className="min-w-[13ch] text-right">{say.wh(p.share, p.energy_wh)}</span>
+            <span className="min-w-[13ch] text-right">{say.partOfTheEnergy(p.share, p.energy_wh)}</span>
           </li>
         ))}
       </ul>
@@ -144,7 +144,7 @@ export const RideSection = memo(function RideSection({ ride }: { ride: Ride }) {
           label={say.minutesIntoTheRide}
           x={ride.charge.x.map((v) => v / 60)}
           xLabel={say.minutes}
-          sayX={(v) => say.min(v)}
+          sayX={(v) => say.minutesIn(v)}
           traces={[
             {
               name: "charge",

@@ -71,7 +71,7 @@ export const SureSection = memo(function SureSection({
                   <span className="block text-micro text-ink2">
                     {ranges.endings?.map((e) => (
                       <span key={e.ends_by} className="block">
-                        {say.of10AfterTo(e.share, rideEnd(e.ends_by), e.low_s, e.high_s)}
+                        {say.soManyEndSo(e.share, rideEnd(e.ends_by), e.low_s, e.high_s)}
                       </span>
                     ))}
                   </span>

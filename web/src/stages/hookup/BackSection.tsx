@@ -22,7 +22,7 @@ export function BackSection({
     <div className="grid grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)] gap-6 max-wide:grid-cols-1">
       <div>
         <h3 className="text-[16px]">{say.backToHowIt}</h3>
-        <p className="text-ink2">{say.forARiderIt}</p>
+        <p className="text-ink2">{say.whatTheWayBackIs}</p>
         {back.steps.length === 0 && <p className="mt-2">{say.nothingDiffersThatWould}</p>}
         <ol className="mt-2">
           {back.steps.map((s, i) => (

@@ -31,7 +31,9 @@ export function Letters({ plan }: { plan: Hookup }) {
   const known = Object.entries(plan.drawing.letters).sort();
   if (known.length === 0) return null;
   return (
-    <p className="mt-1 text-small text-ink2">{say.redAndBlackAre(known.map(([code, name]) => `${code} ${name}`).join(", "))}</p>
+    <p className="mt-1 text-small text-ink2">
+      {say.coloursAndTheirLetters(known.map(([code, name]) => `${code} ${name}`).join(", "))}
+    </p>
   );
 }
 

@@ -68,8 +68,8 @@ export function SmallWires() {
       {(read(doc, "/controls/learning_plug") === true || harness.includes("learning")) && (
         <p className="border-l-4 border-amber pl-2">{say.joinedTheWheelStarts}</p>
       )}
-      <Toggles label={say.thePartsThatWere} pointer="/stock/also_did" offered={JOBS} />
-      {did.length > 0 && <Toggles label={say.somethingInThisSetup} pointer="/does_now" offered={did} />}
+      <Toggles label={say.besidesTheirJob} pointer="/stock/also_did" offered={JOBS} />
+      {did.length > 0 && <Toggles label={say.doesNow} pointer="/does_now" offered={did} />}
       {!direct && (
         <div>
           <div className="flex min-h-9 items-center gap-2">

@@ -180,7 +180,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
                   bank.peak_10s_a == null ? "?" : plainNumber(bank.peak_10s_a, 0),
                   "A",
                   basis("peak_10s_a"),
-                  bank.peak_at_most ? (bank.peak_10s_a == null ? say.noPackSays : say.atMostNotEvery) : "",
+                  bank.peak_at_most ? (bank.peak_10s_a == null ? say.statedOnNoPack : say.atMostStated) : "",
                 ],
                 [say.innerResistance, plainNumber(bank.resistance_ohm * 1000, 0), "mΩ", basis("resistance_ohm"), ""],
               ] as const
@@ -210,7 +210,7 @@ export function Power({ build, row, draft, plan }: StageProps) {
       )}
       {unit && (
         <div className="mt-4 border-t border-line pt-3">
-          <Block title={say.rowsAndPacksOne} line={say.carryAPackTo}>
+          <Block title={say.rowsAndPacksOne} line={say.dragAPack}>
             <Board
               rows={rows}
               chosen={spot}

@@ -72,7 +72,7 @@ export const Shorts = memo(function Shorts({ plan }: { plan: ProtectPlan }) {
               {say.fullWarm}
             </th>
             <th scope="col" className="text-right">
-              {say.n20Coldest}
+              {say.lowAndColdest}
             </th>
           </tr>
         </thead>
@@ -115,7 +115,7 @@ export const Shorts = memo(function Shorts({ plan }: { plan: ProtectPlan }) {
 export const Precharge = memo(function Precharge({ found }: { found: NonNullable<ProtectPlan["precharge"]> }) {
   return (
     <p className="text-ink2">
-      {say.pluggedInBareF(
+      {say.pluggedInBare(
         found.capacitance_f,
         found.assumed,
         found.spark_a,

@@ -24,7 +24,7 @@ export function LookList({ plan, apply }: Pick<StageProps, "plan" | "apply">) {
   return (
     <Block
       title={open ? say.toLookAtOf(open, asked.length) : say.lookedAtAll(asked.length)}
-      line={say.nobodysWordCountsBut}
+      line={say.whoLookedCounts}
       className="mt-4"
     >
       <ul>
