@@ -1,7 +1,16 @@
 /** How this reader writes numbers and dates. The words are English; the decimal mark, the order of a date and its clock are the reader's own. */
 
-/** What the browser asks for, with the digits that can also be typed. */
-const LOCALE = new Intl.Locale(navigator.language || "en-GB", { numberingSystem: "latn" });
+/** A locale with the digits that can also be typed; British English for one nobody knows, such as a machine's "C". */
+function known(tag: string): Intl.Locale {
+  try {
+    return new Intl.Locale(tag, { numberingSystem: "latn" });
+  } catch {
+    return new Intl.Locale("en-GB", { numberingSystem: "latn" });
+  }
+}
+
+/** What the browser asks for. */
+const LOCALE = known(navigator.language);
 /** Names of months belong to the sentence around them: English, in the reader's own English where it is one. */
 const ENGLISH = LOCALE.language === "en" ? LOCALE : "en-GB";
 
