@@ -8,7 +8,7 @@ import { useInGarageOf } from "../lib/garage";
 import { useSettings } from "../lib/settings";
 import { type Asked, GoalForm, useGoal } from "../stages/drive/Goal";
 import { compare as say } from "../texts/compare";
-import { fixed } from "../texts/locale";
+import { fixed, isNothing } from "../texts/locale";
 import { duration, energyPerWay, plainNumber, sentence, toShown, type UnitChoice, unitOf, way, withUnit } from "../texts/units";
 import { Glyph } from "../ui/Glyph";
 import { Wide } from "../ui/Table";
@@ -48,7 +48,7 @@ export function difference(kind: Row["kind"], value: number, units: UnitChoice):
               : kind === "wh_per_km"
                 ? energyPerWay(size, units).split(" ")[0] || ""
                 : plainNumber(size, size < 10 ? 1 : 0);
-  return /^[0.]+( s)?$/.test(text) ? "same" : `${sign}${text}`;
+  return isNothing(text) ? say.same : `${sign}${text}`;
 }
 
 function Bars({ row, units }: { row: Row; units: UnitChoice }) {

@@ -22,6 +22,7 @@ test("numbers carry the reader's decimal mark, and no mark between thousands", a
     german.withUnit(4.4704, "speed", METRIC),
   ]).toEqual(["1234,6", "7,4", "7", "16,1 km/h"]);
   expect(german.parseNumber(german.fixed(12.5, 1))).toBe(12.5);
+  expect([german.isNothing(german.fixed(0.04, 1)), german.isNothing(german.fixed(0.06, 1))]).toEqual([true, false]);
   expect((await read("ar-EG")).fixed(12.5, 1)).toMatch(/^12\D5$/);
 });
 

@@ -29,6 +29,9 @@ export function fixed(value: number, digits: number): string {
 /** The reader's decimal mark. */
 export const MARK = fixed(0.5, 1).slice(1, -1);
 
+/** Whether a number as it is written is nothing: 0, 0.0. */
+export const isNothing = (text: string) => !/[1-9]/.test(text);
+
 /** Words of the core or of a label, whose numbers carry a point, with the reader's mark in its place. What has two points is no number. */
 export const decimals = (words: string) => words.replace(/(?<![\w.])(\d+)\.(\d+)(?!\w|\.\d)/g, `$1${MARK}$2`);
 

@@ -1,5 +1,5 @@
 /** Numbers for people: SI inside, converted here and nowhere else. */
-import { decimals, fixed, MARK } from "./locale";
+import { decimals, fixed, isNothing, MARK } from "./locale";
 
 export type Kind = "speed" | "length" | "span" | "mass" | "temp" | "small" | "grade" | "farad" | "plain";
 export type UnitChoice = { speed: string; length: string; mass: string; temp: string; wire: string; small: string };
@@ -131,7 +131,7 @@ export function priceWords(
 ): string {
   const signed = (value: number, digits: number, unit: string) => {
     const text = fixed(Math.abs(value), digits);
-    return /[1-9]/.test(text) ? `${value < 0 ? "−" : "+"}${text} ${unit}` : "";
+    return isNothing(text) ? "" : `${value < 0 ? "−" : "+"}${text} ${unit}`;
   };
   return [
     signed(toShown(price.top_speed_m_s ?? 0, units.speed), 1, units.speed),

@@ -2,7 +2,7 @@
 import type { Changes } from "../../api/client";
 import { useSettings } from "../../lib/settings";
 import { changesSection as say } from "../../texts/drive";
-import { fixed } from "../../texts/locale";
+import { fixed, isNothing } from "../../texts/locale";
 import { duration, sentence, toShown, unitOf } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
 import { Head, td, th, Wide } from "../../ui/Table";
@@ -12,7 +12,7 @@ import { TryButton } from "./TryButton";
 
 const signed = (value: number, digits: number, unit: string) => {
   const text = fixed(Math.abs(value), digits);
-  return Number(text) === 0 ? "±0" : `${value > 0 ? "+" : "−"}${text} ${unit}`.trim();
+  return isNothing(text) ? "±0" : `${value > 0 ? "+" : "−"}${text} ${unit}`.trim();
 };
 
 export function ChangesSection({ tried, tryOut }: { tried: NonNullable<Changes["tried"]>; tryOut: (change: Change) => void }) {
