@@ -4,7 +4,6 @@ import { shown, type UnitChoice } from "./units";
 
 /** In stages/prove/EntryForm.tsx. */
 export const entryForm = {
-  trial: (id: number) => `trial ${id}`,
   trialOf: (build: string, setup: string, passes: string) => `Trial of ${build}, ${setup}: ${passes}`,
   thatDidNotWork: "That did not work. Your numbers are still here.",
   enterTheMarkedLength: "Enter the marked length, such as 100.",

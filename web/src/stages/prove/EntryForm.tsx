@@ -56,7 +56,7 @@ export function EntryForm({ build, row, draft }: StageProps) {
   const queryClient = useQueryClient();
   const direct = read(draft.doc, "/controller/kind") === "none";
   const limiter = read(draft.doc, "/throttle/limiter_mark") ?? 1;
-  const kept = say.trial(row.id);
+  const kept = `trial ${row.id}`;
   const [distance, setDistance] = useKept(`${kept} length`, units.length === "ft" ? "100" : "30");
   const [passes, setPasses] = useKept<PassText[]>(`${kept} passes`, BOTH_WAYS);
   const [knob, setKnob] = useKept(`${kept} knob`, String(plainNumber(toMark(limiter))));
