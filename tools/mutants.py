@@ -23,6 +23,7 @@ import itertools
 import json
 import os
 import random
+import resource
 import signal
 import sys
 import time
@@ -63,8 +64,10 @@ BROAD, FEW = "test_recorded", 6
 """Tests that hold every figure of some machines, and after how many others one of them is run."""
 SLOWEST_S = 20.0
 """Tests that take longer, measured line by line, which takes several times as long, are not run for a change. [s]"""
-PATIENCE_S = 90.0
-"""So long a change is tried before it counts as not noticed. [s]"""
+PATIENCE_S = 90
+"""So much processor time a change gets before it counts as not noticed: what else the machine does changes nothing. [s]"""
+WAITS = 6
+"""How many times as long by the clock: a change may also make a test wait for ever."""
 WORKERS = 2
 
 SWAPS: dict[type[ast.AST], type[ast.AST]] = {
@@ -397,6 +400,7 @@ def tried(mutant: Mutant, tests: list[unittest.TestCase]) -> str:
 
     def work() -> None:
         sys.stdout = sys.stderr = io.StringIO()
+        resource.setrlimit(resource.RLIMIT_CPU, (PATIENCE_S, PATIENCE_S))
         try:
             apply(mutant)
         except (KeyError, StopIteration, AttributeError):
@@ -408,13 +412,15 @@ def tried(mutant: Mutant, tests: list[unittest.TestCase]) -> str:
                 os._exit(1)
 
     child = _forked(work)
-    ends = time.monotonic() + PATIENCE_S
+    ends = time.monotonic() + WAITS * PATIENCE_S
     while time.monotonic() < ends:
         done, status = os.waitpid(child, os.WNOHANG)
         if done:
             code = os.waitstatus_to_exitcode(status)
             if code == 3:
                 raise LookupError(str(mutant))
+            if code in (-signal.SIGXCPU, -signal.SIGKILL):
+                return "too slow"
             return "noticed" if code else "missed"
         time.sleep(0.005)
     os.kill(child, signal.SIGKILL)
