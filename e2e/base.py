@@ -6,18 +6,16 @@ import os
 import re
 import threading
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any, ClassVar, Literal
 from unittest.mock import patch
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.signals import request_finished, request_started
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from tools.browser import launch
+from tools.browser import DESK, launch
 
 AXE = Path(__file__).resolve().parent.parent / "web" / "node_modules" / "axe-core" / "axe.min.js"
-DESK = {"width": 1280, "height": 800}
-PHONE = {"width": 390, "height": 844}
 
 
 NOTHING_UNDERWAY = """async () => {
@@ -74,6 +72,8 @@ class Underway:
 class BrowserCase(StaticLiveServerTestCase):
     """A live server, a browser, and helpers that speak as a user would."""
 
+    underway: ClassVar[Underway]
+    browser: ClassVar[Browser]
     viewport = DESK
     locale = "en-GB"
     service_workers: Literal["allow", "block"] = "block"
@@ -98,7 +98,7 @@ class BrowserCase(StaticLiveServerTestCase):
     def setUp(self) -> None:
         # After the browser has left (cleanups run last in, first out): emptying the database under a running query would fail.
         self.addCleanup(self.underway.wait)
-        self.context = self.browser.new_context(viewport=self.viewport, locale=self.locale, service_workers=self.service_workers)  # type: ignore[arg-type]
+        self.context = self.browser.new_context(viewport=self.viewport, locale=self.locale, service_workers=self.service_workers)
         self.addCleanup(self.context.close)
         self.page: Page = self.context.new_page()
         self.page.set_default_timeout(20_000)

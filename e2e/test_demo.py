@@ -16,9 +16,10 @@ from django.test import override_settings
 from django.utils import timezone
 from playwright.sync_api import Route, expect
 
-from e2e.base import PHONE, BrowserCase
+from e2e.base import BrowserCase
 from server.builds.models import Build, Setup
 from server.demo.load import load_demo
+from tools.browser import PHONE
 
 STAGES = ("survey", "power", "protect", "drive", "hookup", "prove", "care")
 

@@ -6,9 +6,9 @@ import re
 
 from playwright.sync_api import expect
 
-from e2e.base import PHONE
 from e2e.test_demo import DemoCase
 from server.builds.models import Build, Setup
+from tools.browser import PHONE
 
 SAID = {
     "the ride": "Where the energy goes",
@@ -27,7 +27,7 @@ class Sections(DemoCase):
     def walk(self, build: str, setup: str) -> dict[str, list[str]]:
         page = self.page
         self.open(self.path(build, setup, "drive"))
-        problems = {}
+        problems: dict[str, list[str]] = {}
         for section, words in SAID.items():
             page.get_by_role("button", name=section, exact=True).click()
             expect(page.get_by_text(re.compile(words)).first).to_be_visible()

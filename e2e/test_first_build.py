@@ -166,7 +166,7 @@ class WholeTrail(BrowserCase):
         page.get_by_role("link", name="Start a build").first.click()
         page.get_by_role("button", name=re.compile("^Open the build")).click()
         expect(page.get_by_role("heading", name="Survey", exact=True)).to_be_visible()
-        elsewhere = self.context.browser.new_context(storage_state=self.context.storage_state(), locale=self.locale)  # type: ignore[union-attr]
+        elsewhere = self.browser.new_context(storage_state=self.context.storage_state(), locale=self.locale)
         self.addCleanup(elsewhere.close)
         phone = elsewhere.new_page()
         self.watch(phone)

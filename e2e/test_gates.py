@@ -7,9 +7,9 @@ from typing import Any
 
 from playwright.sync_api import expect
 
-from e2e.base import PHONE
 from e2e.test_demo import DemoCase
 from server.builds.models import Setup
+from tools.browser import PHONE
 
 RUN = {"setup_id": 0, "passes": [{"distance_m": 30, "time_s": 6.0, "direction": "out"}, {"distance_m": 30, "time_s": 6.1, "direction": "back"}]}
 

@@ -6,12 +6,12 @@ import re
 
 from playwright.sync_api import expect
 
-from e2e.base import PHONE
 from e2e.test_demo import DemoCase
 from gecko.document.setup import load_setup
 from server.answers.kept import hookup_of
 from server.builds.models import Setup
 from server.builds.services import context_of
+from tools.browser import PHONE
 
 SECTIONS = (
     "meter anywhere",

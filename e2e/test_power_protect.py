@@ -6,9 +6,9 @@ import re
 
 from playwright.sync_api import Locator, expect
 
-from e2e.base import DESK, PHONE
 from e2e.test_demo import DemoCase
 from server.builds.models import Setup
+from tools.browser import DESK, PHONE
 
 SECTIONS = ("how rows share", "joining", "slots and swaps", "meter and guard", "in the cold", "bay and holding", "measure a pack")
 

@@ -6,7 +6,8 @@ import re
 
 from playwright.sync_api import expect
 
-from e2e.base import PHONE, BrowserCase
+from e2e.base import BrowserCase
+from tools.browser import PHONE
 
 
 class FromStart(BrowserCase):

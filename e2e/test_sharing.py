@@ -8,8 +8,8 @@ from pathlib import Path
 
 from playwright.sync_api import expect
 
-from e2e.base import PHONE
 from e2e.test_demo import DemoCase
+from tools.browser import PHONE
 
 
 class Sharing(DemoCase):
@@ -54,7 +54,7 @@ class Sharing(DemoCase):
         link = page.get_by_label("The link", exact=True).input_value()
         number = re.search(r"\d+\.\d", page.locator('[data-outcome="top_speed_m_s"]').inner_text())
         assert number is not None
-        phone = self.browser.new_context(viewport=PHONE, locale=self.locale)  # type: ignore[arg-type]
+        phone = self.browser.new_context(viewport=PHONE, locale=self.locale)
         self.addCleanup(phone.close)
         seen = phone.new_page()
         self.watch(seen)

@@ -32,11 +32,12 @@ from gecko.machine.courses import SHIPPED  # noqa: E402
 from gecko.plans.drive.compare import compare  # noqa: E402
 from gecko.plans.drive.goals import reach  # noqa: E402
 from gecko.plans.drive.ways import drive_changes, drive_plan, drive_sprockets  # noqa: E402
-from gecko.plans.evaluate import evaluate, ranges  # noqa: E402
+from gecko.plans.evaluate import evaluate  # noqa: E402
 from gecko.plans.fixes import fixes  # noqa: E402
 from gecko.plans.hookup import build_hookup  # noqa: E402
 from gecko.plans.power import power_plan  # noqa: E402
 from gecko.plans.protect import protect_plan  # noqa: E402
+from gecko.plans.ranges import ranges  # noqa: E402
 from gecko.tests.hazards import HAZARDS  # noqa: E402
 from gecko.tests.machines import bike, named, safe_bike  # noqa: E402
 from gecko.tests.roads import jobs  # noqa: E402
@@ -44,7 +45,7 @@ from gecko.tests.test_hazards import found_by  # noqa: E402
 from gecko.tests.test_sane_and_unsafe import weighed  # noqa: E402
 from gecko.tests.unsafe import follow, unsafe  # noqa: E402
 from server.demo import machines  # noqa: E402
-from tools.browser import launch  # noqa: E402
+from tools.browser import DESK, launch  # noqa: E402
 from tools.judged_rides import track  # noqa: E402
 from tools.serving import demo_server  # noqa: E402
 
@@ -147,7 +148,7 @@ def peace() -> None:
     """Sane machines left in peace, hazards found, unsafe machines mended: shares, not times."""
     machines_tried, roads = 600, 200
     found = [weighed(number) for number in range(machines_tried)]
-    quiet, calm = (sum(test(pair) for pair in found) for test in (lambda p: p[0] == 0, lambda p: p[1] <= 2))
+    quiet, calm = sum(stops == 0 for stops, _ in found), sum(cautions <= 2 for _, cautions in found)
     print(f"{machines_tried} sane machines: no stop on {100 * quiet / machines_tried:.1f} % (98), at most two cautions on {100 * calm / machines_tried:.1f} % (95)")
     seen = sum(bool(found_by(hazard, hazard.bad)) for hazard in HAZARDS)
     silent = sum(not found_by(hazard, hazard.good) for hazard in HAZARDS)
@@ -263,7 +264,7 @@ def first_paint(address: str) -> None:
     with sync_playwright() as playwright:
         browser = launch(playwright)
         for name, line, pace in (("at 400 kbit/s and 400 ms", (50_000, 400), 1), ("at a quarter of the pace", None, 4)):
-            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page = browser.new_page(viewport=DESK)
             tools = page.context.new_cdp_session(page)
             tools.send("Network.enable")
             if line is not None:
@@ -357,7 +358,7 @@ window.__REACT_DEVTOOLS_GLOBAL_HOOK__ = {
 
 def drawn(browser: Browser, address: str) -> int:
     """How many parts of the page one number of volts has drawn, with all the answers that follow it. [1]"""
-    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    page = browser.new_page(viewport=DESK)
     page.add_init_script(DRAWN)
     page.goto(address)
     volts = page.get_by_role("textbox", name="Plate volts")
@@ -375,11 +376,11 @@ def pressed(browser: Browser, address: str) -> list[float]:
     """Waits after each of twenty numbers of volts, sorted. [ms]"""
     # Any of its numbers: one alone may round to what it was before, and would seem to wait for its range.
     shown = 'section[aria-label="Outcome"]'
-    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    page = browser.new_page(viewport=DESK)
     under_way: set[Request] = set()
     page.on("request", lambda request: under_way.add(request))
     for over in ("requestfinished", "requestfailed"):
-        page.on(over, lambda request: under_way.discard(request))  # type: ignore[call-overload]
+        page.on(over, lambda request: under_way.discard(request))
 
     def quiet() -> None:
         """Let the answers that follow more slowly (ranges, fixes, changes, saving) through, as between two thoughts."""

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from playwright.sync_api import Browser, Playwright
+from playwright.sync_api import Browser, Playwright, ViewportSize
+
+DESK: ViewportSize = {"width": 1280, "height": 800}
+PHONE: ViewportSize = {"width": 390, "height": 844}
 
 FLAGS = [
     "--no-sandbox",

@@ -49,7 +49,7 @@ def left_out() -> None:
     """Rides in the coarse steps of samples, with rounds left out, beside those of fine steps with every round ridden."""
     for kind, make, count in (("random", random_ride, RANDOM), ("realistic", realistic_ride, REALISTIC)):
         pairs = [(ride(*rode, COARSE), ride(*rode, FINE._replace(left_out=0.0))) for rode in map(make, range(count))]
-        off = [abs(ours.run_time_s - theirs.run_time_s) / max(float(theirs.run_time_s), 1e-9) for ours, theirs in pairs]
+        off = [abs(float(ours.run_time_s) - float(theirs.run_time_s)) / max(float(theirs.run_time_s), 1e-9) for ours, theirs in pairs]
         others = sum(ours.ends != theirs.ends for ours, theirs in pairs)
         print(
             f"  {kind:<20} {count:4d} with rounds left out: run time off by {100 * np.median(off):.2f} % in the middle, "

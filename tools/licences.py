@@ -8,8 +8,10 @@ from __future__ import annotations
 import json
 import re
 import sys
+from email.message import Message
 from importlib.metadata import metadata
 from pathlib import Path
+from typing import cast
 
 ROOT = Path(__file__).resolve().parent.parent
 LIST = ROOT / "docs" / "licences.md"
@@ -20,7 +22,8 @@ WORDS = {"BSD License": "BSD", "MIT License": "MIT", "Apache Software License": 
 
 def of_package(name: str) -> tuple[str, str]:
     """Version and licence of an installed Python package, as it says itself."""
-    told = metadata(name)
+    # Its type in this version of Python names a part of what a message can.
+    told = cast(Message, metadata(name))
     short = told.get("License-Expression") or ""
     classified = [line.removeprefix(CLASSIFIER) for line in told.get_all("Classifier") or [] if line.startswith(CLASSIFIER)]
     text = (told.get("License") or "").strip().splitlines()

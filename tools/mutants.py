@@ -70,11 +70,13 @@ WAITS = 6
 """How many times as long by the clock: a change may also make a test wait for ever."""
 WORKERS = 2
 
-SWAPS: dict[type[ast.AST], type[ast.AST]] = {
+ARITHMETIC: dict[type[ast.operator], type[ast.operator]] = {
     ast.Add: ast.Sub,
     ast.Sub: ast.Add,
     ast.Mult: ast.Div,
     ast.Div: ast.Mult,
+}
+COMPARED: dict[type[ast.cmpop], type[ast.cmpop]] = {
     ast.Lt: ast.LtE,
     ast.LtE: ast.Lt,
     ast.Gt: ast.GtE,
@@ -85,6 +87,8 @@ SWAPS: dict[type[ast.AST], type[ast.AST]] = {
     ast.IsNot: ast.Is,
     ast.In: ast.NotIn,
     ast.NotIn: ast.In,
+}
+JOINED: dict[type[ast.boolop], type[ast.boolop]] = {
     ast.And: ast.Or,
     ast.Or: ast.And,
 }
@@ -125,12 +129,12 @@ def variants(node: ast.AST) -> Iterator[ast.AST]:
         yield ast.Constant(node.value + 1 if isinstance(node.value, int) else node.value * 1.25 or 1.0)
     elif isinstance(node, ast.Constant) and isinstance(node.value, bool):
         yield ast.Constant(not node.value)
-    elif isinstance(node, ast.BinOp) and type(node.op) in SWAPS:
-        yield ast.BinOp(node.left, SWAPS[type(node.op)](), node.right)
-    elif isinstance(node, ast.Compare) and len(node.ops) == 1 and type(node.ops[0]) in SWAPS:
-        yield ast.Compare(node.left, [SWAPS[type(node.ops[0])]()], node.comparators)  # type: ignore[list-item]
+    elif isinstance(node, ast.BinOp) and type(node.op) in ARITHMETIC:
+        yield ast.BinOp(node.left, ARITHMETIC[type(node.op)](), node.right)
+    elif isinstance(node, ast.Compare) and len(node.ops) == 1 and type(node.ops[0]) in COMPARED:
+        yield ast.Compare(node.left, [COMPARED[type(node.ops[0])]()], node.comparators)
     elif isinstance(node, ast.BoolOp):
-        yield ast.BoolOp(SWAPS[type(node.op)](), node.values)  # type: ignore[arg-type]
+        yield ast.BoolOp(JOINED[type(node.op)](), node.values)
     elif isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.Not):
         yield node.operand
     elif isinstance(node, ast.IfExp):
@@ -214,7 +218,8 @@ def made(site: Site) -> Mutant:
             return ast.copy_location(variant, here) if here is node else super().generic_visit(here)
 
     changed = ast.fix_missing_locations(Put().visit(tree))
-    return Mutant(site.file.relative_to(ROOT).as_posix(), node.lineno, inside, before[:120], after[:120], changed, _span(tree, node.lineno))
+    line = int(getattr(node, "lineno", 0))
+    return Mutant(site.file.relative_to(ROOT).as_posix(), line, inside, before[:120], after[:120], changed, _span(tree, line))
 
 
 def _span(tree: ast.Module, line: int) -> tuple[int, int]:

@@ -5,21 +5,19 @@ from __future__ import annotations
 import argparse
 import sys
 import tempfile
+from functools import partial
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, ViewportSize, sync_playwright
 
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
-from tools.browser import launch  # noqa: E402
+from tools.browser import DESK, PHONE, launch  # noqa: E402
 from tools.serving import demo_server  # noqa: E402
 
-DESK = {"width": 1280, "height": 800}
-PHONE = {"width": 390, "height": 844}
-
 # name → (build, setup, rest of the address, size, dark)
-VIEWS: dict[str, tuple[str, str, str, dict[str, int], bool]] = {
+VIEWS: dict[str, tuple[str, str, str, ViewportSize, bool]] = {
     "garage": ("", "", "/", DESK, False),
     "start": ("", "", "/start", DESK, False),
     "survey": ("Thistle", "As found", "survey", DESK, False),
@@ -49,7 +47,7 @@ FURTHER: dict[str, tuple[str, str]] = {
 }
 
 
-def address(page: Page, base: str, view: tuple[str, str, str, dict[str, int], bool]) -> str:
+def address(page: Page, base: str, view: tuple[str, str, str, ViewportSize, bool]) -> str:
     """The address of a view, looked up by names through the API."""
     build_name, setup_name, rest, _, _ = view
     if not build_name:
@@ -78,7 +76,7 @@ def shoot(base: str, names: list[str], folder: Path) -> None:
             if view[4]:
                 context.add_init_script("localStorage.setItem('gecko-theme', 'dark')")
             page = context.new_page()
-            page.on("pageerror", lambda error, name=name: print(f"{name}: {error}"))
+            page.on("pageerror", partial(print, f"{name}:"))
             page.request.get(f"{base}/api/session")
             page.goto(address(page, base, view))
             page.wait_for_load_state("networkidle")
