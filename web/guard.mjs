@@ -67,7 +67,7 @@ const SPELLED = {
 };
 const LOOKS =
   /^(class|className|style|d|viewBox|to|href|key|id|queryKey|transform|pointer|path|htmlFor|type|accept|background|stroke|fill|tone|box|rests|aria-describedby|autoComplete|colour|gridTemplateColumns)$/;
-const SAID = /^(aria-label|aria-valuetext|description|label|line|note|otherwise|placeholder|title|words|xLabel|yLabel|alt|aside)$/;
+const SAID = /^(aria-label|aria-valuetext|description|label|line|names|note|options|otherwise|placeholder|title|words|xLabel|yLabel|alt|aside)$/;
 const SENTENCE = /[A-Za-z]{2,}[,.;:]? [A-Za-z]{2,}|^ [a-z]{2,}|[a-z]{3,}[.…]$/;
 const CLASSES =
   /(^| )([a-z-]+:)*-?!?(text|bg|border|grid|flex|p|px|py|m|mx|my|mt|mb|ml|mr|pl|pr|w|h|min|max|gap|rounded|font|inline|block|absolute|relative|size|col|row|items|justify|whitespace|overflow|sticky|inset|opacity|z|hidden|truncate|btn|input|shrink|self|content|underline|cursor|table|animate|noprint)(-|:|$| )/;
@@ -75,10 +75,19 @@ const isString = (node) => ts.isStringLiteral(node) || ts.isNoSubstitutionTempla
 const textOf = (node) =>
   ts.isTemplateExpression(node) ? node.head.text + node.templateSpans.map((span) => `…${span.literal.text}`).join("") : node.text;
 
-/** The attribute a string is the value of, and whether it is said right between tags, past any choice between strings. */
+/** What a string becomes a part of: past any choice between strings, what stands in for a missing one, and the template it is put into. */
+function carrier(node) {
+  const up = node.parent;
+  const chosen = ts.isConditionalExpression(up) && up.condition !== node;
+  const otherwise = ts.isBinaryExpression(up) && ["??", "||", "&&"].includes(up.operatorToken.getText());
+  const put = ts.isTemplateSpan(up) || ts.isTemplateExpression(up);
+  return ts.isParenthesizedExpression(up) || chosen || otherwise || put ? carrier(up) : up;
+}
+
+/** The attribute a string is the value of, one of a table's names or of what can be chosen too, and whether it is said right between tags. */
 function place(node) {
-  let [from, up] = [node, node.parent];
-  while (ts.isParenthesizedExpression(up) || (ts.isConditionalExpression(up) && up.condition !== from)) [from, up] = [up, up.parent];
+  let up = carrier(node);
+  for (; ts.isArrayLiteralExpression(up); up = carrier(up)) if (ts.isArrayLiteralExpression(up.parent) && up.elements[0] === node) break;
   if (!ts.isJsxExpression(up)) return { attribute: ts.isJsxAttribute(up) ? up.name.getText() : "", child: false };
   return { attribute: ts.isJsxAttribute(up.parent) ? up.parent.name.getText() : "", child: !ts.isJsxAttribute(up.parent) };
 }
@@ -93,8 +102,9 @@ function wordsIn(tree, name) {
     if (isString(node)) {
       const text = textOf(node);
       const { attribute, child } = place(node);
-      const read = SAID.test(attribute) || child ? /[A-Za-z]{2,}/.test(text) : SENTENCE.test(text) && !CLASSES.test(text);
-      if (read && !VALUES.has(text) && !SPELLED[`${name}: ${text}`]) words.push(text);
+      const shown = SAID.test(attribute) || child;
+      const read = shown ? /[A-Za-z]{2,}/.test(text) : SENTENCE.test(text) && !CLASSES.test(text) && !VALUES.has(text);
+      if (read && !SPELLED[`${name}: ${text}`]) words.push(text);
     }
     ts.forEachChild(node, visit);
   };

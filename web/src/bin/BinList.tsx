@@ -8,14 +8,7 @@ import { More } from "../ui/More";
 import { Trouble } from "../ui/Trouble";
 import { useBringBack } from "./Undo";
 
-const KINDS: Record<string, string> = {
-  build: "build",
-  setup: "setup",
-  trial: "trial",
-  entry: "journal",
-  part: "part",
-  rider: "rider",
-};
+const KINDS: Record<string, string> = say.kinds;
 const PAGE = 50;
 
 export function BinList({ garageId }: { garageId: number }) {

@@ -29,7 +29,7 @@ const KEYS: [string, string][] = [
   ["s", say.setups],
   ["b", say.theBaselineAndBack],
   ["u", say.undo],
-  ["Shift + u", say.redo],
+  [say.shiftU, say.redo],
   ["/", say.findBuildsSetupsStations],
   ["?", say.thisList],
 ];
@@ -80,7 +80,7 @@ function Finder({ items, actions, close }: { items: FindItem[]; actions: Actions
           {all.map((item) => line(`${item.to} ${item.kind} ${item.label}`, item.label, item.kind, () => navigate(item.to)))}
           {Object.entries(DOES).map(([key, words]) => {
             const act = actions[key];
-            return act && line(`key ${key}`, words, `key ${key === "U" ? "Shift + u" : key}`, act);
+            return act && line(`key ${key}`, words, say.byKey(key === "U" ? say.shiftU : key), act);
           })}
         </Command.List>
       </Command>

@@ -8,7 +8,7 @@ import { Trouble } from "../ui/Trouble";
 
 /** What a browser calls itself, in a word or two. */
 export function browserWords(agent: string): string {
-  const device = /iPhone|Android|Mobile/.test(agent) ? "phone" : /iPad|Tablet/.test(agent) ? "tablet" : "computer";
+  const device = /iPhone|Android|Mobile/.test(agent) ? say.phone : /iPad|Tablet/.test(agent) ? say.tablet : say.computer;
   const system = (agent.match(/Android/) ?? agent.match(/Windows|Mac OS|Linux|iPhone|iPad/))?.[0];
   return system && !["iPhone", "iPad"].includes(system) ? `${device}, ${system}` : device;
 }

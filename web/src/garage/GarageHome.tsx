@@ -174,11 +174,7 @@ export function GarageHome() {
                 </select>
               )}
               <p className="flex-1 text-ink2">
-                {data
-                  ? `${data.total} ${data.total === 1 ? "build" : "builds"}${stops ? say.toClearShown(stops, data.builds.length, data.total) : ""}`
-                  : garages?.length === 0
-                    ? ""
-                    : say.opening}
+                {data ? say.builds(data.total, stops, data.builds.length) : garages?.length === 0 ? "" : say.opening}
               </p>
               <span className="desk:hidden">
                 <UnitSwitch />

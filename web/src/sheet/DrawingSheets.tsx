@@ -16,8 +16,8 @@ import { useBuild } from "./useBuild";
 
 const PAPER_NAMES = Object.keys(PAPERS).map((name) => [name, name] as const);
 const WAYS = [
-  ["upright", "upright"],
-  ["across", "across"],
+  ["upright", say.upright],
+  ["across", say.across],
 ] as const;
 const COLUMNS = "ABCD";
 

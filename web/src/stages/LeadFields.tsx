@@ -32,7 +32,7 @@ export function LeadFields({ path }: { path: string }) {
       <SelectField
         label={say.endsJoinedBy}
         pointer={`${path}/joint`}
-        options={choices("Lead.joint", { unknown: say.notKnown, crimped: "crimp", soldered: "solder" })}
+        options={choices("Lead.joint", { unknown: say.notKnown, crimped: say.crimp, soldered: say.solder })}
       />
       <TextField label={say.colourPlus} pointer={`${path}/colour`} />
       <TextField label={say.colourMinus} pointer={`${path}/colour_back`} />

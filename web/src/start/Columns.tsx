@@ -236,7 +236,12 @@ export function Riders({ riders, cap }: { riders: Known[]; cap: number | null | 
           <div className="col-span-2">
             <TextField label={at === "/rider" ? say.rider : say.alsoRides} pointer={`${at}/name`} />
           </div>
-          <NumberField label={at === "/rider" ? say.ridersAge : say.theirAge} pointer={`${at}/age_years`} unit="years" plain />
+          <NumberField
+            label={at === "/rider" ? say.ridersAge : say.theirAge}
+            pointer={`${at}/age_years`}
+            unit={say.inYears}
+            plain
+          />
           <NumberField label={at === "/rider" ? say.ridersMass : say.theirMass} pointer={`${at}/mass_kg`} kind="mass" />
         </div>
       ))}

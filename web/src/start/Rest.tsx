@@ -56,7 +56,7 @@ export function Rest({ doc, direct }: { doc: Doc; direct: boolean }) {
           className="flex min-w-0 flex-1 flex-wrap gap-x-4 max-desk:basis-full gap-y-0.5 text-small"
           aria-label={say.whatIsTakenAs}
         >
-          {tag("/motor/power_w", (v) => `${read(doc, "/motor/count") === 2 ? say.twoMotors : "motor, "}${v} W`)}
+          {tag("/motor/power_w", (v) => say.motors(read(doc, "/motor/count") === 2, v))}
           {chain
             ? tag("/drivetrain/wheel_teeth", (v) => say.andTeeth(read(doc, "/drivetrain/motor_teeth"), v))
             : tag("/drivetrain/ratio", (v) => say.gears1(v))}

@@ -14,6 +14,7 @@ export const undo = {
 
 /** In bin/BinList.tsx. */
 export const binList = {
+  kinds: { build: "build", setup: "setup", trial: "trial", entry: "journal", part: "part", rider: "rider" },
   bin: "Bin",
   whatWasDeletedStays: "What was deleted stays here for 30 days, then it is gone for good.",
   empty: "Empty.",

@@ -3,6 +3,7 @@ import { plainNumber } from "./units";
 
 /** In stages/care/Charging.tsx. */
 export const charging = {
+  both: "both",
   hours: (whole: number, minutes: number) => `${whole} h ${String(minutes).padStart(2, "0")} min`,
   its: (charges: number) => `its ${charges}`,
   packsAtOnce: (all: string) => `${all} at a time`,

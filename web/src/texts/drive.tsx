@@ -51,6 +51,11 @@ export const courseSection = {
 
 /** In stages/drive/Fields.tsx. */
 export const fields = {
+  years: "years",
+  yes: "yes",
+  no: "no",
+  one: "one",
+  somebody: "somebody",
   throttles: { hall: "three-wire Hall", unknown: "not known" },
   motor: "Motor",
   enterWhatTheLabel:
@@ -369,6 +374,9 @@ export const ridersSection = {
 
 /** In stages/drive/RideSection.tsx. */
 export const rideSection = {
+  time: "time",
+  place: "place",
+  full: "full",
   words: {
     packs: "warms the packs",
     wires: "warms wires and plugs",
@@ -429,6 +437,11 @@ export const rideSection = {
 
 /** In stages/drive/SprocketsSection.tsx. */
 export const sprocketsSection = {
+  choice: "Choice",
+  atLaunch: "launch",
+  ride: "ride",
+  links: "links",
+  centre: "centre",
   motorSprocket: "motor sprocket",
   wheelSprocket: "wheel sprocket",
   wheelSize: "wheel size",
@@ -481,6 +494,9 @@ export const sureSection = {
 
 /** In stages/drive/Drive.tsx. */
 export const drive = {
+  cannot: "cannot",
+  away: (margin: number) => `${fixed(margin, 1)} × away`,
+  never: "never",
   theRide: "the ride",
   launch: "launch",
   heat: "heat",

@@ -11,6 +11,8 @@ export const outbox = {
 
 /** In frame/Shortcuts.tsx. */
 export const shortcuts = {
+  shiftU: "Shift + u",
+  byKey: (key: string) => `key ${key}`,
   stages: "stages",
   previousAndNextStation: "previous and next station",
   firstFinding: "first finding",

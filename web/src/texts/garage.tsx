@@ -4,6 +4,9 @@ import { countWords, sentence, type UnitChoice } from "./units";
 
 /** In garage/Account.tsx. */
 export const account = {
+  phone: "phone",
+  tablet: "tablet",
+  computer: "computer",
   passwordNow: "Password now",
   newPassword: "New password",
   changedEveryOtherBrowser: "Changed. Every other browser is signed out.",
@@ -273,8 +276,10 @@ export const garageHome = {
   garage: "Garage",
   noGarage: "No garage",
   otherGarages: "Other garages",
-  toClearShown: (stops: number, builds: number, total: number) =>
-    `, ${stops} ${stops === 1 ? "stop" : "stops"} to clear${builds < total ? ` in the ${builds} shown` : ""}`,
+  builds: (total: number, stops: number, builds: number) => {
+    const toClear = stops ? `, ${countWords(stops, "stop")} to clear${builds < total ? ` in the ${builds} shown` : ""}` : "";
+    return `${countWords(total, "build")}${toClear}`;
+  },
   opening: "Opening…",
   startABuild: "Start a build",
   theGarageCannotBe: "The garage cannot be read just now. Reload to try again.",

@@ -121,6 +121,7 @@ export const hookupDrawing = {
 
 /** In stages/hookup/SmallWires.tsx. */
 export const smallWires = {
+  none: "none",
   aKeyOrLock: "A key or lock",
   aSwitchForThe: "A switch for the speed modes",
   aSwitchForReverse: "A switch for reverse alone",
@@ -285,6 +286,9 @@ export const stepList = {
 
 /** In stages/hookup/TouchedReading.tsx. */
 export const touchedReading = {
+  isOn: (word: string, on: boolean) => `${word} ${on ? "on" : "off"}`,
+  cutOff: "cut-off",
+  key: "key",
   packsOut: "packs out",
   packsAndMainFuse: "packs and main fuse in",
   packsInMainFuse: "packs in, main fuse out",

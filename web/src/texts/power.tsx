@@ -170,6 +170,8 @@ export const deep = {
 
 /** In stages/power/Measure.tsx. */
 export const measure = {
+  resistance: "resistance",
+  capacity: "capacity",
   voltsAtRest: "Volts at rest",
   voltsUnderTheLoad: "Volts under the load",
   ampsOfTheLoad: "Amps of the load",

@@ -119,6 +119,7 @@ export const runFields = {
 
 /** In stages/protect/RunTree.tsx. */
 export const runTree = {
+  behind: (fuse: string) => `behind ${fuse}`,
   tooHot: "too hot",
   leadsFromThePacks: "Leads from the packs outward",
   noFuse: "no fuse",
@@ -165,6 +166,9 @@ export const switches = {
 
 /** In stages/protect/Tables.tsx. */
 export const tables = {
+  never: "never",
+  warm: "warm",
+  cold: "cold",
   ms: (s: number) => `${fixed(1000 * s, 0)} ms`,
   part: "Part",
   volts: "volts",

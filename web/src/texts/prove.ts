@@ -1,9 +1,10 @@
 /** What Prove says. */
 import { day, decimals, fixed } from "./locale";
-import { shown, type UnitChoice } from "./units";
+import { plainNumber, shown, type UnitChoice } from "./units";
 
 /** In stages/prove/EntryForm.tsx. */
 export const entryForm = {
+  of10: "of 10",
   trialOf: (build: string, setup: string, passes: string) => `Trial of ${build}, ${setup}: ${passes}`,
   thatDidNotWork: "That did not work. Your numbers are still here.",
   enterTheMarkedLength: "Enter the marked length, such as 100.",
@@ -47,6 +48,7 @@ export const knobPlot = {
 
 /** In stages/prove/Prove.tsx. */
 export const prove = {
+  off: (share: number) => `${plainNumber(Math.abs(100 * share), 0)} % ${share < 0 ? "low" : "high"}`,
   theTrialOf: (when: string) => `The trial of ${day(when)}`,
   prove: "Prove",
   wheelsOffTheGround: "Wheels off the ground first. Then ride a marked length, both ways, and see if the plan holds.",

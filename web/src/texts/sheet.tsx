@@ -4,6 +4,8 @@ import { plainNumber } from "./units";
 
 /** In sheet/DrawingSheets.tsx. */
 export const drawingSheets = {
+  upright: "upright",
+  across: "across",
   chooseThePacksFirst: "Choose the packs first: the drawing is made from the setup.",
   layingTheDrawingOut: "Laying the drawing out…",
   theDrawingOnPaper: (build: string, setup: string) => `${build}, ${setup}: the drawing on paper`,

@@ -13,6 +13,8 @@ export const stage = {
 
 /** In stages/LeadFields.tsx. */
 export const leadFields = {
+  crimp: "crimp",
+  solder: "solder",
   copperOneWire: "Copper, one wire",
   wire: "Wire",
   lengthOneWay: "Length one way",

@@ -51,6 +51,7 @@ export const ownPack = {
 
 /** In start/Columns.tsx. */
 export const columns = {
+  inYears: "years",
   whatKindOfMachine: "What kind of machine is it?",
   voltsOfTheKit: "Volts of the kit",
   onTheOldBattery: "On the old battery",
@@ -100,7 +101,7 @@ export const rest = {
   theRest: "The rest",
   theRestIsTypical: "The rest is typical of its kind",
   whatIsTakenAs: "What is taken as typical",
-  twoMotors: "two motors, ",
+  motors: (two: boolean, watts: number | string) => `${two ? "two motors" : "motor"}, ${watts} W`,
   andTeeth: (doc: number | null | undefined, v: number) => `${doc} and ${v} teeth`,
   gears1: (v: number) => `gears ${v}:1`,
   wheels: (v: number, units: UnitChoice) => `wheels ${withUnit(v, "small", units)}`,

@@ -14,6 +14,7 @@ export const lookList = {
 
 /** In stages/survey/Survey.tsx. */
 export const survey = {
+  years: "years",
   stockVolts: "Stock volts",
   wheel: "Wheel",
   wheelbase: "Wheelbase",

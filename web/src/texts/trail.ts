@@ -3,6 +3,7 @@ import type { UnitChoice } from "./units";
 
 /** In trail/Trail.tsx. */
 export const trail = {
+  over: "over",
   rise: (units: UnitChoice) => `${units.temp} rise`,
   askedOfWhatStands: (asks: string, stands: string, unit: string) => `${asks} of ${stands} ${unit}`,
   notKnown: "not known",

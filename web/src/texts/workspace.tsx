@@ -4,6 +4,7 @@ import { countWords } from "./units";
 
 /** In workspace/Clashes.tsx. */
 export const clashes = {
+  entry: "entry",
   asEnteredThere: "as entered there",
   changedInTwoPlaces: "Changed in two places",
   thisSetupWasSaved:

@@ -22,7 +22,7 @@ export function askedOf(station: { asks?: number | null; stands?: number | null;
 export function spare(station: Station): string {
   if (station.share == null) return say.notKnown;
   if (station.id === "wheels" && station.share > 1) return say.spinsAtLaunch;
-  if (station.share > 1) return station.state === "over" ? "over" : say.asked(station.share);
+  if (station.share > 1) return station.state === "over" ? say.over : say.asked(station.share);
   return say.spare(station.share);
 }
 

@@ -29,7 +29,7 @@ export function placeWords(path: string): string {
   const words: string[] = [];
   for (const step of path.split("/").filter(Boolean)) {
     const bare = endingOf(step)?.[0];
-    if (/^\d+$/.test(step)) words.push(`${words.pop() ?? "entry"} ${Number(step) + 1}`);
+    if (/^\d+$/.test(step)) words.push(`${words.pop() ?? say.entry} ${Number(step) + 1}`);
     else words.push((bare ? step.replace(bare, "") : step).replaceAll("_", " "));
   }
   return words.join(", ");

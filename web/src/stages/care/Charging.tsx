@@ -23,7 +23,7 @@ export function hours(h: number): string {
 const roundsOf = (p: ChargePlan) => Math.ceil(p.charges / p.side_by_side);
 
 const countOf = (p: ChargePlan) => {
-  const all = p.charges === 2 ? "both" : say.its(p.charges);
+  const all = p.charges === 2 ? say.both : say.its(p.charges);
   return p.side_by_side >= p.charges
     ? say.packsAtOnce(all)
     : p.side_by_side > 1

@@ -162,13 +162,9 @@ export function Drive({ build, row, draft, plan }: StageProps) {
                   [say.stopsIn, withUnit(o.stop_m, "length", units)],
                   [
                     say.frontLifts,
-                    o.wheelie_margin == null
-                      ? "cannot"
-                      : o.wheelie_margin > 1
-                        ? `${fixed(o.wheelie_margin, 1)} × away`
-                        : say.atLaunch,
+                    o.wheelie_margin == null ? say.cannot : o.wheelie_margin > 1 ? say.away(o.wheelie_margin) : say.atLaunch,
                   ],
-                  [say.stalledBurnsIn, o.stalled_to_stop_s == null ? "never" : duration(o.stalled_to_stop_s)],
+                  [say.stalledBurnsIn, o.stalled_to_stop_s == null ? say.never : duration(o.stalled_to_stop_s)],
                   [say.steepestHill, `${Math.round(100 * o.hill_grade)} %: ${ends(o.hill_ends_by)}`],
                 ] as const
               ).map(([name, text]) => (

@@ -14,8 +14,8 @@ import { Block, Grid } from "../Heading";
 
 const THROTTLES = say.throttles;
 const YES_NO = [
-  ["true", "yes"],
-  ["false", "no"],
+  ["true", say.yes],
+  ["false", say.no],
 ] as const;
 
 export const MotorFields = memo(function MotorFields() {
@@ -30,7 +30,7 @@ export const MotorFields = memo(function MotorFields() {
           label={say.howMany}
           pointer="/motor/wiring"
           options={choices("Motor.wiring", {
-            single: "one",
+            single: say.one,
             parallel: say.twoInParallelHigh,
             series: say.twoInSeriesLow,
           })}
@@ -384,7 +384,7 @@ function WhoElse({ riders }: { riders: Overview["riders"] }) {
                 )
               }
             >
-              {String(one.name || "somebody")}
+              {String(one.name || say.somebody)}
             </button>
           ))}
         </div>
@@ -440,7 +440,7 @@ export const RiderFields = memo(function RiderFields({
       )}
       <Grid min={128}>
         <TextField label={say.name} pointer="/rider/name" />
-        <NumberField label={say.age} pointer="/rider/age_years" unit="years" plain />
+        <NumberField label={say.age} pointer="/rider/age_years" unit={say.years} plain />
         <NumberField label={say.ridersMass} pointer="/rider/mass_kg" kind="mass" />
         <NumberField
           label={say.speedCap}

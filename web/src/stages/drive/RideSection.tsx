@@ -103,15 +103,17 @@ export const RideSection = memo(function RideSection({ ride }: { ride: Ride }) {
             <Segmented
               label={say.atWhichCharge}
               value={which}
-              options={ride.round_lines.map((r, i) => [String(i), i === 0 ? "full" : `${Math.round(100 * r.charge)} %`] as const)}
+              options={ride.round_lines.map(
+                (r, i) => [String(i), i === 0 ? say.full : `${Math.round(100 * r.charge)} %`] as const,
+              )}
               onChange={setWhich}
             />
             <Segmented
               label={say.drawnOver}
               value={over}
               options={[
-                ["time", "time"],
-                ["place", "place"],
+                ["time", say.time],
+                ["place", say.place],
               ]}
               onChange={setOver}
             />

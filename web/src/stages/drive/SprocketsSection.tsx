@@ -80,15 +80,15 @@ export function SprocketsSection({
         <table className="w-full text-small">
           <Head
             names={[
-              "Choice",
+              say.choice,
               say.topSpeed,
-              "launch",
+              say.atLaunch,
               say.hillAndWhatEnds,
               say.frontLiftsAt,
               say.winding20Min,
-              "ride",
+              say.ride,
               say.torqueAsFound,
-              ...(now.links ? ["links", "centre"] : []),
+              ...(now.links ? [say.links, say.centre] : []),
               "",
             ]}
           />

@@ -59,7 +59,7 @@ export function SmallWires() {
           label={say.forwardNeutralAndReverse}
           pointer="/controls/direction"
           options={[
-            ["none", "none"],
+            ["none", say.none],
             ...(direct ? [] : [["at the controller", say.atTheController] as const]),
             ...(brushless ? [] : [["in the motor leads", say.inTheMotorLeads] as const]),
           ]}

@@ -9,11 +9,11 @@ import { type Situation, useMeter } from "./useMeter";
 /** What of the machine is in and on, in a few words. */
 function stateWords(doc: Doc, situation: Situation): string {
   if (situation.packs !== true) return say.packsOut;
-  const on = (key: string, word: string, there: boolean) => (there ? `${word} ${situation[key] === true ? "on" : "off"}` : "");
+  const on = (key: string, word: string, there: boolean) => (there ? say.isOn(word, situation[key] === true) : "");
   return [
     situation.main_fuse === true ? say.packsAndMainFuse : say.packsInMainFuse,
-    on("cut_off", "cut-off", read(doc, "/cut_off") != null),
-    on("key", "key", read(doc, "/controls/key") === true),
+    on("cut_off", say.cutOff, read(doc, "/cut_off") != null),
+    on("key", say.key, read(doc, "/controls/key") === true),
   ]
     .filter(Boolean)
     .join(", ");

@@ -71,8 +71,8 @@ export function Measure({
           label={say.whatToMeasure}
           value={what}
           options={[
-            ["resistance", "resistance"],
-            ["capacity", "capacity"],
+            ["resistance", say.resistance],
+            ["capacity", say.capacity],
           ]}
           onChange={(v) => {
             setWhat(v as What);

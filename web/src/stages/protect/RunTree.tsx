@@ -43,7 +43,7 @@ export const RunTree = memo(function RunTree({
               <Glyph mark={first ? (small ? "caution" : "stop") : run.fuse ? "fits" : "note"} size={14} />
               <b className="min-w-0 truncate">{run.name}</b>
               <span className="min-w-0 text-ink2 max-desk:order-4 max-desk:col-span-2 max-desk:col-start-2">
-                {run.fuse ? `${run.own_fuse ? "" : "behind "}${run.fuse}` : say.noFuse} × {sizeWords(run.size, units)}
+                {run.fuse ? (run.own_fuse ? run.fuse : say.behind(run.fuse)) : say.noFuse} × {sizeWords(run.size, units)}
               </span>
               <span className="max-desk:hidden">
                 <span className="block text-small">{say.ofA(run.asked_a, run.stands_a)}</span>

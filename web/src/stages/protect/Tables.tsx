@@ -9,7 +9,7 @@ import { duration, plainNumber } from "../../texts/units";
 import { Glyph } from "../../ui/Glyph";
 import { Head, td, th, Wide } from "../../ui/Table";
 
-const seconds = (s: number | null) => (s === null ? "never" : s < 0.1 ? say.ms(s) : `${plainNumber(s)} s`);
+const seconds = (s: number | null) => (s === null ? say.never : s < 0.1 ? say.ms(s) : `${plainNumber(s)} s`);
 
 export const Joints = memo(function Joints({ joints }: { joints: ProtectPlan["joints"] }) {
   const total = (joints ?? [])
@@ -85,8 +85,8 @@ export const Shorts = memo(function Shorts({ plan }: { plan: ProtectPlan }) {
               </th>
               {(
                 [
-                  ["warm", n.short_a, n.opens_s],
-                  ["cold", n.cold_a, n.cold_opens_s],
+                  [say.warm, n.short_a, n.opens_s],
+                  [say.cold, n.cold_a, n.cold_opens_s],
                 ] as const
               ).map(([key, amps, opens]) => (
                 <td key={key} className="text-right whitespace-nowrap">

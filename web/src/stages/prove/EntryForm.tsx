@@ -125,7 +125,7 @@ export function EntryForm({ build, row, draft }: StageProps) {
       </h2>
       <div className="mt-2 grid grid-cols-4 gap-2 max-desk:grid-cols-2">
         <Small label={say.markedLength} unit={units.length} value={distance} onChange={setDistance} />
-        {!direct && <Small label={say.knobMark} unit="of 10" value={knob} onChange={setKnob} />}
+        {!direct && <Small label={say.knobMark} unit={say.of10} value={knob} onChange={setKnob} />}
         <Small label={say.restVoltsBefore} unit="V" value={before} onChange={setBefore} />
         <Small label={say.after} unit="V" value={after} onChange={setAfter} />
         {passes.map((p, i) => (

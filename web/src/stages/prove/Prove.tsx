@@ -182,9 +182,7 @@ export function Prove(props: StageProps) {
                       ) : (
                         <>
                           <Glyph mark={t.verdict.likely ? "fits" : "caution"} size={13} />{" "}
-                          {t.verdict.fits
-                            ? say.fits
-                            : `${plainNumber(Math.abs(100 * t.verdict.off), 0)} % ${t.verdict.off < 0 ? "low" : "high"}`}
+                          {t.verdict.fits ? say.fits : say.off(t.verdict.off)}
                         </>
                       )}
                     </td>

@@ -103,7 +103,7 @@ export function Survey({ build, row, draft, plan, apply }: StageProps) {
         <Block title={say.theMakersLimits} line={say.offTheLabelOr}>
           <Grid>
             <NumberField label={say.highestSpeed} pointer="/vehicle/max_speed_m_s" kind="speed" />
-            <NumberField label={say.leastAge} pointer="/vehicle/least_age_years" unit="years" plain />
+            <NumberField label={say.leastAge} pointer="/vehicle/least_age_years" unit={say.years} plain />
             <NumberField label={say.load} pointer="/vehicle/max_load_kg" kind="mass" />
             <NumberField label={say.seats} pointer="/vehicle/seats" plain whole />
             <NumberField label={say.partsAdded} pointer="/vehicle/extra_mass_kg" kind="mass" />
