@@ -11,7 +11,8 @@ from urllib.parse import quote
 from django.core.cache import cache
 from django.core.cache.backends.base import DEFAULT_TIMEOUT
 from django.core.cache.backends.db import DatabaseCache
-from django.db import DatabaseError, transaction
+from django.core.management import CommandError, call_command
+from django.db import DatabaseError, connections, transaction
 
 ALIAS = "cache"
 
@@ -28,6 +29,13 @@ def begin(file: Path, program: str) -> None:
     file.touch(0o600)
     marker.touch(0o600)
     marker.write_text(program, encoding="utf-8")
+
+
+def make_table() -> None:
+    """The table in that file, by whichever process that answers comes first. Where none can be made, nothing is kept."""
+    if ALIAS in connections:
+        with suppress(CommandError, DatabaseError):
+            call_command("createcachetable", database=ALIAS, verbosity=0)
 
 
 def whole(file: Path) -> bool:

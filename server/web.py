@@ -82,9 +82,11 @@ def answer(listening: socket.socket, compute: str, ready: Semaphore) -> None:
     # What needs Django's settings is loaded only now, in this process.
     from waitress import create_server
 
+    from server.cache import make_table
     from server.compute.client import Door, use
     from server.wsgi import application
 
+    make_table()
     use(Door(compute, bytes(multiprocessing.current_process().authkey), max(1, settings.WEB_THREADS - FREE)))
     server = create_server(application, sockets=[listening], threads=settings.WEB_THREADS, ident=None, channel_request_lookahead=1, **LIMITS, **behind_proxy())
     server.channel_class = Punctual

@@ -95,6 +95,7 @@ class Worker:
     def __init__(self, turns: Turns, niceness: int, budget_s: int) -> None:
         self._turns, self._niceness, self._budget_s = turns, niceness, budget_s
         self._over = False
+        self._warm = threading.Event()
         self._start()
         self._thread = threading.Thread(target=self._serve, daemon=True)
         self._thread.start()
@@ -108,10 +109,12 @@ class Worker:
 
     def wait(self) -> None:
         """Wait until the process is ready, or has ended."""
-        with contextlib.suppress(EOFError, OSError):
-            self._ready = self._pipe.recv()[0] == READY
+        self._warm.wait()
 
     def _serve(self) -> None:
+        with contextlib.suppress(EOFError, OSError):
+            self._ready = self._pipe.recv()[0] == READY
+        self._warm.set()
         while (waiting := self._turns.take()) is not None:
             answer = self._do(waiting)
             # The process was killed from outside, for example for want of memory: the next one does the job. A job that ends two processes is given
@@ -143,9 +146,9 @@ class Worker:
     def stop(self) -> None:
         """End the process. Its lane must be closed before."""
         self._over = True
-        self._pipe.close()
         self._process.terminate()
         self._process.join()
+        self._pipe.close()
 
 
 class Service:
@@ -155,14 +158,22 @@ class Service:
         """budget_s: processor time one job may take. later: workers for what may follow; 0, all cores but one."""
         self._lanes: dict[Lane, Turns] = {"now": Turns(), "later": Turns()}
         forget_older()
-        first = Worker(self._lanes["now"], 0, budget_s)
-        # On a new machine this worker compiles the code that marches rides, and the others find it compiled.
-        first.wait()
-        self._workers = [first]
-        for _ in range(later or max(1, (os.cpu_count() or 1) - 1)):
-            self._workers.append(Worker(self._lanes["later"], LATER_NICENESS, budget_s))
+        self._workers = [Worker(self._lanes["now"], 0, budget_s)]
+        self._ended = threading.Event()
+        self._others = threading.Thread(target=self._start_others, args=(budget_s, later or max(1, (os.cpu_count() or 1) - 1)), daemon=True)
+        self._others.start()
         self._listener = Listener(family="AF_UNIX", authkey=bytes(multiprocessing.current_process().authkey))
         threading.Thread(target=self._accept, daemon=True).start()
+
+    def _start_others(self, budget_s: int, later: int) -> None:
+        # On a new machine the first worker compiles the code that marches rides, and the others find it compiled.
+        self._workers[0].wait()
+        if not self._ended.is_set():
+            self._workers += [Worker(self._lanes["later"], LATER_NICENESS, budget_s) for _ in range(later)]
+
+    def wait(self) -> None:
+        """Return once the first worker has computed something: what is asked from now on waits for nothing but its turn."""
+        self._others.join()
 
     @property
     def address(self) -> str:
@@ -178,9 +189,12 @@ class Service:
 
     def stop(self) -> None:
         """End all workers and answer nobody any more."""
+        self._ended.set()
         for turns in self._lanes.values():
             turns.close()
-        for worker in self._workers:
+        self._workers[0].stop()
+        self.wait()
+        for worker in self._workers[1:]:
             worker.stop()
         self._listener.close()
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import hypot, sqrt
 
-from scipy.stats import t as student
+from scipy.special import stdtrit
 
 from gecko.common.errors import GeckoError
 
@@ -60,7 +60,7 @@ def reduce_passes(passes: Sequence[Pass]) -> Reduced:
     mean_time = sum(one.time_s for one in passes) / n
     if freedom > 0:
         squares = sum((v - mean) ** 2 for group, mean in zip(groups.values(), means, strict=True) for v in group)
-        spread, factor = max(sqrt(squares / freedom), READ_S * speed / mean_time), float(student.ppf(0.975, freedom))
+        spread, factor = max(sqrt(squares / freedom), READ_S * speed / mean_time), float(stdtrit(freedom, 0.975))
     else:
         spread, factor = speed * hypot(FEW_SPREAD, TIMING_S / mean_time), 1.96
     # Directions weigh half each, so unequal counts count as fewer passes.

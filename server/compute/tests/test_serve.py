@@ -15,6 +15,7 @@ import sys
 import tempfile
 import time
 import urllib.request
+from collections.abc import Callable
 from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import Any, ClassVar
@@ -42,12 +43,14 @@ def left_of(running: set[int]) -> list[int]:
 
 
 class Started(TestCase):
-    """A server of its own for each test."""
+    """A server on a folder of its own: one for each test, or one for all of a class that leave it running."""
 
     port: ClassVar[int]
     environment: ClassVar[dict[str, str]]
     extra: ClassVar[dict[str, str]] = {}
-    commands: ClassVar[tuple[list[str], ...]] = (["migrate", "-v", "0"],)
+    commands: ClassVar[tuple[list[str], ...]] = (["migrate", "-v", "0", "--skip-checks"],)
+    for_all: ClassVar[bool] = False
+    process: subprocess.Popen[str]
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -56,17 +59,27 @@ class Started(TestCase):
         cls.environment = {**os.environ, "GECKO_VAR": cls.enterClassContext(tempfile.TemporaryDirectory()), **cls.extra}
         for command in cls.commands:
             subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=cls.environment, check=True, capture_output=True)
+        if cls.for_all:
+            cls.process = cls.started(cls.addClassCleanup)
 
     def setUp(self) -> None:
-        command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]
-        self.process = subprocess.Popen(command, cwd=ROOT, env=self.environment, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)
-        self.addCleanup(self.process.kill)
-        assert self.process.stdout is not None
-        self.addCleanup(self.process.stdout.close)
-        while "is open" not in (line := self.process.stdout.readline()):
-            self.assertTrue(line, "The server ended before it answered.")
+        if not self.for_all:
+            self.process = self.started(self.addCleanup)
         self.cookies = CookieJar()
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))
+
+    @classmethod
+    def started(cls, at_the_end: Callable[[Callable[[], object]], object]) -> subprocess.Popen[str]:
+        """A server that answers. at_the_end: where to say what is done afterwards."""
+        command = [sys.executable, "manage.py", "serve", "--port", str(cls.port)]
+        process = subprocess.Popen(command, cwd=ROOT, env=cls.environment, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)
+        assert process.stdout is not None
+        at_the_end(process.stdout.close)
+        at_the_end(process.wait)
+        at_the_end(process.kill)
+        while "is open" not in (line := process.stdout.readline()):
+            assert line, "The server ended before it answered."
+        return process
 
     def send(self, path: str, body: Any = None, **headers: str) -> Any:
         token = next((cookie.value for cookie in self.cookies if cookie.name == "csrftoken"), "") or ""
@@ -78,26 +91,38 @@ class Started(TestCase):
         return json.load(self.opener.open(request, timeout=60))
 
 
-class Serves(Started):
-    extra: ClassVar[dict[str, str]] = {"GECKO_DEMO": "1", "GECKO_REQUEST_HEAD_S": "1"}
-    commands: ClassVar[tuple[list[str], ...]] = (["migrate", "-v", "0"], ["load_demo"])
+def niceness(pid: int) -> int:
+    """How far a process stands back; the one that reads files in stands back most."""
+    return int(Path(f"/proc/{pid}/stat").read_text(encoding="ascii").rsplit(")", 1)[1].split()[16])
 
-    def test_it_answers_computes_and_leaves_nothing_running(self) -> None:
-        self.send("/api/session")
-        found = self.send("/api/evaluate", {"setup": bike().model_dump(mode="json")})
-        self.assertGreater(found["outcome"]["top_speed_m_s"], 3.0)
-        with contextlib.closing(sqlite3.connect(Path(self.environment["GECKO_VAR"]) / "cache.sqlite3")) as kept:
-            self.assertGreater(kept.execute("SELECT count(*) FROM kept").fetchone()[0], 0, "What was computed is kept for every process.")
-        running = children(self.process.pid)
-        self.assertGreaterEqual(len(running), 4, "A web process, a worker in each lane, and who reads files in.")
-        self.process.send_signal(signal.SIGTERM)
-        self.assertEqual(self.process.wait(30), 0)
-        var = Path(self.environment["GECKO_VAR"])
-        self.assertEqual(stat.S_IMODE(var.stat().st_mode), 0o700)
-        self.assertEqual(stat.S_IMODE((var / "gecko.sqlite3").stat().st_mode), 0o600)
-        log = var / "gecko.sqlite3-wal"
-        self.assertEqual(log.stat().st_size if log.exists() else 0, 0, "The log is in the file.")
-        self.assertEqual(left_of(running), [])
+
+class GoesOn(Started):
+    """Whatever process of the server is killed, the server goes on, and what it had taken on is done; nor does a slow visitor stop it."""
+
+    extra: ClassVar[dict[str, str]] = {"GECKO_DEMO": "1", "GECKO_REQUEST_HEAD_S": "1"}
+    commands: ClassVar[tuple[list[str], ...]] = (["migrate", "-v", "0", "--skip-checks"], ["load_demo", "--skip-checks"])
+    for_all = True
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        """Killed itself in the end, it leaves nothing running."""
+        running = children(cls.process.pid)
+        cls.process.kill()
+        cls.process.wait(10)
+        assert left_of(running) == []
+        super().tearDownClass()
+
+    def fetched(self, path: str) -> bytes:
+        with self.opener.open(f"http://127.0.0.1:{self.port}{path}", timeout=60) as answer:
+            return bytes(answer.read())
+
+    def patiently(self, path: str, body: Any = None) -> Any:
+        """The answer, asked for until there is one: a process that is started again takes a moment."""
+        for _ in range(60):
+            with contextlib.suppress(OSError, http.client.HTTPException):
+                return self.send(path, body)
+            time.sleep(0.5)
+        raise AssertionError(f"{path} was not answered.")
 
     def test_a_head_that_trickles_in_is_closed_and_a_slow_body_is_not(self) -> None:
         """A byte every tenth of a second: the head is cut off after its second, the body may take three."""
@@ -115,36 +140,6 @@ class Serves(Started):
                 time.sleep(0.2)
             self.assertTrue(slow.recv(12).startswith(b"HTTP/1.1 4"))
 
-    def test_when_the_parent_is_killed_nothing_is_left_either(self) -> None:
-        running = children(self.process.pid)
-        self.process.kill()
-        self.process.wait(10)
-        self.assertEqual(left_of(running), [])
-
-
-def niceness(pid: int) -> int:
-    """How far a process stands back; the one that reads files in stands back most."""
-    return int(Path(f"/proc/{pid}/stat").read_text(encoding="ascii").rsplit(")", 1)[1].split()[16])
-
-
-class ComesBack(Started):
-    """Whatever process of the server is killed, the server goes on, and what it had taken on is done."""
-
-    extra: ClassVar[dict[str, str]] = {"GECKO_DEMO": "1"}
-    commands: ClassVar[tuple[list[str], ...]] = (["migrate", "-v", "0"], ["load_demo"])
-
-    def fetched(self, path: str) -> bytes:
-        with self.opener.open(f"http://127.0.0.1:{self.port}{path}", timeout=60) as answer:
-            return bytes(answer.read())
-
-    def patiently(self, path: str, body: Any = None) -> Any:
-        """The answer, asked for until there is one: a process that is started again takes a moment."""
-        for _ in range(60):
-            with contextlib.suppress(OSError, http.client.HTTPException):
-                return self.send(path, body)
-            time.sleep(0.5)
-        raise AssertionError(f"{path} was not answered.")
-
     def test_killed_while_it_reads_a_garage_in_it_begins_again_and_has_it_once(self) -> None:
         self.send("/api/session")
         garage = self.send("/api/garages")[0]["id"]
@@ -153,7 +148,7 @@ class ComesBack(Started):
         file = json.loads(self.fetched(f"/api/builds/{build}/export"))
         first = file["setups"][0]["revisions"][0]
         # Long enough to be killed in the middle of it.
-        file["setups"][0]["revisions"] += [{**first, "number": 1000 + n} for n in range(1500)]
+        file["setups"][0]["revisions"] += [{**first, "number": 1000 + n} for n in range(600)]
         content = json.dumps(file).encode()
         made = self.send("/api/uploads", {"name": "long.json", "size": len(content)})
         for offset in range(0, len(content), made["most_part"]):
@@ -189,6 +184,8 @@ class ComesBack(Started):
         self.assertTrue(self.patiently("/api/session")["signed_in"])
         found = self.patiently("/api/evaluate", {"setup": bike().model_dump(mode="json")})
         self.assertGreater(found["outcome"]["top_speed_m_s"], 3.0)
+        with contextlib.closing(sqlite3.connect(Path(self.environment["GECKO_VAR"]) / "cache.sqlite3")) as kept:
+            self.assertGreater(kept.execute("SELECT count(*) FROM kept").fetchone()[0], 0, "What was computed is kept for every process.")
         self.assertIsNone(self.process.poll())
 
 
@@ -219,6 +216,7 @@ class BehindAProxy(Started):
         return answer.status, dict(answer.getheaders()), answer.read().decode()
 
     def test_signing_up_and_saving_work_and_what_comes_in_by_plain_http_is_sent_on(self) -> None:
+        """In the end it is ended as one does: all is in the file, which is nobody else's, and nothing goes on running."""
         self.jar: dict[str, str] = {}
         self.assertEqual(self.raw("GET", "/healthz")[0::2], (200, "ok"))
         status, headers, _ = self.raw("GET", "/api/session", Host="garage.example")
@@ -235,3 +233,13 @@ class BehindAProxy(Started):
         self.assertEqual(self.raw("POST", f"/api/garages/{garage}/builds", new, **self.BROUGHT, **origin)[0], 200)
         foreign = self.raw("POST", f"/api/garages/{garage}/builds", new, **self.BROUGHT, Origin="https://example.org")
         self.assertEqual(foreign[0], 403)
+        running = children(self.process.pid)
+        self.assertGreaterEqual(len(running), 4, "A web process, a worker in each lane, and who reads files in.")
+        self.process.send_signal(signal.SIGTERM)
+        self.assertEqual(self.process.wait(30), 0)
+        var = Path(self.environment["GECKO_VAR"])
+        self.assertEqual(stat.S_IMODE(var.stat().st_mode), 0o700)
+        self.assertEqual(stat.S_IMODE((var / "gecko.sqlite3").stat().st_mode), 0o600)
+        log = var / "gecko.sqlite3-wal"
+        self.assertEqual(log.stat().st_size if log.exists() else 0, 0, "The log is in the file.")
+        self.assertEqual(left_of(running), [])

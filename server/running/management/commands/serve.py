@@ -7,8 +7,6 @@ import multiprocessing
 import os
 import signal
 import socket
-import subprocess
-import sys
 from types import FrameType
 from typing import Any
 
@@ -59,6 +57,8 @@ class Command(BaseCommand):
     """`manage.py serve` answers on GECKO_HOST and GECKO_PORT."""
 
     help = __doc__
+    # They would load every address into this process, which answers none; `manage.py migrate`, before it, has made them.
+    requires_system_checks: list[str] = []
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--port", type=int, default=8000)
@@ -81,6 +81,7 @@ class Command(BaseCommand):
                 while not ready.acquire(timeout=0.2):
                     if one.process.exitcode is not None:
                         raise CommandError("A web process ended by itself; its last words are above.")
+            service.wait()
             all_of_them.append(Kept(read_in))
             self.stdout.write(opening_words(options["port"]))
             self.stdout.flush()
@@ -106,7 +107,6 @@ class Command(BaseCommand):
             self.stderr.write(f"No cache is shared: {error}")
             return
         os.environ["GECKO_SHARED_CACHE"] = "1"
-        subprocess.run([sys.executable, sys.argv[0], "createcachetable", "--database", "cache"], check=True)
 
     def _end(self, _number: int, _frame: FrameType | None) -> None:
         raise SystemExit
