@@ -94,7 +94,7 @@ check-api: setup
 	cd web && npx --no-install openapi-typescript ../server/openapi.json -o /tmp/gecko-schema.d.ts > /dev/null && diff -q /tmp/gecko-schema.d.ts src/api/schema.d.ts
 
 # Random machines of which the tests try a few, all of them.
-WHOLE = $(addprefix gecko.tests.test_,course_rides ranges_hold safe_by_construction hookup_wiring hookup_depth)
+WHOLE = $(addprefix gecko.tests.test_,course_rides ranges_hold safe_by_construction hookup_wiring hookup_depth) server.tests.test_walks
 
 bench: web/dist/.ready
 	$(PY) tools/judged_rides.py

@@ -18,6 +18,7 @@ import functools
 import gc
 import hashlib
 import importlib
+import inspect
 import io
 import itertools
 import json
@@ -319,6 +320,30 @@ def _forked(work: Any) -> int:
         os._exit(9)
 
 
+@functools.cache
+def called(file: str, line: int) -> tuple[str, ...]:
+    """What a test that is about the function of a line would name: the rules it is the check of, else itself."""
+    tree = ast.parse((ROOT / file).read_text(encoding="utf-8"))
+    around = next((one for one in tree.body if isinstance(one, ast.FunctionDef | ast.ClassDef) and one.lineno <= line <= (one.end_lineno or line)), None)
+    if around is None:
+        return ()
+    within = [one for one in ast.walk(around) if isinstance(one, ast.FunctionDef) and one.lineno <= line <= (one.end_lineno or line)]
+    first = [one.args[0] for one in around.decorator_list if isinstance(one, ast.Call) and one.args]
+    rules = [str(one.value) for one in first if isinstance(one, ast.Constant)]
+    return tuple([f'"{one}"' for one in rules] or {one.name + "(" for one in (around, *within) if not one.name.startswith("__")})
+
+
+@functools.cache
+def words_of(test: str) -> str:
+    """The text of a test, by its name."""
+    module, _, rest = test.rpartition(".")
+    module, _, name = module.rpartition(".")
+    try:
+        return inspect.getsource(getattr(getattr(sys.modules[module], name), rest))
+    except (KeyError, AttributeError, OSError, TypeError):
+        return ""
+
+
 # ---- one change tried
 
 
@@ -475,7 +500,10 @@ def main() -> int:
             ways.setdefault(through, []).append(one)
         turns = [one for turn in itertools.zip_longest(*ways.values()) for one in turn if one is not None]
         mixed = [one for n, first in enumerate(sorted(broad, key=lambda one: took[one])) for one in (*turns[FEW * n : FEW * (n + 1)], first)]
-        return [by_id[one] for one in (*mixed, *turns[FEW * len(broad) :])]
+        rest = (*mixed, *turns[FEW * len(broad) :])
+        # Those that name what was changed come before all others.
+        about = [one for one in turns if any(name in words_of(one) for name in called(mutant.file, mutant.line))]
+        return [by_id[one] for one in dict.fromkeys((*about, *rest))]
 
     missed, unable = dict[Mutant, str](), []
 

@@ -64,7 +64,7 @@ def measuring(path: str) -> Measuring:
     found = _BY_PATH.get(path)
     if found is not None:
         return found
-    last = path.rsplit("/", 1)[-1]
+    last = path.rpartition("/")[2]
     if last == "resistance_ohm" and "/units/" not in path:
         return _PLUG
     return _BY_NAME.get(last, Measuring(last.replace("_", " "), "measure it where it is"))

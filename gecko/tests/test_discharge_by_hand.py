@@ -51,13 +51,13 @@ class Alone(TestCase):
 
 class SideBySide(TestCase):
     def test_unlike_chemistries_share_by_their_volts_and_ohms(self) -> None:
-        """Ten lithium cells beside twelve of LFP, half full: each gives what its volts stand over the joint, over its ohms (held)."""
+        """Ten lithium cells beside twelve of LFP, about half full: each gives what its volts stand over the joint, over its ohms (held)."""
         other = replace(UNIT, chemistry="lfp", cells_in_series=12, resistance_ohm=0.2)
-        volts = [10 * float(open_volts_per_cell("li-ion", 0.5)), 12 * float(open_volts_per_cell("lfp", 0.5))]
+        volts = [10 * float(open_volts_per_cell("li-ion", 0.503)), 12 * float(open_volts_per_cell("lfp", 0.503))]
         ohms = [0.15, 0.3]
         joint = (volts[0] / ohms[0] + volts[1] / ohms[1] - 10.0) / (1.0 / ohms[0] + 1.0 / ohms[1])
         amps = [(v - joint) / r for v, r in zip(volts, ohms, strict=True)]
-        slopes = ShareMarch(bank(UNIT, other), 25.0, ()).slopes(np.array([[0.5], [0.5]]), 10.0)
+        slopes = ShareMarch(bank(UNIT, other), 25.0, ()).slopes(np.array([[0.503], [0.503]]), 10.0)
         for found, flows in zip(slopes[:, 0], amps, strict=True):
             self.assertAlmostEqual(float(found), -flows / 6.0 / 10.0, places=4)
 

@@ -1,4 +1,5 @@
-"""Random walks over the document through every door: an answer or a sentence, never a failure. `make soak` takes many more steps."""
+"""Random walks over the document through every door: an answer or a sentence, never a failure. `make bench` takes three
+hundred steps, `make soak` many more."""
 
 from __future__ import annotations
 
@@ -8,6 +9,7 @@ from gecko.common.errors import GeckoError
 from gecko.document.context import Context
 from gecko.document.setup import Setup
 from gecko.plans.trials.prediction import Conditions
+from gecko.tests.counts import tried
 from gecko.tests.walks import Walk
 from server.compute.jobs import KINDS, Job, compute
 from server.testing import HouseholdCase
@@ -38,7 +40,7 @@ class Walks(HouseholdCase):
     def test_each_step_is_evaluated_and_stored(self) -> None:
         row = self.home.build()["setups"][1]
         version = row["version"]
-        for number, setup in enumerate(islice(Walk(1).documents(), 20)):
+        for number, setup in enumerate(islice(Walk(1).documents(), tried(300, 20))):
             with self.subTest(number):
                 document = setup.model_dump(mode="json")
                 self.home.ok("POST", "/api/evaluate", {"setup": document})
@@ -46,7 +48,7 @@ class Walks(HouseholdCase):
 
     def test_each_step_goes_through_every_door_beside_the_one_before(self) -> None:
         before = None
-        for number, setup in enumerate(islice(Walk(2).documents(), 12)):
+        for number, setup in enumerate(islice(Walk(2).documents(), tried(300, 12))):
             with self.subTest(number):
                 through_every_door(setup, Context(baseline=before, stock=before))
             before = setup

@@ -8,6 +8,8 @@ from gecko.analysis.whole import Analysis
 from gecko.document.context import Context, HouseRules
 from gecko.document.setup import Setup
 from gecko.rules.bay import overloaded
+from gecko.rules.controller import LEAST_LIMIT_A
+from gecko.rules.pack import _lower_limit
 from gecko.rules.registry import run_checks
 from gecko.tests.machines import bike, named, ride_on
 from gecko.tests.rule_edges.edges import CELLS_10, CHARGER, Edges, cells, rows
@@ -166,6 +168,25 @@ class Packs(Edges):
         # The limit of 28 A is read off a plate, 8 %: a trip at 29 A is passed in over a quarter of the cases, one at 33 A in hardly any.
         self.one(bike(bank__rows__0__units__0__trip_a=named(29), bank__rows__0__units__0__trip_delay_s=named(0.1)), "pack.trip", "caution")
         self.none(bike(bank__rows__0__units__0__trip_a=named(33), bank__rows__0__units__0__trip_delay_s=named(0.1)), "pack.trip")
+
+    def test_the_row_that_trips_first_opens_the_bank(self) -> None:
+        """Two like rows share 28 A: one opens over 10 A, the other never does."""
+        first, other = ({**CELLS_10, "trip_a": named(amps), "trip_delay_s": named(0.1)} for amps in (10, 75))
+        for units in ((first, other), (other, first)):
+            self.assertIn("20 A after 0.1 s", self.one(bike(bank__rows=rows(*units)), "pack.trip", "stop").because)
+
+    def test_regeneration_is_set_in_tenths_of_an_amp(self) -> None:
+        """0.8 of 4.33 A are 3.464 A."""
+        setup = bike(controller__regen_a=named(9), bank__rows__0__units__0__charge_limit_a=named(4.33))
+        edits = [edit for one in run_checks(Analysis(setup)) if one.finding.key == "pack.regen@amps" for edit in one.edits]
+        document = setup.model_dump(mode="json")
+        edits[0].change(document)
+        self.assertEqual(document["controller"]["regen_a"]["value"], 3.5)
+
+    def test_the_lowest_limit_that_is_offered(self) -> None:
+        control = bike().controller
+        self.assertEqual(len(_lower_limit(control, LEAST_LIMIT_A)), 1)
+        self.assertEqual(_lower_limit(control, 0.99 * LEAST_LIMIT_A), ())
 
     def test_a_blocked_wheel_trips_without_a_controller(self) -> None:
         """By chances: a trip well under the stall is a stop, one somewhat over it a caution, one far over it nothing."""
@@ -389,7 +410,11 @@ class FewerRows(Edges):
         converter = {"input_min_v": named(10), "input_max_v": named(40), "output_v": named(12), "output_a": named(3)}
         branch = {"label": "lamp", "amps_a": named(1), "converter": converter, "fuse": {"rating_a": 5, "dc_volts_v": 58}}
         found = [one for one in run_checks(Analysis(bike(auxiliaries=[branch]))) if one.finding.key == "aux.converter@0.volts"]
-        self.assertEqual([edit.label for one in found for edit in one.edits], ["Use one for 50 V"])
+        edits = [edit for one in found for edit in one.edits]
+        self.assertEqual([edit.label for edit in edits], ["Use one for 50 V"])
+        document = bike(auxiliaries=[branch]).model_dump(mode="json")
+        edits[0].change(document)
+        self.assertEqual(document["auxiliaries"][0]["converter"]["input_max_v"]["value"], 50)
 
     def test_more_volts_into_a_board_nobody_has_looked_for(self) -> None:
         """Where nobody knows the stock volts, the machine as found runs on them, and any other may not."""
@@ -406,6 +431,12 @@ class FewerRows(Edges):
 
 
 class Chargers(Edges):
+    def test_one_row_is_joined_to_nothing(self) -> None:
+        """"charge.parallel" speaks of rows side by side."""
+        charger = {**CHARGER, "while_joined": True}
+        self.one(bike(bank__rows=rows(CELLS_10, CELLS_10), chargers=[charger]), "charge.parallel", "caution")
+        self.none(bike(chargers=[charger]), "charge.parallel")
+
     def test_the_charger_planned_for_small_packs(self) -> None:
         """Half of what a pack takes, and never under 0.3 A: a pack of 0.5 Ah may take 0.5 A and gets 0.3 A, one of 0.7 Ah 0.35 A."""
         for ah, amps_a in ((0.5, 0.3), (0.7, 0.35)):

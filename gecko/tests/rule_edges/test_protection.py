@@ -29,6 +29,10 @@ class Protection(Edges):
         two[1] = {**two[1], "fuse": {"rating_a": 20, "dc_volts_v": 32}}
         self.assertEqual(self.one(bike(bank__rows=two), "fuse.volts", "stop").path, "/bank/rows/1/fuse")
 
+    def test_a_holder_for_fewer_volts_than_its_fuse(self) -> None:
+        said = self.one(bike(main_fuse={"kind": "blade", "rating_a": 30, "dc_volts_v": 58, "holder_v": named(32)}), "fuse.volts", "stop")
+        self.assertTrue(said.because.startswith("Its holder is made for 32 V DC; fully charged the bank gives 42.0 V."), said.because)
+
     def test_only_fuses_one_can_buy_are_offered(self) -> None:
         """At 58.8 V a 60 A blade does not exist: the swap is a 60 A bolt-down for 80 V. Row fuses at 63 V are 80 V blades."""
         setup = bike(bank__rows=cells(14), main_fuse__rating_a=60, main_fuse__dc_volts_v=32)
@@ -122,7 +126,11 @@ class Protection(Edges):
         edge = 0.03 * 37.2 / (2 * rms * 0.013172)
         self.none(bike(main_lead__awg=16, main_lead__length_m=named(0.97 * edge)), "wire.drop")
         self.one(bike(main_lead__awg=16, main_lead__length_m=named(1.04 * edge)), "wire.drop", "note")
-        self.one(bike(main_lead__awg=18, main_lead__length_m=named(20)), "wire.drop", "caution")
+        # 18 AWG, 20.95 mΩ a metre: at 11.06 A six metres lose 7.5 %, at 13.08 A seven lose 10.3 %.
+        for length, lost, severity in ((6.0, 0.075, "note"), (7.0, 0.103, "caution")):
+            setup = bike(main_lead__awg=18, main_lead__length_m=named(length))
+            self.assertAlmostEqual(2 * length * 0.02095 * Analysis(setup).run("main").amps_a / 37.2, lost, delta=0.001)
+            self.one(setup, "wire.drop", severity)
 
     def test_ampacity_falls_with_bundle_and_air(self) -> None:
         """18 AWG, 105 °C, seven in a bundle: 20 · 0.5 = 10 A; alone 20 A. The ride asks for something between."""

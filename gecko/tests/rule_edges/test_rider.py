@@ -122,7 +122,8 @@ class RiderAndGround(Edges):
         self.one(bike(vehicle=light, rider={"age_years": 7}, **steep), "ride.wheelie", "stop")
         grown: dict[str, Any] = {"name": "Ada", "age_years": 30, "mass_kg": named(27)}
         self.one(bike(vehicle=light, rider=grown, **steep), "ride.wheelie", "stop")
-        wants = {**grown, "wheelie_wanted": "Wheelies on my own lawn."}
+        wants = {**grown, "wheelie_wanted": "Wheelies, own lawn."}
+        self.one(bike(vehicle=light, rider={**grown, "wheelie_wanted": "Why not?"}, **steep), "ride.wheelie", "stop")
         self.none(bike(vehicle=light, rider=wants, **steep), "ride.wheelie")
         self.one(bike(vehicle=light, rider=wants, also=[{"name": "Bo", "age_years": 9}], **steep), "ride.wheelie", "stop")
         self.one(bike(vehicle=light, rider={**wants, "age_years": 15}, **steep), "ride.wheelie", "stop")
@@ -219,6 +220,12 @@ class RiderAndGround(Edges):
             self.assertIn(f"data.assumed@{path}", [f.key for f in guessed])
             self.assertTrue(any(words in f.because for f in guessed), [f.because for f in guessed])
             self.assertNotIn(f"data.assumed@{path}", [f.key for f in self.found(bike(**{change: named(value)}), "data.assumed")])
+
+    def test_of_two_limits_the_closer_one_counts(self) -> None:
+        """The launch asks for half of what the packs give for ten seconds; the ride for nearly all they give for good."""
+        steady = self.outcome(bike()).rms_a
+        setup = bike(bank__rows__0__units__0__continuous_a=named(steady / 0.95, "assumed"), bank__rows__0__units__0__peak_10s_a=named(60))
+        self.assertIn("data.assumed@bank.rows.0.units.0.continuous_a", [f.key for f in self.found(setup, "data.assumed")])
 
     def test_an_assumed_resistance_is_worth_two_readings_when_the_sag_is_close(self) -> None:
         """28.05 A through R: 15 % of 36 V are 5.4 V, 85 % of that at 164 mΩ. 164 mΩ come from 10 · 0.05/C + 0.01 with C = 3.25 Ah."""

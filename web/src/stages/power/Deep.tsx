@@ -77,11 +77,7 @@ export function Sharing({ plan, rows }: { plan: PowerPlan; rows: Row[] }) {
       </div>
       <div>
         <p className="mb-2">
-          {ender ? (
-            <>{say.packEndsIt(spotName(rows, { row: ender.row, unit: ender.unit }), shown.ends_by)}</>
-          ) : (
-            <>{say.theLowVoltGuard}</>
-          )}{" "}
+          {ender ? say.packEndsIt(spotName(rows, { row: ender.row, unit: ender.unit }), shown.ends_by) : say.theLowVoltGuard}{" "}
           {say.afterAhStayUnused(shown.seconds_s, unused)}
         </p>
         <table className="w-full text-small">
