@@ -10,6 +10,7 @@ import signal
 import threading
 from collections import OrderedDict, deque
 from concurrent.futures import CancelledError, Future
+from ctypes import c_bool
 from dataclasses import dataclass, field
 from multiprocessing.connection import Connection, Listener
 from typing import Any
@@ -89,11 +90,28 @@ class Turns:
             self._changed.notify_all()
 
 
+class Hush:
+    """While the first lane's job is done, the others hold still: two that compute side by side share one core's caches and pipelines."""
+
+    def __init__(self) -> None:
+        self.asked = _spawn.RawValue(c_bool, False)
+        self.of: list[Worker] = []
+
+    def __enter__(self) -> None:
+        self.asked.value = True
+        for worker in self.of:
+            worker.tell(signal.SIGUSR2)
+
+    def __exit__(self, *_: object) -> None:
+        self.asked.value = False
+
+
 class Worker:
     """One worker process after another, each serving a lane until a job ends it."""
 
-    def __init__(self, turns: Turns, niceness: int, budget_s: int) -> None:
-        self._turns, self._niceness, self._budget_s = turns, niceness, budget_s
+    def __init__(self, turns: Turns, niceness: int, budget_s: int, hush: Hush, *, first: bool = False) -> None:
+        """hush: asked for while the first worker has a job, kept by the others."""
+        self._turns, self._niceness, self._budget_s, self._hush, self._first = turns, niceness, budget_s, hush, first
         self._over = False
         self._warm = threading.Event()
         self._start()
@@ -102,7 +120,7 @@ class Worker:
 
     def _start(self) -> None:
         self._pipe, other = _spawn.Pipe()
-        self._process = _spawn.Process(target=work, args=(other, self._niceness, self._budget_s), daemon=True)
+        self._process = _spawn.Process(target=work, args=(other, self._niceness, self._budget_s, self._hush.asked), daemon=True)
         self._process.start()
         other.close()
         self._ready = False
@@ -121,6 +139,12 @@ class Worker:
             # up.
             waiting.answer.set_result(answer or self._do(waiting) or ("failed", "two workers ended at it"))
 
+    def tell(self, number: signal.Signals) -> None:
+        """Send its process a signal, if that is there to hear it."""
+        if self._ready and self._process.pid is not None:
+            with contextlib.suppress(ProcessLookupError):
+                os.kill(self._process.pid, number)
+
     def _do(self, waiting: Waiting) -> Answer | None:
         """The answer of the process; none where somebody ended it."""
         job = waiting.job
@@ -128,10 +152,11 @@ class Worker:
             if not self._ready:
                 self._ready = self._pipe.recv()[0] == READY
             self._pipe.send(job)
-            while not self._pipe.poll(LOOK_S):
-                # A newer question of the same page takes the place of this one: it is not computed to its end.
-                if waiting.given_up.is_set() and self._process.pid is not None:
-                    os.kill(self._process.pid, signal.SIGUSR1)
+            with self._hush if self._first else contextlib.nullcontext():
+                while not self._pipe.poll(LOOK_S):
+                    # A newer question of the same page takes the place of this one: it is not computed to its end.
+                    if waiting.given_up.is_set():
+                        self.tell(signal.SIGUSR1)
             answer: Answer = self._pipe.recv()
         except (EOFError, OSError):
             self._process.join()
@@ -158,7 +183,8 @@ class Service:
         """budget_s: processor time one job may take. later: workers for what may follow; 0, all cores but one."""
         self._lanes: dict[Lane, Turns] = {"now": Turns(), "later": Turns()}
         forget_older()
-        self._workers = [Worker(self._lanes["now"], 0, budget_s)]
+        self._hush = Hush()
+        self._workers = [Worker(self._lanes["now"], 0, budget_s, self._hush, first=True)]
         self._ended = threading.Event()
         self._others = threading.Thread(target=self._start_others, args=(budget_s, later or max(1, (os.cpu_count() or 1) - 1)), daemon=True)
         self._others.start()
@@ -169,7 +195,8 @@ class Service:
         # On a new machine the first worker compiles the code that marches rides, and the others find it compiled.
         self._workers[0].wait()
         if not self._ended.is_set():
-            self._workers += [Worker(self._lanes["later"], LATER_NICENESS, budget_s) for _ in range(later)]
+            self._workers += [Worker(self._lanes["later"], LATER_NICENESS, budget_s, self._hush) for _ in range(later)]
+            self._hush.of = self._workers[1:]
 
     def wait(self) -> None:
         """Return once the first worker has computed something: what is asked from now on waits for nothing but its turn."""

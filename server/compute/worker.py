@@ -7,7 +7,9 @@ import math
 import os
 import resource
 import signal
+import time
 import traceback
+from ctypes import c_bool
 from multiprocessing.connection import Connection
 
 from gecko.analysis.riding import ride_every_way
@@ -40,11 +42,23 @@ def _leave(_signal: int, _frame: object) -> None:
         raise Abandoned
 
 
-def work(pipe: Connection, niceness: int, budget_s: int) -> None:
-    """Do the jobs that come through a pipe until it closes. A job that takes more processor time than its shares of the budget [s] ends the process."""
+LONGEST_STILL_S = 1.0
+"""So long a worker holds still at most, whatever becomes of the one that asked for it. [s]"""
+
+
+def work(pipe: Connection, niceness: int, budget_s: int, hush: c_bool) -> None:
+    """Do the jobs that come through a pipe until it closes. A job that takes more processor time than its shares of the budget [s] ends the process.
+    hush: whether it is to hold still, looked at on SIGUSR2."""
+
+    def hold_still(_signal: int, _frame: object) -> None:
+        ends = time.monotonic() + LONGEST_STILL_S
+        while hush.value and time.monotonic() < ends:
+            time.sleep(0.001)
+
     # Ctrl+C reaches the whole group; the parent says when it is over.
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     signal.signal(signal.SIGUSR1, _leave)
+    signal.signal(signal.SIGUSR2, hold_still)
     os.nice(niceness)
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     # Tables and first-time work of the libraries are paid for before the first job.

@@ -181,6 +181,12 @@ from gecko.tests.machines import bike
 from server.compute.jobs import Job
 from server.compute.service import Service
 
+def used(pid):
+    # Processor time of a process. [s]
+    fields = open(f"/proc/{pid}/stat").read().rsplit(")", 1)[1].split()
+    return (int(fields[11]) + int(fields[12])) / os.sysconf("SC_CLK_TCK")
+
+
 if __name__ == "__main__":
     service = Service(budget_s=1, later=1)
     setup, around = bike(), Context()
@@ -211,6 +217,11 @@ if __name__ == "__main__":
     service.submit("e", Job("ranges", setup, around)).answer.result(60)
     left = service.submit("e", endless)
     time.sleep(0.3)
+    with service._hush:
+        time.sleep(0.1)
+        before = used(worker._process.pid)
+        time.sleep(0.4)
+        print("still" if used(worker._process.pid) - before < 0.1 else "at work")
     left.give_up()
     print(left.answer.result(60)[0])
     pid = worker._process.pid
@@ -223,10 +234,11 @@ if __name__ == "__main__":
 class Served(TestCase):
     def test_workers_keep_to_their_budget_and_are_replaced(self) -> None:
         """A second of processor time ends what would take minutes, and only that; the other lane never waited for it. A job whose worker was killed is
-        done by the next one; one that saw two ended is given up. One nobody waits for is left in the middle, and its worker does the next."""
+        done by the next one; one that saw two ended is given up. One nobody waits for is left in the middle, and its worker does the next.
+        While the first lane's job is done, the other worker holds still."""
         ran = subprocess.run([sys.executable, "-c", SERVED], cwd=ROOT, capture_output=True, text=True, timeout=300, check=False)
         self.assertEqual(
             ran.stdout.splitlines(),
-            ["done False", "['too long', 'failed', 'done']", "['too long', 'failed']", "gone", "['done', 'done'] True", "stopped"],
+            ["done False", "['too long', 'failed', 'done']", "['too long', 'failed']", "still", "gone", "['done', 'done'] True", "stopped"],
             ran.stderr,
         )
