@@ -65,7 +65,7 @@ BROAD, FEW = "test_recorded", 6
 """Tests that hold every figure of some machines, and after how many others one of them is run."""
 SLOWEST_S = 20.0
 """Tests that take longer, measured line by line, which takes several times as long, are not run for a change. [s]"""
-PATIENCE_S = 90
+PATIENCE_S = 45
 """So much processor time a change gets before it counts as not noticed: what else the machine does changes nothing. [s]"""
 WAITS = 6
 """How many times as long by the clock: a change may also make a test wait for ever."""
