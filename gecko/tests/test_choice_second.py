@@ -192,6 +192,15 @@ class SecondTable(TestCase):
 
     @settings(max_examples=25, deadline=None)
     @given(inputs)
+    def test_what_is_told_of_a_condition_passes_its_limit_where_the_condition_fails(self, data: ChoiceInput) -> None:
+        table = choice_table(data, offered_fuses())
+        for name, (measured, limit) in table.measures.items():
+            with self.subTest(name):
+                apart = np.abs(measured - limit) > 1e-9
+                np.testing.assert_array_equal((measured > limit)[apart], table.fails[name][apart])
+
+    @settings(max_examples=25, deadline=None)
+    @given(inputs)
     def test_the_recommendation_is_the_first_in_its_order(self, data: ChoiceInput) -> None:
         """Among the feasible cells: no cartridge before another kind, then the thinnest wire, simplest kind, smallest rating, lowest volts."""
         kinds = ["blade", "large blade", "bolt-down", "cartridge"]

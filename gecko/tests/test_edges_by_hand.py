@@ -9,14 +9,11 @@ from unittest import TestCase
 
 from gecko.analysis.guard import guard_floor_v, guard_level_v
 from gecko.analysis.joining import pairs, rushes
-from gecko.analysis.measure import LEAST_SPREAD, capacity_ah, resistance_ohm
 from gecko.analysis.occupancy import all_in, occupancies, ride_shares, row_worst
 from gecko.analysis.riding import bank_full_v
 from gecko.analysis.runs import letters
 from gecko.analysis.whole import Analysis
 from gecko.answers.evaluation import Price
-from gecko.common.errors import GeckoError
-from gecko.common.figures import Figure
 from gecko.document.parts.charger import Charger
 from gecko.document.parts.pack import Pack
 from gecko.document.parts.rider import Ground
@@ -316,49 +313,6 @@ class Fixed(TestCase):
         unknown = {**document, "guard": None, "motor": None}
         add_guard(unknown)
         self.assertEqual(unknown["guard"]["rating_a"]["value"], 60.0)
-
-
-class Measuring(TestCase):
-    PACK = Pack.model_validate(pack(10))
-
-    def test_a_resistance_needs_volts_that_fall_and_amps(self) -> None:
-        """At half charge and 25 °C nothing is to be freed: 1 V at 10 A are 0.1 Ω."""
-        found = resistance_ohm(self.PACK, 37.0, 36.0, 10.0, 25.0)
-        self.assertAlmostEqual(found.value, 0.1, delta=0.002)
-        self.assertEqual(found.doubt, "")
-        for load_v, amps_a in ((37.0, 10.0), (38.0, 10.0), (36.0, 0.0)):
-            with self.assertRaises(GeckoError):
-                resistance_ohm(self.PACK, 37.0, load_v, amps_a, 25.0)
-
-    def test_a_large_or_a_tiny_fall_is_doubted(self) -> None:
-        self.assertIn("a third", resistance_ohm(self.PACK, 40.0, 27.9, 10.0, 25.0).doubt)
-        self.assertEqual(resistance_ohm(self.PACK, 40.0, 28.1, 10.0, 25.0).doubt, "")
-        self.assertIn("few digits", resistance_ohm(self.PACK, 40.0, 39.95, 10.0, 25.0).doubt)
-        # Three tenths of 20 V are 6 V to the last digit.
-        self.assertEqual(resistance_ohm(Pack.model_validate(pack(5)), 20.0, 14.0, 10.0, 25.0).doubt, "")
-
-    def test_two_last_digits_that_may_be_off(self) -> None:
-        """Either reading may be off by a hundredth of a volt: √2 hundredths over a fall of 0.4 V are 3.5 %."""
-        self.assertAlmostEqual(resistance_ohm(self.PACK, 40.0, 39.6, 10.0, 25.0).spread, 2.0**0.5 * 0.01 / 0.4)
-
-    def test_no_reading_counts_for_better_than_a_measured_figure(self) -> None:
-        """Ten volts of fall on a meter that tells hundredths are known far better than any figure is believed."""
-        sharp = resistance_ohm(Pack(cells_in_series=20, capacity_ah=Figure(value=5.0)), 78.0, 68.0, 20.0, 25.0)
-        blunt = resistance_ohm(Pack(cells_in_series=20, capacity_ah=Figure(value=5.0)), 78.0, 77.9, 2.0, 25.0)
-        self.assertEqual(sharp.spread, LEAST_SPREAD)
-        self.assertGreater(blunt.spread, LEAST_SPREAD)
-
-    def test_a_capacity_from_amps_and_hours(self) -> None:
-        """2 A for two hours from full to a fifth are 4 Ah of 5."""
-        found = capacity_ah(self.PACK, 2.0, 7200.0, 1.0, 0.2, 25.0)
-        self.assertAlmostEqual(found.value, 5.0)
-        self.assertAlmostEqual(found.spread, 0.025)
-        self.assertEqual(found.doubt, "")
-        self.assertAlmostEqual(capacity_ah(self.PACK, 2.0, 990.0, 1.0, 0.89, 25.0).value, 5.0)
-        self.assertIn("59 %", capacity_ah(self.PACK, 2.0, 7200.0, 0.99, 0.4, 25.0).doubt)
-        for amps_a, seconds_s, end in ((0.0, 60.0, 0.0), (1.0, 0.0, 0.0), (1.0, 60.0, 0.91)):
-            with self.assertRaises(GeckoError):
-                capacity_ah(self.PACK, amps_a, seconds_s, 1.0, end, 25.0)
 
 
 class WireBetweenGauges(TestCase):

@@ -5,10 +5,12 @@ from __future__ import annotations
 from unittest import TestCase
 
 from gecko.analysis.chances import chance
-from gecko.analysis.measure import capacity_ah, resistance_ohm
+from gecko.analysis.measure import LEAST_SPREAD, capacity_ah, resistance_ohm
 from gecko.analysis.precharge import precharge
 from gecko.analysis.voltmeter import set_points
 from gecko.analysis.whole import Analysis
+from gecko.common.errors import GeckoError
+from gecko.common.figures import Figure
 from gecko.document.parts.controller import Controller
 from gecko.document.parts.pack import Pack
 from gecko.plans.trials.prediction import Conditions, Prediction, predict_trial, predict_trials
@@ -16,18 +18,61 @@ from gecko.plans.trials.reduction import Reduced
 from gecko.plans.trials.verdict import judge_run
 from gecko.tests.machines import bike, named
 
-PACK = Pack.model_validate({"label": "p", "cells_in_series": 10, "capacity_ah": named(6), "age": "new"})
+
+def _pack(cells: int) -> Pack:
+    return Pack.model_validate({"label": "p", "cells_in_series": cells, "capacity_ah": named(6)})
 
 
-class Readings(TestCase):
+class Measuring(TestCase):
+    PACK = _pack(10)
+
+    def test_a_resistance_needs_volts_that_fall_and_amps(self) -> None:
+        """At half charge and 25 °C nothing is to be freed: 1 V at 10 A are 0.1 Ω."""
+        found = resistance_ohm(self.PACK, 37.0, 36.0, 10.0, 25.0)
+        self.assertAlmostEqual(found.value, 0.1, delta=0.002)
+        self.assertEqual(found.doubt, "")
+        for load_v, amps_a in ((37.0, 10.0), (38.0, 10.0), (36.0, 0.0)):
+            with self.assertRaises(GeckoError):
+                resistance_ohm(self.PACK, 37.0, load_v, amps_a, 25.0)
+
+    def test_a_large_or_a_tiny_fall_is_doubted(self) -> None:
+        self.assertIn("a third", resistance_ohm(self.PACK, 40.0, 27.9, 10.0, 25.0).doubt)
+        self.assertEqual(resistance_ohm(self.PACK, 40.0, 28.1, 10.0, 25.0).doubt, "")
+        self.assertIn("few digits", resistance_ohm(self.PACK, 40.0, 39.95, 10.0, 25.0).doubt)
+        # Three tenths of 20 V are 6 V to the last digit.
+        self.assertEqual(resistance_ohm(_pack(5), 20.0, 14.0, 10.0, 25.0).doubt, "")
+
+    def test_two_last_digits_that_may_be_off(self) -> None:
+        """Either reading may be off by a hundredth of a volt: √2 hundredths over a fall of 0.4 V are 3.5 %."""
+        self.assertAlmostEqual(resistance_ohm(self.PACK, 40.0, 39.6, 10.0, 25.0).spread, 2.0**0.5 * 0.01 / 0.4)
+
+    def test_no_reading_counts_for_better_than_a_measured_figure(self) -> None:
+        """Ten volts of fall on a meter that tells hundredths are known far better than any figure is believed."""
+        sharp = resistance_ohm(Pack(cells_in_series=20, capacity_ah=Figure(value=5.0)), 78.0, 68.0, 20.0, 25.0)
+        blunt = resistance_ohm(Pack(cells_in_series=20, capacity_ah=Figure(value=5.0)), 78.0, 77.9, 2.0, 25.0)
+        self.assertEqual(sharp.spread, LEAST_SPREAD)
+        self.assertGreater(blunt.spread, LEAST_SPREAD)
+
+    def test_a_capacity_from_amps_and_hours(self) -> None:
+        """2 A for two hours from full to a fifth are 4 Ah of 5."""
+        found = capacity_ah(self.PACK, 2.0, 7200.0, 1.0, 0.2, 25.0)
+        self.assertAlmostEqual(found.value, 5.0)
+        self.assertAlmostEqual(found.spread, 0.025)
+        self.assertEqual(found.doubt, "")
+        self.assertAlmostEqual(capacity_ah(self.PACK, 2.0, 990.0, 1.0, 0.89, 25.0).value, 5.0)
+        self.assertIn("59 %", capacity_ah(self.PACK, 2.0, 7200.0, 0.99, 0.4, 25.0).doubt)
+        for amps_a, seconds_s, end in ((0.0, 60.0, 0.0), (1.0, 0.0, 0.0), (1.0, 60.0, 0.91)):
+            with self.assertRaises(GeckoError):
+                capacity_ah(self.PACK, amps_a, seconds_s, 1.0, end, 25.0)
+
     def test_a_small_load_says_little_from_a_twentieth_on(self) -> None:
         """Two readings of a meter good to a hundredth of a volt: over a fall of 0.25 V that is 5.7 %, over one of 0.3 V 4.7 %."""
-        self.assertIn("bigger load", resistance_ohm(PACK, 40.0, 39.75, 5.0, 25.0).doubt)
-        self.assertEqual(resistance_ohm(PACK, 40.0, 39.7, 5.0, 25.0).doubt, "")
+        self.assertIn("bigger load", resistance_ohm(self.PACK, 40.0, 39.75, 5.0, 25.0).doubt)
+        self.assertEqual(resistance_ohm(self.PACK, 40.0, 39.7, 5.0, 25.0).doubt, "")
 
     def test_less_than_an_amp_and_less_than_a_second_are_readings_too(self) -> None:
-        self.assertAlmostEqual(capacity_ah(PACK, 0.5, 36_000.0, 1.0, 0.0, 25.0).value, 5.0, places=6)
-        self.assertAlmostEqual(capacity_ah(PACK, 36_000.0, 0.5, 1.0, 0.0, 25.0).value, 5.0, places=6)
+        self.assertAlmostEqual(capacity_ah(self.PACK, 0.5, 36_000.0, 1.0, 0.0, 25.0).value, 5.0, places=6)
+        self.assertAlmostEqual(capacity_ah(self.PACK, 36_000.0, 0.5, 1.0, 0.0, 25.0).value, 5.0, places=6)
 
     def test_as_many_samples_as_stand_at_a_limit_are_not_over_it(self) -> None:
         self.assertEqual(chance(9.0, 10.0, lambda: [10.0, 10.0, 10.0, 11.0]).share, 0.25)

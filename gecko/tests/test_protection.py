@@ -168,3 +168,22 @@ class WhatFlows(TestCase):
         a = Analysis(bike())
         ride = list(demands(a))[-1]
         self.assertEqual((ride.pack_a, ride.lasts_s, ride.ends_by), (a.rms_a, float(a.ride.run_time_s), a.ride.ends_by))
+
+
+class WhatARunIsAskedFor(TestCase):
+    def test_an_accessory_takes_its_own_amps_all_the_time(self) -> None:
+        run = Analysis(bike(auxiliaries=[{"label": "lamp", "amps_a": named(2), "lead": {"awg": 16}, "fuse": {"rating_a": 5, "dc_volts_v": 58}}])).run("accessory0")
+        assert run is not None
+        np.testing.assert_array_equal(run.data.launch_a, [2.0, 2.0])
+
+    def test_a_row_is_seen_by_its_largest_share(self) -> None:
+        """Ten lithium cells beside twelve of LFP: which gives more in a short, by its ohms, gives another share of a launch, by its volts."""
+        units = ({"label": "a", "cells_in_series": 10, "capacity_ah": named(6)}, {"label": "b", "chemistry": "lfp", "cells_in_series": 12, "capacity_ah": named(6)})
+        a = Analysis(bike(bank__rows=[{"units": [unit], "fuse": {"rating_a": 20, "dc_volts_v": 58}} for unit in units]))
+        run = a.run("main")
+        assert run is not None
+        short = float(a.full.open_v / a.full.resistance_ohm)
+        for at_short, at_peak, seen in zip(a.full.row_currents(short), a.full.row_currents(float(a.peak_a)), run.data.row_fuses, strict=True):
+            shares = [float(at_short) / short, float(at_peak) / float(a.peak_a)]
+            self.assertGreater(abs(shares[0] - shares[1]), 0.01)
+            self.assertAlmostEqual(seen.share, max(shares), places=9)

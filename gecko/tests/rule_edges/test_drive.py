@@ -196,6 +196,13 @@ class MotorAndController(Edges):
             assert stock is not None
             self.assertEqual(stock == now, own, times)
 
+    def test_what_it_was_found_with_is_its_own_measure(self) -> None:
+        """Where nobody knows the stock volts, the machine as found is its own stock; any other has none."""
+        bare = ride_on(stock={})
+        found = Analysis(bare, Context(is_baseline=True))
+        self.assertEqual(stock_stall_nm(found), float(found.stall_wheel_nm))
+        self.assertIsNone(stock_stall_nm(Analysis(bare)))
+
     def test_the_limit_that_spares_the_gears(self) -> None:
         """Amps and torque go together: so many amps as give 1.45 times the stock torque, in whole ones."""
         setup = ride_on(
