@@ -172,7 +172,9 @@ class WhatFlows(TestCase):
 
 class WhatARunIsAskedFor(TestCase):
     def test_an_accessory_takes_its_own_amps_all_the_time(self) -> None:
-        run = Analysis(bike(auxiliaries=[{"label": "lamp", "amps_a": named(2), "lead": {"awg": 16}, "fuse": {"rating_a": 5, "dc_volts_v": 58}}])).run("accessory0")
+        run = Analysis(
+            bike(auxiliaries=[{"label": "lamp", "amps_a": named(2), "lead": {"awg": 16, "length_m": named(0.5)}, "fuse": {"rating_a": 5, "dc_volts_v": 58}}])
+        ).run("accessory0")
         assert run is not None
         np.testing.assert_array_equal(run.data.launch_a, [2.0, 2.0])
 

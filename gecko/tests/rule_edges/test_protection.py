@@ -129,7 +129,9 @@ class Protection(Edges):
         # 18 AWG, 20.95 mΩ a metre: at 11.06 A six metres lose 7.5 %, at 13.08 A seven lose 10.3 %.
         for length, lost, severity in ((6.0, 0.075, "note"), (7.0, 0.103, "caution")):
             setup = bike(main_lead__awg=18, main_lead__length_m=named(length))
-            self.assertAlmostEqual(2 * length * 0.02095 * Analysis(setup).run("main").amps_a / 37.2, lost, delta=0.001)
+            main = Analysis(setup).run("main")
+            assert main is not None
+            self.assertAlmostEqual(2 * length * 0.02095 * main.amps_a / 37.2, lost, delta=0.001)
             self.one(setup, "wire.drop", severity)
 
     def test_ampacity_falls_with_bundle_and_air(self) -> None:
