@@ -135,6 +135,11 @@ class Bounded:
         self._since_row = 0
 
 
+PIECE = 4096
+"""So much of a file is taken apart at once. [B] Each level of nesting lengthens the place that is told with each value: 64 kB of brackets would fill
+ten gigabytes before the first of them could be counted."""
+
+
 def _sane(events: Iterator[tuple[str, str, Any]]) -> Iterator[tuple[str, str, Any]]:
     """The same events. Raises Refused for what is nested too deeply or is not JSON."""
     depth = 0
@@ -157,7 +162,7 @@ def rows_of(file: Bounded, wanted: frozenset[str] = frozenset(ROWS)) -> Iterator
     head, item, inside = ijson.ObjectBuilder(), None, ""
     counts: dict[tuple[str, int], int] = {}
     setup, fields = -1, 0
-    for prefix, event, value in _sane(ijson.parse(file, use_float=True)):
+    for prefix, event, value in _sane(ijson.parse(file, use_float=True, buf_size=PIECE)):
         if prefix == "setups.item" and event == "start_map":
             setup += 1
         if not inside and prefix in ROWS and event not in ("end_map", "end_array"):

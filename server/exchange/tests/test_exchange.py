@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import io
 from copy import deepcopy
 from typing import Any
 
 from django.utils import timezone
 
 from server.builds.models import Build, Revision, Setup, Tick
+from server.errors import Refused
+from server.exchange.reading import PIECE, Bounded, rows_of
 from server.exchange.storing import STAGING
 from server.garage.models import Garage
 from server.testing import HouseholdCase
@@ -104,6 +107,12 @@ class Exchange(HouseholdCase):
                 self.assertEqual((job["state"], job["error"]["code"]), ("failed", "import_invalid"))
         self.assertFalse(Upload.objects.exists())
         self.assertFalse(Garage.objects.filter(name=STAGING).exists())
+
+    def test_what_is_nested_too_deeply_is_left_at_its_first_piece(self) -> None:
+        read: list[int] = []
+        with self.assertRaises(Refused):
+            list(rows_of(Bounded(io.BytesIO(b"[" * 100_000), read.append)))
+        self.assertLessEqual(sum(read), PIECE)
 
     def test_a_small_file_comes_in_by_one_request(self) -> None:
         at = f"/api/garages/{self.other.garage.pk}/import"
