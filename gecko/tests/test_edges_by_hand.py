@@ -32,6 +32,7 @@ from gecko.physics.electric.operating_point import (
     slipping_pack_a,
 )
 from gecko.physics.electric.path import awg_area_m2, fuse_ohm
+from gecko.physics.motion.top_speed import top_speed
 from gecko.physics.protection.ampacity import Size
 from gecko.physics.protection.fuse import dc_class_v, opening_times_s
 from gecko.plans.care.charging import CHARGE_FACTOR, END_SHARE_PER_H, TAPER_H, charge_hours, charge_plans, wanted_end_v
@@ -168,6 +169,16 @@ class Balance(TestCase):
         self.assertAlmostEqual(float(slipping_pack_a(40.0, 0.1, replace(PLAIN, undervoltage_v=39.5), 12.0)), 5.0)
         self.assertAlmostEqual(float(slipping_pack_a(40.0, 0.1, replace(PLAIN, undervoltage_v=41.0), 12.0)), 0.0)
         self.assertAlmostEqual(float(slipping_pack_a(2.0, 1.0, PLAIN, 12.0)), 1.0)
+
+
+class Dialled(TestCase):
+    def test_half_the_knob_of_a_controller_that_weakens_the_field(self) -> None:
+        """A fifth of extra speed stretches the whole knob: its middle is three fifths of the volts."""
+        a = Analysis(bike(controller__extra_speed=named(0.2)))
+        middle = replace(a.m, control=replace(a.m.control, duty_max=0.6))
+        duty = a.duty_for(float(top_speed(middle, a.full, a.motor, a.setup.ground.grade)))
+        assert duty is not None
+        self.assertAlmostEqual(duty, 0.5, delta=0.005)
 
 
 class Joining(TestCase):

@@ -114,6 +114,12 @@ class Serves(TestCase):
         dock = DOCUMENT["chargers"][0]
         self.check("charger", "", "chargers", dock, {**dock, "chemistry": "lead"}, {**dock, "end_v": named(42)}, {**dock, "amps_a": named(5)})
 
+    def test_a_reel_by_its_square_millimetres(self) -> None:
+        setup = load_setup({"main_lead": {"awg": 10, "mm2": 6, "length_m": named(1), "insulation": "60"}})
+        reel = {"insulation": "60", "metres": 4.0}
+        for there, serves in (({"mm2": 6.0}, True), ({"mm2": 4.0}, False), ({"awg": 10}, False)):
+            self.assertEqual(need("wire", "", ("wires", {**reel, **there}, 1), setup=setup).on_rack > 0.0, serves, there)
+
     def test_a_pack_that_states_no_amps_counts_with_what_such_cells_give(self) -> None:
         """5 Ah of power cells give 25 A for good: enough for a plan that states 20 A, not for one that states 30 A."""
         for amps, serves in ((20, 1.0), (30, 0.0)):

@@ -165,6 +165,7 @@ class Packs(Edges):
         tight = {"bank__rows__0__units__0__trip_a": named(26)}
         self.assertIn("26 A after 0.1 s", self.one(bike(**tight, bank__rows__0__units__0__trip_delay_s=named(0.1)), "pack.trip", "stop").because)
         self.none(bike(**tight, bank__rows__0__units__0__trip_delay_s=named(60)), "pack.trip")
+        self.assertIn("26 A after 1.0 s", self.one(bike(**tight, bank__rows__0__units__0__trip_delay_s=None), "pack.trip", "stop").because)
         # The limit of 28 A is read off a plate, 8 %: a trip at 29 A is passed in over a quarter of the cases, one at 33 A in hardly any.
         self.one(bike(bank__rows__0__units__0__trip_a=named(29), bank__rows__0__units__0__trip_delay_s=named(0.1)), "pack.trip", "caution")
         self.none(bike(bank__rows__0__units__0__trip_a=named(33), bank__rows__0__units__0__trip_delay_s=named(0.1)), "pack.trip")

@@ -147,6 +147,14 @@ class Protection(Edges):
         self.assertNotEqual(self.found(bike(main_lead__awg=12), "fuse.wire", building)[0].severity, "caution")
 
 
+class Accessories(Edges):
+    def test_a_fuse_of_half_again_its_amps(self) -> None:
+        """A lamp of 3 A at the packs: 4.5 A and more is a fuse of 5 A."""
+        branch = {"label": "lamp", "amps_a": named(3), "taps": "at the packs"}
+        found = [one for one in run_checks(Analysis(ride_on(auxiliaries=[branch]))) if one.finding.title == "lamp: no fuse at all"]
+        self.assertEqual([[edit.label for edit in one.edits] for one in found], [["A 5 A fuse of its own"]])
+
+
 class BareStretches(Edges):
     LEAD = {"awg": 10, "length_m": named(0.2), "insulation": "105"}
 
