@@ -158,6 +158,13 @@ class Balance(TestCase):
         # More than the source can give takes its peak, E/2R.
         self.assertAlmostEqual(float(bank_side_a(40.0, 0.1, 0.9, 1e6)), 200.0)
 
+    def test_less_than_an_amp_is_shared_like_many(self) -> None:
+        """Half an amp into 10 V and 0.2 Ω are 5.05 W, a ninth more of them out of the bank; the duty is the bank's amps over the motor's."""
+        point = full_throttle(40.0, 0.1, MOTOR, replace(PLAIN, phase_limit_a=0.5), 100.0)
+        self.assertAlmostEqual(float(point.motor_a), 0.5)
+        self.assertAlmostEqual(float(point.pack_a), float(bank_side_a(40.0, 0.1, 0.9, 5.05)))
+        self.assertAlmostEqual(float(point.duty), float(point.pack_a) / 0.5)
+
     def test_the_duty_is_what_the_bank_gives_over_what_the_motor_takes(self) -> None:
         """A current that is let through for a share of the time: 10 A of the motor, and what is drawn beside the 0.5 A of idling."""
         point = part_throttle(40.0, 0.1, MOTOR, ControllerModel(efficiency=1.0, idle_a=0.5), 100.0, 10.0)

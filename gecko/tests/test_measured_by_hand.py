@@ -16,6 +16,7 @@ from gecko.document.parts.pack import Pack
 from gecko.plans.trials.prediction import Conditions, Prediction, predict_trial, predict_trials
 from gecko.plans.trials.reduction import Reduced
 from gecko.plans.trials.verdict import judge_run
+from gecko.rules.measuring import measuring
 from gecko.tests.machines import bike, named
 
 
@@ -76,6 +77,17 @@ class Measuring(TestCase):
 
     def test_as_many_samples_as_stand_at_a_limit_are_not_over_it(self) -> None:
         self.assertEqual(chance(9.0, 10.0, lambda: [10.0, 10.0, 10.0, 11.0]).share, 0.25)
+
+
+class HowItIsMeasured(TestCase):
+    def test_ohms_of_a_pack_and_of_what_lies_on_the_way(self) -> None:
+        for path, name in (
+            ("/bank/rows/1/units/0/resistance_ohm", "packs' resistance"),
+            ("/plugs/0/resistance_ohm", "resistance of plugs and switches"),
+            ("/controller_lead/length_m", "lead's length"),
+            ("/auxiliaries/0/amps_a", "amps a"),
+        ):
+            self.assertEqual(measuring(path).name, name)
 
 
 class Resistor(TestCase):

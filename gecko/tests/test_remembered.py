@@ -26,6 +26,12 @@ class ASpeed(TestCase):
             self.assertAlmostEqual(float(Riding(found.setup).speeds.course[1]) / speed, 1.0, delta=0.01, msg=family)
             self.assertIn("times the typical one", found.said)
 
+    def test_of_two_motors_that_go_so_fast_the_likelier_one_is_taken(self) -> None:
+        """A quad's motor wound twice as fast has no push left and is as slow again as one wound a fifth slower."""
+        quad = load_setup(typical_setup("quad"))
+        found = remembered(quad, 0.8 * float(Riding(quad).speeds.course[1]))
+        self.assertRegex(found.said, r"taken as 0\.[78]\d times")
+
     def test_the_range_narrows(self) -> None:
         """Motor and gears of a toy, both guessed, against 4 mph give or take a tenth, and what else is not known."""
         car = load_setup({**typical_setup("ride-on car", 12.0), "rider": {"age_years": 4}, "ground": {"surface": "short grass"}})

@@ -48,7 +48,7 @@ class Walks(HouseholdCase):
 
     def test_each_step_goes_through_every_door_beside_the_one_before(self) -> None:
         before = None
-        for number, setup in enumerate(islice(Walk(2).documents(), tried(300, 12))):
+        for number, setup in enumerate(islice(Walk(2).documents(), tried(300, 6))):
             with self.subTest(number):
                 through_every_door(setup, Context(baseline=before, stock=before))
             before = setup

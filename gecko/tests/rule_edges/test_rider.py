@@ -9,6 +9,7 @@ from gecko.analysis.whole import Analysis
 from gecko.common.words import q
 from gecko.document.context import Context
 from gecko.document.setup import Setup
+from gecko.rules.registry import run_checks
 from gecko.rules.together import _slowest_m_s
 from gecko.tests.machines import bike, named, ride_on, safe_bike
 from gecko.tests.rule_edges.edges import Edges, cells
@@ -128,6 +129,29 @@ class RiderAndGround(Edges):
         self.one(bike(vehicle=light, rider=wants, also=[{"name": "Bo", "age_years": 9}], **steep), "ride.wheelie", "stop")
         self.one(bike(vehicle=light, rider={**wants, "age_years": 15}, **steep), "ride.wheelie", "stop")
         self.none(bike(vehicle={**light, "driven_axle": "front"}, rider={"age_years": 7}, **steep), "ride.wheelie")
+
+    def test_a_brake_for_nearly_a_third_more_than_is_asked(self) -> None:
+        """6.6 kJ a stop are too much for the 5 kJ of a drum on one axle; on both it takes 10 kJ, a third more are 8.6 kJ."""
+        setup = bike(drivetrain__wheel_teeth=50, rider__mass_kg=named(90), vehicle__brake="drum or band", vehicle__braked_axles="rear")
+        (found,) = [one for one in run_checks(Analysis(setup)) if one.finding.title == "The brake is made for less"]
+        self.assertIn("takes up about 5 kJ a stop", found.finding.because)
+        self.assertIn("a stop is 6.6 kJ", found.finding.because)
+        self.assertEqual(found.edits[0].label, "Fit a drum or band brake on both axles")
+
+    def test_a_launch_that_something_else_softens_has_no_share_of_the_amps(self) -> None:
+        """All its amps would lift the front, two thirds of them not; with a start over three seconds no launch lifts it."""
+        light: dict[str, Any] = {"family": "small dirt bike", "com_height_m": named(0.7), "com_ahead_of_rear_m": named(0.15)}
+        at_once, softly = (Analysis(bike(vehicle=light, drivetrain__wheel_teeth=140, controller__ramp_s=ramp_s)).wheelie for ramp_s in (None, named(3)))
+        assert at_once is not None and softly is not None and at_once.share is not None
+        self.assertLess(at_once.share, 1.0)
+        self.assertGreater(softly.margin, 1.0)
+        self.assertIsNone(softly.share)
+
+    def test_a_limiter_out_of_reach_is_what_holds_it(self) -> None:
+        for reachable, held in ((False, True), (True, False), (None, False)):
+            a = Analysis(bike(throttle__limiter_mark=0.4, throttle__limiter_reachable=reachable))
+            self.assertEqual(float(a.hardest.top) == float(a.top), held, reachable)
+            self.assertGreater(float(a.unlimited.top), float(a.top))
 
     def test_stopping_room_against_the_baseline(self) -> None:
         """v·1 s + v²/(2a), by hand with a = 5.0 (disc), 2.5 (drum) and 1.2 m/s² (drag): over 2.5 times a stop where it is likelier than not."""
