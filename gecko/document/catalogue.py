@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import json
 from functools import cache
-from importlib import resources
 
 from gecko.common.documents import Document
 from gecko.document.parts.charger import Charger
@@ -23,41 +21,49 @@ _MODELS: Document = {
     "gearboxes": Drivetrain,
     "wheels": Wheel,
 }
-_PLAIN = {"chemistry", "cells_in_series", "cell_kind", "guard_in_tool", "kind", "label", "tyre", "count", "wiring", "per", "plug"}
+_COUNTS = {"cells_in_series", "ports"}
+_WORDS = {"chemistry", "cell_kind", "kind", "label", "tyre"}
 _LABELLED = {"packs", "chargers"}
 
 
-def _as_part(kind: str, row: Document) -> Document:
-    """A row as the part's document: numbers become figures off a nameplate."""
-    fields = {key: value for key, value in row.items() if key not in ("id",) and (key != "label" or kind in _LABELLED)}
-    document = {key: value if key in _PLAIN else {"value": value, "basis": "nameplate"} for key, value in fields.items()}
+def _value(field: str, text: str) -> object:
+    """A cell of a table: a word, a count, yes or no, else a figure off a nameplate."""
+    if field in _WORDS:
+        return text
+    if field in _COUNTS:
+        return int(text)
+    return text == "yes" if text in ("yes", "no") else {"value": float(text), "basis": "nameplate"}
+
+
+def _as_part(kind: str, row: dict[str, str]) -> Document:
+    """A row as the part's document; what is empty nobody prints."""
+    left_out = {"id", "group"} if kind in _LABELLED else {"id", "group", "label"}
+    document = {field: _value(field, text) for field, text in row.items() if text and field not in left_out}
     return dict(_MODELS[kind].model_validate(document).model_dump(mode="json"))
+
+
+def _entry(part_id: str, label: str, group: str, part: Document) -> Document:
+    return {"id": part_id, "label": label, "group": group, "part": part}
 
 
 @cache
 def catalogue() -> dict[str, list[Document]]:
-    """Every ship-with part by kind: `id`, `label` and `part` (a document of its model); fuses, plugs and wires from the tables."""
-    raw = json.loads(resources.files("gecko.reference").joinpath("parts.json").read_text(encoding="utf-8"))
-    found: dict[str, list[Document]] = {kind: [{"id": row["id"], "label": row["label"], "part": _as_part(kind, row)} for row in raw[kind]] for kind in _MODELS}
+    """Every ship-with part by kind: `id`, `label`, the `group` it is listed in and `part` (a document of its model); those of a group follow each other."""
+    found = {kind: [_entry(row["id"], row["label"], row["group"], _as_part(kind, row)) for row in read_rows(kind)] for kind in _MODELS}
     found["fuses"] = [
-        {
-            "id": f"fuse-{f.kind.replace(' ', '-')}-{f.dc_volts_v:g}-{f.rating_a:g}",
-            "label": f"{f.rating_a:g} A {f.kind} fuse, {f.dc_volts_v:g} V DC",
-            "part": {"kind": f.kind, "rating_a": f.rating_a, "dc_volts_v": f.dc_volts_v},
-        }
+        _entry(
+            f"fuse-{f.kind.replace(' ', '-')}-{f.dc_volts_v:g}-{f.rating_a:g}",
+            f"{f.rating_a:g} A {f.kind} fuse, {f.dc_volts_v:g} V DC",
+            f"{f.kind.capitalize()} fuses, {f.dc_volts_v:g} V DC",
+            {"kind": f.kind, "rating_a": f.rating_a, "dc_volts_v": f.dc_volts_v},
+        )
         for f in offered_fuses()
     ]
     found["plugs"] = [
-        {
-            "id": f"plug-{row['kind'].replace(' ', '-')}",
-            "label": f"{row['kind']} plug, {contact(row['kind'])[1]:g} A",
-            "part": {"kind": row["kind"], "poles": 2},
-        }
+        _entry(f"plug-{row['kind'].replace(' ', '-')}", f"{row['kind']} plug, {contact(row['kind'])[1]:g} A", "Plugs", {"kind": row["kind"], "poles": 2})
         for row in read_rows("contacts")
     ]
-    found["wires"] = [
-        {"id": f"wire-{row['awg']}", "label": f"{row['awg']} AWG copper, 105 °C", "part": {"awg": int(row["awg"]), "insulation": "105"}} for row in read_rows("awg")
-    ]
+    found["wires"] = [_entry(f"wire-{row['awg']}", f"{row['awg']} AWG copper, 105 °C", "Wire", {"awg": int(row["awg"]), "insulation": "105"}) for row in read_rows("awg")]
     return found
 
 

@@ -205,6 +205,8 @@ class PartOut(Schema):
 
     id: str
     label: str
+    group: str
+    """What it is listed under; parts of a group follow each other."""
     part: PartDocument
 
 

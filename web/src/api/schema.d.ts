@@ -6566,6 +6566,8 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+            /** Group */
+            group: string;
             part: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
         };
         /**

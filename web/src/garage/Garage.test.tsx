@@ -57,8 +57,8 @@ function page(builds: BuildGlance[], answers: Answers = {}, total = builds.lengt
     "GET /api/garages/1/members": () => ({ body: household }),
     "GET /api/parts": () => ({
       body: {
-        packs: [{ id: "p", label: "10-cell pack", part: { cells_in_series: 10 } }],
-        fuses: [{ id: "f", label: "30 A blade", part: { rating_a: 30 } }],
+        packs: [{ id: "p", label: "10-cell pack", group: "Garden packs", part: { cells_in_series: 10 } }],
+        fuses: [{ id: "f", label: "30 A blade", group: "Blade fuses", part: { rating_a: 30 } }],
       },
     }),
     ...answers,

@@ -8,6 +8,7 @@ import { rack as say } from "../texts/garage";
 import { decimals } from "../texts/locale";
 import { parseNumber, withUnit } from "../texts/units";
 import { Dialog } from "../ui/Dialog";
+import { PartOptions } from "../ui/PickPart";
 import { Alert, Trouble } from "../ui/Trouble";
 
 const KINDS: [string, string][] = [
@@ -74,11 +75,7 @@ function AddPart({ garageId, close }: { garageId: number; close: () => void }) {
         <label className="block">
           <span className="mb-1 block text-small font-bold text-ink2">{say.part}</span>
           <select className="input" value={picked?.id ?? ""} onChange={(e) => setId(e.target.value)}>
-            {entries.map((e) => (
-              <option key={e.id} value={e.id}>
-                {e.label}
-              </option>
-            ))}
+            <PartOptions parts={entries} />
           </select>
         </label>
         <label className="block">

@@ -49,7 +49,7 @@ const answers: Answers = {
   }),
   "GET /api/garages/1": () => ({ body: { builds: [], riders: [], rack: [] } }),
   "GET /api/parts": () => ({
-    body: { packs: [{ id: "pack-5s-5", label: "5-cell tool pack, 5 Ah", part: { cells_in_series: 5 } }] },
+    body: { packs: [{ id: "pack-5s-5", label: "5-cell tool pack, 5 Ah", group: "Tool packs", part: { cells_in_series: 5 } }] },
   }),
   "GET /api/setup-schema": () => ({ body: {} }),
   "POST /api/evaluate": () => ({ body: { findings: [], gaps: [], trail: [], curves: {} } }),

@@ -110,7 +110,13 @@ export function StartBuild() {
   );
   const packs = useMemo<(ShipWithPart & { own?: boolean })[]>(
     () => [
-      ...rack.map((part) => ({ id: `rack-${part.id}`, label: part.label, part: part.document, own: true })),
+      ...rack.map((part) => ({
+        id: `rack-${part.id}`,
+        label: part.label,
+        group: say.onYourRack,
+        part: part.document,
+        own: true,
+      })),
       ...(parts.packs ?? []),
     ],
     [rack, parts.packs],

@@ -115,6 +115,7 @@ export const rest = {
 
 /** In start/StartBuild.tsx. */
 export const startBuild = {
+  onYourRack: "On your rack",
   rideOnCar: "ride-on car",
   asFound: "As found",
   build: "Build",

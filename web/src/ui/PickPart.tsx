@@ -6,7 +6,27 @@ import { pickPart as say } from "../texts/ui";
 export interface ShipWithPart {
   id: string;
   label: string;
+  group: string;
   part: Record<string, unknown>;
+}
+
+/** The options of parts, under the words of each group where there are several. */
+export function PartOptions({ parts }: { parts: ShipWithPart[] }) {
+  const groups = [...new Set(parts.map((p) => p.group))];
+  const options = (group: string) =>
+    parts
+      .filter((p) => p.group === group)
+      .map((p) => (
+        <option key={p.id} value={p.id}>
+          {decimals(p.label)}
+        </option>
+      ));
+  if (groups.length < 2) return groups.map(options);
+  return groups.map((group) => (
+    <optgroup key={group} label={group}>
+      {options(group)}
+    </optgroup>
+  ));
 }
 
 export function PickPart({
@@ -37,11 +57,7 @@ export function PickPart({
         }}
       >
         <option value="">{none}</option>
-        {parts.map((p) => (
-          <option key={p.id} value={p.id}>
-            {decimals(p.label)}
-          </option>
-        ))}
+        <PartOptions parts={parts} />
       </select>
     </label>
   );

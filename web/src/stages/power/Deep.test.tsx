@@ -131,7 +131,9 @@ test("nothing known of the charge asks for it", () => {
 
 test("slots: what is planned, what is not, what it would overload, and swapping", async () => {
   const form = formOf({ bank: { rows: [], occupancy: "all" } } as unknown as Doc);
-  const { user } = show(form.wrap(<Slots plan={plan} rows={rows} packs={[{ id: "s", label: "small", part: pack }]} />));
+  const { user } = show(
+    form.wrap(<Slots plan={plan} rows={rows} packs={[{ id: "s", label: "small", group: "packs", part: pack }]} />),
+  );
   expect(screen.getByText("its 10 A fuse carries 7.5 A for good, 10 A flow")).toBeDefined();
   expect(screen.getByText(/not planned/)).toBeDefined();
   expect(screen.getByText(/All rows together run/).textContent).toContain("with 1 change, they run 46 min in all and sag 3.1 V");

@@ -51,7 +51,16 @@ function page(doc: Doc, answered = true) {
   serve({
     "POST /api/power": () => ({ body: { emptying: [], joining: [], occupancies: [], cold: [], set_points: [], meter: [] } }),
     "GET /api/parts": () => ({
-      body: { packs: [{ id: "ten", label: "10-cell pack, 9 Ah", part: pack({ label: "10-cell pack", cells_in_series: 10 }) }] },
+      body: {
+        packs: [
+          {
+            id: "ten",
+            label: "10-cell pack, 9 Ah",
+            group: "Garden packs",
+            part: pack({ label: "10-cell pack", cells_in_series: 10 }),
+          },
+        ],
+      },
     }),
   });
   const draft = draftOf(doc);
