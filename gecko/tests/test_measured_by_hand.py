@@ -5,12 +5,14 @@ from __future__ import annotations
 from unittest import TestCase
 
 from gecko.analysis.chances import chance
+from gecko.analysis.fit import sides_m
 from gecko.analysis.measure import LEAST_SPREAD, capacity_ah, resistance_ohm
 from gecko.analysis.precharge import precharge
 from gecko.analysis.voltmeter import set_points
 from gecko.analysis.whole import Analysis
 from gecko.common.errors import GeckoError
 from gecko.common.figures import Figure
+from gecko.document.parts.bay import Bay
 from gecko.document.parts.controller import Controller
 from gecko.document.parts.pack import Pack
 from gecko.plans.trials.prediction import Conditions, Prediction, predict_trial, predict_trials
@@ -79,6 +81,16 @@ class Measuring(TestCase):
         self.assertEqual(chance(9.0, 10.0, lambda: [10.0, 10.0, 10.0, 11.0]).share, 0.25)
 
 
+class ThreeSides(TestCase):
+    def test_a_pack_needs_all_three_sides(self) -> None:
+        bay = Bay.model_validate({side: named(0.3) for side in ("length_m", "width_m", "height_m")})
+        sides = {"length_m": named(0.1), "width_m": named(0.08), "height_m": named(0.06)}
+        self.assertIsNotNone(sides_m(Pack.model_validate({"cells_in_series": 5, "capacity_ah": named(5), **sides}), bay))
+        for missing in sides:
+            known = {side: figure for side, figure in sides.items() if side != missing}
+            self.assertIsNone(sides_m(Pack.model_validate({"cells_in_series": 5, "capacity_ah": named(5), **known}), bay), missing)
+
+
 class HowItIsMeasured(TestCase):
     def test_ohms_of_a_pack_and_of_what_lies_on_the_way(self) -> None:
         for path, name in (
@@ -119,6 +131,13 @@ class BesideAPrediction(TestCase):
 
 
 class GuardMarks(TestCase):
+    def test_packs_that_sag_below_empty_have_marks_around_it(self) -> None:
+        """Ten cells are empty at 30 V; behind 1.2 Ω they ride at less than that with a third left: marks from 8 % under to 2 % over it."""
+        a = Analysis(bike(bank__rows__0__units__0__resistance_ohm=named(1.2)))
+        assert a.setup.bank is not None
+        marks = [point.volts_v for point in set_points(a.m, a.ride, a.peak_a, a.setup.bank, 30.0)]
+        self.assertEqual((marks[0], marks[-1]), (27.6, 30.6))
+
     def test_volts_a_cell_are_those_of_the_longest_row(self) -> None:
         """Ten cells and nine side by side: no cell of the ten is above what the mark divided by ten says."""
         rows = [{"units": [{"label": "p", "cells_in_series": n, "capacity_ah": named(6), "age": "new"}], "fuse": {"rating_a": 20, "dc_volts_v": 58}} for n in (10, 9)]

@@ -7,12 +7,14 @@ from typing import Any
 
 from gecko.analysis.whole import Analysis
 from gecko.document.context import Context
+from gecko.document.setup import load_setup
 from gecko.plans.evaluate import evaluate
 from gecko.plans.fixes import fixes
 from gecko.reference.tables import families
 from gecko.rules.drive import stock_stall_nm
-from gecko.rules.motor import _shorter, winding_chances
-from gecko.rules.registry import run_checks
+from gecko.rules.motor import _cooler, _shorter, winding_chances
+from gecko.rules.registry import Edit, run_checks
+from gecko.rules.together import mark_for
 from gecko.tests.machines import bike, named, ride_on
 from gecko.tests.rule_edges.edges import Edges, cells
 
@@ -217,6 +219,14 @@ class MotorAndController(Edges):
         self.assertGreater(share, 1.5)
         (found,) = [one for one in run_checks(a) if one.finding.id == "drive.gearbox"]
         self.assertEqual([edit.label for edit in found.edits], [f"Set the motor-side limit to {int(80 * 1.45 / share)} A"])
+
+    def test_a_motor_is_cooled_in_steps_down_to_two_amps(self) -> None:
+        """Three quarters, a good half and two fifths of 4 A: 3 A, 2 A, and no less."""
+        edits = [edit.label for edit in _cooler(Analysis(bike(controller__battery_limit_a=named(4)))) if isinstance(edit, Edit)]
+        self.assertEqual([label for label in edits if label.startswith("Set the controller")], ["Set the controller to 3 A", "Set the controller to 2 A"])
+
+    def test_no_mark_without_a_machine(self) -> None:
+        self.assertIsNone(mark_for(Analysis(load_setup({"controller": {"kind": "brushed"}})), 3.0))
 
     def test_the_smallest_sprocket_that_is_offered(self) -> None:
         """A tenth more than 20/9.9 times the pull takes a sprocket of nine teeth; any more would take eight, which bends the chain too sharply."""

@@ -120,6 +120,12 @@ class Packs(Edges):
         self.one(limited(1.24 * steady), "pack.current", "caution")
         self.none(limited(1.26 * steady), "pack.current")
 
+    def test_of_peak_and_steady_amps_the_closer_one_is_told(self) -> None:
+        """Half of what they give for ten seconds, nearly all of what they give for good."""
+        steady = self.outcome(bike()).rms_a / 0.9
+        setup = bike(bank__rows__0__units__0__peak_10s_a=named(56), bank__rows__0__units__0__continuous_a=named(steady))
+        self.assertIn("steady", self.one(setup, "pack.current", "caution").because)
+
     def test_two_like_rows_halve_the_asking(self) -> None:
         """14 A a row: 80 % of 17.5 A."""
         two = [{**CELLS_10, "peak_10s_a": named(17.6)}] * 2

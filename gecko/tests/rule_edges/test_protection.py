@@ -6,7 +6,9 @@ from gecko.analysis.whole import Analysis
 from gecko.document.context import Context, HouseRules
 from gecko.physics.protection.fuse import fuse_for
 from gecko.plans.curves import build_choice
+from gecko.rules.path import asked_plugs
 from gecko.rules.registry import run_checks
+from gecko.rules.together import row_fuse
 from gecko.tests.machines import bike, named, ride_on
 from gecko.tests.rule_edges.edges import CELLS_10, Edges, cells, rows
 
@@ -145,6 +147,30 @@ class Protection(Edges):
         """12 AWG: 45 A by the vehicle table, 20 A by the building one."""
         building = Context(house=HouseRules(wire_table="building"))
         self.assertNotEqual(self.found(bike(main_lead__awg=12), "fuse.wire", building)[0].severity, "caution")
+
+
+class Rows(Edges):
+    def test_a_switched_motor_wants_a_row_fuse_that_outlasts_its_start(self) -> None:
+        """Nothing holds the amps: a fuse carries 1.35 times its rating for long, so it is rated for the row's peak over that."""
+        block = {"label": "b", "chemistry": "lead", "cells_in_series": 6, "capacity_ah": named(10), "guard_in_tool": False}
+        a = Analysis(ride_on(bank__rows=[{"units": [block]}, {"units": [block]}], main_fuse__rating_a=5))
+        fuse = row_fuse(a)
+        assert fuse is not None
+        self.assertGreaterEqual(fuse.rating_a, max(a.row_worst[0]) / 1.35)
+        self.assertLess(max(a.row_worst[1]), fuse.rating_a)
+
+    def test_a_plug_of_a_row_is_asked_for_the_row_s_amps(self) -> None:
+        row = {"units": [CELLS_10], "fuse": {"rating_a": 20, "dc_volts_v": 58}, "plugs": [{"kind": "two-pole 60"}]}
+        a = Analysis(bike(bank__rows=[row, row], plugs=[]))
+        self.assertEqual([asked for *_, asked in asked_plugs(a)], list(a.row_worst[1]))
+        self.assertGreater(a.row_worst[1][0], 1.0)
+
+    def test_a_switch_of_a_motor_switched_straight_on_breaks_half_its_peak(self) -> None:
+        """A start draws 26 A for a moment; by the time a hand is there it is half, so 20 A of DC are enough."""
+        self.assertAlmostEqual(self.outcome(ride_on()).peak_a, 26.07, delta=0.05)
+        for rating, enough in ((20, True), (12, False)):
+            found = self.found(ride_on(cut_off__rating_a=named(rating)), "switch.dc")
+            self.assertEqual(found == [], enough, rating)
 
 
 class Accessories(Edges):

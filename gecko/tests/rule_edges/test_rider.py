@@ -147,6 +147,13 @@ class RiderAndGround(Edges):
         self.assertGreater(softly.margin, 1.0)
         self.assertIsNone(softly.share)
 
+    def test_in_the_rain_what_is_open_is_named(self) -> None:
+        """A seal that is open; not one that is closed, nor a mere cover."""
+        cases = (({"kind": "seal"}, True), ({"kind": "seal", "closed": True}, False), ({"kind": "cover"}, False))
+        for opening, named_there in cases:
+            setup = bike(ground={"surface": "paving", "rain": True}, openings=[{"label": "battery box", **opening}])
+            self.assertEqual("battery box is still open" in self.one(setup, "ride.rain", "caution").because, named_there, opening)
+
     def test_a_limiter_out_of_reach_is_what_holds_it(self) -> None:
         for reachable, held in ((False, True), (True, False), (None, False)):
             a = Analysis(bike(throttle__limiter_mark=0.4, throttle__limiter_reachable=reachable))
