@@ -159,6 +159,12 @@ class Rows(Edges):
         self.assertGreaterEqual(fuse.rating_a, max(a.row_worst[0]) / 1.35)
         self.assertLess(max(a.row_worst[1]), fuse.rating_a)
 
+    def test_the_row_fuse_that_opens_first_is_named(self) -> None:
+        """About half of twice 30 A goes through each row: three times a 10 A fuse, one and a half times a 20 A one."""
+        unlike = [{"units": [CELLS_10], "fuse": {"rating_a": rating, "dc_volts_v": 58}} for rating in (20, 10)]
+        said = self.one(bike(bank__rows=unlike), "fuse.nuisance", "caution")
+        self.assertIn("a row's 10 A fuse carries 29 A and opens first", said.because)
+
     def test_a_plug_of_a_row_is_asked_for_the_row_s_amps(self) -> None:
         row = {"units": [CELLS_10], "fuse": {"rating_a": 20, "dc_volts_v": 58}, "plugs": [{"kind": "two-pole 60"}]}
         a = Analysis(bike(bank__rows=[row, row], plugs=[]))
