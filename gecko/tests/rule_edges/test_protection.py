@@ -159,6 +159,12 @@ class Rows(Edges):
         self.assertGreaterEqual(fuse.rating_a, max(a.row_worst[0]) / 1.35)
         self.assertLess(max(a.row_worst[1]), fuse.rating_a)
 
+    def test_a_motor_lead_bears_a_blocked_motor_for_a_minute(self) -> None:
+        """14 AWG, 25 A for good in its bundle and air: τ·ln(x²/(x² − 1)) is 64 s at 36 A and 59 s at 37 A."""
+        for limit, severity in ((36, None), (37, "stop")):
+            found = [f for f in self.found(bike(motor_lead__awg=14, controller__phase_limit_a=named(limit)), "wire.ampacity") if f.key.endswith("motor.push")]
+            self.assertEqual([f.severity for f in found], [severity] if severity else [], limit)
+
     def test_the_row_fuse_that_opens_first_is_named(self) -> None:
         """About half of twice 30 A goes through each row: three times a 10 A fuse, one and a half times a 20 A one."""
         unlike = [{"units": [CELLS_10], "fuse": {"rating_a": rating, "dc_volts_v": 58}} for rating in (20, 10)]
