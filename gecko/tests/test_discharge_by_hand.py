@@ -48,6 +48,10 @@ class Alone(TestCase):
         self.assertEqual((found.ends_by, found.unit), ("guard", None))
         self.assertAlmostEqual(float(found.volts_v[-1]), 36.0, places=6)
 
+    def test_a_guard_above_what_a_full_pack_gives_opens_at_once(self) -> None:
+        found = discharge(bank(UNIT), 4.0, [1.0], 25.0, stop_v=41.5)
+        self.assertEqual((found.ends_by, float(found.time_s[-1])), ("guard", 0.0))
+
 
 class SideBySide(TestCase):
     def test_unlike_chemistries_share_by_their_volts_and_ohms(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from gecko.analysis.state import row_path_ohm
 from gecko.analysis.whole import Analysis
 from gecko.document.context import Context, HouseRules
 from gecko.physics.protection.fuse import fuse_for
@@ -176,6 +177,19 @@ class Rows(Edges):
         a = Analysis(bike(bank__rows=[row, row], plugs=[]))
         self.assertEqual([asked for *_, asked in asked_plugs(a)], list(a.row_worst[1]))
         self.assertGreater(a.row_worst[1][0], 1.0)
+
+    def test_a_plug_at_the_motor_is_asked_for_the_motor_s_amps(self) -> None:
+        """Behind a controller those are more than the packs give; switched straight on they are the same."""
+        plugs = [{"kind": "two-pole 60", "place": "motor"}]
+        behind, straight = Analysis(bike(plugs=plugs)), Analysis(ride_on(plugs=plugs))
+        self.assertEqual([asked for *_, asked in asked_plugs(behind)], [behind.motor_rms_a])
+        self.assertGreater(behind.motor_rms_a, 1.05 * behind.rms_a)
+        self.assertEqual([asked for *_, asked in asked_plugs(straight)], [straight.rms_a])
+
+    def test_packs_with_nothing_between_them_have_no_ohms_between_them(self) -> None:
+        bare = bike(bank__rows=[{"units": [CELLS_10]}]).bank
+        assert bare is not None
+        self.assertEqual(row_path_ohm(bare.rows[0]), 0.0)
 
     def test_a_switch_of_a_motor_switched_straight_on_breaks_half_its_peak(self) -> None:
         """A start draws 26 A for a moment; by the time a hand is there it is half, so 20 A of DC are enough."""
