@@ -205,6 +205,9 @@ class Joining(TestCase):
         self.assertAlmostEqual(pair.within_v, 6.0 * pair.ohm)
         self.assertGreater(pair.ohm, 0.2)
 
+    def test_without_a_bank_there_is_nothing_to_join(self) -> None:
+        self.assertEqual((pairs(None, Ground()), rushes(None, Ground())), ([], []))
+
     def test_what_nobody_read_is_not_joined(self) -> None:
         self.assertEqual(pairs(*self.rows(40.0, None)), [])
         self.assertEqual(rushes(*self.rows(41.0, 40.0)), [])
