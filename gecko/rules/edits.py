@@ -92,7 +92,7 @@ def places_of(run: Run) -> list[tuple[str, str]]:
     """Paths of lead and own fuse in the document, for every row the run stands for."""
     if not run.rows:
         return [(run.path, run.fuse_path)]
-    name = run.path.rsplit("/", 1)[-1]
+    name = run.path.rpartition("/")[2]
     return [(f"/bank/rows/{r}/{name}", f"/bank/rows/{r}/fuse") for r in run.rows]
 
 

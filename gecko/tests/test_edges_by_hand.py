@@ -368,6 +368,8 @@ class WhoRides(TestCase):
         """30 kg and 20 kg along; the other rider of 40 kg takes the 20 kg along as well."""
         setup = bike(rider={"name": "Kit", "mass_kg": named(30)}, also=[{"name": "Cleo", "mass_kg": named(40)}], passenger={"name": "Bo", "mass_kg": named(20)})
         self.assertAlmostEqual(Analysis(setup).heaviest_kg, 60.0)
+        self.assertEqual([one.path for one in Analysis(setup).riders], ["/rider", "/also/0", "/passenger"])
+        self.assertEqual(Analysis(bike(rider=None)).riders[0].path, "")
         alone = setup.model_copy(update={"passenger": None})
         self.assertAlmostEqual(Analysis(alone).heaviest_kg, 40.0)
 

@@ -124,6 +124,13 @@ class BesideAPrediction(TestCase):
         self.assertAlmostEqual(found.off, 0.125, places=9)
         self.assertFalse(found.fits)
 
+    def test_a_knob_that_was_measured_stays_measured(self) -> None:
+        """Two speeds measured at marks say what a mark means: at mark 5 it goes as measured, not half as fast as with the knob full up."""
+        knob = [{"mark": 0.5, "speed_m_s": named(5.0, "measured")}, {"mark": 0.8, "speed_m_s": named(6.0, "measured")}]
+        measured, plain = (predict_trial(bike(throttle__knob=marks), knob=0.5) for marks in (knob, []))
+        assert measured is not None and plain is not None
+        self.assertGreater(measured.speed_m_s, 1.1 * plain.speed_m_s)
+
     def test_many_are_predicted_as_one_is(self) -> None:
         asked = Conditions(setup=bike(), knob=0.5, rest_v=38.0, surface="short grass", grade=0.02)
         alone = predict_trial(asked.setup, knob=0.5, rest_v=38.0, surface="short grass", grade=0.02)
