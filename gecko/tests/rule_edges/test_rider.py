@@ -8,7 +8,9 @@ from typing import Any
 from gecko.analysis.whole import Analysis
 from gecko.common.words import q
 from gecko.document.context import Context
+from gecko.document.parts.pack import Pack
 from gecko.document.setup import Setup
+from gecko.rules.data import _limits, _results
 from gecko.rules.registry import run_checks
 from gecko.rules.together import _slowest_m_s
 from gecko.tests.machines import bike, named, ride_on, safe_bike
@@ -257,6 +259,17 @@ class RiderAndGround(Edges):
         steady = self.outcome(bike()).rms_a
         setup = bike(bank__rows__0__units__0__continuous_a=named(steady / 0.95, "assumed"), bank__rows__0__units__0__peak_10s_a=named(60))
         self.assertIn("data.assumed@bank.rows.0.units.0.continuous_a", [f.key for f in self.found(setup, "data.assumed")])
+
+    def test_a_lead_block_has_the_limits_it_states_and_no_usual_ones(self) -> None:
+        block = {"label": "b", "chemistry": "lead", "cells_in_series": 6, "capacity_ah": named(10)}
+        for stated, names in (({}, []), ({"continuous_a": named(8)}, ["continuous_a"])):
+            self.assertEqual([name for name, *_ in _limits(Pack.model_validate({**block, **stated}), 20.0, 5.0)], names)
+
+    def test_of_all_leads_the_main_one_is_laid_beside_what_it_stands(self) -> None:
+        a = Analysis(bike())
+        main = a.run("main")
+        assert main is not None
+        self.assertEqual([one.share for one in _results(a) if one.station == "leads"], [main.amps_a / a.lead_stands_a(main.lead)])
 
     def test_an_assumed_resistance_is_worth_two_readings_when_the_sag_is_close(self) -> None:
         """28.05 A through R: 15 % of 36 V are 5.4 V, 85 % of that at 164 mΩ. 164 mΩ come from 10 · 0.05/C + 0.01 with C = 3.25 Ah."""
