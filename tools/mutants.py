@@ -5,7 +5,7 @@ its place. What was looked at and cannot be noticed, because nothing follows fro
 
     python tools/mutants.py [--count 600] [--seed 1] [--only gecko/rules] [--again FILE]
 
-`--again` tries only those of the sample that an earlier run, whose output is in the file, told of.
+`--again` tries only those that an earlier run, whose output is in the file, told of.
 """
 
 from __future__ import annotations
@@ -479,11 +479,13 @@ def main() -> int:
     known = {tuple(row[:4]): row[4] for row in csv.reader(EQUIVALENT.read_text(encoding="utf-8").splitlines()[1:])} if EQUIVALENT.exists() else {}
     chosen = [file for file in files if asked.only in file.as_posix()]
     possible = [site for file in chosen for site in sites(file)]
-    random.Random(asked.seed).shuffle(possible)
-    sample = [made(site) for site in possible[: asked.count]]
     if asked.again:
+        # Whatever the sample was: it is another one as soon as a line of the core is.
         told = asked.again.read_text(encoding="utf-8")
-        sample = [mutant for mutant in sample if str(mutant) in told]
+        sample = [mutant for site in possible if f" {site.file.relative_to(ROOT).as_posix()}:" in told and str(mutant := made(site)) in told]
+    else:
+        random.Random(asked.seed).shuffle(possible)
+        sample = [made(site) for site in possible[: asked.count]]
     same = [mutant for mutant in sample if mutant.key in known]
 
     sets = {(file, line): frozenset(tests) for file, by_line in lines.items() for line, tests in by_line.items()}

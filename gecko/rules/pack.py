@@ -201,11 +201,11 @@ def _lower_limit(control: Controller | None, bank_a: float | None) -> tuple[Edit
 def trip(a: Analysis) -> Iterator[Trip]:
     peak, stall = float(a.peak_a), float(a.stall_point.pack_a)
     # The bank trips when its first row trips, because unlike rows do not share alike.
-    rows = [(load / max(peak, 1e-9), pack) for _, pack, load, _ in a.pack_loads if pack.trips_a is not None]
+    rows = [(load / max(peak, 1e-9), pack.trips_a, pack) for _, pack, load, _ in a.pack_loads if pack.trips_a is not None]
     if not rows:
         return
-    share, pack = max(rows, key=lambda entry: entry[0] / (entry[1].trips_a or 1.0))
-    limit = float(margins.trip_amps(peak, share, pack.trips_a or 0.0).stands)
+    share, trips_a, pack = max(rows, key=lambda entry: entry[0] / entry[1])
+    limit = float(margins.trip_amps(peak, share, trips_a).stands)
     delay = pack.trip_delay_s.value if pack.trip_delay_s else 1.0
     above = float(a.launch.seconds_above(limit)) if peak > limit else 0.0
     # What counts is how long the peak lasts: a spike shorter than the delay passes.
@@ -229,7 +229,7 @@ def trip(a: Analysis) -> Iterator[Trip]:
             *_lower_limit(a.setup.controller, float(limit) * 0.8),
             *((knob_module(a),) if a.m.control.kind == "none" and a.motor_is_brushed else ()),
         ),
-        margin=margins.trip_amps(found.central, share, pack.trips_a or 0.0),
+        margin=margins.trip_amps(found.central, share, trips_a),
         likely=found.share,
     )
 
