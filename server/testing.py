@@ -70,11 +70,12 @@ class Household:
         setups = self.ok("GET", f"/api/builds/{build_id}")["setups"]
         row = next(one for one in setups if one["id"] == setup_id)
         plan = self.ok("POST", "/api/hookup", {"setup": row["document"], "build_id": build_id, "is_baseline": row["is_baseline"]})["plan"]
-        *before, last = [*plan["steps"], *plan["stand"]]
+        steps: list[dict[str, Any]] = [*plan["steps"], *plan["stand"]]
+        last = steps.pop()
         revision = Revision.objects.filter(setup=setup_id).latest("number")
         # All but the last at once: that one is done through its door, which then finds all of them done.
         Tick.objects.bulk_create(
-            Tick(setup_id=setup_id, revision=revision, step=step["id"], mark=step["mark"], fits=True, **as_it_should_be(step["reading"])) for step in before
+            Tick(setup_id=setup_id, revision=revision, step=step["id"], mark=step["mark"], fits=True, **as_it_should_be(step["reading"])) for step in steps
         )
         self.ok("PUT", f"/api/setups/{setup_id}/ticks/{last['id']}", as_it_should_be(last["reading"]))
 
