@@ -18,6 +18,7 @@ class FromStart(BrowserCase):
         self.page.get_by_role("link", name=re.compile("^Start (your first|a) build$")).first.click()
         self.page.get_by_role("button", name=family, exact=True).click()
         expect(self.page.get_by_role("textbox", name="Battery volts")).to_have_value(volts)
+        self.settled()
 
     def own_pack(self, kind: str, cells: int, ah: str, count: int = 1) -> None:
         """A pack that is in no list, by its label."""
