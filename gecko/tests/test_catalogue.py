@@ -64,7 +64,7 @@ class Tables(TestCase):
             self.assertEqual(len(groups), len(set(groups)), kind)
 
     def test_what_is_larger_gives_more(self) -> None:
-        """For good less than for ten seconds, that less than what opens its protection; a larger lead block, charger or motor never less."""
+        """For good less than for ten seconds, that less than what opens its protection; motors and controllers stand in order of their volts, then of what they give."""
         for one in parts("packs"):
             limits = [value(one, name) for name in ("continuous_a", "peak_10s_a", "trip_a")]
             known = [limit for limit in limits if limit is not None]

@@ -119,11 +119,12 @@ class Worker:
         self._thread.start()
 
     def _start(self) -> None:
+        # Said first: until a process can hear a signal, one would end it.
+        self._ready = False
         self._pipe, other = _spawn.Pipe()
         self._process = _spawn.Process(target=work, args=(other, self._niceness, self._budget_s, self._hush.asked), daemon=True)
         self._process.start()
         other.close()
-        self._ready = False
 
     def wait(self) -> None:
         """Wait until the process is ready, or has ended."""

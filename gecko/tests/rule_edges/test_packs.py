@@ -445,7 +445,7 @@ class FewerRows(Edges):
 
 class Chargers(Edges):
     def test_one_row_is_joined_to_nothing(self) -> None:
-        """ "charge.parallel" speaks of rows side by side."""
+        """The rule speaks of rows side by side."""
         charger = {**CHARGER, "while_joined": True}
         self.one(bike(bank__rows=rows(CELLS_10, CELLS_10), chargers=[charger]), "charge.parallel", "caution")
         self.none(bike(chargers=[charger]), "charge.parallel")
