@@ -29,9 +29,9 @@ class FromStart(BrowserCase):
         page.get_by_label("Kind of pack").select_option(value=kind)
         page.get_by_label("Cells in a row").fill(str(cells))
         page.get_by_label("Amp-hours").fill(ah)
-        page.get_by_role("button", name="Put it on the shelf").click()
-        for _ in range(count - 1):
-            page.get_by_role("button", name="One more").last.click()
+        page.get_by_label("How many of them").fill(str(count))
+        page.get_by_role("button", name="Put it on my rack").click()
+        self.settled()
 
     def open_the_best(self, name: str) -> None:
         """Take the arrangement the page advises; it has no plan stop from the start."""

@@ -28,6 +28,7 @@ from server.keeping.api import router as keeping
 from server.logbook.api import router as logbook
 from server.overview.api import router as overview
 from server.parsing import StrictJson
+from server.rack.api import router as rack
 from server.sharing.api import router as sharing
 from server.uploads.api import router as uploads
 
@@ -36,6 +37,7 @@ log = logging.getLogger("server.api")
 api = NinjaAPI(title="Plucky Gecko", version="1", auth=django_auth, urls_namespace="api", docs_url=None, parser=StrictJson())
 api.add_router("/session", accounts)
 api.add_router("", garage)
+api.add_router("", rack)
 api.add_router("", overview)
 api.add_router("", builds)
 api.add_router("", logbook)

@@ -1,13 +1,15 @@
-"""What the page offers to choose from, and how many there may be of a list, out of the Setup document's own schema."""
+"""What the page offers to choose from, and how many there may be of a list, out of the schemas of the Setup document and of the rack's parts."""
 
 from __future__ import annotations
 
 import json
 from typing import Any
 
+from gecko.document.rack.about import About
+from gecko.document.rack.kinds import Hardware, WireReel
 from gecko.document.setup import json_schema
 
-HEAD = "/** Made from the Setup document by `make api-types`: what a field may be, and how many there may be of a list. */\n"
+HEAD = "/** Made from the Setup document and the rack's parts by `make api-types`: what a field may be, and how many there may be of a list. */\n"
 
 
 def _values(node: Any) -> list[Any]:
@@ -24,8 +26,9 @@ def _most(node: Any) -> int | None:
 
 def as_typescript() -> str:
     """The choices and limits of every part's fields, by "Part.field"."""
-    schema = json_schema()
-    parts = {"Setup": schema, **schema["$defs"]}
+    parts: dict[str, Any] = {}
+    for name, schema in (("Setup", json_schema()), *((model.__name__, model.model_json_schema()) for model in (About, Hardware, WireReel))):
+        parts |= {name: schema, **schema.get("$defs", {})}
     fields = {f"{part}.{name}": node for part, told in parts.items() for name, node in told.get("properties", {}).items()}
     choices = {place: values for place, node in fields.items() if (values := _values(node))}
     most = {place: count for place, node in fields.items() if (count := _most(node)) is not None}

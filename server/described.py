@@ -14,12 +14,13 @@ from pydantic import TypeAdapter
 from gecko.document.context import HouseRules
 from gecko.document.parts.course import Course
 from gecko.document.parts.rider import Rider
-from gecko.document.rack import RACK_KINDS
+from gecko.document.rack.about import About
+from gecko.document.rack.kinds import RACK_KINDS
 from gecko.document.setup import Setup
 from gecko.hookup.anywhere import Situation
 from gecko.hookup.shape import Reading
 
-MODELS: dict[str, Any] = {one.__name__: one for one in (Setup, Course, Rider, HouseRules, Situation, Reading, *RACK_KINDS.values())}
+MODELS: dict[str, Any] = {one.__name__: one for one in (Setup, Course, Rider, HouseRules, About, Situation, Reading, *RACK_KINDS.values())}
 _WHERE = "#/components/schemas/"
 
 

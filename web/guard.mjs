@@ -51,8 +51,7 @@ const VALUES = new Set(
 const SPELLED = {
   "ui/Field.tsx: FormProvider is missing": "for whoever writes a screen",
   "lib/settings.tsx: SettingsProvider is missing": "for whoever writes a screen",
-  "garage/Rack.tsx: nothing picked": "never shown: the button is off until something is picked",
-  "garage/Rack.tsx: plug colours": "a kind of part",
+  "rack/kinds.ts: plug colours": "a kind of part",
   "stages/hookup/ColoursSection.tsx: plug colours": "a kind of part",
   "stages/hookup/ColoursSection.tsx: plug colours.csv": "a file",
   "sheet/DrawingSheets.tsx: @page { size: …mm …mm; margin: …mm; }": "a style",

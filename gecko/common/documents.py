@@ -23,10 +23,11 @@ PackDocument: TypeAlias = Annotated[Document, _of("Pack")]
 CourseDocument: TypeAlias = Annotated[Document, _of("Course")]
 RiderDocument: TypeAlias = Annotated[Document, _of("Rider")]
 HouseDocument: TypeAlias = Annotated[Document, _of("HouseRules")]
+AboutDocument: TypeAlias = Annotated[Document, _of("About")]
 ReadingDocument: TypeAlias = Annotated[Document, _of("Reading")]
 SituationDocument: TypeAlias = Annotated[Document, _of("Situation")]
 
-KINDS_OF_PARTS = "Pack|Fuse|WireReel|Plug|Switch|Guard|Controller|Motor|Drivetrain|Wheel|Charger|Lead|PlugPair"
+KINDS_OF_PARTS = "Pack|Fuse|WireReel|Plug|Switch|Guard|Controller|Throttle|Motor|Drivetrain|Wheel|Charger|Converter|Hardware|Lead|PlugPair"
 PartDocument: TypeAlias = Annotated[Document, _of(KINDS_OF_PARTS)]
 """A part of any kind; which one, is said beside it."""
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+import json
+from dataclasses import asdict, dataclass, field
 from functools import cached_property
 from typing import Annotated, Literal
 
 from pydantic import Field
 
+from gecko.document.rack.about import RackFact
 from gecko.document.setup import Setup
 
 
@@ -27,7 +29,7 @@ class HouseRules:
 @dataclass(frozen=True)
 class Context:
     """What surrounds a setup: the baseline its gains are measured against, whether it is the baseline, the machine as it was found (what
-    brakes and gears were made for), house rules.
+    brakes and gears were made for), house rules, and what the garage's rack knows of the parts in it.
 
     Without `stock` the baseline stands in for it. Making a changed setup the baseline must not soften anything, so the two are apart.
     """
@@ -36,11 +38,18 @@ class Context:
     is_baseline: bool = False
     stock: Setup | None = None
     house: HouseRules = field(default_factory=HouseRules)
+    rack: tuple[RackFact, ...] = ()
 
     @cached_property
     def baseline_json(self) -> str:
         """The baseline as JSON text, empty without one: what two contexts are told apart by."""
         return "" if self.baseline is None else self.baseline.model_dump_json()
+
+    @cached_property
+    def words(self) -> str:
+        """All of it as JSON text: what two contexts are told apart by."""
+        known = [[fact.key, fact.kind, fact.label, fact.letter, fact.about.model_dump_json()] for fact in self.rack]
+        return json.dumps([self.baseline_json, self.is_baseline, self.stock_json, asdict(self.house), known], sort_keys=True)
 
     @cached_property
     def stock_json(self) -> str:

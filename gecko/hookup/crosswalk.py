@@ -9,11 +9,11 @@ from typing import Literal
 from pydantic import ValidationError
 
 from gecko.answers.evaluation import Out
+from gecko.common.cells import cell, uncell
 from gecko.common.documents import Document
 from gecko.common.errors import GeckoError, field_problems
 from gecko.document.parts.hookup import HarnessPlug, PlugPair, PlugPlace, SeenWire
 from gecko.document.setup import Setup
-from gecko.hookup.cells import cell, uncell
 from gecko.hookup.logic import what_to_do
 
 FUNCTIONS: dict[PlugPlace, tuple[str, ...]] = {

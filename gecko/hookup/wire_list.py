@@ -6,9 +6,9 @@ import csv
 import io
 
 from gecko.answers.evaluation import Out
+from gecko.common.cells import cell
 from gecko.common.words import plain
 from gecko.document.setup import Setup
-from gecko.hookup.cells import cell
 from gecko.hookup.colours import wire_colours
 from gecko.hookup.netlist import build_wiring
 from gecko.hookup.wiring import Wiring, words

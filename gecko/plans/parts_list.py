@@ -1,36 +1,24 @@
-"""What a setup is made of, what of it is on the machine or on the rack already, and what is left to buy.
+"""What of a setup is on the machine or on the rack already, what is on its way, what is left to buy, and what that costs.
 
-A part on the rack serves a need when everything that is asked of it is known of it and reached; a part nobody knows enough of serves none.
+A part on the rack serves a need when everything that is asked of it is known of it and reached; a part nobody knows enough of serves none. What stands in a slot by
+name is counted for that slot and for no other, and no piece is counted twice.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+import csv
+import io
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
 from typing import Literal
 
-from pydantic import BaseModel
-
 from gecko.answers.evaluation import Out
-from gecko.common.figures import Figure
-from gecko.common.words import gauge
-from gecko.document.parts.charger import Charger
-from gecko.document.parts.controller import Controller
-from gecko.document.parts.fuse import Fuse
-from gecko.document.parts.motor import Motor
-from gecko.document.parts.pack import Pack, match_in_series, usual_limits_a
-from gecko.document.parts.plug import Guard, Plug, Switch
-from gecko.document.parts.wire import Insulation, Lead
-from gecko.document.rack import Racked, WireReel
+from gecko.common.cells import cell
+from gecko.common.words import plain
+from gecko.document.rack.about import Racked, verdict
 from gecko.document.setup import Setup
-
-SPARE = 1.1
-"""Wire is bought with a tenth to spare. [1]"""
-
-_STANDS_C: dict[Insulation, int] = {"60": 60, "75": 75, "105": 105, "silicone": 180}
-"""What an insulation stands, to tell which may take another's place. [°C]"""
-
-NeedKind = Literal["pack", "fuse", "wire", "plug", "cut-off", "guard", "controller", "motor", "charger", "converter"]
+from gecko.plans.needs import Need, NeedKind, needs_of
+from gecko.plans.prices import CostOut, EachOut, each, together
 
 
 class NeedOut(Out):
@@ -42,188 +30,157 @@ class NeedOut(Out):
     needed: float
     on_machine: float
     on_rack: float
+    ordered: float
+    """On their way to the rack."""
     to_buy: float
     note: str = ""
-    """What is to be done with the one from the rack before it serves."""
+    """What is to be done with the one from the rack before it serves, or why it does not."""
+    letters: list[str] = []
+    """Stickers of the parts that stand in its slots."""
+    each: EachOut
+    """What one costs."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class _Need:
-    kind: NeedKind
-    label: str
-    count: float
-    serves: Callable[[BaseModel], float]
-    """How much of the need one such part serves: pieces, or metres. [1, m]"""
-    unit: Literal["", "m"] = ""
-    note: Callable[[BaseModel], str] = lambda _part: ""
+class PartsOut(Out):
+    """The parts of a setup, what is left to buy of them costs, and what the parts of the rack in it are worth by their prices."""
+
+    needs: list[NeedOut]
+    to_buy: CostOut
+    owned: CostOut
 
 
-def parts_list(setup: Setup, baseline: Setup | None, rack: Sequence[Racked]) -> list[NeedOut]:
-    """Every part of a setup, alike ones together; wire in metres [m] both ways with a tenth to spare. baseline: what the machine has on it."""
-    stock = {(need.kind, need.label): need.count for need in _together(baseline)} if baseline is not None else {}
-    found = []
-    for need in _together(setup):
-        there = min(stock.get((need.kind, need.label), 0.0), need.count)
-        wanted = need.count - there
-        serving = [(racked, each) for racked in rack if (each := need.serves(racked.part)) > 0.0]
-        on_rack = min(sum(racked.quantity * each for racked, each in serving), wanted)
-        notes = [words for racked, _ in serving if on_rack > 0.0 and (words := need.note(racked.part))]
-        found.append(
-            NeedOut(
-                kind=need.kind,
-                label=need.label,
-                unit=need.unit,
-                needed=need.count,
-                on_machine=there,
-                on_rack=on_rack,
-                to_buy=wanted - on_rack,
-                note=notes[0] if notes else "",
-            )
-        )
-    return found
+@dataclass
+class _Left:
+    """What is left of the rack while needs are served one after another: pieces of each part, or metres."""
 
+    rack: Sequence[Racked]
+    amounts: list[float] = field(init=False)
 
-def _together(setup: Setup) -> list[_Need]:
-    found: dict[tuple[str, str], _Need] = {}
-    for need in _needs(setup):
-        old = found.get((need.kind, need.label))
-        # What serves the first of several alike serves all of them.
-        found[need.kind, need.label] = need if old is None else _Need(**{**vars(old), "count": old.count + need.count})
-    return list(found.values())
+    def __post_init__(self) -> None:
+        self.amounts = [float(one.quantity) for one in self.rack]
 
-
-def _needs(setup: Setup) -> Iterator[_Need]:
-    for row in setup.bank.rows if setup.bank is not None else ():
-        for pack in row.units:
-            yield _pack(pack)
-        yield from _run(row.fuse, row.lead, row.link)
-        yield from map(_plug, row.plugs)
-    yield from _run(setup.main_fuse, setup.main_lead, setup.controller_lead, setup.motor_lead)
-    yield from map(_plug, setup.plugs)
-    for branch in setup.auxiliaries:
-        yield from _run(branch.fuse, branch.lead)
-        if (made := branch.converter) is not None:
-            label = f"Converter to {_value(made.output_v)} V, {_value(made.output_a)} A, up to {_value(made.input_max_v)} V in"
-            yield _Need(kind="converter", label=label, count=1, serves=lambda _part: 0.0)
-    if setup.cut_off is not None:
-        yield _switch(setup.cut_off)
-    if setup.guard is not None and setup.guard.kind == "module":
-        yield _guard(setup.guard)
-    if setup.controller is not None and setup.controller.kind != "none":
-        yield _controller(setup.controller, max((row.full_v for row in setup.bank.rows), default=0.0) if setup.bank is not None else 0.0)
-    if setup.motor is not None:
-        yield _motor(setup.motor)
-    yield from map(_charger, setup.chargers)
-
-
-def _value(figure: Figure | None) -> str:
-    return "?" if figure is None else f"{figure.value:g}"
-
-
-def _reaches(has: Figure | None, asked: Figure | None) -> bool:
-    """Whether a part is known to stand what is asked; where nothing is asked, any part does."""
-    return asked is None or (has is not None and has.value >= asked.value)
-
-
-def _pack(pack: Pack) -> _Need:
-    def serves(part: BaseModel) -> float:
-        # A pack that was hurt serves nobody.
-        if not isinstance(part, Pack) or part.damage or not match_in_series([part, pack]):
+    def take(self, at: int, need: Need, wanted: float) -> float:
+        """Take what a part serves of what is wanted [1, m]; returns how much that is."""
+        serves = need.serves(self.rack[at].part)
+        if serves <= 0.0 or wanted <= 0.0:
             return 0.0
-        # One that states no amps is trusted with what such cells usually give.
-        asked = (pack.continuous_a, pack.peak_10s_a)
-        return float(all(one is None or gives >= one.value for gives, one in zip(usual_limits_a(part), asked, strict=True)))
-
-    return _Need(kind="pack", label=pack.label, count=1, serves=serves)
+        taken = min(self.amounts[at] * serves, wanted)
+        self.amounts[at] -= taken / serves
+        return taken
 
 
-def _run(fuse: Fuse | None, *leads: Lead | None) -> Iterator[_Need]:
-    if fuse is not None:
-        yield _fuse(fuse)
-    for lead in leads:
-        if lead is not None:
-            yield _wire(lead)
+@dataclass
+class _Served:
+    """How far a need is served so far, and what is to be said of it."""
+
+    on_machine: float = 0.0
+    on_rack: float = 0.0
+    ordered: float = 0.0
+    notes: list[str] = field(default_factory=list)
+    letters: list[str] = field(default_factory=list)
+
+    @property
+    def sum(self) -> float:
+        """All that is there or on its way."""
+        return self.on_machine + self.on_rack + self.ordered
 
 
-def _fuse(fuse: Fuse) -> _Need:
-    def serves(part: BaseModel) -> float:
-        return float(isinstance(part, Fuse) and (part.kind, part.rating_a) == (fuse.kind, fuse.rating_a) and part.dc_volts_v >= fuse.dc_volts_v)
-
-    return _Need(kind="fuse", label=f"{fuse.rating_a:g} A {fuse.kind} fuse, {fuse.dc_volts_v:g} V DC or more, with holder", count=1, serves=serves)
-
-
-def _wire(lead: Lead) -> _Need:
-    def serves(part: BaseModel) -> float:
-        if not isinstance(part, WireReel) or part.metres is None or lead.material != "copper":
-            return 0.0
-        same = part.mm2 == lead.mm2 if lead.mm2 is not None else part.mm2 is None and part.awg == lead.awg
-        # A reel nobody read the print of may be of the weakest kind.
-        as_hot = _STANDS_C[part.insulation or "60"] >= _STANDS_C[lead.insulation]
-        return part.metres if same and as_hot else 0.0
-
-    label = f"{gauge(lead.awg, lead.mm2)} {lead.material} wire"
-    return _Need(kind="wire", label=label, count=2.0 * lead.length_m.value * lead.strands * SPARE, serves=serves, unit="m")
-
-
-def _plug(plug: Plug) -> _Need:
-    def serves(part: BaseModel) -> float:
-        return float(isinstance(part, Plug) and part.kind == plug.kind and not part.browned)
-
-    return _Need(kind="plug", label=f"{plug.kind} plug, pair", count=max(round(plug.poles / 2), 1), serves=serves)
+def parts_list(setup: Setup, baseline: Setup | None, rack: Sequence[Racked], currency: str = "USD") -> PartsOut:
+    """Every part of a setup, alike ones together; wire in metres [m] both ways with a tenth to spare. baseline: what the machine has on it. currency: of the
+    prices, by the three letters of ISO 4217."""
+    needs = needs_of(setup)
+    stock = {(need.kind, need.label): need.count for need in needs_of(baseline)} if baseline is not None else {}
+    left, served = _Left(rack), [_Served() for _ in needs]
+    for need, so_far in zip(needs, served, strict=True):
+        _by_name(need, so_far, left)
+    for need, so_far in zip(needs, served, strict=True):
+        so_far.on_machine = min(stock.get((need.kind, need.label), 0.0), need.count - so_far.sum)
+    for need, so_far in zip(needs, served, strict=True):
+        _by_kind(need, so_far, left)
+    found = [_told(need, so_far, each(need, rack, currency)) for need, so_far in zip(needs, served, strict=True)]
+    return PartsOut(
+        needs=found,
+        to_buy=together([(one.to_buy, one.each) for one in found], currency),
+        owned=together([(one.on_rack + one.ordered, one.each) for one in found], currency),
+    )
 
 
-def _switch(switch: Switch) -> _Need:
-    def serves(part: BaseModel) -> float:
-        return float(isinstance(part, Switch) and _reaches(part.rating_a, switch.rating_a) and _reaches(part.dc_volts_v, switch.dc_volts_v))
-
-    stated = [f"{figure.value:g} {unit}" for figure, unit in ((switch.rating_a, "A"), (switch.dc_volts_v, "V DC")) if figure is not None]
-    return _Need(kind="cut-off", label=", ".join([f"Cut-off ({switch.kind})", *stated]), count=1, serves=serves)
-
-
-def _guard(guard: Guard) -> _Need:
-    def serves(part: BaseModel) -> float:
-        return float(isinstance(part, Guard) and part.kind == guard.kind and _reaches(part.rating_a, guard.rating_a))
-
-    def note(part: BaseModel) -> str:
-        return f"Set it to {guard.volts_v.value:g} V." if isinstance(part, Guard) and part.volts_v.value != guard.volts_v.value else ""
-
-    return _Need(kind="guard", label=f"Low-volt guard, set to {guard.volts_v.value:g} V", count=1, serves=serves, note=note)
-
-
-def _controller(control: Controller, full_v: float) -> _Need:
-    def serves(part: BaseModel) -> float:
-        if not isinstance(part, Controller) or part.kind != control.kind or not _reaches(part.battery_limit_a, control.battery_limit_a):
-            return 0.0
-        # One made for these volts by its label, or by what it stands at most.
-        stands = part.max_v.value if part.max_v is not None else 0.0
-        same_label = part.nominal_v is not None and control.nominal_v is not None and part.nominal_v.value == control.nominal_v.value
-        return float((stands >= full_v > 0.0) if part.max_v is not None else same_label)
-
-    def note(part: BaseModel) -> str:
-        limit, asked = (one.battery_limit_a if isinstance(one, Controller) else None for one in (part, control))
-        more = limit is not None and asked is not None and limit.value > asked.value
-        return f"It gives up to {_value(limit)} A, the plan counts with {_value(asked)} A: set its limit first." if more else ""
-
-    name = "Knob module" if control.kind == "knob module" else f"{control.kind} controller"
-    label = f"{name}, {_value(control.nominal_v)} V, {_value(control.battery_limit_a)} A"
-    return _Need(kind="controller", label=label, count=1, serves=serves, note=note)
+def _by_name(need: Need, so_far: _Served, left: _Left) -> None:
+    """Serve slots by the very parts that stand in them."""
+    at = {one.key: i for i, one in enumerate(left.rack) if one.key}
+    for named in need.named:
+        if named.temporary:
+            so_far.notes.append(f"{named.name} is tied on for one try.")
+        if (place := at.get(named.key)) is None:
+            continue
+        racked = left.rack[place]
+        so_far.letters += [racked.letter] if racked.letter else []
+        out = verdict(racked.kind, racked.about)
+        if out.out:
+            so_far.notes.append(f"{racked.name} {out.title}: it is out of every plan.")
+            continue
+        taken = left.take(place, need, 1.0)
+        if taken <= 0.0:
+            so_far.notes.append(f"{racked.name} on the rack is no longer what stands here.")
+        _count(racked, taken, so_far)
 
 
-def _motor(motor: Motor) -> _Need:
-    def serves(part: BaseModel) -> float:
-        if not isinstance(part, Motor) or part.kind != motor.kind:
-            return 0.0
-        figures = [(getattr(part, name), getattr(motor, name)) for name in ("volts_v", "power_w")]
-        return float(part.count) if all(has is not None and asked is not None and has.value == asked.value for has, asked in figures) else 0.0
+def _by_kind(need: Need, so_far: _Served, left: _Left) -> None:
+    """Serve what is still wanted by other parts that would do; what is at hand before what is ordered."""
+    for on_its_way in (False, True):
+        for i, racked in enumerate(left.rack):
+            if (racked.about.status == "ordered") is not on_its_way or verdict(racked.kind, racked.about).out or racked.about.status == "wanted":
+                continue
+            taken = left.take(i, need, need.count - so_far.sum)
+            if taken > 0.0:
+                _count(racked, taken, so_far)
+                so_far.notes += [words] if (words := need.note(racked.part)) else []
 
-    label = f"Motor, {motor.kind}, {_value(motor.volts_v)} V, {_value(motor.power_w)} W"
-    return _Need(kind="motor", label=label, count=motor.count, serves=serves)
+
+def _count(racked: Racked, taken: float, so_far: _Served) -> None:
+    if taken <= 0.0:
+        return
+    about = racked.about
+    if about.status == "ordered":
+        so_far.ordered += taken
+        so_far.notes.append(f"{racked.name} is ordered" + (f", expected on {about.expected:%-d %B %Y}." if about.expected else "."))
+    elif about.status in ("on hand", "borrowed"):
+        so_far.on_rack += taken
+        if about.status == "borrowed":
+            so_far.notes.append(f"{racked.name} is borrowed" + (f" from {about.whose}." if about.whose else "."))
 
 
-def _charger(charger: Charger) -> _Need:
-    def serves(part: BaseModel) -> float:
-        return float(
-            isinstance(part, Charger) and (part.chemistry, part.end_v.value) == (charger.chemistry, charger.end_v.value) and part.amps_a.value <= charger.amps_a.value
-        )
+def _told(need: Need, so_far: _Served, price: EachOut) -> NeedOut:
+    return NeedOut(
+        kind=need.kind,
+        label=need.label,
+        unit=need.unit,
+        needed=need.count,
+        on_machine=so_far.on_machine,
+        on_rack=so_far.on_rack,
+        ordered=so_far.ordered,
+        to_buy=max(need.count - so_far.sum, 0.0),
+        note=" ".join(_once(so_far.notes)),
+        letters=so_far.letters,
+        each=price,
+    )
 
-    return _Need(kind="charger", label=charger.label, count=1, serves=serves)
+
+_HEAD = ("kind", "part", "unit", "needed", "on the machine", "on the rack", "ordered", "to buy", "stickers", "each from", "each to", "currency", "price", "note")
+
+
+def parts_csv(parts: PartsOut) -> str:
+    """The parts as a table: a head, then a line for each; amounts in pieces or metres [1, m], prices in the sum's currency."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(_HEAD)
+    for one in parts.needs:
+        amounts = [f"{value:.2f}".rstrip("0").rstrip(".") for value in (one.needed, one.on_machine, one.on_rack, one.ordered, one.to_buy)]
+        prices = ["" if price is None else f"{price:.2f}" for price in (one.each.low, one.each.high)]
+        words = [cell(plain(text)) for text in (one.label, one.note)]
+        writer.writerow([one.kind, words[0], one.unit, *amounts, " ".join(one.letters), *prices, parts.to_buy.currency, one.each.basis, words[1]])
+    return out.getvalue()
+
+
+def _once(words: Sequence[str]) -> Iterator[str]:
+    yield from dict.fromkeys(words)

@@ -154,7 +154,7 @@ def _found(analysis: Analysis, rules: Iterable[Rule]) -> Iterator[Found]:
             )
 
 
-ROOMS = ("looks", "drive", "fuse", "path", "bay", "auxiliary", "charging", "condition", "controller", "data", "hookup", "motor", "pack", "ride")
+ROOMS = ("looks", "rack", "drive", "fuse", "path", "bay", "auxiliary", "charging", "condition", "controller", "data", "hookup", "motor", "pack", "ride")
 """The modules of rules, in the order their findings are told; within one, as its rules stand there."""
 
 

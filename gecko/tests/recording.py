@@ -25,7 +25,7 @@ from gecko.analysis.whole import Analysis
 from gecko.common.documents import Document
 from gecko.common.errors import GeckoError
 from gecko.document.context import Context
-from gecko.document.rack import Racked
+from gecko.document.rack.about import Racked
 from gecko.document.setup import load_setup
 from gecko.plans.care.charging import charge_plans
 from gecko.plans.drive.compare import compare
@@ -176,7 +176,9 @@ def _plans(document: Document, stock: Document) -> Recorded:
     setup, found = load_setup(document), load_setup(stock)
     around = Context(baseline=found)
     packs = [row.units[0] for row in setup.bank.rows] if setup.bank else []
-    rack = [Racked(part=one, quantity=2) for one in packs] + [Racked(part=one.model_copy(update={"damage": ["wet"]}), quantity=1) for one in packs[:1]]
+    rack = [Racked(kind="packs", part=one, quantity=2) for one in packs] + [
+        Racked(kind="packs", part=one.model_copy(update={"damage": ["wet"]}), quantity=1) for one in packs[:1]
+    ]
     ways: dict[str, Callable[[], Any]] = {
         "evaluation": lambda: evaluate(setup, around),
         "power": lambda: power_plan(setup, around),

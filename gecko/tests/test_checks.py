@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import subprocess
 import sys
+from dataclasses import replace
 from typing import Any
 from unittest import TestCase
 
 from gecko.analysis.whole import Analysis
 from gecko.document.context import Context, HouseRules
+from gecko.document.rack.about import About, RackFact
 from gecko.document.setup import Setup, load_setup
 from gecko.plans.standing import GATES, ratio
 from gecko.rules.looks import QUESTIONS
@@ -38,8 +40,34 @@ def bay(length: float) -> dict[str, Any]:
     return {"bank__rows": [{"units": [pack]}], "vehicle": {"family": "small dirt bike", "bay": room}}
 
 
+def of_rack(key: str, *more: str, **slot: Any) -> Setup:
+    """A bike whose pack is a part of the rack, and beside it rows of others."""
+    units = [{**PACK, "rack": {"key": one, "label": "Pack", "letter": one[:1].upper(), **slot}} for one in (key, *more)]
+    return bike(bank__rows=rows(*[[unit] for unit in units]))
+
+
+def known(key: str, **about: Any) -> RackFact:
+    return RackFact(key=key, kind="packs", label="Pack", letter=key[:1].upper(), about=About.model_validate(about))
+
+
+RACK = Context(
+    rack=(
+        known("cleared", happened=[{"what": "dropped", "cleared": True}]),
+        known("dropped", happened=[{"what": "dropped"}]),
+        known("lent", status="borrowed", whose="a neighbour"),
+        known("one", partner="other"),
+        known("other", partner="one"),
+        known("sent", status="ordered"),
+    )
+)
+
 # rule id → (setup that trips it, near twin that does not)
 PAIRS: dict[str, tuple[Setup, Setup]] = {
+    "rack.out": (of_rack("dropped"), of_rack("cleared")),
+    "rack.coming": (of_rack("sent"), of_rack("lent")),
+    "rack.borrowed": (of_rack("lent"), of_rack("sent")),
+    "rack.temporary": (of_rack("cleared", temporary=True), of_rack("cleared")),
+    "rack.pair": (of_rack("one"), of_rack("one", "other")),
     "pack.window.controller": (bike(controller__max_v=named(41)), bike(controller__max_v=named(43))),
     "pack.window.low": (bike(controller__undervoltage_v=named(37)), bike(controller__undervoltage_v=named(35))),
     "pack.window.board": (
@@ -199,7 +227,7 @@ class EveryRule(TestCase):
         slow = Context(baseline=bike())
         for rule_id, (trips, twin) in PAIRS.items():
             with self.subTest(rule_id):
-                around = slow if rule_id == "ride.stop" else context if rule_id == "drive.gearbox" else None
+                around = RACK if rule_id.startswith("rack.") else slow if rule_id == "ride.stop" else context if rule_id == "drive.gearbox" else None
                 self.assertIn(rule_id, ids(trips, around))
                 self.assertNotIn(rule_id, ids(twin, around))
 
@@ -238,14 +266,14 @@ class EveryRule(TestCase):
         for rule_id, (trips, _) in PAIRS.items():
             with self.subTest(rule_id):
                 plain, base = (
-                    {(f.finding.key, f.finding.gate) for f in run_checks(Analysis(trips, Context(is_baseline=is_baseline))) if f.finding.severity == "stop"}
+                    {(f.finding.key, f.finding.gate) for f in run_checks(Analysis(trips, replace(RACK, is_baseline=is_baseline))) if f.finding.severity == "stop"}
                     for is_baseline in (False, True)
                 )
                 self.assertLessEqual(plain, base)
 
     def test_every_stop_says_what_is_asked_and_what_stands(self) -> None:
         for rule_id, (trips, _) in PAIRS.items():
-            for found in run_checks(Analysis(trips)):
+            for found in run_checks(Analysis(trips, RACK)):
                 stop = found.finding
                 if stop.severity == "stop":
                     self.assertIsNotNone(stop.asked, rule_id)

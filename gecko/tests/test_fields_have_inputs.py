@@ -20,6 +20,7 @@ PAGE = Path(gecko.__file__).resolve().parents[1] / "web" / "src"
 
 ENTERED_OTHERWISE = {
     "version": "told by the program",
+    "rack/letter": "comes with the part that is chosen from the rack",
     "looks/answer": "by the buttons of its question",
     "looks/by": "whoever is signed in",
     "looks/when": "the clock",

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Any
+import csv
+import io
+from typing import Any, get_args
 from unittest import TestCase
 
-from gecko.document.rack import RACK_KINDS, Racked
+from gecko.document.rack.about import About, Racked
+from gecko.document.rack.kinds import RACK_KINDS
 from gecko.document.setup import Setup, load_setup
-from gecko.plans.parts_list import NeedOut, parts_list
+from gecko.plans.needs import NeedKind
+from gecko.plans.parts_list import NeedOut, parts_csv, parts_list
+from gecko.reference.rows import read_rows
 from gecko.tests.machines import named
 
 PACK = {"label": "5-cell pack", "cells_in_series": 5, "capacity_ah": named(5)}
@@ -28,8 +33,8 @@ DOCUMENT: dict[str, Any] = {
 
 
 def need(kind: str, words: str = "", *rack: tuple[str, dict[str, Any], int], setup: Setup | None = None, baseline: Setup | None = None) -> NeedOut:
-    racked = [Racked(part=RACK_KINDS[what].model_validate(part), quantity=count) for what, part, count in rack]
-    found = parts_list(setup or load_setup(DOCUMENT), baseline, racked)
+    racked = [Racked(kind=what, part=RACK_KINDS[what].model_validate(part), quantity=count) for what, part, count in rack]
+    found = parts_list(setup or load_setup(DOCUMENT), baseline, racked).needs
     return next(one for one in found if one.kind == kind and words in one.label)
 
 
@@ -57,17 +62,19 @@ class Needs(TestCase):
                 ],
             }
         )
-        counted = {one.label: round(one.needed, 2) for one in parts_list(more, None, [])}
+        counted = {one.label: round(one.needed, 2) for one in parts_list(more, None, []).needs}
         self.assertEqual(
             counted,
             {
                 "4 mm² copper wire": 2.2,
+                "Crimped ends with sleeve": 12,
+                "lamps": 1,
                 "5 A blade fuse, 32 V DC or more, with holder": 1,
                 "[[16|awg]] copper wire": 2.2,
                 "Converter to 12 V, 5 A, up to 60 V in": 1,
             },
         )
-        self.assertEqual(parts_list(load_setup({}), None, []), [])
+        self.assertEqual(parts_list(load_setup({}), None, []).needs, [])
 
     def test_what_is_on_the_machine_is_not_bought(self) -> None:
         stock = load_setup({"main_lead": {"awg": 12, "length_m": named(0.5)}, "motor": DOCUMENT["motor"]})
@@ -141,3 +148,194 @@ class Serves(TestCase):
     def test_what_does_not_serve_asks_for_nothing(self) -> None:
         weak, good = {"volts_v": named(20), "rating_a": named(10)}, {"volts_v": named(15.5), "rating_a": named(80)}
         self.assertEqual(need("guard", "", ("guards", weak, 1), ("guards", good, 1)).note, "")
+
+
+def on_rack(key: str, letter: str = "A", **more: Any) -> dict[str, Any]:
+    return {"key": key, "label": "5-cell pack", "letter": letter, **more}
+
+
+def racked(kind: str, part: dict[str, Any], quantity: int = 1, *, key: str = "", letter: str = "", label: str = "5-cell pack", **about: Any) -> Racked:
+    return Racked(kind=kind, part=RACK_KINDS[kind].model_validate(part), quantity=quantity, key=key, letter=letter, label=label, about=About.model_validate(about))
+
+
+def one_row(**rack: Any) -> Setup:
+    return load_setup({"bank": {"rows": [{"units": [{**PACK, "rack": on_rack(**rack)}]}]}})
+
+
+class ByName(TestCase):
+    """What stands in a slot by its name is counted for that slot, and for no other."""
+
+    def pack(self, setup: Setup, *rack: Racked, baseline: Setup | None = None) -> NeedOut:
+        return next(one for one in parts_list(setup, baseline, rack).needs if one.kind == "pack")
+
+    def test_an_owned_part_is_asked_for_once(self) -> None:
+        found = self.pack(one_row(key="k1"), racked("packs", PACK, key="k1", letter="A"))
+        self.assertEqual((found.on_rack, found.to_buy, found.letters, found.note), (1, 0, ["A"], ""))
+
+    def test_a_pack_in_its_slot_serves_no_other_need(self) -> None:
+        """Two slots of two kinds: A stands in the first, and is not counted for the second as well."""
+        small = {**PACK, "label": "another label"}
+        setup = load_setup({"bank": {"rows": [{"units": [{**PACK, "rack": on_rack("k1")}]}, {"units": [small]}]}})
+        found = {one.label: one for one in parts_list(setup, None, [racked("packs", PACK, key="k1", letter="A")]).needs if one.kind == "pack"}
+        self.assertEqual([(one.on_rack, one.to_buy) for one in found.values()], [(1, 0), (0, 1)])
+
+    def test_the_slot_comes_before_the_machine_and_before_others_that_would_do(self) -> None:
+        found = self.pack(one_row(key="k2"), racked("packs", PACK, key="k1", letter="A"), racked("packs", PACK, key="k2", letter="B"), baseline=one_row(key="k9"))
+        self.assertEqual((found.on_machine, found.on_rack, found.letters), (0, 1, ["B"]))
+
+    def test_a_hurt_one_is_bought_anew_and_named(self) -> None:
+        found = self.pack(one_row(key="k1"), racked("packs", PACK, key="k1", letter="A", happened=[{"what": "wet"}]))
+        self.assertEqual((found.on_rack, found.to_buy, found.note), (0, 1, "5-cell pack A got wet: it is out of every plan."))
+
+    def test_a_hurt_one_serves_nobody_else_either(self) -> None:
+        found = self.pack(load_setup(DOCUMENT), racked("packs", PACK, key="k1", state="retired"), racked("packs", PACK, key="k2"))
+        self.assertEqual((found.on_rack, found.to_buy), (1, 1))
+
+    def test_ordered_borrowed_wished_for_and_tied_on(self) -> None:
+        cases: tuple[tuple[dict[str, Any], tuple[int, int, int], str], ...] = (
+            ({"status": "ordered", "expected": "2026-12-03"}, (0, 1, 0), "5-cell pack A is ordered, expected on 3 December 2026."),
+            ({"status": "borrowed", "whose": "a neighbour"}, (1, 0, 0), "5-cell pack A is borrowed from a neighbour."),
+            ({"status": "wanted"}, (0, 0, 1), ""),
+        )
+        for about, counts, note in cases:
+            found = self.pack(one_row(key="k1"), racked("packs", PACK, key="k1", letter="A", **about))
+            self.assertEqual(((found.on_rack, found.ordered, found.to_buy), found.note), (counts, note))
+        self.assertEqual(self.pack(one_row(key="k1", temporary=True)).note, "5-cell pack A is tied on for one try.")
+
+    def test_what_is_at_hand_comes_before_what_is_ordered(self) -> None:
+        found = self.pack(load_setup({"bank": {"rows": [{"units": [PACK]}]}}), racked("packs", PACK, status="ordered"), racked("packs", PACK))
+        self.assertEqual((found.on_rack, found.ordered), (1, 0))
+
+    def test_a_slot_that_was_changed_is_no_longer_that_part(self) -> None:
+        setup = load_setup({"bank": {"rows": [{"units": [{**PACK, "capacity_ah": named(9), "rack": on_rack("k1")}]}]}})
+        found = self.pack(setup, racked("packs", PACK, key="k1", letter="A"))
+        self.assertEqual((found.to_buy, found.note), (1, "5-cell pack A on the rack is no longer what stands here."))
+
+    def test_one_reel_is_not_counted_for_two_wires(self) -> None:
+        """4 m of 12 AWG on the reel: 2.2 m for one gauge's need; the rest is left for nobody of another gauge."""
+        leads = {"main_lead": {"awg": 12, "length_m": named(1), "insulation": "60"}, "motor_lead": {"awg": 12, "mm2": 4, "length_m": named(1), "insulation": "60"}}
+        found = [one for one in parts_list(load_setup(leads), None, [racked("wires", {"awg": 12, "metres": 3})]).needs if one.kind == "wire"]
+        self.assertEqual([round(one.on_rack, 2) for one in found], [2.2, 0.0])
+
+
+class Gearing(TestCase):
+    def test_chain_sprockets_mount_throttle_and_lever(self) -> None:
+        setup = load_setup(
+            {
+                "controller": {"kind": "brushed"},
+                "throttle": {"kind": "hall", "brake_cut_off_present": True},
+                "motor": {"kind": "brushed", "count": 2, "wiring": "parallel"},
+                "drivetrain": {"kind": "chain", "motor_teeth": 11, "wheel_teeth": 55, "chain_pitch": "25", "links": 98},
+                "wheel": {"diameter_m": named(0.3)},
+            }
+        )
+        found = {one.label: one.needed for one in parts_list(setup, None, []).needs}
+        self.assertEqual(
+            found,
+            {
+                "brushed controller, ? V, ? A": 1,
+                "Throttle, hall": 1,
+                "Brake lever with its switch": 1,
+                "Motor, brushed, ? V, ? W": 2,
+                "Mount for the brushed, ? V, ? W": 2,
+                "Sprocket at the motor, 11 teeth, chain 25": 1,
+                "Sprocket at the wheel, 55 teeth, chain 25": 1,
+                "Chain, 25, 98 links": 1,
+                "Driven wheel, [[0.3|length]] across, pneumatic": 1,
+            },
+        )
+
+    def test_a_hub_needs_no_mount_and_a_gearbox_is_one_part(self) -> None:
+        hub = load_setup({"motor": {"kind": "hub"}, "drivetrain": {"kind": "hub"}})
+        self.assertEqual([one.kind for one in parts_list(hub, None, []).needs], ["motor"])
+        boxed = load_setup({"drivetrain": {"kind": "plastic gearbox", "ratio": named(98)}})
+        self.assertEqual([one.label for one in parts_list(boxed, None, []).needs], ["Plastic gearbox, 98 : 1"])
+
+    def test_hardware_serves_where_all_that_is_asked_is_the_same(self) -> None:
+        drive = {"kind": "chain", "motor_teeth": 11, "chain_pitch": "25", "shaft": "8 mm with flat"}
+        good = {"what": "sprocket", "teeth": 11, "pitch": "25", "fits": "8 mm with flat"}
+        for part, serves in ((good, 1), ({**good, "teeth": 12}, 0), ({**good, "pitch": "35"}, 0), ({**good, "fits": ""}, 0), ({**good, "what": "chain"}, 0)):
+            found = next(one for one in parts_list(load_setup({"drivetrain": drive}), None, [racked("hardware", part)]).needs if "motor" in one.label)
+            self.assertEqual(found.on_rack, serves, part)
+
+    def test_a_chain_nobody_knows_the_size_of_is_served_by_none(self) -> None:
+        found = parts_list(load_setup({"drivetrain": {"kind": "chain"}}), None, [racked("hardware", {"what": "chain", "pitch": "25"})]).needs
+        self.assertEqual([one.on_rack for one in found], [0, 0, 0])
+
+    def test_converters_throttles_wheels_and_gearboxes_of_the_rack(self) -> None:
+        made = {"output_v": named(12), "output_a": named(5), "input_min_v": named(20), "input_max_v": named(60)}
+        branch = {"label": "lamps", "amps_a": named(1), "converter": made}
+        document = {"auxiliaries": [branch], "controller": {"kind": "brushed"}, "throttle": {"kind": "hall"}, "wheel": {"diameter_m": named(0.3)}}
+        document["drivetrain"] = {"kind": "worm transaxle", "ratio": named(30)}
+        for kind, need_kind, good, bad in (
+            ("converters", "converter", {**made, "output_a": named(8)}, {**made, "output_v": named(5)}),
+            ("converters", "converter", {**made, "input_min_v": named(15)}, {**made, "input_min_v": named(30)}),
+            ("throttles", "throttle", {"kind": "hall"}, {"kind": "potentiometer"}),
+            ("wheels", "wheel", {"diameter_m": named(0.303)}, {"diameter_m": named(0.31)}),
+            ("gearboxes", "gearbox", {"kind": "worm transaxle", "ratio": named(30)}, {"kind": "worm transaxle", "ratio": named(20)}),
+        ):
+            counts = [next(one for one in parts_list(load_setup(document), None, [racked(kind, part)]).needs if one.kind == need_kind).on_rack for part in (good, bad)]
+            self.assertEqual(counts, [1, 0], kind)
+
+
+class Money(TestCase):
+    """Sums by hand."""
+
+    def paid(self, amount: float, currency: str = "EUR") -> dict[str, Any]:
+        return {"price": {"amount": amount, "currency": currency}}
+
+    def test_what_was_paid_and_what_is_asked_make_the_span(self) -> None:
+        """Two packs: one on hand for 62, one only wished for at 70. One is left to buy, at 62 to 70; the one that is there is worth the same."""
+        setup = load_setup({"bank": {"rows": [{"units": [PACK]}, {"units": [PACK]}]}})
+        rack = [racked("packs", PACK, key="k1", **self.paid(62)), racked("packs", PACK, key="k2", status="wanted", **self.paid(70))]
+        found = parts_list(setup, None, rack, "EUR")
+        self.assertEqual((found.to_buy.low, found.to_buy.high, found.to_buy.unpriced, found.to_buy.planned), (62, 70, 0, 0))
+        self.assertEqual((found.owned.low, found.owned.high), (62, 70))
+
+    def test_wire_is_priced_by_the_metre(self) -> None:
+        setup = load_setup({"main_lead": {"awg": 12, "length_m": named(1), "insulation": "60"}})
+        found = parts_list(setup, None, [racked("wires", {"awg": 12, "metres": 0.7}, **self.paid(2.5))], "EUR")
+        wire = next(one for one in found.needs if one.kind == "wire")
+        self.assertEqual((wire.each.low, round(wire.to_buy, 3)), (2.5, 1.5))
+
+    def test_planning_values_by_size(self) -> None:
+        """A pack of 5 cells at 3.6 V and 5 Ah holds 90 Wh: 10 + 0.25 · 90 to 25 + 1.2 · 90. A fuse of 30 A: 3 + 0.02 · 30 to 10 + 0.12 · 30."""
+        found = parts_list(load_setup({"bank": {"rows": [{"units": [PACK]}]}, "main_fuse": {**FUSE, "rating_a": 30}}), None, [], "USD")
+        pack, fuse = found.needs
+        self.assertEqual(((pack.each.low, pack.each.high), pack.each.basis), ((32.5, 133.0), "planning value"))
+        self.assertAlmostEqual(fuse.each.low or 0.0, 3.6)
+        self.assertAlmostEqual(fuse.each.high or 0.0, 13.6)
+        self.assertAlmostEqual(found.to_buy.low, 36.1)
+        self.assertEqual((found.to_buy.planned, found.to_buy.unpriced), (2, 0))
+
+    def test_no_price_leaves_the_sum_open_upward(self) -> None:
+        """In crowns no planning value holds, and a price in euros is none: nobody knows the rate of the day."""
+        setup = load_setup({"bank": {"rows": [{"units": [PACK]}]}, "main_fuse": {**FUSE, "rating_a": 30}})
+        found = parts_list(
+            setup,
+            None,
+            [racked("fuses", {**FUSE, "rating_a": 30}, status="wanted", **self.paid(40, "SEK")), racked("packs", PACK, status="wanted", **self.paid(60))],
+            "SEK",
+        )
+        self.assertEqual((found.to_buy.low, found.to_buy.high, found.to_buy.unpriced), (40, None, 1))
+
+    def test_a_motor_set_of_two_is_paid_once(self) -> None:
+        two = {"kind": "small gear motor", "count": 2, "wiring": "parallel", "volts_v": named(12), "power_w": named(60)}
+        found = parts_list(load_setup({"motor": two}), None, [racked("motors", two, status="wanted", **self.paid(30))], "EUR")
+        motor = next(one for one in found.needs if one.kind == "motor")
+        self.assertEqual((motor.to_buy, motor.each.low), (2, 15.0))
+
+    def test_what_has_no_size_has_no_planning_value(self) -> None:
+        found = parts_list(load_setup({"motor": {"kind": "brushed"}}), None, [], "USD")
+        self.assertEqual([(one.kind, one.each.basis) for one in found.needs], [("motor", "unknown"), ("mount", "planning value")])
+
+    def test_as_a_table(self) -> None:
+        setup = load_setup({"main_lead": {"awg": 12, "length_m": named(1)}, "chargers": [{"label": "=dock", "end_v": named(21), "amps_a": named(2)}]})
+        rows = list(csv.reader(io.StringIO(parts_csv(parts_list(setup, None, [], "USD")))))
+        self.assertEqual(rows[0][:3], ["kind", "part", "unit"])
+        self.assertEqual(rows[1][:8], ["wire", "12 AWG copper wire", "m", "2.2", "0", "0", "0", "2.2"])
+        self.assertEqual(rows[3][1], "'=dock", "No name is taken for a formula.")
+
+    def test_every_kind_of_need_has_its_row(self) -> None:
+        kinds = {row["kind"] for row in read_rows("prices")}
+        self.assertEqual(kinds, {*get_args(NeedKind), "knob module"})

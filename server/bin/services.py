@@ -16,7 +16,7 @@ from server.builds.services import MOST_SETUPS
 from server.cache import forget_when_done
 from server.errors import Refused, not_found
 from server.garage.binned import Binnable
-from server.garage.models import Garage, RackPart, Rider
+from server.garage.models import Garage, PartEntry, RackPart, Rider
 from server.logbook.models import JournalEntry, Trial
 
 KEEPS = timedelta(days=30)
@@ -38,7 +38,8 @@ KINDS: dict[str, Kind] = {
     "setup": Kind(Setup, "build__garage", lambda row: row.name, lambda row: row.build.name),
     "trial": Kind(Trial, "build__garage", lambda row: f"trial of {row.when:%d %b %Y}", lambda row: row.build.name),
     "entry": Kind(JournalEntry, "build__garage", lambda row: row.text[:80], lambda row: row.build.name),
-    "part": Kind(RackPart, "garage", lambda row: row.label),
+    "part": Kind(RackPart, "garage", lambda row: f"{row.label} {row.letter}".strip()),
+    "line": Kind(PartEntry, "part__garage", lambda row: f"{row.kind} of {row.when:%d %b %Y}", lambda row: f"{row.part.label} {row.part.letter}".strip()),
     "rider": Kind(Rider, "garage", lambda row: row.name),
 }
 

@@ -404,7 +404,7 @@ def get_standing(request: HttpRequest, setup_id: int) -> Standing:
 @router.put("/setups/{setup_id}/ticks/{step}", response={200: TickedOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut})
 def tick(request: HttpRequest, setup_id: int, step: str, payload: TickIn) -> TickedOut:
     """Tick a step with the value measured; 409 with every reason while it is locked."""
-    row, judgement = ticks.tick(services.setup_of(request.user, setup_id), step, payload.measured, payload.measured_open)
+    row, judgement = ticks.tick(services.setup_of(request.user, setup_id), step, payload.measured, payload.measured_open, request.user.get_username())
     return TickedOut(tick=_tick(row), judgement=judgement)
 
 

@@ -19,12 +19,14 @@ from gecko.document.merging import WHOLE, Clash, Side, joined
 from gecko.document.setup import Setup as SetupDocument
 from gecko.document.setup import load_setup
 from gecko.plans.arrangements import beside_found
-from gecko.plans.parts_list import NeedOut, parts_list
+from gecko.plans.parts_list import PartsOut, parts_list
 from gecko.rules.looks import stamped
 from server.builds.models import Build, Revision, Setup
 from server.errors import Refused, not_found
 from server.garage.models import Garage
-from server.garage.services import garage_of, house_of, racked
+from server.garage.part_log import note_measured
+from server.garage.rack import facts_of, racked
+from server.garage.services import currency_of, garage_of, house_of
 
 JOIN_WITHIN = timedelta(minutes=5)
 """One person's edits within this time of a revision's first edit go into the same revision, unless something points at it."""
@@ -86,7 +88,7 @@ def context_of(setup: Setup) -> Context:
     """What surrounds a saved setup."""
     build = setup.build
     stock = None if setup.as_found else stock_of(build)
-    return Context(baseline=baseline_of(build), is_baseline=setup.is_baseline, stock=stock, house=house_of(build.garage))
+    return Context(baseline=baseline_of(build), is_baseline=setup.is_baseline, stock=stock, house=house_of(build.garage), rack=facts_of(build.garage, setup.document))
 
 
 def _name(user: Any) -> str:
@@ -258,6 +260,7 @@ def save_setup(setup_id: int, user: Any, document: dict[str, Any], based_on: int
         newest.save(update_fields=["document", "author", "author_name"])
     else:
         Revision.objects.create(setup=setup, number=newest.number + 1, document=clean, author=user, author_name=_name(user), created=now, label=label[:80])
+    note_measured(setup.build.garage, setup.document, clean, _name(user))
     setup.document = clean
     setup.version += 1
     setup.save()
@@ -309,7 +312,7 @@ def delete_setup(setup: Setup, user: Any) -> None:
     setup.to_bin(user)
 
 
-def parts_to_buy(setup: Setup, *, with_rack: bool) -> list[NeedOut]:
-    """The parts of a setup; with_rack: what the garage's rack has of them is not bought."""
+def parts_to_buy(setup: Setup, *, with_rack: bool) -> PartsOut:
+    """The parts of a setup and what they cost; with_rack: what the garage's rack has of them is not bought."""
     baseline = None if setup.is_baseline else baseline_of(setup.build)
-    return parts_list(load_setup(setup.document), baseline, racked(setup.build.garage) if with_rack else [])
+    return parts_list(load_setup(setup.document), baseline, racked(setup.build.garage) if with_rack else [], currency_of(setup.build.garage))

@@ -18,14 +18,16 @@ from server.builds.services import context_of, latest
 from server.builds.standing import done_of, refuse_locked
 from server.compute.client import ComputeFailed
 from server.errors import Refused, not_found
+from server.garage.part_log import land_at_pack
 
 log = logging.getLogger("server.builds")
 
 FIRST_RIDE = "stand_first"
 
 
-def tick(setup: Setup, step: str, measured: float | None, measured_open: bool) -> tuple[Tick, Judgement]:
-    """Tick a step with the value measured; judged and kept either way. Raises Refused 409 with every reason while it is locked."""
+def tick(setup: Setup, step: str, measured: float | None, measured_open: bool, by: str = "") -> tuple[Tick, Judgement]:
+    """Tick a step with the value measured; judged and kept either way. What fits on one pack lands in its log. Raises Refused 409 while it is locked,
+    with every reason."""
     plan = hookup_of(load_setup(setup.document), context_of(setup))
     found = next((s for s in plan.to_tick if s.id == step), None) if plan else None
     if found is None:
@@ -49,6 +51,8 @@ def tick(setup: Setup, step: str, measured: float | None, measured_open: bool) -
             "excused": False,
         },
     )
+    if found.reading is not None and found.reading.kind == "volts" and measured is not None and judgement.fits:
+        land_at_pack(setup.build.garage, setup.document, (found.reading.red, found.reading.black), measured, by)
     if plan is not None:
         _note_completion(setup, plan.in_order, row.revision)
     return row, judgement

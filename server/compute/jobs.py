@@ -61,14 +61,12 @@ class Job:
     @property
     def words(self) -> str:
         """All the answer depends on, as text; two jobs of the same words have the same answer."""
-        context = self.context
-        around = [context.baseline_json, context.is_baseline, context.stock_json, asdict(context.house)]
-        return json.dumps([self.kind, self.setup.model_dump_json(), around, self.extra], sort_keys=True, default=_plain)
+        return json.dumps([self.kind, self.setup.model_dump_json(), self.context.words, self.extra], sort_keys=True, default=_plain)
 
 
 def _plain(value: Any) -> Any:
     if isinstance(value, Context):
-        return [value.baseline_json, value.is_baseline, value.stock_json, asdict(value.house)]
+        return value.words
     return asdict(value) if is_dataclass(value) and not isinstance(value, type) else value.model_dump_json()
 
 
@@ -105,7 +103,7 @@ def _remembered(setup: Setup, speed_m_s: float) -> RememberedOut:
 def _offers(setup: Setup, context: Context, asked: tuple[list[Shelf], bool]) -> list[Offer]:
     """The machine as found, and the arrangements of the packs on the shelf; whether its electric parts are yet to come."""
     shelf, bare = asked
-    return [glance(bare_frame(setup) if bare else setup, "As found", context), *offers(setup, shelf, bare=bare)]
+    return [glance(bare_frame(setup) if bare else setup, "As found", context), *offers(setup, shelf, bare=bare, rack=context.rack)]
 
 
 KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | None]] = {

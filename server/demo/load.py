@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
-from typing import Any
 
 import numpy as np
 from django.contrib.auth import get_user_model
 from django.db import transaction
 from django.utils import timezone
 
-from gecko.document.catalogue import catalogue
 from gecko.document.setup import load_setup
 from gecko.plans.trials.prediction import predict_trial
 from server.accounts.middleware import DEMO_USER
@@ -18,8 +16,9 @@ from server.answers.kept import hookup_of
 from server.builds import services
 from server.builds.models import Build, Setup, Tick
 from server.demo import machines
+from server.demo.rack import fill_rack, of_the_rack
 from server.garage.models import Garage
-from server.garage.services import open_garage, save_rack_part, save_rider, update_garage
+from server.garage.services import open_garage, save_rider, update_garage
 from server.logbook.models import JournalEntry
 from server.logbook.services import add_trial
 
@@ -38,7 +37,7 @@ def load_demo() -> Garage:
     update_garage(garage, emergency_number="112")
     for rider in machines.RIDERS:
         save_rider(garage, None, rider)
-    _fill_rack(garage)
+    fill_rack(garage)
     # The list shows what was worked on last first, so the build to begin with is made last.
     for name, family, description, setups, in_use in (
         ("Pocket Comet", "scooter", "Hub scooter, 48 V", machines.comet_setups(), 1),
@@ -46,35 +45,9 @@ def load_demo() -> Garage:
         ("Thistle", "small dirt bike", "Chain bike, 24 V 280 W, 12 and 80 teeth", machines.thistle_setups(), 1),
         ("Marmalade", "ride-on car", "Two-seat beach buggy, 24 V", machines.marmalade_setups(), 3),
     ):
-        build = services.create_build(garage, user, name, family, description, setups)
+        build = services.create_build(garage, user, name, family, description, [(label, of_the_rack(garage, document)) for label, document in setups])
         _ride(build, in_use)
     return garage
-
-
-def _fill_rack(garage: Garage) -> None:
-    parts = catalogue()
-
-    def part(kind: str, part_id: str) -> dict[str, Any]:
-        return next(p for p in parts[kind] if p["id"] == part_id)
-
-    for kind, part_id, quantity in (
-        ("packs", "pack-7s-4", 3),
-        ("packs", "pack-5s-5", 2),
-        ("packs", "pack-13s-10", 2),
-        ("fuses", "fuse-blade-32-30", 3),
-        ("fuses", "fuse-blade-58-30", 2),
-        ("fuses", "fuse-blade-58-40", 1),
-        ("plugs", "plug-two-pole-60", 6),
-        ("chargers", "chg-7s", 2),
-        ("controllers", "ctl-24-30", 1),
-    ):
-        found = part(kind, part_id)
-        save_rack_part(garage, None, kind, found["label"], found["part"], quantity)
-    for awg, colour, metres in ((10, "red", 6.5), (10, "black", 5.0), (12, "red", 9.0), (14, "blue", 8.0)):
-        save_rack_part(garage, None, "wires", f"{awg} AWG, {colour}", {"awg": awg, "colour": colour, "metres": metres}, 1)
-    guard = {"kind": "module", "volts_v": machines.plate(21.6), "rating_a": machines.plate(60)}
-    save_rack_part(garage, None, "guards", "Low-volt guard, 60 A, adjustable", guard, 1)
-    save_rack_part(garage, None, "plug colours", str(machines.THROTTLE_PLUG["label"]), machines.THROTTLE_PLUG, 1)
 
 
 # Per build: setup index, days ago, knob mark, resting volts before, metres, how far the yard is from the model (ratio).

@@ -16,8 +16,10 @@ from gecko.common.errors import field_problems
 from gecko.document.catalogue import catalogue
 from gecko.document.context import Context
 from gecko.document.parts.course import Course
+from gecko.document.parts.held import OnRack
 from gecko.document.parts.hookup import PlugPair
 from gecko.document.parts.pack import Pack
+from gecko.document.rack.about import RackFact
 from gecko.document.setup import Setup as SetupDocument
 from gecko.document.setup import json_schema
 from gecko.document.tracks import MOST_CHARACTERS, write_csv
@@ -34,7 +36,7 @@ from gecko.plans.drive.compare import CompareOut
 from gecko.plans.drive.goals import GoalKind, GoalOut
 from gecko.plans.drive.ways import ChangesOut, ChooserOut, DrivePlan
 from gecko.plans.hookup import Hookup
-from gecko.plans.parts_list import NeedOut
+from gecko.plans.parts_list import PartsOut, parts_csv
 from gecko.plans.power import PowerPlan
 from gecko.plans.protect import ProtectPlan
 from gecko.reference.tables import families, terms
@@ -42,7 +44,8 @@ from server.answers import kept
 from server.builds.services import baseline_of, build_of, context_of, parts_to_buy, setup_of, stock_of
 from server.compute.jobs import CourseFileOut, Job, RememberedOut
 from server.errors import ErrorOut, Refused
-from server.garage.services import house_of, riders_of
+from server.garage.rack import facts_of
+from server.garage.services import garage_of, house_of, riders_of
 from server.uploads import services as uploads
 
 router = Router(tags=["engine"])
@@ -91,6 +94,8 @@ class ShelfIn(Schema):
 
     pack: PackDocument
     count: int = Field(ge=1, le=12)
+    names: list[OnRack] = Field(default=[], max_length=12)
+    """Which parts of the rack they are, as far as they are some."""
 
 
 class RememberedIn(Schema):
@@ -107,6 +112,8 @@ class OffersIn(Schema):
     shelf: list[ShelfIn] = Field(max_length=6)
     bare: bool = False
     """Nothing electric is on the machine yet: its parts here are what is to go onto it."""
+    garage_id: int | None = None
+    """Whose rack its parts are on."""
 
 
 class CompletedIn(Schema):
@@ -115,6 +122,7 @@ class CompletedIn(Schema):
     setup: SetupJson
     name: str = Field(default="", max_length=120)
     baseline: SetupJson
+    garage_id: int | None = None
 
 
 class OffersOut(Schema):
@@ -217,7 +225,18 @@ def _context(request: HttpRequest, draft: DraftIn) -> Context:
     build = build_of(request.user, draft.build_id)
     # The machine as found is compared with nothing; a changed setup that was made the baseline still is.
     own = draft.is_baseline and build.setups.filter(is_baseline=True, as_found=True).exists()
-    return Context(baseline=baseline or baseline_of(build), is_baseline=draft.is_baseline, stock=None if own else stock_of(build), house=house_of(build.garage))
+    return Context(
+        baseline=baseline or baseline_of(build),
+        is_baseline=draft.is_baseline,
+        stock=None if own else stock_of(build),
+        house=house_of(build.garage),
+        rack=facts_of(build.garage, draft.setup),
+    )
+
+
+def _rack(request: HttpRequest, garage_id: int | None, *documents: dict[str, Any]) -> tuple[RackFact, ...]:
+    """What the rack of a garage knows of the parts in documents."""
+    return () if garage_id is None else facts_of(garage_of(request.user, garage_id), *documents)
 
 
 def _answer(kind: str, request: HttpRequest, payload: DraftIn, extra: Any = None) -> str:
@@ -389,18 +408,20 @@ def charging_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:  
 
 
 @router.post("/offers", response={200: OffersOut, 422: ErrorOut})
-def offers_for(request: HttpRequest, payload: OffersIn) -> OffersOut:  # noqa: ARG001
+def offers_for(request: HttpRequest, payload: OffersIn) -> OffersOut:
     """Arrangements of the packs on the shelf beside a baseline."""
     baseline = kept.read(payload.baseline)
-    shelf = [Shelf(Pack.model_validate(entry.pack), entry.count) for entry in payload.shelf]
-    found, *others = _OFFERS.validate_json(kept.answer_json(Job("offers", baseline, Context(is_baseline=True), (shelf, payload.bare))))
+    shelf = [Shelf(Pack.model_validate({**entry.pack, "rack": None}), entry.count, tuple(entry.names)) for entry in payload.shelf]
+    named = {"packs": [{"rack": name.model_dump()} for entry in shelf for name in entry.names]}
+    context = Context(is_baseline=True, rack=_rack(request, payload.garage_id, payload.baseline, named))
+    found, *others = _OFFERS.validate_json(kept.answer_json(Job("offers", baseline, context, (shelf, payload.bare))))
     return OffersOut(baseline=found, offers=others)
 
 
 @router.post("/completed", response={200: Offer, 422: ErrorOut})
-def completed_arrangement(request: HttpRequest, payload: CompletedIn) -> HttpResponse:  # noqa: ARG001
+def completed_arrangement(request: HttpRequest, payload: CompletedIn) -> HttpResponse:
     """An arrangement with what it lacks put in, at a glance; its stops are those that nothing on offer takes away."""
-    context = Context(baseline=kept.read(payload.baseline))
+    context = Context(baseline=kept.read(payload.baseline), rack=_rack(request, payload.garage_id, payload.setup))
     return _raw(kept.answer_json(Job("completed", kept.read(payload.setup), context, payload.name)))
 
 
@@ -441,7 +462,16 @@ def setup_schema(request: HttpRequest) -> dict[str, Any]:  # noqa: ARG001
     return json_schema()
 
 
-@router.get("/setups/{setup_id}/parts", response={200: list[NeedOut], 404: ErrorOut})
-def parts_of(request: HttpRequest, setup_id: int) -> list[NeedOut]:
+@router.get("/setups/{setup_id}/parts", response={200: PartsOut, 404: ErrorOut})
+def parts_of(request: HttpRequest, setup_id: int) -> PartsOut:
     """What a saved setup is made of, what of it is there already, and what is left to buy."""
     return parts_to_buy(setup_of(request.user, setup_id), with_rack=True)
+
+
+@router.get("/setups/{setup_id}/parts.csv", response={200: str, 404: ErrorOut})
+def parts_table(request: HttpRequest, setup_id: int) -> HttpResponse:
+    """The same as a table, to go shopping with."""
+    setup = setup_of(request.user, setup_id)
+    answer = HttpResponse(parts_csv(parts_to_buy(setup, with_rack=True)), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="parts-{setup.pk}.csv"'
+    return answer

@@ -24,11 +24,12 @@ from server.exchange.shapes import (
     GarageHead,
     IncidentFile,
     JournalFile,
+    RackPartFile,
     RevisionFile,
     TrialFile,
 )
 from server.exchange.writing import GARAGE_FILE
-from server.garage.services import check_part
+from server.garage.rack import check_about, check_part
 from server.logbook.services import reduced
 from server.parsing import DEEPEST, read_json
 
@@ -80,14 +81,18 @@ class Mistakes:
         except ValidationError as error:
             self._of(path, error)
 
-    def part(self, path: str, kind: str, document: dict[str, Any]) -> None:
+    def part(self, path: str, file: RackPartFile) -> None:
         """Note what is wrong with a part of the rack."""
         try:
-            check_part(kind, document)
+            check_part(file.kind, file.document)
         except Refused as refusal:
             self.add(path, refusal.message)
         except ValidationError as error:
             self._of(f"{path}/document", error)
+        try:
+            check_about(file.about)
+        except ValidationError as error:
+            self._of(f"{path}/about", error)
 
     def _of(self, path: str, error: ValidationError) -> None:
         for problem in field_problems(error):
@@ -336,7 +341,7 @@ def _readable(head: GarageHead) -> tuple[GarageHead, list[LeftOut]]:
             riders.append(rider)
     for k, part in enumerate(head.rack):
         wrong, at = Mistakes(), f"{GARAGE_FILE}/rack/{k}"
-        wrong.part(at, part.kind, part.document)
+        wrong.part(at, part)
         if wrong.count:
             left_out.append(LeftOut.of(at, f"The part {part.label or k + 1}", wrong))
         else:

@@ -7,8 +7,10 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from gecko.answers.evaluation import Gate
+from gecko.plans.care.pack_life import EntryKind
 from server.builds.services import MOST_SETUPS
 from server.garage.models import Role
+from server.garage.part_log import MOST_ENTRIES, Source
 from server.parsing import Moment
 
 BUILD_FORMAT, GARAGE_FORMAT = "plucky gecko build", "plucky gecko garage"
@@ -167,6 +169,18 @@ class RiderFile(_Closed):
     document: dict[str, Any]
 
 
+class EntryFile(_Closed):
+    """A line of a part's log."""
+
+    when: Moment
+    kind: EntryKind
+    value: float | None = None
+    half: float | None = None
+    text: str = Field(default="", max_length=300)
+    source: Source = "by hand"
+    by: str = Field(default="", max_length=150)
+
+
 class RackPartFile(_Closed):
     """A part on the rack."""
 
@@ -174,6 +188,11 @@ class RackPartFile(_Closed):
     label: str = Field(max_length=80)
     quantity: int = Field(ge=0, le=999)
     document: dict[str, Any]
+    key: str = Field(default="", max_length=40)
+    """What setups know it by; older files know none."""
+    letter: str = Field(default="", max_length=4)
+    about: dict[str, Any] = {}
+    log: list[EntryFile] = Field(default=[], max_length=MOST_ENTRIES)
 
 
 class GarageHead(_Closed):

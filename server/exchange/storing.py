@@ -5,7 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
-from itertools import islice
+from itertools import count, islice
 from typing import Any, TypeVar
 
 from django.db import transaction
@@ -13,12 +13,13 @@ from django.db.models import Model, QuerySet
 from pydantic import BaseModel
 
 from gecko.document.parts.rider import Rider as RiderPart
+from gecko.document.rack.kinds import ONE_BY_ONE
 from gecko.document.setup import load_setup
 from server.builds.models import Build, Incident, Overrule, Revision, Setup, Tick
 from server.exchange.reading import REVISIONS, ROWS, Bounded, Checked, rows_of
-from server.exchange.shapes import GarageHead, IncidentFile, JournalFile, RevisionFile, SetupHead, TrialFile
-from server.garage.models import Garage, RackPart, Rider
-from server.garage.services import check_part
+from server.exchange.shapes import EntryFile, GarageHead, IncidentFile, JournalFile, RackPartFile, RevisionFile, SetupHead, TrialFile
+from server.garage.models import Garage, PartEntry, RackPart, Rider
+from server.garage.rack import check_about, check_part, lettered
 from server.logbook.models import JournalEntry, Trial
 from server.logbook.services import reduced
 
@@ -216,6 +217,41 @@ def store_surroundings(staging: Garage, target: Garage, head: GarageHead) -> Non
         [Rider(garage=staging, name=one["name"], document=one) for one in riders if one not in known],
         Rider.objects.bulk_create,
     )
-    there = {(p.kind, p.label) for p in target.rack.all()}
-    parts = [RackPart(garage=staging, kind=p.kind, label=p.label, quantity=p.quantity, document=check_part(p.kind, p.document)) for p in head.rack]
-    batches([part for part in parts if (part.kind, part.label) not in there], RackPart.objects.bulk_create)
+    logs: dict[str, list[EntryFile]] = {}
+    batches(list(_parts(staging, target, head.rack, logs)), RackPart.objects.bulk_create)
+    made = {part.key: part for part in staging.rack.all()} if logs else {}
+    lines = [_line(made[key], entry) for key, log in logs.items() for entry in log]
+    batches(lines, PartEntry.objects.bulk_create)
+
+
+def _line(part: RackPart, e: EntryFile) -> PartEntry:
+    return PartEntry(part=part, when=e.when, kind=e.kind, value=e.value, half=e.half, text=e.text, source=e.source, by_name=e.by)
+
+
+def _parts(staging: Garage, target: Garage, files: list[RackPartFile], logs: dict[str, list[EntryFile]]) -> Iterator[RackPart]:
+    """Parts of an archive as rows, except those the garage already has: by their key; what is counted, and what an older file knows no key of, by its label.
+
+    Of what is a thing of its own each piece is a row with a sticker, another one where its own is taken. Their logs go into `logs`, by key.
+    """
+    labels = set(target.rack.values_list("kind", "label"))
+    keys, binned = (set(target.rack(manager=manager).values_list("key", flat=True)) for manager in ("objects", "with_bin"))
+    worn: dict[str, set[str]] = {}
+    for file in files:
+        single = file.kind in ONE_BY_ONE
+        if file.key in keys or ((file.kind, file.label) in labels and not (single and file.key)):
+            continue
+        document, about = check_part(file.kind, file.document), check_about(file.about)
+        for piece in range(max(file.quantity, 1) if single else 1):
+            # What lies in the bin may come back under its key.
+            key = {"key": file.key} if file.key and file.key not in binned and piece == 0 else {}
+            row = RackPart(garage=staging, kind=file.kind, label=file.label, document=document, about=about, quantity=1 if single else file.quantity, **key)
+            if single:
+                if file.kind not in worn:
+                    worn[file.kind] = set(target.rack(manager="with_bin").filter(kind=file.kind).values_list("letter", flat=True))
+                letters = (lettered(number) for number in count())
+                row.letter = file.letter if file.letter and file.letter not in worn[file.kind] else next(one for one in letters if one not in worn[file.kind])
+                worn[file.kind].add(row.letter)
+            keys.add(row.key)
+            if file.log and piece == 0:
+                logs[row.key] = file.log
+            yield row

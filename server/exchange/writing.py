@@ -21,6 +21,7 @@ from server.exchange.shapes import (
     BUILD_FORMAT,
     GARAGE_FORMAT,
     VERSION,
+    EntryFile,
     GarageHead,
     IncidentCheckFile,
     IncidentFile,
@@ -33,7 +34,7 @@ from server.exchange.shapes import (
     TickFile,
     TrialFile,
 )
-from server.garage.models import Garage
+from server.garage.models import Garage, RackPart
 from server.logbook.models import JournalEntry, Trial
 
 CHUNK = 50
@@ -204,6 +205,11 @@ class _Outlet(io.RawIOBase):
         return taken
 
 
+def _part(p: RackPart) -> RackPartFile:
+    log = [EntryFile(when=e.when, kind=e.kind, value=e.value, half=e.half, text=e.text, source=e.source, by=e.by_name) for e in p.log.all()]
+    return RackPartFile(kind=p.kind, label=p.label, quantity=p.quantity, document=p.document, key=p.key, letter=p.letter, about=p.about, log=log)
+
+
 def _garage_head(garage: Garage, names: list[str]) -> str:
     return GarageHead(
         format=GARAGE_FORMAT,
@@ -215,7 +221,7 @@ def _garage_head(garage: Garage, names: list[str]) -> str:
         emergency_number=garage.emergency_number,
         members=[MemberFile(name=m.user.get_username(), role=m.role) for m in garage.memberships.select_related("user").order_by("pk")],
         riders=[RiderFile(document={**rider.document, "name": rider.name}) for rider in garage.riders.order_by("pk")],
-        rack=[RackPartFile(kind=p.kind, label=p.label, quantity=p.quantity, document=p.document) for p in garage.rack.order_by("pk")],
+        rack=[_part(p) for p in garage.rack.order_by("pk").prefetch_related("log")],
         builds=names,
     ).model_dump_json(indent=1)
 

@@ -1,4 +1,4 @@
-"""Garages, riders, rack."""
+"""Garages, riders, members."""
 
 from __future__ import annotations
 
@@ -9,13 +9,13 @@ from django.http import HttpRequest
 from ninja import Field, Query, Router, Schema
 
 from gecko.answers.evaluation import Out
-from gecko.common.documents import HouseDocument, PartDocument, RiderDocument
+from gecko.common.documents import HouseDocument, RiderDocument
 from server.accounts.api import SessionOut, from_here, session_out
 from server.accounts.models import SecurityEvent
 from server.accounts.services import check_lan_code
 from server.errors import ErrorOut
 from server.garage import invitations, members, services
-from server.garage.models import Garage, Invitation, Membership, RackPart, Rider, Role
+from server.garage.models import Garage, Invitation, Membership, Rider, Role
 
 router = Router(tags=["garage"])
 
@@ -60,25 +60,6 @@ class LeaveIn(Schema):
 
     garage: int
     confirm: str = Field(default="", max_length=60)
-
-
-class RackPartOut(Out):
-    """A part on the rack."""
-
-    id: int
-    kind: str
-    label: str
-    document: PartDocument
-    quantity: int
-
-
-class RackPartIn(Schema):
-    """A part to put on the rack."""
-
-    kind: str = Field(max_length=20)
-    label: str = Field(default="", max_length=80)
-    document: PartDocument
-    quantity: int = Field(default=1, ge=0, le=999)
 
 
 class RiderOut(Out):
@@ -129,10 +110,6 @@ class SecurityEventOut(Schema):
     when: datetime
 
 
-def rack_out(part: RackPart) -> RackPartOut:
-    return RackPartOut(id=part.pk, kind=part.kind, label=part.label, document=part.document, quantity=part.quantity)
-
-
 def garage_out(garage: Garage) -> GarageOut:
     return GarageOut(
         id=garage.pk, name=garage.name, units={**services.IMPERIAL, **garage.units}, house_rules=garage.house_rules, emergency_number=garage.emergency_number
@@ -163,27 +140,6 @@ def make_garage(request: HttpRequest, payload: NewGarageIn) -> GarageOut:
 def leave_garage(request: HttpRequest, payload: LeaveIn) -> tuple[int, None]:
     """Leave a garage, whatever one may do in it. Its last member takes it along, and says so by its name."""
     members.leave(request, services.garage_of(request.user, payload.garage), payload.confirm)
-    return 204, None
-
-
-@router.post("/garages/{garage_id}/rack", response={200: RackPartOut, 404: ErrorOut, 422: ErrorOut})
-def add_part(request: HttpRequest, garage_id: int, payload: RackPartIn) -> RackPartOut:
-    """Put a part on the rack."""
-    garage = services.garage_of(request.user, garage_id)
-    return rack_out(services.save_rack_part(garage, None, payload.kind, payload.label, payload.document, payload.quantity))
-
-
-@router.put("/garages/{garage_id}/rack/{part_id}", response={200: RackPartOut, 404: ErrorOut, 422: ErrorOut})
-def change_part(request: HttpRequest, garage_id: int, part_id: int, payload: RackPartIn) -> RackPartOut:
-    """Change a part on the rack."""
-    garage = services.garage_of(request.user, garage_id)
-    return rack_out(services.save_rack_part(garage, part_id, payload.kind, payload.label, payload.document, payload.quantity))
-
-
-@router.delete("/garages/{garage_id}/rack/{part_id}", response={204: None, 404: ErrorOut})
-def remove_part(request: HttpRequest, garage_id: int, part_id: int) -> tuple[int, None]:
-    """Take a part off the rack, into the bin."""
-    services.part_of(services.garage_of(request.user, garage_id), part_id).to_bin(request.user)
     return 204, None
 
 

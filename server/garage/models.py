@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import secrets
 from typing import Literal
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from server.garage.binned import Binnable
 
@@ -60,11 +62,43 @@ class Rider(Binnable):
     document = models.JSONField(default=dict)
 
 
+def _new_key() -> str:
+    return secrets.token_hex(8)
+
+
 class RackPart(Binnable):
-    """A part on hand, with how many."""
+    """A part of one's own: one thing with its sticker where each is a part of its own, else so many alike."""
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="rack")
+    key = models.CharField(max_length=40, default=_new_key)
+    """What setups know it by. It never changes."""
+    letter = models.CharField(max_length=4, blank=True, default="")
+    """What is written on its sticker, one of a kind in its garage."""
     kind = models.CharField(max_length=20)
     label = models.CharField(max_length=80)
     document = models.JSONField(default=dict)
+    about = models.JSONField(default=dict)
+    """What is known of it beside its label; empty where that is nothing."""
     quantity = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["garage", "key"], name="one_part_each_key")]
+
+
+class PartEntry(Binnable):
+    """A line of a part's log: a reading, something that happened, or a note."""
+
+    part = models.ForeignKey(RackPart, on_delete=models.CASCADE, related_name="log")
+    when = models.DateTimeField(default=timezone.now)
+    kind = models.CharField(max_length=12)
+    value = models.FloatField(null=True)
+    """The reading: amp-hours, ohms, volts, or amp-hours put back, as its kind says. [Ah, Ω, V, Ah]"""
+    half = models.FloatField(null=True)
+    """Half the width of its 95 % interval, in the same unit."""
+    text = models.CharField(max_length=300, blank=True)
+    source = models.CharField(max_length=12, default="by hand")
+    by_name = models.CharField(max_length=150, blank=True, default="")
+    """Who wrote it down."""
+
+    class Meta:
+        ordering = ["-when", "-pk"]

@@ -11,10 +11,9 @@ from pydantic import TypeAdapter, ValidationError
 
 from gecko.document.context import HouseRules
 from gecko.document.parts.rider import Rider as RiderPart
-from gecko.document.rack import RACK_KINDS, Racked
 from server.accounts.models import User
 from server.errors import Refused, not_found
-from server.garage.models import Garage, Membership, RackPart, Rider
+from server.garage.models import Garage, Membership, Rider
 
 UNITS: dict[str, tuple[str, ...]] = {
     "speed": ("mph", "km/h"),
@@ -23,6 +22,7 @@ UNITS: dict[str, tuple[str, ...]] = {
     "temp": ("°F", "°C"),
     "wire": ("AWG", "mm²"),
     "small": ("in", "mm"),
+    "money": ("USD", "EUR", "GBP", "CHF", "CAD", "AUD", "NZD", "SEK", "NOK", "DKK", "PLN", "CZK", "HUF", "RON", "JPY", "INR", "ZAR", "BRL", "MXN"),
 }
 IMPERIAL = {name: choices[0] for name, choices in UNITS.items()}
 
@@ -71,6 +71,11 @@ def garage_of(user: Any, garage_id: int) -> Garage:
     return garage
 
 
+def currency_of(garage: Garage) -> str:
+    """The currency of a garage's sums."""
+    return str(garage.units.get("money", IMPERIAL["money"]))
+
+
 def house_of(garage: Garage) -> HouseRules:
     """The garage's house rules, defaults where it says nothing."""
     return HouseRules(**{key: value for key, value in garage.house_rules.items() if key in HouseRules.__dataclass_fields__})
@@ -115,44 +120,12 @@ def dialled(number: str) -> str:
     return number
 
 
-def check_part(kind: str, document: dict[str, Any]) -> dict[str, Any]:
-    """A rack part's document, validated by its kind's model. Raises Refused or ValidationError."""
-    if kind not in RACK_KINDS:
-        raise Refused(f"The rack has no place for {kind}: use {', '.join(RACK_KINDS)}.", field="/kind")
-    return dict(RACK_KINDS[kind].model_validate(document).model_dump(mode="json"))
-
-
-def racked(garage: Garage) -> list[Racked]:
-    """What lies on the rack, as the core counts it. A part an older program kept and this one cannot read counts for nothing."""
-    found = []
-    for row in garage.rack.all():
-        with suppress(ValidationError):
-            found.append(Racked(part=RACK_KINDS[row.kind].model_validate(row.document), quantity=row.quantity))
-    return found
-
-
-def part_of(garage: Garage, part_id: int) -> RackPart:
-    """A part on the rack. Raises Refused 404 otherwise."""
-    part = garage.rack.filter(pk=part_id).first()
-    if part is None:
-        raise not_found("part")
-    return part
-
-
 def rider_of(garage: Garage, rider_id: int) -> Rider:
     """Somebody who rides in a garage. Raises Refused 404 otherwise."""
     rider = garage.riders.filter(pk=rider_id).first()
     if rider is None:
         raise not_found("rider")
     return rider
-
-
-def save_rack_part(garage: Garage, part_id: int | None, kind: str, label: str, document: dict[str, Any], quantity: int) -> RackPart:
-    """Put a part on the rack, or change it."""
-    part = RackPart(garage=garage) if part_id is None else part_of(garage, part_id)
-    part.kind, part.label, part.document, part.quantity = kind, label.strip() or kind, check_part(kind, document), quantity
-    part.save()
-    return part
 
 
 def save_rider(garage: Garage, rider_id: int | None, document: dict[str, Any]) -> Rider:

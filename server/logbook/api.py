@@ -157,7 +157,7 @@ def add_trial(request: HttpRequest, build_id: int, payload: TrialIn) -> TrialOut
         raise not_found("setup")
     refuse_ride(setup, confirmed=payload.confirmed)
     fields = payload.model_dump(exclude={"setup_id", "when", "confirmed"})
-    trial = services.add_trial(setup, {**fields, "when": payload.when or timezone.now()}, sent_as(request))
+    trial = services.add_trial(setup, {**fields, "when": payload.when or timezone.now()}, sent_as(request), request.user.get_username())
     return trials_out([trial], services.baseline_trials(build))[0]
 
 

@@ -17,6 +17,7 @@ from server.builds.models import Build, Setup
 from server.builds.services import latest, readable
 from server.compute.client import ComputeFailed
 from server.errors import Refused, not_found
+from server.garage.part_log import land_before_a_run
 from server.logbook.models import JournalEntry, Trial
 
 log = logging.getLogger("server.logbook")
@@ -28,16 +29,19 @@ def reduced(passes: list[dict[str, Any]]) -> Reduced:
 
 
 @transaction.atomic
-def add_trial(setup: Setup, fields: dict[str, Any], sent_as: str | None = None) -> Trial:
-    """Keep a trial with the revision it was ridden with. Sent under a key that made one already, that one comes back."""
+def add_trial(setup: Setup, fields: dict[str, Any], sent_as: str | None = None, by: str = "") -> Trial:
+    """Keep a trial with the revision it was ridden with; volts before it land in its packs' logs. Sent under a key that made one already, that one comes back."""
     if sent_as is not None and (made := setup.build.trials(manager="with_bin").filter(sent_as=sent_as).first()) is not None:
         return made
     found = reduced(fields["passes"])
     if found.speed_m_s > 60:
         raise Refused("That would be over 130 mph. Check length and time.", field="/passes/0/time_s")
-    return Trial.objects.create(
+    made = Trial.objects.create(
         build=setup.build, setup=setup, revision=latest(setup), speed_m_s=found.speed_m_s, half_width_m_s=found.half_width_m_s, sent_as=sent_as, **fields
     )
+    if made.volts_before_v is not None:
+        land_before_a_run(setup.build.garage, made.revision.document, made.volts_before_v, by, made.when)
+    return made
 
 
 def _conditions(trial: Trial) -> Conditions | None:

@@ -17,9 +17,10 @@ from server.builds.models import Setup
 from server.builds.services import builds_of
 from server.errors import ErrorOut
 from server.garage import services
-from server.garage.api import GarageIn, GarageOut, RackPartOut, RiderOut, garage_out, rack_out, rider_out
+from server.garage.api import GarageIn, GarageOut, RiderOut, garage_out, rider_out
+from server.garage.rack import every_fact
 from server.logbook.models import Trial
-from server.overview.glance import BuildGlance, TrialLine, build_glance
+from server.overview.glance import BuildGlance, Known, TrialLine, build_glance
 
 router = Router(tags=["garage"])
 
@@ -50,13 +51,12 @@ class OverviewOut(Out):
     garage: GarageOut
     total: int
     builds: list[BuildGlance]
-    rack: list[RackPartOut]
     riders: list[RiderOut]
 
 
 @router.get("/garages/{garage_id}", response={200: OverviewOut, 404: ErrorOut})
 def overview(request: HttpRequest, garage_id: int, limit: Annotated[int, Query(ge=1, le=1000)] = 60) -> HttpResponse:
-    """A garage with rack, riders and `limit` builds at a glance, the one last worked on first; a constant number of queries."""
+    """A garage with riders and `limit` builds at a glance, the one last worked on first; a constant number of queries."""
     garage = services.garage_of(request.user, garage_id)
     every = builds_of(garage)
     setups = Setup.objects.defer("document").prefetch_related("ticks", "overrules")
@@ -65,12 +65,11 @@ def overview(request: HttpRequest, garage_id: int, limit: Annotated[int, Query(g
     rows = Trial.objects.filter(build__in=[b.pk for b in builds]).order_by("-when", "-pk").values_list("build_id", "setup_id", "when", "speed_m_s")
     for build_id, setup_id, when, speed in rows:
         trials.setdefault(build_id, []).append(TrialLine(setup_id, when, speed))
-    house, instance = services.house_of(garage), Instance.current()
+    known = Known(house=services.house_of(garage), rack=every_fact(garage), instance=Instance.current())
     found = OverviewOut(
         garage=garage_out(garage),
         total=every.count(),
-        builds=[build_glance(b, trials.get(b.pk, []), house, instance) for b in builds],
-        rack=[rack_out(p) for p in garage.rack.order_by("kind", "pk")],
+        builds=[build_glance(b, trials.get(b.pk, []), known) for b in builds],
         riders=[rider_out(r) for r in garage.riders.order_by("pk")],
     )
     # Sent as it is: validating hundreds of builds a second time would cost more than making them.

@@ -16,6 +16,8 @@ from pydantic import ValidationError
 from gecko.answers.evaluation import Gate, Out, Stage
 from gecko.common.errors import GeckoError, field_problems
 from gecko.document.context import Context, HouseRules
+from gecko.document.rack.about import RackFact, concerning
+from gecko.document.rack.slots import keys_of
 from gecko.document.setup import load_setup
 from gecko.plans.standing import open_stops
 from server.answers.kept import KEEP_S, answer_json, hookup_of, program
@@ -97,15 +99,30 @@ class Brief:
     stands: float | None = None
 
 
+@dataclass(frozen=True, kw_only=True)
+class Known:
+    """What glances at all builds of a garage share: its house rules, what is known of its parts, and the database it is in."""
+
+    house: HouseRules
+    rack: tuple[RackFact, ...]
+    instance: str
+
+
 def _station(row: dict[str, Any]) -> dict[str, Any]:
     return {k: row[k] for k in ("id", "name", "share", "state", "weak", "asks", "stands", "unit")}
 
 
-def _compute(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules) -> dict[str, Any]:
+def _compute(shown: Setup, base: Setup | None, found_as: Setup | None, garage: Known) -> dict[str, Any]:
     """What the list shows of a setup, from its whole evaluation."""
     document = load_setup(shown.document)
     stock = readable(found_as.document) if found_as is not None and not shown.as_found else None
-    context = Context(baseline=readable(base.document) if base is not None else None, is_baseline=shown.is_baseline, stock=stock, house=house)
+    context = Context(
+        baseline=readable(base.document) if base is not None else None,
+        is_baseline=shown.is_baseline,
+        stock=stock,
+        house=garage.house,
+        rack=concerning(garage.rack, keys_of(shown.document)),
+    )
     full = json.loads(answer_json(Job("evaluation", document, context)))
     hookup = hookup_of(document, context)
     outcome = full["outcome"] or {}
@@ -134,23 +151,23 @@ NOTHING: dict[str, Any] = {
 """What is known of a setup that cannot be computed."""
 
 
-def _glance(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules, instance: str) -> dict[str, Any]:
+def _glance(shown: Setup, base: Setup | None, found_as: Setup | None, garage: Known) -> dict[str, Any]:
     """The same, kept by the versions it follows from: a garage of hundreds of builds is listed without reading documents."""
     versions = [f"{one.pk}.{one.version}" if one else "none" for one in (shown, base, found_as)]
     # The key does not use Python's hash of the house rules, which differs between processes.
-    follows = "\n".join([program(), instance, *versions, str(shown.is_baseline), repr(house)])
+    follows = "\n".join([program(), garage.instance, *versions, str(shown.is_baseline), repr(garage.house), repr(garage.rack)])
     key = f"glance:{hashlib.sha256(follows.encode()).hexdigest()}"
     found: dict[str, Any] | None = cache.get(key)
     if found is None:
-        found = _guarded(shown, base, found_as, house)
+        found = _guarded(shown, base, found_as, garage)
         cache.set(key, found, KEEP_S)
     return found
 
 
-def _guarded(shown: Setup, base: Setup | None, found_as: Setup | None, house: HouseRules) -> dict[str, Any]:
+def _guarded(shown: Setup, base: Setup | None, found_as: Setup | None, garage: Known) -> dict[str, Any]:
     """The same, with the reason instead where it cannot be computed, so that one bad build does not stop the list."""
     try:
-        return _compute(shown, base, found_as, house)
+        return _compute(shown, base, found_as, garage)
     except ValidationError as error:
         first = field_problems(error)[0]
         reason = f"{first['message']} ({first['path']})"
@@ -172,9 +189,9 @@ class TrialLine:
     speed_m_s: float
 
 
-def build_glance(build: Build, trials: list[TrialLine], house: HouseRules, instance: str) -> BuildGlance:
-    """The build's setup in use (else its newest) at a glance. `build` comes with setups and ticks fetched; trials newest first; instance: the
-    database it is of."""
+def build_glance(build: Build, trials: list[TrialLine], garage: Known) -> BuildGlance:
+    """The build's setup in use (else its newest) at a glance. `build` comes with setups and ticks fetched; trials newest first; garage: what
+    is the same for all its builds."""
     setups = list(build.setups.all())
     last = None
     if trials:
@@ -202,13 +219,13 @@ def build_glance(build: Build, trials: list[TrialLine], house: HouseRules, insta
             next_step="Add a setup",
         )
     base, found_as = next((s for s in setups if s.is_baseline), None), next((s for s in setups if s.as_found), None)
-    found = _glance(shown, base, found_as, house, instance)
+    found = _glance(shown, base, found_as, garage)
     incidents = [check["gate"] for incident in build.incidents.all() for check in incident.checks if not check["by"]]
     stops, looks = _open(shown, found, incidents)
     stages, next_stage, next_step = _progress(shown, found, stops, looks, tried=any(t.setup_id == shown.pk for t in trials))
     severities = [f.severity for f in found["findings"]]
     worked = max(setups, key=lambda s: s.updated)
-    other = _open(worked, _glance(worked, base, found_as, house, instance), incidents) if worked.pk != shown.pk else ([], [])
+    other = _open(worked, _glance(worked, base, found_as, garage), incidents) if worked.pk != shown.pk else ([], [])
     return BuildGlance(
         **own,
         setup_id=shown.pk,

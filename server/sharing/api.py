@@ -127,7 +127,7 @@ def look(request: HttpRequest, payload: LookIn) -> HttpResponse:  # noqa: ARG001
         units={**IMPERIAL, **build.garage.units},
         expires=link.expires,
         holding=sorted(done_of(shown, steps_of(shown))),
-        parts=parts_to_buy(shown, with_rack=False),
+        parts=parts_to_buy(shown, with_rack=False).needs,
         trials=[trial.model_copy(update={"note": ""}) for trial in trials_out(newest_trials(build, 0, TRIALS), baseline)],
     )
     text = rest.model_dump_json()[:-1] + "".join(f',"{name}":{value}' for name, value in raw.items()) + "}"

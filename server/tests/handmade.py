@@ -27,6 +27,7 @@ def working(ids: dict[str, list[Any]], document: dict[str, Any]) -> list[Attempt
     """One request of every kind that gets through, for the ids of a household and a whole setup."""
     garage, build, setup = ids["garage_id"][0], ids["build_id"][0], ids["setup_id"][1]
     at, of = f"/api/garages/{garage}", f"/api/builds/{build}"
+    part = f"{at}/rack/{ids['part_id'][0]}"
     draft = {"setup": document, "build_id": build}
     reading = {"kind": "volts", "red_on": "a", "black_on": "b", "expected": 12.0, "low": 11.0, "high": 13.0, "unit": "V", "note": ""}
     passes = [{"distance_m": 30.0, "time_s": 8.0, "direction": "out"}]
@@ -64,6 +65,13 @@ def working(ids: dict[str, list[Any]], document: dict[str, Any]) -> list[Attempt
         ("POST", "/api/look", {"token": "x" * 43}),
         ("PATCH", at, {"name": "Shed", "units": {"speed": "km/h"}, "house_rules": {"wire_school": "common"}, "emergency_number": "112"}),
         ("POST", f"{at}/rack", {"kind": "fuses", "label": "30 A", "document": {"rating_a": 30}, "quantity": 2}),
+        ("POST", f"{at}/rack", {"kind": "packs", "document": {"cells_in_series": 5, "capacity_ah": 5}, "quantity": 2, "about": {"status": "ordered"}}),
+        (
+            "PUT",
+            part,
+            {"kind": "fuses", "label": "30 A", "document": {"rating_a": 30}, "quantity": 3, "about": {"price": {"amount": 3, "currency": "EUR"}}, "follow": [setup]},
+        ),
+        ("POST", f"{part}/log", {"kind": "note", "text": "From the drawer.", "when": "2026-03-01T10:00:00Z"}),
         ("POST", f"{at}/riders", {"document": {"name": "Bo", "age_years": 7}}),
         ("POST", f"{at}/invitations", {"role": "viewer", "days": 7}),
         ("POST", "/api/garages", {"name": "Another"}),
@@ -73,7 +81,9 @@ def working(ids: dict[str, list[Any]], document: dict[str, Any]) -> list[Attempt
         ("POST", "/api/session/sign-in", {"username": "nobody", "password": "nothing at all"}),
         *(("GET", path, None) for path in ("/api/session", "/api/parts", "/api/troubles", "/api/typical/quad", at, f"{at}/index", f"{at}/bin", f"{at}/export")),
         *(("GET", f"{of}{part}", None) for part in ("", "/trials?skip=0&limit=10", "/journal?limit=5", "/troubles", "/incidents", "/export")),
-        *(("GET", f"/api/setups/{setup}/{part}", None) for part in ("revisions?limit=3", "latest", "standing", "parts")),
+        *(("GET", f"/api/setups/{setup}/{part}", None) for part in ("revisions?limit=3", "latest", "standing", "parts", "parts.csv")),
+        *(("GET", f"{part}{more}", None) for more in ("", "/uses", "/log?limit=5", "/life")),
+        *(("GET", path, None) for path in (f"{at}/rack", "/api/mishaps/packs")),
     ]
     return [Attempt(method, path, b"" if body is None else json.dumps(body).encode()) for method, path, body in rows]
 

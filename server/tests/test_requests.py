@@ -24,7 +24,8 @@ def household(home: Household) -> dict[str, list[Any]]:
     build = home.build()
     setups = [row["id"] for row in build["setups"]]
     at, of = f"/api/garages/{home.garage.pk}", f"/api/builds/{build['id']}"
-    part = home.ok("POST", f"{at}/rack", {"kind": "fuses", "label": "30 A", "document": {"rating_a": 30}, "quantity": 2})["id"]
+    part = home.ok("POST", f"{at}/rack", {"kind": "fuses", "label": "30 A", "document": {"rating_a": 30}, "quantity": 2})[0]["id"]
+    line = home.ok("POST", f"{at}/rack/{part}/log", {"kind": "note", "text": "From the drawer."})["id"]
     rider = home.ok("POST", f"{at}/riders", {"document": {"name": "Bo", "age_years": 7}})["id"]
     trial = home.ok("POST", f"{of}/trials", {"setup_id": setups[0], "passes": PASSES, "confirmed": True})["id"]
     entry = home.ok("POST", f"{of}/journal", {"kind": "note", "text": "New tyres."})["id"]
@@ -36,13 +37,13 @@ def household(home: Household) -> dict[str, list[Any]]:
         "part_id": [part],
         "rider_id": [rider],
         "trial_id": [trial],
-        "entry_id": [entry],
+        "entry_id": [entry, line],
         "incident_id": [incident["id"]],
         "key": [check["key"] for check in incident["checks"]],
         "member_id": [one["id"] for one in home.ok("GET", f"{at}/members")],
         "step": ["safe", "first_power", "main_fuse"],
         "finding": ["ride.cap@speed", "look.held", "x"],
-        "kind": list(KINDS),
+        "kind": [*KINDS, "packs"],
         "row_id": [part, rider, trial, entry],
         "upload_id": [home.upload(b"{}")],
         "import_id": [home.read_in(b"{}")["id"]],

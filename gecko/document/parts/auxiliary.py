@@ -9,10 +9,11 @@ from pydantic import Field
 from gecko.common.figures import Figure, Part
 from gecko.document.parts.bounds import Within
 from gecko.document.parts.fuse import Fuse
+from gecko.document.parts.held import Held
 from gecko.document.parts.wire import Lead
 
 
-class Converter(Part):
+class Converter(Held):
     """A step-down converter."""
 
     input_min_v: Annotated[Figure, Within("converter.input_min_v")]

@@ -6,12 +6,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from gecko.common.figures import Figure, Part
+from gecko.common.figures import Figure
 from gecko.document.parts.bounds import Within
+from gecko.document.parts.held import Held
 from gecko.document.parts.pack import Chemistry
 
 
-class Charger(Part):
+class Charger(Held):
     """A charger with its end volts and amps."""
 
     label: str = Field(default="Charger", max_length=60)

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from gecko.common.figures import Figure, Part
 from gecko.document.parts.bounds import Within
+from gecko.document.parts.held import Held
 
 ControllerKind = Literal["none", "brushed", "brushless", "knob module"]
 ThrottleKind = Literal["hall", "potentiometer", "switch", "unknown"]
@@ -58,7 +59,7 @@ class Firmware(Part):
     """The old file and what loads it are kept."""
 
 
-class Controller(Part):
+class Controller(Held):
     """What meters the current to the motor."""
 
     kind: ControllerKind = "brushed"
@@ -144,7 +145,7 @@ class KnobMark(Part):
     """Speed it went."""
 
 
-class Throttle(Part):
+class Throttle(Held):
     """The pedal, thumb or twist throttle, with the levers and switches that belong to it."""
 
     kind: ThrottleKind = "unknown"

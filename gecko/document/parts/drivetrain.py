@@ -6,12 +6,13 @@ from typing import Annotated
 
 from pydantic import Field
 
-from gecko.common.figures import Figure, Part
+from gecko.common.figures import Figure
 from gecko.document.parts.bounds import Within
+from gecko.document.parts.held import Held
 from gecko.reference.kinds import DriveKind, Tyre
 
 
-class Drivetrain(Part):
+class Drivetrain(Held):
     """How the motor drives the wheel."""
 
     kind: DriveKind = "chain"
@@ -64,7 +65,7 @@ class Drivetrain(Part):
     """Torque at the wheel the gearing stands, if known."""
 
 
-class Wheel(Part):
+class Wheel(Held):
     """The driven wheel."""
 
     diameter_m: Annotated[Figure, Within("wheel.diameter_m")]

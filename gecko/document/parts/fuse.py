@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from gecko.common.figures import Figure, Part
+from gecko.common.figures import Figure
 from gecko.document.parts.bounds import Within
+from gecko.document.parts.held import Held
 
 FuseKind = Literal["blade", "large blade", "bolt-down", "cartridge"]
 
 
-class Fuse(Part):
+class Fuse(Held):
     """A fuse: rating, kind, DC volts, place."""
 
     kind: FuseKind = "blade"

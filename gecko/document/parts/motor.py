@@ -6,14 +6,15 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from gecko.common.figures import Figure, Part
+from gecko.common.figures import Figure
 from gecko.document.parts.bounds import Within
+from gecko.document.parts.held import Held
 
 MotorKind = Literal["small gear motor", "brushed", "hub", "brushless mid"]
 Wiring = Literal["single", "parallel", "series"]
 
 
-class Motor(Part):
+class Motor(Held):
     """The motor set: kind, plate, how many and how wired."""
 
     kind: MotorKind = "brushed"

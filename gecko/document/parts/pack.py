@@ -8,9 +8,10 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from gecko.common.documents import Document
-from gecko.common.figures import Figure, Part
+from gecko.common.figures import Figure
 from gecko.document.parts.adapter import Adapter
 from gecko.document.parts.bounds import Within
+from gecko.document.parts.held import Held
 
 Chemistry = Literal["li-ion", "lfp", "lead"]
 CellKind = Literal["power", "energy"]
@@ -37,7 +38,7 @@ WH_PER_KG: dict[Chemistry, float] = {"li-ion": 135.0, "lfp": 90.0, "lead": 34.0}
 """Energy of whole packs by mass, shell included [Wh/kg]. Source: this project's planning values, from common sizes."""
 
 
-class Pack(Part):
+class Pack(Held):
     """One battery unit with what its label tells."""
 
     label: str = Field(default="Pack", max_length=60)
@@ -173,10 +174,10 @@ class Pack(Part):
 OF_THE_MOMENT = ("resting_v", "charge", "temp_c")
 """What a pack is like just now; tomorrow, or in another of its kind, it is something else."""
 
-_OF_ONE_ALONE = ("age", "damage")
+_OF_ONE_ALONE = ("rack", "age", "damage")
 """What is known of one pack and says nothing of the next."""
 
-_NOT_COMPUTED = ("label", "resting_v", "charge", "own_charger", "bypass_link", "length_m", "width_m", "height_m", "mass_kg")
+_NOT_COMPUTED = ("rack", "label", "resting_v", "charge", "own_charger", "bypass_link", "length_m", "width_m", "height_m", "mass_kg")
 """What tells packs apart that compute alike in a row: names, places, what they weigh, and the charge each starts from."""
 
 

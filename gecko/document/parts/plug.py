@@ -6,13 +6,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from gecko.common.figures import Figure, Part
+from gecko.common.figures import Figure
 from gecko.document.parts.bounds import Within
+from gecko.document.parts.held import Held
 
 PlugKind = Literal["spade 6.3", "bullet 4", "bullet 5.5", "two-pole 60", "two-pole 90", "genderless 45", "other"]
 
 
-class Plug(Part):
+class Plug(Held):
     """A plug connection in the main path; every pole counts."""
 
     kind: PlugKind = "two-pole 60"
@@ -33,7 +34,7 @@ class Plug(Part):
     """In the path from the packs, or in the motor's leads."""
 
 
-class Switch(Part):
+class Switch(Held):
     """A switch in the path: the cut-off that isolates the bank, the pedal switch, or the high/low switch."""
 
     kind: Literal["switch", "relay", "contactor", "pullable plug", "breaker"] = "switch"
@@ -50,7 +51,7 @@ class Switch(Part):
     """Who reaches it while it rides: the rider, an adult beside it, or nobody. Empty: not looked at."""
 
 
-class Guard(Part):
+class Guard(Held):
     """What saves the cells from being drained: a low-volt guard."""
 
     kind: Literal["module", "voltmeter"] = "module"

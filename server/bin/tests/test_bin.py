@@ -25,7 +25,10 @@ class Bin(HouseholdCase):
         self.home.prove(self.changed, self.build["id"])
         self.trial = self.ok("POST", f"/api/builds/{self.build['id']}/trials", {"setup_id": self.changed, "passes": PASSES})["id"]
         self.entry = self.ok("POST", f"/api/builds/{self.build['id']}/journal", {"kind": "note", "text": "New tyres."})["id"]
-        self.part = self.ok("POST", f"{self.at}/rack", {"kind": "fuses", "label": "30 A", "document": {"rating_a": 30}, "quantity": 2})["id"]
+        self.part = self.ok("POST", f"{self.at}/rack", {"kind": "fuses", "label": "30 A", "document": {"rating_a": 30}, "quantity": 2})[0]["id"]
+        pack = {"kind": "packs", "label": "Pack", "document": {"cells_in_series": 5, "capacity_ah": {"value": 5}}}
+        self.pack = self.ok("POST", f"{self.at}/rack", pack)[0]["id"]
+        self.line = self.ok("POST", f"{self.at}/rack/{self.pack}/log", {"kind": "rested", "value": 19.8})["id"]
         self.rider = self.ok("POST", f"{self.at}/riders", {"document": {"name": "Bo", "age_years": 7}})["id"]
 
     def ok(self, method: str, path: str, body: Any = None) -> Any:
@@ -43,6 +46,7 @@ class Bin(HouseholdCase):
             "trial": (f"{build}/trials/{self.trial}", self.trial),
             "entry": (f"{build}/journal/{self.entry}", self.entry),
             "part": (f"{self.at}/rack/{self.part}", self.part),
+            "line": (f"{self.at}/rack/{self.pack}/log/{self.line}", self.line),
             "rider": (f"{self.at}/riders/{self.rider}", self.rider),
             "setup": (f"/api/setups/{self.changed}", self.changed),
             "build": (build, self.build["id"]),
@@ -51,7 +55,12 @@ class Bin(HouseholdCase):
     def seen(self) -> Any:
         """Everything a page shows of this garage, without what only says when it was asked."""
         build = f"/api/builds/{self.build['id']}"
-        shown = [self.ok("GET", f"{self.at}/index"), self.ok("GET", self.at)["rack"], self.ok("GET", self.at)["riders"]]
+        shown = [
+            self.ok("GET", f"{self.at}/index"),
+            self.ok("GET", f"{self.at}/rack"),
+            self.ok("GET", f"{self.at}/rack/{self.pack}/log"),
+            self.ok("GET", self.at)["riders"],
+        ]
         if self.home.send("GET", build).status_code == 200:
             shown += [self.ok("GET", build)["setups"], self.ok("GET", f"{build}/trials"), self.ok("GET", f"{build}/journal")]
         return shown

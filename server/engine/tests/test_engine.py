@@ -39,7 +39,7 @@ class Engine(HouseholdCase):
         self.home.ok("POST", f"/api/garages/{self.home.garage.pk}/rack", {"kind": "controllers", "document": weak})
 
         def controller(setup: int) -> Any:
-            return next(need for need in self.home.ok("GET", f"/api/setups/{setup}/parts") if need["kind"] == "controller")
+            return next(need for need in self.home.ok("GET", f"/api/setups/{setup}/parts")["needs"] if need["kind"] == "controller")
 
         self.assertEqual([controller(found)[name] for name in ("on_machine", "on_rack", "to_buy")], [0, 0, 1])
         self.assertEqual([controller(changed)[name] for name in ("on_machine", "to_buy")], [1, 0])

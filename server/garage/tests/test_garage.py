@@ -1,4 +1,4 @@
-"""Garage, units, house rules, rack and riders, and that they stay private."""
+"""Garage, units, house rules and riders, and that they stay private."""
 
 from __future__ import annotations
 
@@ -26,16 +26,6 @@ class Garages(HouseholdCase):
         for body, field in (({"units": {"speed": "knots"}}, "/units/speed"), ({"house_rules": {"luck": "yes"}}, "/house_rules"), ({"name": " "}, "/name")):
             answer = self.home.send("PATCH", path, body)
             self.assertEqual((answer.status_code, answer.json()["field"]), (422, field))
-
-    def test_rack_takes_checked_parts_only(self) -> None:
-        path = f"/api/garages/{self.home.garage.pk}/rack"
-        pack = {"label": "p", "cells_in_series": 5, "capacity_ah": named(5)}
-        part = self.home.ok("POST", path, {"kind": "packs", "label": "Mine", "document": pack, "quantity": 2})
-        self.assertEqual(self.home.ok("PUT", f"{path}/{part['id']}", {"kind": "packs", "document": pack, "quantity": 3})["quantity"], 3)
-        self.assertEqual(self.home.send("POST", path, {"kind": "packs", "document": {"cells_in_series": -1}}).status_code, 422)
-        self.assertEqual(self.home.send("POST", path, {"kind": "unicorns", "document": {}}).status_code, 422)
-        self.assertEqual(self.home.send("DELETE", f"{path}/{part['id']}").status_code, 204)
-        self.assertEqual(self.home.send("DELETE", f"{path}/{part['id']}").status_code, 404)
 
     def test_riders(self) -> None:
         path = f"/api/garages/{self.home.garage.pk}/riders"

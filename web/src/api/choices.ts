@@ -1,5 +1,8 @@
-/** Made from the Setup document by `make api-types`: what a field may be, and how many there may be of a list. */
+/** Made from the Setup document and the rack's parts by `make api-types`: what a field may be, and how many there may be of a list. */
 export const CHOICES = {
+  "About.had": ["unknown", "available", "discontinued", "from a donor"],
+  "About.state": ["fine", "worn", "unknown", "retired"],
+  "About.status": ["on hand", "ordered", "borrowed", "wanted"],
   "Adapter.electronics": ["none", "removed", "isolated", "in place", "unknown"],
   "Adapter.kind": ["adapter", "dock"],
   "Auxiliary.kind": ["lamp", "horn", "sound", "other"],
@@ -23,6 +26,8 @@ export const CHOICES = {
   "Fuse.side": ["positive", "negative", "unknown"],
   "Ground.surface": ["paving", "packed dirt", "short grass", "long grass", "deep sand"],
   "Guard.kind": ["module", "voltmeter"],
+  "Happened.what": ["dropped", "wet", "swollen", "opened", "warm"],
+  "Hardware.what": ["sprocket", "chain", "lever", "brake", "fuse holder", "mount", "display", "key", "accessory", "tool", "other"],
   "Holding.against": ["padding", "plastic wall", "bare metal"],
   "Holding.by": ["strap", "bracket", "clamp", "screws", "dock latch", "glue", "tape", "elastic", "hook-and-loop"],
   "Lead.awg": [18, 16, 14, 12, 10, 8, 6, 4, 2],
@@ -66,8 +71,11 @@ export const CHOICES = {
   "Vehicle.family": ["ride-on car", "small dirt bike", "quad", "scooter", "kart", "mini bike", "transplant"],
   "Vehicle.seat": ["between the axles", "over the rear axle", "behind the rear axle", "over the front axle"],
   "Wheel.tyre": ["plastic", "banded plastic", "solid", "pneumatic"],
+  "WireReel.awg": [18, 16, 14, 12, 10, 8, 6, 4, 2],
+  "WireReel.insulation": ["60", "75", "105", "silicone"],
 } as const;
 export const MOST = {
+  "About.happened": 10,
   "Bank.rows": 8,
   "Controller.modes": 6,
   "Controls.harness": 15,

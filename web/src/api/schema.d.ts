@@ -208,50 +208,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/garages/{garage_id}/rack": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Add Part
-         * @description Put a part on the rack.
-         */
-        post: operations["server_garage_api_add_part"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/garages/{garage_id}/rack/{part_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Change Part
-         * @description Change a part on the rack.
-         */
-        put: operations["server_garage_api_change_part"];
-        post?: never;
-        /**
-         * Remove Part
-         * @description Take a part off the rack, into the bin.
-         */
-        delete: operations["server_garage_api_remove_part"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/garages/{garage_id}/riders": {
         parameters: {
             query?: never;
@@ -488,6 +444,162 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/garages/{garage_id}/rack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts
+         * @description Every part of the rack, the kinds one after another.
+         */
+        get: operations["server_rack_api_parts"];
+        put?: never;
+        /**
+         * Add Part
+         * @description Put parts on the rack: of what is a thing of its own as many as said, each with its sticker.
+         */
+        post: operations["server_rack_api_add_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/rack/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Part
+         * @description A part of the rack.
+         */
+        get: operations["server_rack_api_one_part"];
+        /**
+         * Change Part
+         * @description Change a part, and its copies in the setups that are to follow.
+         */
+        put: operations["server_rack_api_change_part"];
+        post?: never;
+        /**
+         * Remove Part
+         * @description Take a part off the rack, into the bin.
+         */
+        delete: operations["server_rack_api_remove_part"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/rack/{part_id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Uses
+         * @description Setups that hold a part.
+         */
+        get: operations["server_rack_api_uses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/rack/{part_id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log
+         * @description A page of a part's log, the newest line first.
+         */
+        get: operations["server_rack_api_log"];
+        put?: never;
+        /**
+         * Write Line
+         * @description Write a line into a part's log.
+         */
+        post: operations["server_rack_api_write_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/rack/{part_id}/log/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Line
+         * @description Put a line of a part's log into the bin.
+         */
+        delete: operations["server_rack_api_remove_line"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/rack/{part_id}/life": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Life
+         * @description A pack over its life, by its log; none for what is no pack.
+         */
+        get: operations["server_rack_api_life"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mishaps/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Mishaps
+         * @description What may happen to a part of a kind, what it means, and what to do.
+         */
+        get: operations["server_rack_api_mishaps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/garages/{garage_id}": {
         parameters: {
             query?: never;
@@ -497,7 +609,7 @@ export interface paths {
         };
         /**
          * Overview
-         * @description A garage with rack, riders and `limit` builds at a glance, the one last worked on first; a constant number of queries.
+         * @description A garage with riders and `limit` builds at a glance, the one last worked on first; a constant number of queries.
          */
         get: operations["server_overview_api_overview"];
         put?: never;
@@ -1585,6 +1697,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/parts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts Table
+         * @description The same as a table, to go shopping with.
+         */
+        get: operations["server_engine_api_parts_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads": {
         parameters: {
             query?: never;
@@ -2151,40 +2283,6 @@ export interface components {
             confirm: string;
         };
         /**
-         * RackPartOut
-         * @description A part on the rack.
-         */
-        RackPartOut: {
-            /** Id */
-            id: number;
-            /** Kind */
-            kind: string;
-            /** Label */
-            label: string;
-            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
-            /** Quantity */
-            quantity: number;
-        };
-        /**
-         * RackPartIn
-         * @description A part to put on the rack.
-         */
-        RackPartIn: {
-            /** Kind */
-            kind: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
-            /**
-             * Quantity
-             * @default 1
-             */
-            quantity: number;
-        };
-        /**
          * RiderOut
          * @description A rider.
          */
@@ -2368,6 +2466,257 @@ export interface components {
             when: string;
         };
         /**
+         * OutOfPlans
+         * @description Why a part is out of every plan, what to do, and what would bring it back (empty: nothing).
+         */
+        OutOfPlans: {
+            /** Title */
+            title: string;
+            /** Because */
+            because: string;
+            /** Do */
+            do: string;
+            /** Clears */
+            clears: string;
+        };
+        /**
+         * RackPartOut
+         * @description A part on the rack. document: as a slot of a setup takes it in, with which part it is.
+         */
+        RackPartOut: {
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Letter */
+            letter: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Single
+             * @description Each piece is a part of its own.
+             */
+            single: boolean;
+            /** Label */
+            label: string;
+            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
+            /** Quantity */
+            quantity: number;
+            about: components["schemas"]["About"];
+            out: components["schemas"]["OutOfPlans"] | null;
+        };
+        /**
+         * RackPartIn
+         * @description A part as somebody tells it.
+         */
+        RackPartIn: {
+            /** Kind */
+            kind: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
+            about?: components["schemas"]["About"];
+        };
+        /**
+         * RackPartChange
+         * @description A part as it is now, and the setups whose copy follows.
+         */
+        RackPartChange: {
+            /** Kind */
+            kind: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
+            about?: components["schemas"]["About"];
+            /** Letter */
+            letter?: string | null;
+            /**
+             * Follow
+             * @default []
+             */
+            follow: number[];
+        };
+        /**
+         * UseOut
+         * @description A setup that holds a part.
+         */
+        UseOut: {
+            /** Setup */
+            setup: number;
+            /** Setup Name */
+            setup_name: string;
+            /** Build */
+            build: number;
+            /** Build Name */
+            build_name: string;
+            /** In Use */
+            in_use: boolean;
+        };
+        /**
+         * LogLineOut
+         * @description A line of a part's log.
+         */
+        LogLineOut: {
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "capacity" | "resistance" | "rested" | "charged" | "mishap" | "note";
+            /** Value */
+            value: number | null;
+            /** Half */
+            half: number | null;
+            /** Text */
+            text: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "by hand" | "Power" | "Hookup" | "Prove" | "Care";
+            /** By Name */
+            by_name: string;
+        };
+        /**
+         * LogLineIn
+         * @description A line for a part's log: a reading in the unit of its kind [Ah, Ω, V, Ah put back] with half of its 95 % interval, or words.
+         */
+        LogLineIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "capacity" | "resistance" | "rested" | "charged" | "mishap" | "note";
+            /** Value */
+            value?: number | null;
+            /** Half */
+            half?: number | null;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** When */
+            when?: string | null;
+        };
+        /**
+         * LifeOut
+         * @description One figure of a pack over its life: what was read, what it is today, and where it goes; in Ah or Ω.
+         */
+        LifeOut: {
+            /**
+             * New
+             * @description What it was when new: off the label, or assumed.
+             */
+            new: number;
+            /** Readings */
+            readings: components["schemas"]["LifePointOut"][];
+            now: components["schemas"]["LifePointOut"];
+            /**
+             * Line
+             * @description From the first reading (or from new) to a year from now, with the 95 % interval of the pack itself, not of a reading.
+             */
+            line: components["schemas"]["LifePointOut"][];
+            /**
+             * Share
+             * @description What it is today over what it was when new. [1]
+             */
+            share: number;
+        };
+        /**
+         * LifePointOut
+         * @description A reading with its 95 % interval.
+         */
+        LifePointOut: {
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * PackLife
+         * @description A pack's life in two figures, and what they say.
+         */
+        PackLife: {
+            capacity: components["schemas"]["LifeOut"];
+            resistance: components["schemas"]["LifeOut"];
+            /**
+             * Sag 10A V
+             * @description Volts it drops at 10 A today.
+             */
+            sag_10a_v: number;
+            /**
+             * Tone
+             * @enum {string}
+             */
+            tone: "fine" | "close" | "over" | "unknown";
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * Meaning
+         * @description What a mishap means for a part.
+         */
+        Meaning: {
+            /**
+             * What
+             * @description What happened.
+             * @enum {string}
+             */
+            what: "dropped" | "wet" | "swollen" | "opened" | "warm";
+            /**
+             * Was
+             * @description As a sentence goes on after the part's name.
+             */
+            was: string;
+            /**
+             * May
+             * @description What it may have done.
+             */
+            may: string;
+            /**
+             * Do
+             * @description What to do.
+             */
+            do: string;
+            /**
+             * Clears
+             * @description What must be seen before the part is used again. Empty: it never is.
+             */
+            clears: string;
+        };
+        /**
          * BuildGlance
          * @description A build in the garage's list.
          */
@@ -2451,8 +2800,6 @@ export interface components {
             total: number;
             /** Builds */
             builds: components["schemas"]["BuildGlance"][];
-            /** Rack */
-            rack: components["schemas"]["RackPartOut"][];
             /** Riders */
             riders: components["schemas"]["RiderOut"][];
         };
@@ -3712,6 +4059,32 @@ export interface components {
             colour_back?: string;
         };
         /**
+         * OnRack
+         * @description Which part of the garage's rack stands in a slot. The slot keeps what the part was like when it was put in.
+         */
+        OnRack: {
+            /**
+             * Key
+             * @description What the rack knows it by. It stays the same whatever is changed about the part.
+             */
+            key: string;
+            /**
+             * Label
+             * @description What it is called there.
+             */
+            label?: string;
+            /**
+             * Letter
+             * @description What is written on its sticker.
+             */
+            letter?: string;
+            /**
+             * Temporary
+             * @description Tied on for one try: it comes off again when the try is over.
+             */
+            temporary?: boolean;
+        };
+        /**
          * OneMoreOut
          * @description The bank with one pack more in every row.
          */
@@ -3846,6 +4219,8 @@ export interface components {
          * @description One battery unit with what its label tells.
          */
         Pack: {
+            /** @description Which part of the rack it is. Empty: none in particular. */
+            rack?: components["schemas"]["OnRack"] | null;
             /**
              * Label
              * @description What you call it, such as "5-cell tool pack, 5 Ah".
@@ -6506,6 +6881,8 @@ export interface components {
              * @default false
              */
             bare: boolean;
+            /** Garage Id */
+            garage_id?: number | null;
         };
         /**
          * ShelfIn
@@ -6515,6 +6892,11 @@ export interface components {
             pack: components["schemas"]["Pack"];
             /** Count */
             count: number;
+            /**
+             * Names
+             * @default []
+             */
+            names: components["schemas"]["OnRack"][];
         };
         /**
          * CompletedIn
@@ -6528,6 +6910,8 @@ export interface components {
              */
             name: string;
             baseline: components["schemas"]["Setup"];
+            /** Garage Id */
+            garage_id?: number | null;
         };
         /**
          * RememberedOut
@@ -6568,7 +6952,44 @@ export interface components {
             label: string;
             /** Group */
             group: string;
-            part: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
+            part: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
+        };
+        /**
+         * CostOut
+         * @description What parts cost together, in one currency. low counts what has no price as nothing, so it is a least; high is None where some part has none.
+         */
+        CostOut: {
+            /** Currency */
+            currency: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number | null;
+            /**
+             * Unpriced
+             * @description So many kinds of parts have no price at all.
+             */
+            unpriced: number;
+            /**
+             * Planned
+             * @description So many have planning values for a price.
+             */
+            planned: number;
+        };
+        /**
+         * EachOut
+         * @description What one piece, or a metre of wire, costs: a span in the currency asked for, and how it is known.
+         */
+        EachOut: {
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "known" | "planning value" | "unknown";
         };
         /**
          * NeedOut
@@ -6579,7 +7000,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pack" | "fuse" | "wire" | "plug" | "cut-off" | "guard" | "controller" | "motor" | "charger" | "converter";
+            kind: "pack" | "fuse" | "wire" | "ends" | "plug" | "cut-off" | "guard" | "controller" | "throttle" | "brake lever" | "motor" | "mount" | "sprocket" | "chain" | "gearbox" | "wheel" | "charger" | "converter" | "accessory";
             /** Label */
             label: string;
             /**
@@ -6593,14 +7014,37 @@ export interface components {
             on_machine: number;
             /** On Rack */
             on_rack: number;
+            /**
+             * Ordered
+             * @description On their way to the rack.
+             */
+            ordered: number;
             /** To Buy */
             to_buy: number;
             /**
              * Note
-             * @description What is to be done with the one from the rack before it serves.
+             * @description What is to be done with the one from the rack before it serves, or why it does not.
              * @default
              */
             note: string;
+            /**
+             * Letters
+             * @description Stickers of the parts that stand in its slots.
+             * @default []
+             */
+            letters: string[];
+            /** @description What one costs. */
+            each: components["schemas"]["EachOut"];
+        };
+        /**
+         * PartsOut
+         * @description The parts of a setup, what is left to buy of them costs, and what the parts of the rack in it are worth by their prices.
+         */
+        PartsOut: {
+            /** Needs */
+            needs: components["schemas"]["NeedOut"][];
+            to_buy: components["schemas"]["CostOut"];
+            owned: components["schemas"]["CostOut"];
         };
         /**
          * UploadOut
@@ -6876,10 +7320,126 @@ export interface components {
             until: string;
         };
         /**
+         * Happened
+         * @description Something that happened to a part.
+         */
+        Happened: {
+            /**
+             * What
+             * @description Dropped, got wet, swollen, opened, or warm while it rests.
+             * @enum {string}
+             */
+            what: "dropped" | "wet" | "swollen" | "opened" | "warm";
+            /**
+             * When
+             * @description The day. Empty: not known.
+             */
+            when?: string | null;
+            /**
+             * Cleared
+             * @description It was looked at as its sentence says, and nothing was found.
+             */
+            cleared?: boolean;
+            /**
+             * Seen
+             * @description What was seen when it was looked at.
+             */
+            seen?: string;
+        };
+        /**
+         * PartPrice
+         * @description A price: what was paid, or what is asked.
+         */
+        PartPrice: {
+            /**
+             * Amount
+             * @description So much, in `currency`; for wire, each metre.
+             */
+            amount: number;
+            /**
+             * Currency
+             * @description Three letters of ISO 4217.
+             */
+            currency: string;
+            /**
+             * When
+             * @description The day it was paid or seen.
+             */
+            when?: string | null;
+            /**
+             * Where
+             * @description Where it was bought or seen.
+             */
+            where?: string;
+        };
+        /**
+         * About
+         * @description A part of one's own as a thing: its state, what happened to it, whose it is, what it cost.
+         */
+        About: {
+            /**
+             * State
+             * @description How it is, by looking at it: fine, worn, not known, or retired for good.
+             * @enum {string}
+             */
+            state?: "fine" | "worn" | "unknown" | "retired";
+            /**
+             * Happened
+             * @description What happened to it.
+             */
+            happened?: components["schemas"]["Happened"][];
+            /**
+             * Status
+             * @description On hand, ordered, borrowed, or only wished for: then it has no place in the garage yet.
+             * @enum {string}
+             */
+            status?: "on hand" | "ordered" | "borrowed" | "wanted";
+            /**
+             * Expected
+             * @description Ordered: when it should come. Borrowed: when it goes back.
+             */
+            expected?: string | null;
+            /**
+             * Whose
+             * @description Borrowed: from whom.
+             */
+            whose?: string;
+            /**
+             * Bought
+             * @description When it was bought.
+             */
+            bought?: string | null;
+            /** @description What was paid for it; for a part only wished for, what is asked. */
+            price?: components["schemas"]["PartPrice"] | null;
+            /**
+             * Had
+             * @description Whether one like it can still be had.
+             * @enum {string}
+             */
+            had?: "unknown" | "available" | "discontinued" | "from a donor";
+            /**
+             * Seen
+             * @description Where one like it was seen.
+             */
+            seen?: string;
+            /**
+             * Partner
+             * @description Key of the part it is kept together with. Empty: none.
+             */
+            partner?: string;
+            /**
+             * Notes
+             * @description Anything worth keeping.
+             */
+            notes?: string;
+        };
+        /**
          * Charger
          * @description A charger with its end volts and amps.
          */
         Charger: {
+            /** @description Which part of the rack it is. Empty: none in particular. */
+            rack?: components["schemas"]["OnRack"] | null;
             /**
              * Label
              * @description What you call it.
@@ -6996,6 +7556,8 @@ export interface components {
          * @description What meters the current to the motor.
          */
         Controller: {
+            /** @description Which part of the rack it is. Empty: none in particular. */
+            rack?: components["schemas"]["OnRack"] | null;
             /**
              * Kind
              * @description None (a switch only), brushed, brushless, or a module with a knob that chops the battery's volts before the stock pedal, gear and reverse
@@ -7096,10 +7658,37 @@ export interface components {
             capacitance_f?: components["schemas"]["Figure"] | null;
         };
         /**
+         * Converter
+         * @description A step-down converter.
+         */
+        Converter: {
+            /** @description Which part of the rack it is. Empty: none in particular. */
+            rack?: components["schemas"]["OnRack"] | null;
+            /** @description Least volts it works on. */
+            input_min_v: components["schemas"]["Figure"];
+            /** @description Most volts it stands. */
+            input_max_v: components["schemas"]["Figure"];
+            /** @description Volts it gives. */
+            output_v: components["schemas"]["Figure"];
+            /** @description Most amps it gives. */
+            output_a: components["schemas"]["Figure"];
+            /** @description Amps it draws from the bank with nothing switched on. Empty: 10 mA assumed. */
+            standby_a?: components["schemas"]["Figure"] | null;
+            /** @description Share of power that comes through. Empty: 0.88. */
+            efficiency?: components["schemas"]["Figure"] | null;
+            /**
+             * Isolated
+             * @description Its output's minus is apart from its input's. Empty: joined inside, as in most.
+             */
+            isolated?: boolean | null;
+        };
+        /**
          * Drivetrain
          * @description How the motor drives the wheel.
          */
         Drivetrain: {
+            /** @description Which part of the rack it is. Empty: none in particular. */
+            rack?: components["schemas"]["OnRack"] | null;
             /**
              * Kind
              * @description Hub motor, chain, plastic gearbox, differential, or worm transaxle.
@@ -7212,6 +7801,8 @@ export interface components {
          * @description A fuse: rating, kind, DC volts, place.
          */
         Fuse: {
+            /** @description Which part of the rack it is. Empty: none in particular. */
+            rack?: components["schemas"]["OnRack"] | null;
             /**
              * Kind
              * @description Blade, large blade, bolt-down or cartridge.
@@ -7251,6 +7842,8 @@ export interface components {
          * @description What saves the cells from being drained: a low-volt guard.
          */
         Guard: {
+            /** @description Which part of the rack it is. Empty: none in particular. */
+            rack?: components["schemas"]["OnRack"] | null;
             /**
              * Kind
              * @description A module that switches off, or a voltmeter somebody has to watch.
@@ -7267,6 +7860,44 @@ export interface components {
             rating_a?: components["schemas"]["Figure"] | null;
             /** @description Resistance in the path. Empty: 2 mΩ for a module, none for a voltmeter. */
             resistance_ohm?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Hardware
+         * @description A part that turns, holds or tells: what the machine needs beside its electrics.
+         */
+        Hardware: {
+            /**
+             * What
+             * @description What it is.
+             * @enum {string}
+             */
+            what?: "sprocket" | "chain" | "lever" | "brake" | "fuse holder" | "mount" | "display" | "key" | "accessory" | "tool" | "other";
+            /**
+             * Teeth
+             * @description Sprocket: its teeth.
+             */
+            teeth?: number | null;
+            /**
+             * Pitch
+             * @description Sprocket and chain: the chain size, as stamped on it.
+             */
+            pitch?: string;
+            /**
+             * Links
+             * @description Chain: its links.
+             */
+            links?: number | null;
+            /**
+             * Fits
+             * @description Shaft, bore, bolt pattern or thread it fits, in the words of the part it goes onto.
+             */
+            fits?: string;
+            /** @description Fuse holder, key, accessory: amps it is made for. */
+            rating_a?: components["schemas"]["Figure"] | null;
+            /** @description Fuse holder, key, accessory: DC volts it is made for. */
+            dc_volts_v?: components["schemas"]["Figure"] | null;
+            /** @description Its mass. */
+            mass_kg?: components["schemas"]["Figure"] | null;
         };
         /**
          * HouseRules
@@ -7308,6 +7939,8 @@ export interface components {
          * @description The motor set: kind, plate, how many and how wired.
          */
         Motor: {
+            /** @description Which part of the rack it is. Empty: none in particular. */
+            rack?: components["schemas"]["OnRack"] | null;
             /**
              * Kind
              * @description Small gear motor, brushed motor, hub motor, or brushless mid motor.
@@ -7362,6 +7995,8 @@ export interface components {
          * @description A plug connection in the main path; every pole counts.
          */
         Plug: {
+            /** @description Which part of the rack it is. Empty: none in particular. */
+            rack?: components["schemas"]["OnRack"] | null;
             /**
              * Kind
              * @description Kind of contact.
@@ -7579,29 +8214,6 @@ export interface components {
              * @description Plugs and loose wires the controller's harness has, used or not.
              */
             harness?: ("key" | "brake, low level" | "brake, high level" | "foot switch" | "speed switch" | "reverse" | "forward and reverse" | "display" | "learning" | "cruise hold" | "anti-theft" | "speed limit" | "pedal sensor" | "indicator lamp" | "charge")[];
-        };
-        /**
-         * Converter
-         * @description A step-down converter.
-         */
-        Converter: {
-            /** @description Least volts it works on. */
-            input_min_v: components["schemas"]["Figure"];
-            /** @description Most volts it stands. */
-            input_max_v: components["schemas"]["Figure"];
-            /** @description Volts it gives. */
-            output_v: components["schemas"]["Figure"];
-            /** @description Most amps it gives. */
-            output_a: components["schemas"]["Figure"];
-            /** @description Amps it draws from the bank with nothing switched on. Empty: 10 mA assumed. */
-            standby_a?: components["schemas"]["Figure"] | null;
-            /** @description Share of power that comes through. Empty: 0.88. */
-            efficiency?: components["schemas"]["Figure"] | null;
-            /**
-             * Isolated
-             * @description Its output's minus is apart from its input's. Empty: joined inside, as in most.
-             */
-            isolated?: boolean | null;
         };
         /**
          * Ground
@@ -7881,6 +8493,8 @@ export interface components {
          * @description A switch in the path: the cut-off that isolates the bank, the pedal switch, or the high/low switch.
          */
         Switch: {
+            /** @description Which part of the rack it is. Empty: none in particular. */
+            rack?: components["schemas"]["OnRack"] | null;
             /**
              * Kind
              * @description What it is. A plug one can pull isolates as well as a switch.
@@ -7910,6 +8524,8 @@ export interface components {
          * @description The pedal, thumb or twist throttle, with the levers and switches that belong to it.
          */
         Throttle: {
+            /** @description Which part of the rack it is. Empty: none in particular. */
+            rack?: components["schemas"]["OnRack"] | null;
             /**
              * Kind
              * @description Three-wire Hall, potentiometer, plain switch, or not known.
@@ -8080,6 +8696,8 @@ export interface components {
          * @description The driven wheel.
          */
         Wheel: {
+            /** @description Which part of the rack it is. Empty: none in particular. */
+            rack?: components["schemas"]["OnRack"] | null;
             /** @description Outer diameter of the driven wheel, under load. */
             diameter_m: components["schemas"]["Figure"];
             /**
@@ -8632,125 +9250,6 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    server_garage_api_add_part: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                garage_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RackPartIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RackPartOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    server_garage_api_change_part: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                garage_id: number;
-                part_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RackPartIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RackPartOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    server_garage_api_remove_part: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                garage_id: number;
-                part_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9436,6 +9935,394 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackPartOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_add_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RackPartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackPartOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_one_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackPartOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_change_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RackPartChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackPartOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_remove_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_uses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_log: {
+        parameters: {
+            query?: {
+                skip?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                garage_id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogLineOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_write_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogLineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogLineOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_remove_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                part_id: number;
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_life: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackLife"] | null;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_mishaps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Meaning"][];
                 };
             };
         };
@@ -11628,7 +12515,38 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["NeedOut"][];
+                    "application/json": components["schemas"]["PartsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_parts_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Not Found */

@@ -13,6 +13,9 @@ import { shown } from "../look/link";
 import { app as say } from "../texts/app";
 
 const GarageHome = lazy(() => import("../garage/GarageHome").then((m) => ({ default: m.GarageHome })));
+const RackPage = lazy(() => import("../rack/RackPage").then((m) => ({ default: m.RackPage })));
+const NewPart = lazy(() => import("../rack/NewPart").then((m) => ({ default: m.NewPart })));
+const PartPage = lazy(() => import("../rack/PartPage").then((m) => ({ default: m.PartPage })));
 const StartBuild = lazy(() => import("../start/StartBuild").then((m) => ({ default: m.StartBuild })));
 const Workspace = lazy(() => import("../workspace/Workspace").then((m) => ({ default: m.Workspace })));
 const Compare = lazy(() => import("../compare/Compare").then((m) => ({ default: m.Compare })));
@@ -67,6 +70,9 @@ const router = createBrowserRouter([
     errorElement: <Broken />,
     children: [
       { path: "/", element: page(<GarageHome />) },
+      { path: "/rack", element: page(<RackPage />) },
+      { path: "/rack/new", element: page(<NewPart />) },
+      { path: "/rack/:partId", element: page(<PartPage />) },
       { path: "/start", element: page(<StartBuild />) },
       { path: "/builds/:buildId", element: page(<Workspace />) },
       { path: "/builds/:buildId/setups/:setupId", element: <Navigate to="power" replace relative="path" /> },

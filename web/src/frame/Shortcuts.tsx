@@ -48,7 +48,7 @@ function Finder({ items, actions, close }: { items: FindItem[]; actions: Actions
     () => [
       ...items,
       ...(index.data?.builds ?? []).map((b) => ({ label: b.name, kind: "build", to: `/builds/${b.id}` })),
-      ...(index.data?.rack ?? []).map((p) => ({ label: p.name, kind: say.onTheRack, to: `/#part-${p.id}` })),
+      ...(index.data?.rack ?? []).map((p) => ({ label: p.name, kind: say.onTheRack, to: `/rack/${p.id}` })),
       ...(index.data?.builds ?? []).flatMap((b) =>
         b.setups
           .filter((s) => !items.some((i) => i.to.startsWith(`/builds/${b.id}/setups/${s.id}/`)))

@@ -1,8 +1,8 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { expect, test } from "vitest";
-import type { BuildGlance, Garage, Import, RackPart, Rider } from "../api/client";
+import type { BuildGlance, Garage, Import, Rider } from "../api/client";
 import { keepFor } from "../lib/drafts";
-import { type Answers, serve, show } from "../testing/render";
+import { type Answers, rackPartOf, serve, show } from "../testing/render";
 import { GarageHome } from "./GarageHome";
 
 const garage: Garage = { id: 1, name: "Shed", units: {}, house_rules: { wire_school: "careful" }, emergency_number: "" };
@@ -32,13 +32,7 @@ const glance = (id: number, more: Partial<BuildGlance> = {}): BuildGlance => ({
   trouble: "",
   ...more,
 });
-const part: RackPart = {
-  id: 4,
-  kind: "packs",
-  label: "5-cell tool pack, 5 Ah",
-  document: { cells_in_series: 5, capacity_ah: { value: 5 } },
-  quantity: 2,
-};
+const part = rackPartOf();
 const rider: Rider = { id: 5, name: "Ada", document: { age_years: 8, mass_kg: { value: 30, basis: "measured" } } };
 
 const household = [
@@ -49,7 +43,8 @@ const household = [
 function page(builds: BuildGlance[], answers: Answers = {}, total = builds.length) {
   const asked = serve({
     "GET /api/garages": () => ({ body: [garage] }),
-    "GET /api/garages/1": () => ({ body: { garage, builds, total, rack: [part], riders: [rider] } }),
+    "GET /api/garages/1/rack": () => ({ body: [part] }),
+    "GET /api/garages/1": () => ({ body: { garage, builds, total, riders: [rider] } }),
     "GET /api/session": () => ({ body: { signed_in: true, demo: false } }),
     "GET /api/garages/1/imports": () => ({ body: [] }),
     "GET /api/garages/1/invitations": () => ({ body: [] }),
@@ -284,33 +279,6 @@ test("a file larger than the server takes is refused before it is sent", async (
   await pick(user, "far too much");
   expect(await screen.findByText("This file has 9.0 MB.")).toBeDefined();
   expect(sent(asked, "PUT")).toEqual([]);
-});
-
-test("parts on the rack go up and down, the last one off", async () => {
-  const { user, asked } = page([], { "PUT /api/garages/1/rack/4": () => ({ body: part }) });
-  await user.click(await screen.findByRole("button", { name: `One ${part.label} more` }));
-  await user.click(screen.getByRole("button", { name: `One ${part.label} less` }));
-  await waitFor(() => expect(sent(asked, "PUT").map(([, body]) => (body as { quantity: number }).quantity)).toEqual([3, 1]));
-});
-
-test("a part is added by kind and number, and only a whole one", async () => {
-  const { user, asked } = page([], { "POST /api/garages/1/rack": () => ({ body: part }) });
-  await user.click(await screen.findByRole("button", { name: "Add a part" }));
-  const dialog = within(await screen.findByRole("dialog", { name: "Add a part" }));
-  await user.selectOptions(await dialog.findByLabelText("Kind"), "fuses");
-  const count = dialog.getByLabelText("How many");
-  await user.clear(count);
-  await user.type(count, "1,5");
-  expect(dialog.getByRole("alert").textContent).toBe("Enter a whole number from 1.");
-  expect(dialog.getByRole<HTMLButtonElement>("button", { name: "Put it on the rack" }).disabled).toBe(true);
-  await user.clear(count);
-  await user.type(count, "4");
-  await user.click(dialog.getByRole("button", { name: "Put it on the rack" }));
-  await waitFor(() =>
-    expect(sent(asked, "POST")).toEqual([
-      ["/api/garages/1/rack", { kind: "fuses", label: "30 A blade", document: { rating_a: 30 }, quantity: 4 }],
-    ]),
-  );
 });
 
 test("a rider with an age that is none is told at once", async () => {

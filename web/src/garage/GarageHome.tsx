@@ -9,6 +9,7 @@ import { Shortcuts } from "../frame/Shortcuts";
 import { chooseGarage, useGarage, useGarages } from "../lib/garage";
 import { useSettings } from "../lib/settings";
 import { STAGE_NAMES } from "../lib/stages";
+import { RackShelf } from "../rack/RackShelf";
 import { garageHome as say } from "../texts/garage";
 import { shortDay } from "../texts/locale";
 import { duration, withUnit } from "../texts/units";
@@ -20,8 +21,9 @@ import { Account } from "./Account";
 import { Backups } from "./Backups";
 import { Garages, NewGarage } from "./Garages";
 import { Household } from "./Household";
+import { HouseRules } from "./HouseRules";
 import { ImportFile } from "./ImportFile";
-import { HouseRules, Rack, Riders } from "./Rack";
+import { Riders } from "./Riders";
 import { Strays } from "./Strays";
 
 const PAGE = 60;
@@ -224,7 +226,7 @@ export function GarageHome() {
             className="border-l border-line bg-paper px-5 py-4 max-wide:border-t max-wide:border-l-0"
             aria-label={say.rackAndRiders}
           >
-            {data && <Rack garageId={data.garage.id} parts={data.rack} />}
+            {data && <RackShelf garageId={data.garage.id} />}
             {data && <Riders garageId={data.garage.id} riders={data.riders} />}
             {data && <HouseRules garage={data.garage} />}
             {garage && <Household key={`household ${garage.id}`} garageId={garage.id} />}

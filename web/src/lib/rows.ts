@@ -29,11 +29,11 @@ const other = (others: Others, { row, unit }: Spot): Pack | undefined => {
   return packs?.[Math.min(unit, packs.length - 1)];
 };
 
-/** Every pack another: a bank of rows × series of it, each row with the fuse, lead and plugs it had. */
-export function allOf(rows: Row[], pack: Pack, count: number, series: number): Row[] {
+/** Every pack another: a bank of rows × series of these packs in their order, each row with the fuse, lead and plugs it had. */
+export function allOf(rows: Row[], packs: readonly Pack[], count: number, series: number): Row[] {
   return Array.from({ length: count }, (_, r) => ({
     ...(rows[r] ?? rows[0] ?? {}),
-    units: Array.from({ length: series }, () => structuredClone(pack)),
+    units: packs.slice(r * series, (r + 1) * series),
   }));
 }
 

@@ -38,11 +38,17 @@ const steps = [
 ];
 const overrule = saidOf();
 
-const needs = [
-  { kind: "fuse", label: "30 A blade fuse", unit: "", needed: 1, on_machine: 0, on_rack: 0, to_buy: 1, note: "" },
-  { kind: "wire", label: "[[12|awg]] copper wire", unit: "m", needed: 2.2, on_machine: 0, on_rack: 1, to_buy: 1.2, note: "" },
-  { kind: "guard", label: "Low-volt guard", unit: "", needed: 1, on_machine: 0, on_rack: 1, to_buy: 0, note: "Set it to 30 V." },
-];
+const each = { low: 3, high: 10, basis: "planning value" };
+const need = { unit: "", needed: 1, on_machine: 0, on_rack: 0, ordered: 0, to_buy: 0, note: "", letters: [], each };
+const parts = {
+  needs: [
+    { ...need, kind: "fuse", label: "30 A blade fuse", to_buy: 1 },
+    { ...need, kind: "wire", label: "[[12|awg]] copper wire", unit: "m", needed: 2.2, on_rack: 1, to_buy: 1.2 },
+    { ...need, kind: "guard", label: "Low-volt guard", on_rack: 1, note: "Set it to 30 V.", letters: ["B"] },
+  ],
+  to_buy: { currency: "EUR", low: 17.4, high: 48, unpriced: 0, planned: 2 },
+  owned: { currency: "EUR", low: 25, high: null, unpriced: 1, planned: 0 },
+};
 
 function page(row = rowOf({ document }), more: Answers = {}, at = "/builds/2/setups/7/sheet") {
   const baseline = rowOf({
@@ -59,10 +65,9 @@ function page(row = rowOf({ document }), more: Answers = {}, at = "/builds/2/set
         builds: [],
         total: 0,
         riders: [],
-        rack: [],
       },
     }),
-    "GET /api/setups/7/parts": () => ({ body: needs }),
+    "GET /api/setups/7/parts": () => ({ body: parts }),
     "POST /api/evaluate": () => ({ body: evaluation }),
     "POST /api/ranges": () => ({ body: { outcomes: { top_speed_m_s: { low: 4.02336, median: 4.4, high: 4.91744 } } } }),
     "POST /api/fixes": () => ({ body: [] }),
@@ -93,10 +98,15 @@ test("the plan with its ranges and its weak link", async () => {
 
 test("parts to buy as the core counts them: wire in feet, and what is to be set first", async () => {
   page();
-  expect(await cells("30 A blade fuse")).toEqual(["30 A blade fuse", "1", "–", "–", "1"]);
+  expect(await cells("30 A blade fuse")).toEqual(["30 A blade fuse", "1", "–", "–", "–", "1"]);
   // 2.2 m needed, 1 m on the rack: 1.2 m, in feet.
-  expect(await cells("12 AWG copper wire")).toEqual(["12 AWG copper wire", "7.2 ft", "–", "3.3 ft", "3.9 ft"]);
-  expect(await cells("Low-volt guard")).toEqual(["Low-volt guardSet it to 30 V.", "1", "–", "1", "nothing"]);
+  expect(await cells("12 AWG copper wire")).toEqual(["12 AWG copper wire", "7.2 ft", "–", "3.3 ft", "–", "3.9 ft"]);
+  expect(await cells("Low-volt guard")).toEqual(["Low-volt guard BSet it to 30 V.", "1", "–", "1", "–", "nothing"]);
+  const costs = within(screen.getByLabelText("What it costs"));
+  expect(costs.getByText("€17 to €48")).toBeDefined();
+  expect(costs.getByText("€25 or more")).toBeDefined();
+  expect(costs.getByText(/2 kinds of parts by planning values/)).toBeDefined();
+  expect(screen.getByRole("link", { name: "As a table (CSV)" }).getAttribute("href")).toBe("/api/setups/7/parts.csv");
 });
 
 test("a stop that is open forbids power, an overruled one prints its reason", async () => {

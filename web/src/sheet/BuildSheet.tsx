@@ -18,7 +18,7 @@ function Sheet({ build, row, emergency }: { build: Build; row: SetupRow; emergen
   const hookup = useHookup(doc, build.id, row);
   const standing = useStanding(build.id, row);
   const wrongs = useWrong(build.id).data;
-  const { data: needs } = useQuery({
+  const { data: parts } = useQuery({
     queryKey: ["parts of", row.id, row.version],
     queryFn: () => unwrap(client.GET("/api/setups/{setup_id}/parts", { params: { path: { setup_id: row.id } } })),
   });
@@ -33,7 +33,8 @@ function Sheet({ build, row, emergency }: { build: Build; row: SetupRow; emergen
     lost: hookup.data?.lost ?? NONE,
     standing,
     wrongs,
-    needs,
+    needs: parts?.needs,
+    costs: parts,
     rackCounted: true,
     emergency,
     home,

@@ -1,18 +1,16 @@
 /** All of one setup on one page: plan, what is open, parts, steps with their readings. On paper, and for who was sent a link to look. */
 import type { ReactNode } from "react";
-import type { Build, Evaluation, Hookup, Need, Ranges, SetupRow, Standing, WhenWrong } from "../api/client";
+import type { Build, Evaluation, Hookup, Need, PartsList, Ranges, SetupRow, Standing, WhenWrong } from "../api/client";
 import { OpenList } from "../findings/OpenList";
 import { useSettings } from "../lib/settings";
 import { useOutcomeItems } from "../outcome/OutcomeBand";
 import { expects } from "../stages/hookup/expects";
 import { decimals } from "../texts/locale";
 import { sheetView as say } from "../texts/sheet";
-import { sentence, shown, unitOf } from "../texts/units";
+import { sentence } from "../texts/units";
 import { askedOf } from "../trail/Trail";
-
-export function H({ children }: { children: string }) {
-  return <h2 className="mt-6 mb-2 border-b-2 border-ink pb-1 text-[18px]">{children}</h2>;
-}
+import { H } from "./H";
+import { PartsTable } from "./PartsTable";
 
 export interface SheetData {
   build: Build;
@@ -25,6 +23,8 @@ export interface SheetData {
   standing: Standing | undefined;
   wrongs: WhenWrong[] | undefined;
   needs: Need[] | undefined;
+  /** What the parts cost; not for who only looks. */
+  costs?: Pick<PartsList, "to_buy" | "owned"> | undefined;
   /** The rack was counted; not for who only looks, who then does not see what is to buy either. */
   rackCounted: boolean;
   emergency: string;
@@ -36,11 +36,7 @@ export interface SheetData {
 export function SheetView({ data, tools, after }: { data: SheetData; tools?: ReactNode; after?: ReactNode }) {
   const { units } = useSettings();
   const { build, row, evaluation, needs, emergency, standing } = data;
-  const racked = data.rackCounted;
   const items = useOutcomeItems(evaluation, data.ranges);
-  // Wire is sold by the foot or the metre, however short the piece.
-  const amount = (v: number, unit: string) =>
-    unit === "m" ? `${shown(v, "length", units)} ${unitOf("length", units)}` : String(Math.ceil(v));
   const stops = evaluation?.findings.filter((f) => f.severity === "stop") ?? [];
   const done = new Map(row.ticks.filter((t) => !data.lost.has(t.step)).map((t) => [t.step, t]));
   return (
@@ -107,41 +103,12 @@ export function SheetView({ data, tools, after }: { data: SheetData; tools?: Rea
           ))}
       </ul>
       {after}
-      <H>{racked ? say.partsToBuy : say.parts}</H>
-      <table className="w-full text-small [&_td]:border-b [&_td]:border-line [&_td]:py-1 [&_td]:pr-2 [&_th]:pr-2">
-        <thead>
-          <tr className="text-left">
-            <th scope="col">{say.part}</th>
-            <th scope="col">{say.needed}</th>
-            <th scope="col">{say.onTheMachine}</th>
-            {racked && (
-              <>
-                <th scope="col">{say.onTheRack}</th>
-                <th scope="col">{say.toBuy}</th>
-              </>
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {needs?.map((n) => (
-            <tr key={n.label}>
-              <td>
-                {sentence(n.label, units)}
-                {n.note && <span className="block text-ink2">{n.note}</span>}
-              </td>
-              <td>{amount(n.needed, n.unit)}</td>
-              <td>{n.on_machine ? amount(n.on_machine, n.unit) : "–"}</td>
-              {racked && (
-                <>
-                  <td>{n.on_rack ? amount(n.on_rack, n.unit) : "–"}</td>
-                  <td className="font-bold">{n.to_buy > 0.01 ? amount(n.to_buy, n.unit) : say.nothing}</td>
-                </>
-              )}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <p className="mt-1 text-small text-ink3">{say.lengthsAreBothWays}</p>
+      <PartsTable
+        needs={needs}
+        costs={data.costs}
+        racked={data.rackCounted}
+        csv={data.home && `/api/setups/${row.id}/parts.csv`}
+      />
       <H>{say.stepsAndReadings}</H>
       <ol className="list-decimal pl-5">
         {[...(data.hookup?.steps ?? []), ...(data.hookup?.stand ?? [])].map((s) => {

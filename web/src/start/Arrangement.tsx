@@ -1,6 +1,7 @@
 /** One arrangement of the packs on the shelf, with its speed, run time and stops. */
 import { useMutation } from "@tanstack/react-query";
 import { client, type Offer, unwrap } from "../api/client";
+import { useGarage } from "../lib/garage";
 import { type Doc, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { arrangement as say } from "../texts/start";
@@ -27,9 +28,15 @@ export function Arrangement({
   onCompleted: (offer: Offer) => void;
 }) {
   const { units } = useSettings();
+  const garage = useGarage();
   const id = `offer-${offer.name.replace(/\W/g, "-")}-${offer.rows}-${offer.in_series}`;
   const complete = useMutation({
-    mutationFn: () => unwrap(client.POST("/api/completed", { body: { setup: offer.setup, name: offer.name, baseline } })),
+    mutationFn: () =>
+      unwrap(
+        client.POST("/api/completed", {
+          body: { setup: offer.setup, name: offer.name, baseline, garage_id: garage?.id ?? null },
+        }),
+      ),
     onSuccess: onCompleted,
   });
   const cells = read(offer.setup, "/bank/rows/0/units/0/cells_in_series") ?? 0;

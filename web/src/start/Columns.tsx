@@ -3,6 +3,7 @@
 import type { ReactNode } from "react";
 import type { Overview } from "../api/client";
 import { choices, MOST } from "../lib/choices";
+import type { Kind, Offered } from "../lib/parts";
 import { type Doc, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { decimals } from "../texts/locale";
@@ -11,7 +12,7 @@ import { withUnit } from "../texts/units";
 import { NumberField, Segmented, SelectField, TextField, useForm } from "../ui/Field";
 import { Glyph } from "../ui/Glyph";
 import { MachineDrawing } from "../ui/MachineDrawing";
-import { PickPart, type ShipWithPart } from "../ui/PickPart";
+import { PickPart } from "../ui/PickPart";
 import { FAMILIES } from "./families";
 import type { ShelfEntry } from "./kept";
 import { OwnPack } from "./OwnPack";
@@ -129,11 +130,16 @@ export function Machine({
 export function Shelf({
   shelf,
   packs,
+  out,
   onShelf,
+  onOwn,
 }: {
   shelf: ShelfEntry[];
-  packs: (ShipWithPart & { own?: boolean })[];
+  packs: Kind[];
+  /** Packs of the rack that are out of every plan. */
+  out: Offered[];
   onShelf: (shelf: ShelfEntry[]) => void;
+  onOwn: (own: { label: string; part: Doc; count: number }) => void;
 }) {
   const count = (at: number, by: number) =>
     onShelf(shelf.flatMap((x, k) => (k !== at ? [x] : x.count + by < 1 ? [] : [{ ...x, count: Math.min(x.count + by, 12) }])));
@@ -141,13 +147,17 @@ export function Shelf({
     <>
       <ul className="grid">
         {shelf.map((s, i) => {
-          const pack = s.own ?? packs.find((p) => p.id === s.id);
+          const pack = packs.find((p) => p.id === s.id);
           return (
             <li key={s.id} className="flex items-center gap-3 border-b border-line py-1.5">
               <PackPicture rows={1} series={Math.min(s.count, 3)} cells={Number(pack?.part.cells_in_series ?? 5)} loose />
               <span className="min-w-0 flex-1">
                 <b className="block font-head text-[14px] leading-[17px]">{decimals(pack?.label ?? "")}</b>
-                {packs.some((p) => p.id === s.id && p.own) && <span className="text-small text-ink2">{say.onYourRack}</span>}
+                {pack && pack.names.length > 0 && (
+                  <span className="text-small text-ink2">
+                    {say.onYourRack(pack.names.map((one) => one.letter).filter(Boolean))}
+                  </span>
+                )}
               </span>
               <span className="flex items-center overflow-hidden rounded-lg border border-strong">
                 <button type="button" className="min-h-9 px-3 font-bold" aria-label={say.oneLess} onClick={() => count(i, -1)}>
@@ -166,11 +176,16 @@ export function Shelf({
         label={say.addAPack}
         none={shelf.length ? say.anotherPackYouOwn : say.whichPackDoYou}
         parts={packs.filter((p) => !shelf.some((s) => s.id === p.id))}
-        onPick={(_part, id) => onShelf([...shelf, { id, count: 2 }].slice(-6))}
+        onPick={(_part, { id }) =>
+          onShelf([...shelf, { id, count: packs.find((p) => p.id === id)?.names.length || 2 }].slice(-6))
+        }
       />
-      <OwnPack
-        onAdd={(own) => onShelf([...shelf.filter((s) => s.id !== own.label), { id: own.label, count: 1, own }].slice(-6))}
-      />
+      {out.map((one) => (
+        <p key={one.id} className="border-l-4 border-hot pl-2 text-small">
+          {say.leftOut(one.label, one.own?.out?.title ?? "")}
+        </p>
+      ))}
+      <OwnPack onAdd={onOwn} />
       <Foot>
         <b className="text-ink">{say.sameFiveCells}</b> {say.twentyVoltMax}
       </Foot>

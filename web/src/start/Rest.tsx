@@ -1,10 +1,18 @@
 /** What nobody has to type: the rest is typical of its kind, shown in a line, and unfolded where somebody knows better. */
 import { useState } from "react";
+import { chosenId, useParts } from "../lib/parts";
 import { type Doc, read } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { rest as say } from "../texts/start";
-import { NumberField } from "../ui/Field";
+import { NumberField, useForm } from "../ui/Field";
 import { BasisGlyph } from "../ui/Glyph";
+import { PickPart } from "../ui/PickPart";
+
+/** Parts that may be others than the stock ones, of the rack or of the list. */
+const OTHERS = [
+  ["motors", "/motor", say.anotherMotor],
+  ["controllers", "/controller", say.anotherController],
+] as const;
 
 type Basis = "measured" | "nameplate" | "assumed";
 
@@ -19,6 +27,8 @@ function Tag({ text, basis }: { text: string; basis: Basis }) {
 export function Rest({ doc, direct }: { doc: Doc; direct: boolean }) {
   const [open, setOpen] = useState(false);
   const { units } = useSettings();
+  const { edit } = useForm();
+  const parts = useParts();
   const chain = read(doc, "/drivetrain/kind") === "chain";
   const hub = read(doc, "/drivetrain/kind") === "hub";
   const tag = (pointer: string, say: (v: number) => string) => {
@@ -47,6 +57,16 @@ export function Rest({ doc, direct }: { doc: Doc; direct: boolean }) {
           <NumberField key="p" label={say.motorSideLimit} pointer="/controller/phase_limit_a" unit="A" />,
         ]),
     <NumberField key="f" label={say.fuseAsFound} pointer="/main_fuse/rating_a" unit="A" plain />,
+    ...OTHERS.map(([kind, at, words]) => (
+      <PickPart
+        key={kind}
+        label={words}
+        parts={parts[kind]}
+        value={chosenId(parts[kind] ?? [], read(doc, at) as Doc | undefined)}
+        none={say.asItIs}
+        onPick={(part) => edit(at, part)}
+      />
+    )),
   ];
   return (
     <section className="border-t border-strong bg-paper" aria-label={say.theRest}>

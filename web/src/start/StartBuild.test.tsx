@@ -2,7 +2,7 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { beforeEach, expect, test } from "vitest";
 import type { Offer } from "../api/client";
 import { type Doc, read } from "../lib/pointer";
-import { type Answers, buildOf, madeUp, rowOf, serve, show } from "../testing/render";
+import { type Answers, buildOf, madeUp, rackPartOf, rowOf, serve, show } from "../testing/render";
 import { StartBuild } from "./StartBuild";
 
 const figure = (value: number, basis = "assumed") => ({ value, basis });
@@ -47,7 +47,8 @@ const answers: Answers = {
   "GET /api/typical/small%20dirt%20bike": ({ query }) => ({
     body: typical("small dirt bike", Number(query.get("volts") ?? 24), Number(query.get("watts") ?? 60)),
   }),
-  "GET /api/garages/1": () => ({ body: { builds: [], riders: [], rack: [] } }),
+  "GET /api/garages/1": () => ({ body: { builds: [], riders: [] } }),
+  "GET /api/garages/1/rack": () => ({ body: [] }),
   "GET /api/parts": () => ({
     body: { packs: [{ id: "pack-5s-5", label: "5-cell tool pack, 5 Ah", group: "Tool packs", part: { cells_in_series: 5 } }] },
   }),
@@ -280,17 +281,31 @@ const shed: Answers = {
         { id: 1, name: "Pip", document: { age_years: 6, mass_kg: figure(22) } },
         { id: 2, name: "Odette", document: { age_years: 10 } },
       ],
-      rack: [{ id: 9, kind: "packs", label: "Garden pack", document: { cells_in_series: 7 }, quantity: 3 }],
     },
+  }),
+  "GET /api/garages/1/rack": () => ({
+    body: ["A", "B", "C", "D"].map((letter, i) => ({
+      ...rackPartOf({ id: 9 + i, key: `k${letter}`, letter, label: "Garden pack" }),
+      document: { cells_in_series: 7, rack: { key: `k${letter}`, label: "Garden pack", letter } },
+      out: letter === "D" ? { title: "got wet", because: "", do: "", clears: "" } : null,
+      about: letter === "A" ? { partner: "kC" } : letter === "C" ? { partner: "kA" } : {},
+    })),
   }),
 };
 
 test("what is on the rack lies on the shelf already, and riders of the garage take one tap each", async () => {
   const { user } = page(shed);
   expect(await screen.findByText("Garden pack")).toBeDefined();
+  expect(screen.getByText("on your rack: A, C, B")).toBeDefined();
+  expect(screen.getByText("Garden pack D got wet: left out of every plan.")).toBeDefined();
   await waitFor(() =>
     expect(asked.filter((a) => a.path === "/api/offers").at(-1)?.body.shelf).toEqual([
-      { pack: { cells_in_series: 7 }, count: 3 },
+      {
+        pack: { cells_in_series: 7 },
+        count: 3,
+        // A pair stands together.
+        names: ["A", "C", "B"].map((letter) => ({ key: `k${letter}`, label: "Garden pack", letter })),
+      },
     ]),
   );
   await user.click(screen.getByRole("checkbox", { name: /^Pip/ }));
@@ -342,7 +357,14 @@ test("a bare frame has no electric stock: what is made has none either", async (
 });
 
 test("a pack that is not in the list is entered by its label", async () => {
-  const { user } = page();
+  const { user } = page({
+    "POST /api/garages/1/rack": ({ body }) => ({
+      body: ["B", "C"].map((letter) => {
+        const name = { key: `k${letter}`, label: String(body.label), letter };
+        return rackPartOf({ ...name, document: { ...(body.document as object), rack: name } as never });
+      }),
+    }),
+  });
   await user.click(await screen.findByText("Not in the list? Enter what its label says"));
   await user.selectOptions(screen.getByLabelText("Kind of pack"), "board");
   await user.type(screen.getByLabelText("Cells in a row"), "17.5");
@@ -350,13 +372,24 @@ test("a pack that is not in the list is entered by its label", async () => {
   await user.clear(screen.getByLabelText("Cells in a row"));
   await user.type(screen.getByLabelText("Cells in a row"), "17");
   await user.type(screen.getByLabelText("Amp-hours"), "24");
-  await user.click(screen.getByRole("button", { name: "Put it on the shelf" }));
-  expect(screen.getByText("17-cell pack, 24 Ah")).toBeDefined();
+  const many = screen.getByLabelText("How many of them");
+  await user.clear(many);
+  await user.type(many, "20");
+  expect(screen.getByText("Enter how many there are, 1 to 12.")).toBeDefined();
+  await user.clear(many);
+  await user.type(many, "2");
+  await user.click(screen.getByRole("button", { name: "Put it on my rack" }));
+  expect(await screen.findByText("17-cell pack, 24 Ah")).toBeDefined();
+  expect(asked.find((a) => a.path === "/api/garages/1/rack" && a.method === "POST")?.body).toMatchObject({
+    kind: "packs",
+    quantity: 2,
+  });
   await waitFor(() =>
     expect(asked.filter((a) => a.path === "/api/offers").at(-1)?.body.shelf).toMatchObject([
       {
         pack: { cells_in_series: 17, board: true, guard_in_tool: false, capacity_ah: { value: 24, basis: "nameplate" } },
-        count: 1,
+        count: 2,
+        names: [{ letter: "B" }, { letter: "C" }],
       },
     ]),
   );

@@ -1,13 +1,13 @@
 /** Start a build: which machine, which packs, who rides; the rest is typical. Below, what the packs make of the machine. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import { useNavigate } from "react-router";
-import { client, Failed, type Offer, type Pack, unwrap } from "../api/client";
+import { useNavigate, useSearchParams } from "react-router";
+import { client, Failed, type Offer, type Pack, type RackPart, unwrap } from "../api/client";
 import { Header } from "../frame/Header";
 import { Shortcuts } from "../frame/Shortcuts";
 import { assumedOf } from "../lib/assumed";
 import { useGarage } from "../lib/garage";
-import { useParts } from "../lib/parts";
+import { type Kind, kindsOf, offeredOf, rackKey, useParts, useRack } from "../lib/parts";
 import { type Doc, type Json, read, write } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { useHelp } from "../lib/useHelp";
@@ -16,7 +16,6 @@ import { startBuild as say } from "../texts/start";
 import { sentence } from "../texts/units";
 import { FormProvider } from "../ui/Field";
 import { BasisGlyph } from "../ui/Glyph";
-import type { ShipWithPart } from "../ui/PickPart";
 import { Trouble } from "../ui/Trouble";
 import { Arrangement } from "./Arrangement";
 import { Machine, Question, Riders, Shelf } from "./Columns";
@@ -52,6 +51,21 @@ const PREFILLED = ["/drivetrain/motor_teeth", "/drivetrain/wheel_teeth", "/main_
 
 const MOST_KINDS = 6;
 
+/** Where a part somebody starts from goes into the machine; packs go onto the shelf. */
+const SLOTS: Record<string, string> = {
+  motors: "/motor",
+  controllers: "/controller",
+  gearboxes: "/drivetrain",
+  wheels: "/wheel",
+};
+
+/** What lies on the shelf before anybody touched it: the part somebody starts from, else what is on the rack. */
+function onRack(packs: readonly Kind[], key: string | null): ShelfEntry[] {
+  const own = packs.filter((pack) => pack.names.length > 0);
+  const from = own.filter((pack) => pack.names.some((name) => name.key === key));
+  return (from.length ? from : own).slice(0, MOST_KINDS).map(({ id, names }) => ({ id, count: Math.min(names.length, 12) }));
+}
+
 export function StartBuild() {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
@@ -59,7 +73,9 @@ export function StartBuild() {
   const parts = useParts();
   const help = useHelp();
   const { units } = useSettings();
-  const first = useMemo(kept, []);
+  const [search] = useSearchParams();
+  // Whoever comes with a part starts anew.
+  const first = useMemo(() => (search.has("part") ? null : kept()), [search]);
   const [family, setFamily] = useState(first?.family ?? say.rideOnCar);
   const [doc, setDoc] = useState<Doc | null>(first?.doc ?? null);
   const [name, setName] = useState(first?.name ?? "");
@@ -69,6 +85,11 @@ export function StartBuild() {
   const [finished, setFinished] = useState<Record<string, Offer>>({});
   const [chosen, setChosen] = useState<Record<string, boolean>>({});
   const [typed, setTyped] = useState<string[]>(first?.typed ?? []);
+  const rack = useRack(garage?.id);
+  const brought = useMemo(() => {
+    const part = rack?.find((one) => one.key === search.get("part"));
+    return part && SLOTS[part.kind] ? { at: SLOTS[part.kind] ?? "", document: part.document as Doc } : undefined;
+  }, [rack, search]);
   const typical = useQuery({
     queryKey: ["typical", family],
     queryFn: () => unwrap(client.GET("/api/typical/{family}", { params: { path: { family } } })),
@@ -79,11 +100,19 @@ export function StartBuild() {
     if (!doc || read(doc, "/vehicle/family") !== family) {
       const rider = doc ? (read(doc, "/rider") ?? null) : null;
       const also = doc ? (read(doc, "/also") ?? []) : [];
-      setDoc({ ...typical.data, rider, also });
+      const machine = { ...typical.data, rider, also };
+      setDoc(brought ? write(machine, brought.at, brought.document) : machine);
       setChosen({});
       setTyped([]);
     }
-  }, [typical.data, family, doc]);
+  }, [typical.data, family, doc, brought]);
+  // The rack may be known later than the typical machine.
+  const [taken, setTaken] = useState(false);
+  useEffect(() => {
+    if (!brought || taken || !doc) return;
+    setTaken(true);
+    setDoc(write(doc, brought.at, brought.document));
+  }, [brought, taken, doc]);
   useEffect(() => {
     if (doc) sessionStorage.setItem(KEPT, JSON.stringify({ family, doc, name, shelf: ownShelf, typed, bare }));
   }, [family, doc, name, ownShelf, typed, bare]);
@@ -104,39 +133,42 @@ export function StartBuild() {
     queryFn: () => unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garage?.id ?? 0 } } })),
     enabled: garage !== undefined,
   });
-  const rack = useMemo(
-    () => (overview.data?.rack ?? []).filter((part) => part.kind === "packs" && part.quantity > 0),
-    [overview.data],
-  );
-  const packs = useMemo<(ShipWithPart & { own?: boolean })[]>(
-    () => [
-      ...rack.map((part) => ({
-        id: `rack-${part.id}`,
-        label: part.label,
-        group: say.onYourRack,
-        part: part.document,
-        own: true,
-      })),
-      ...(parts.packs ?? []),
-    ],
-    [rack, parts.packs],
-  );
+  const packs = useMemo(() => kindsOf(parts.packs ?? []), [parts.packs]);
   const shelf = useMemo<ShelfEntry[]>(
-    () => ownShelf ?? rack.slice(0, MOST_KINDS).map((part) => ({ id: `rack-${part.id}`, count: Math.min(part.quantity, 12) })),
-    [ownShelf, rack],
+    () => (ownShelf ?? onRack(packs, search.get("part"))).filter((one) => packs.some((pack) => pack.id === one.id)),
+    [ownShelf, packs, search],
   );
+  const keep = useMutation({
+    mutationFn: ({ label, part, count }: { label: string; part: Doc; count: number }) =>
+      unwrap(
+        client.POST("/api/garages/{garage_id}/rack", {
+          params: { path: { garage_id: garage?.id ?? 0 } },
+          body: { kind: "packs", label, document: part as never, quantity: count, about: { status: "on hand" } },
+        }),
+      ),
+    // One more of a kind that lies on the shelf already is one more of that kind.
+    onSuccess: async (made) => {
+      const known = queryClient.getQueryData<RackPart[]>(rackKey(garage?.id)) ?? [];
+      queryClient.setQueryData(rackKey(garage?.id), [...known, ...made]);
+      const now = kindsOf(offeredOf([...known, ...made]));
+      const like = now.find((kind) => kind.names.some((name) => name.key === made[0]?.key));
+      if (like)
+        setShelf([...shelf.filter((one) => one.id !== like.id), { id: like.id, count: like.names.length }].slice(-MOST_KINDS));
+    },
+  });
   const asked = useSettled({ baseline: machine, shelf, bare }, 250);
   const offers = useQuery({
-    queryKey: ["offers", asked, packs.length],
+    queryKey: ["offers", asked, packs.map((pack) => pack.names.map((name) => name.key).join()).join(";")],
     queryFn: () =>
       unwrap(
         client.POST("/api/offers", {
           body: {
             baseline: asked.baseline ?? {},
             bare: asked.bare,
+            garage_id: garage?.id ?? null,
             shelf: asked.shelf.flatMap((s) => {
-              const p = s.own ?? packs.find((x) => x.id === s.id);
-              return p ? [{ pack: p.part as Pack, count: s.count }] : [];
+              const p = packs.find((x) => x.id === s.id);
+              return p ? [{ pack: p.part as Pack, count: s.count, names: p.names.slice(0, s.count) }] : [];
             }),
           },
         }),
@@ -229,7 +261,11 @@ export function StartBuild() {
     doc: doc ?? {},
     edit: (p: string, v: Json) => {
       setTyped((now) => (now.includes(p) ? now : [...now, p]));
-      if (LABELS.includes(p)) editLabel(p, v);
+      if (p === "/motor") {
+        edit(p, v);
+        // What is assumed beside it follows the motor that goes in.
+        atLabels.mutate(labels(write(doc ?? {}, p, v)));
+      } else if (LABELS.includes(p)) editLabel(p, v);
       else edit(p, v);
     },
     untyped: (p: string) => PREFILLED.includes(p) && !typed.includes(p),
@@ -273,7 +309,14 @@ export function StartBuild() {
                 )}
               </Question>
               <Question number={2} title={say.whichPacks} said={known ? say.toTry(known) : say.noneYet} answered={known > 0}>
-                <Shelf shelf={shelf} packs={packs} onShelf={setShelf} />
+                <Shelf
+                  shelf={shelf}
+                  packs={packs}
+                  out={(parts.packs ?? []).filter((one) => one.own?.out)}
+                  onShelf={setShelf}
+                  onOwn={(own) => keep.mutate(own)}
+                />
+                <Trouble error={keep.error} />
               </Question>
               <Question
                 number={3}

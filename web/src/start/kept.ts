@@ -3,8 +3,8 @@ import type { Doc } from "../lib/pointer";
 
 export const KEPT = "gecko-start";
 
-/** A kind of pack and how many of it: one of the list or the rack by its id, or one described here. */
-export type ShelfEntry = { id: string; count: number; own?: { label: string; part: Doc } };
+/** A kind of pack and how many of it: one of the list or of the rack, by its id. */
+export type ShelfEntry = { id: string; count: number };
 
 type Kept = { family: string; doc: Doc; name: string; shelf: ShelfEntry[] | null; typed?: string[]; bare?: boolean };
 

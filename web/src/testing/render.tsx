@@ -5,7 +5,7 @@ import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
 import { MemoryRouter, useLocation } from "react-router";
 import { vi } from "vitest";
-import type { Build, Evaluation, Finding, Setup, SetupRow, Standing, Station } from "../api/client";
+import type { Build, Evaluation, Finding, RackPart, Setup, SetupRow, Standing, Station } from "../api/client";
 import type { Doc, Json } from "../lib/pointer";
 import { SettingsProvider } from "../lib/settings";
 import type { Draft } from "../lib/useDraft";
@@ -80,6 +80,25 @@ export function formOf(doc: Doc, more: Partial<FormScope> = {}) {
 
 /** A document that stands for any other; nothing in it is a setup. */
 export const madeUp = (document: object) => document as Setup;
+
+/** A part of the rack: a tool pack with the sticker A. */
+export const rackPartOf = (more: Partial<RackPart> = {}): RackPart => ({
+  id: 4,
+  key: "k4",
+  letter: "A",
+  kind: "packs",
+  single: true,
+  label: "5-cell tool pack, 5 Ah",
+  document: madeUp({
+    cells_in_series: 5,
+    capacity_ah: { value: 5, basis: "nameplate" },
+    rack: { key: "k4", label: "5-cell tool pack, 5 Ah", letter: "A" },
+  }) as never,
+  quantity: 1,
+  about: {},
+  out: null,
+  ...more,
+});
 
 export const rowOf = (more: Partial<SetupRow> = {}): SetupRow => ({
   id: 7,

@@ -14,7 +14,15 @@ export const undo = {
 
 /** In bin/BinList.tsx. */
 export const binList = {
-  kinds: { build: "build", setup: "setup", trial: "trial", entry: "journal", part: "part", rider: "rider" },
+  kinds: {
+    build: "build",
+    setup: "setup",
+    trial: "trial",
+    entry: "journal",
+    part: "part",
+    line: "line of a log",
+    rider: "rider",
+  },
   bin: "Bin",
   whatWasDeletedStays: "What was deleted stays here for 30 days, then it is gone for good.",
   empty: "Empty.",

@@ -103,7 +103,7 @@ export const fields = {
   takeMeasuredMarkOut: (i: number) => `Take measured mark ${i + 1} out`,
   addAMeasuredMark: "Add a measured mark",
   controller: "Controller",
-  takeACommonOne: "Take a common one",
+  takeACommonOne: "One of yours, or a common one",
   nonePedalStraightTo: "none: pedal straight to motor",
   knobModuleBeforeThe: "knob module before the stock pedal",
   labelVolts: "Label volts",

@@ -174,30 +174,8 @@ export const importFile = {
     `It was the garage of ${members}. Their names stay with what they did; they get in here by invitation only.`,
 };
 
-/** In garage/Rack.tsx. */
-export const rack = {
-  packs: "Packs",
-  fuses: "Fuses",
-  wire: "Wire",
-  plugs: "Plugs",
-  controllers: "Controllers",
-  chargers: "Chargers",
-  guards: "Guards",
-  motors: "Motors",
-  gearboxes: "Gearboxes",
-  wheels: "Wheels",
-  plugColours: "Plug colours",
-  addAPart: "Add a part",
-  whatLiesOnThe: "What lies on the shelf is taken off the list of parts to buy.",
-  kind: "Kind",
-  part: "Part",
-  howMany: "How many",
-  enterAWholeNumber: "Enter a whole number from 1.",
-  putItOnThe: "Put it on the rack",
-  rack: "Rack",
-  nothingOnTheRack: "Nothing on the rack yet. Parts you own are not on the list to buy.",
-  oneLess: (label: string) => `One ${label} less`,
-  oneMore: (label: string) => `One ${label} more`,
+/** In garage/Riders.tsx. */
+export const riders = {
   riders: "Riders",
   years: (ageYears: number) => `${ageYears} years`,
   remove: (name: string) => `Remove ${name}`,
@@ -207,6 +185,10 @@ export const rack = {
   ridersAge: "Rider's age",
   add: "Add",
   enterTheAgeIn: "Enter the age in years, such as 8, or leave it empty.",
+};
+
+/** In garage/HouseRules.tsx. */
+export const houseRules = {
   fuseAndWire: "Fuse and wire",
   aFuseLetsA:
     "A fuse lets a third more than its rating through for minutes: the careful school looks at how hot the wire gets meanwhile.",

@@ -1,5 +1,10 @@
 /** Words that several screens share. */
 
+/** In lib/parts.ts. */
+export const parts = {
+  yours: "Yours, on the rack",
+};
+
 /** In lib/upload.ts. */
 export const upload = {
   stoppedNothingWasRead: "Stopped. Nothing was read in.",

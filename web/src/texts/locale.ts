@@ -41,6 +41,24 @@ export const day = (when: string | Date) => new Date(when).toLocaleDateString(EN
 /** A day of this year or the last: 5 Nov. */
 export const shortDay = (when: string | Date) => new Date(when).toLocaleDateString(ENGLISH, { day: "numeric", month: "short" });
 
+/** A month of any year: Nov 26. */
+export const month = (when: string | Date) => new Date(when).toLocaleDateString(ENGLISH, { month: "short", year: "2-digit" });
+
+/** An amount of money, in its own currency and the reader's marks. */
+export function amountOf(amount: number, currency: string): string {
+  try {
+    const digits = Number.isInteger(amount) ? 0 : 2;
+    return new Intl.NumberFormat(LOCALE, {
+      style: "currency",
+      currency,
+      minimumFractionDigits: digits,
+      maximumFractionDigits: digits,
+    }).format(amount);
+  } catch {
+    return `${fixed(amount, 2)} ${currency}`;
+  }
+}
+
 /** A day as a sheet of paper carries it: 5 November 2026. */
 export const longDay = (when: string | Date) => new Date(when).toLocaleDateString(ENGLISH, { dateStyle: "long" });
 

@@ -1,6 +1,6 @@
 /** What the printed sheets say. */
 import { day, longDay } from "./locale";
-import { plainNumber } from "./units";
+import { countWords, plainNumber } from "./units";
 
 /** In sheet/DrawingSheets.tsx. */
 export const drawingSheets = {
@@ -59,15 +59,6 @@ export const sheetView = {
   whatWasSaidTo: "What was written about it no longer covers its numbers.",
   wasOverruledThePlan: (title: string, reason: string) =>
     `${title}: was overruled (“${reason}”); the plan no longer has this stop.`,
-  partsToBuy: "Parts to buy",
-  parts: "Parts",
-  part: "Part",
-  needed: "Needed",
-  onTheMachine: "On the machine",
-  onTheRack: "On the rack",
-  toBuy: "To buy",
-  nothing: "nothing",
-  lengthsAreBothWays: "Lengths are both ways with 10 % to spare.",
   stepsAndReadings: "Steps and readings",
   ol: "OL",
   done: "done",
@@ -79,6 +70,35 @@ export const sheetView = {
   whenItGoesWrong: "When it goes wrong",
   call: (emergency: string) => `Call ${emergency}.`,
   cautionsOfThisPlanner: "Cautions of this planner, not a fire service or a doctor: what they say on the phone goes first.",
+};
+
+/** In sheet/PartsTable.tsx. */
+export const partsTable = {
+  partsToBuy: "Parts to buy",
+  parts: "Parts",
+  part: "Part",
+  needed: "Needed",
+  onTheMachine: "On the machine",
+  onTheRack: "On the rack",
+  ordered: "Ordered",
+  toBuy: "To buy",
+  nothing: "nothing",
+  lengthsAreBothWays: "Lengths are both ways with 10 % to spare.",
+  whatItCosts: "What it costs",
+  leftToBuy: "Left to buy",
+  fromTheRack: "Worth of what comes from the rack",
+  from: (low: string) => `${low} or more`,
+  between: (low: string, high: string) => `${low} to ${high}`,
+  knownHow: (planned: number, unpriced: number) =>
+    [
+      planned
+        ? `${countWords(planned, "kind of part", "kinds of parts")} by planning values: enter what you see asked, on the rack, as only wished for.`
+        : "",
+      unpriced ? `${countWords(unpriced, "kind of part has", "kinds of parts have")} no price at all.` : "",
+    ]
+      .filter(Boolean)
+      .join(" "),
+  asATable: "As a table (CSV)",
 };
 
 /** In sheet/BuildSheet.tsx. */

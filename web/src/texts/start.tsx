@@ -46,7 +46,9 @@ export const ownPack = {
     "A lithium cell is 3.6 V in the middle: 18 V or “20 V max” are five, 36 V or “40 V max” ten, 48 V thirteen, 60 V seventeen. LFP 3.2 V, lead 2 V a cell.",
   ),
   enterWholeCells1: "Enter whole cells, 1 to 28, and amp-hours above zero.",
-  putItOnThe: "Put it on the shelf",
+  howMany: "How many of them",
+  enterHowMany: "Enter how many there are, 1 to 12.",
+  putItOnThe: "Put it on my rack",
 };
 
 /** In start/Columns.tsx. */
@@ -60,7 +62,8 @@ export const columns = {
   batteryVolts: "Battery volts",
   motorWattsEach: "Motor watts, each",
   nothingElectricOnIt: "Nothing electric on it yet: it had an engine, or is a bare frame",
-  onYourRack: "on your rack",
+  onYourRack: (letters: string[]) => (letters.length ? `on your rack: ${letters.join(", ")}` : "on your rack"),
+  leftOut: (name: string, why: string) => `${name} ${why}: left out of every plan.`,
   oneLess: "One less",
   oneMore: "One more",
   addAPack: "Add a pack",
@@ -97,6 +100,9 @@ export const rest = {
   machinesMass: "Machine's mass",
   controllerLimit: "Controller limit",
   motorSideLimit: "Motor-side limit",
+  anotherMotor: "Motor: another one",
+  anotherController: "Controller: another one",
+  asItIs: "as it is",
   fuseAsFound: "Fuse as found",
   theRest: "The rest",
   theRestIsTypical: "The rest is typical of its kind",
@@ -115,7 +121,6 @@ export const rest = {
 
 /** In start/StartBuild.tsx. */
 export const startBuild = {
-  onYourRack: "On your rack",
   rideOnCar: "ride-on car",
   asFound: "As found",
   build: "Build",

@@ -51,6 +51,15 @@ export const field = {
 /** In ui/PickPart.tsx. */
 export const pickPart = {
   choose: "Choose…",
+  outOfPlans: (name: string, why: string) => `${name} ${why}: out of plans`,
+};
+
+/** In ui/RackSlot.tsx. */
+export const rackSlot = {
+  fromYourRack: "from your rack",
+  noLongerOnThe: "is no longer on the rack",
+  tiedOn: "Tied on for one try only",
+  notThisOne: "It is another one like it",
 };
 
 /** In ui/Terms.tsx. */

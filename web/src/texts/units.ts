@@ -22,6 +22,7 @@ const SCALES: Record<string, Scale> = {
   cm: { factor: 100, digits: 0 },
   "%": { factor: 100, digits: 0 },
   µF: { factor: 1e6, digits: 0 },
+  mΩ: { factor: 1000, digits: 0 },
 };
 
 /** Cross-sections by gauge in mm² (ASTM B258), for those who buy by the square millimetre. */

@@ -308,6 +308,26 @@ export const TextField = fieldOf(function TextField({
   );
 });
 
+/** A day, without its clock. */
+export const DateField = fieldOf(function DateField({ label, pointer }: { label: string; pointer: string }) {
+  const edit = useEdit();
+  const id = useId();
+  const value = useValue(pointer);
+  const problem = useProblem(pointer);
+  return (
+    <Labelled label={label} pointer={pointer} problem={problem} htmlFor={id}>
+      <input
+        id={id}
+        type="date"
+        className="input"
+        value={typeof value === "string" ? value : ""}
+        aria-invalid={problem ? true : undefined}
+        onChange={(e) => edit(pointer, e.target.value || null)}
+      />
+    </Labelled>
+  );
+});
+
 export const SelectField = fieldOf(function SelectField({
   label,
   pointer,

@@ -1,24 +1,18 @@
-/** A choice among ship-with parts. */
+/** A choice among parts: one's own first, then those that ship. */
+import type { Offered } from "../lib/parts";
 import type { Doc } from "../lib/pointer";
 import { decimals } from "../texts/locale";
 import { pickPart as say } from "../texts/ui";
 
-export interface ShipWithPart {
-  id: string;
-  label: string;
-  group: string;
-  part: Record<string, unknown>;
-}
-
-/** The options of parts, under the words of each group where there are several. */
-export function PartOptions({ parts }: { parts: ShipWithPart[] }) {
+/** The options of parts, under the words of each group where there are several. A part that is out of every plan says so and cannot be taken. */
+export function PartOptions({ parts }: { parts: Offered[] }) {
   const groups = [...new Set(parts.map((p) => p.group))];
   const options = (group: string) =>
     parts
       .filter((p) => p.group === group)
       .map((p) => (
-        <option key={p.id} value={p.id}>
-          {decimals(p.label)}
+        <option key={p.id} value={p.id} disabled={Boolean(p.own?.out)}>
+          {p.own?.out ? say.outOfPlans(decimals(p.label), p.own.out.title) : decimals(p.label)}
         </option>
       ));
   if (groups.length < 2) return groups.map(options);
@@ -38,12 +32,12 @@ export function PickPart({
   onPick,
 }: {
   label: string;
-  parts: ShipWithPart[] | undefined;
+  parts: Offered[] | undefined;
   /** Id of the part that is there already. */
   value?: string;
   none?: string;
   className?: string;
-  onPick: (part: Doc, id: string) => void;
+  onPick: (part: Doc, picked: Offered) => void;
 }) {
   return (
     <label className={className}>
@@ -53,7 +47,7 @@ export function PickPart({
         value={value}
         onChange={(event) => {
           const picked = parts.find((p) => p.id === event.target.value);
-          if (picked) onPick(picked.part as Doc, picked.id);
+          if (picked) onPick(picked.part, picked);
         }}
       >
         <option value="">{none}</option>

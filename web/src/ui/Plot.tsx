@@ -62,6 +62,9 @@ interface Props {
   width?: number;
   height?: number;
   format?: (value: number) => string;
+  /** Where the lower axis is marked, and how: for times, whose round numbers are no round days. */
+  xTicks?: number[];
+  xFormat?: (value: number) => string;
 }
 
 function Drawing({
@@ -79,6 +82,8 @@ function Drawing({
   width = 360,
   height = 220,
   format,
+  xTicks,
+  xFormat,
 }: Props) {
   const left = 40;
   const right = 12;
@@ -125,11 +130,11 @@ function Drawing({
             </text>
           </g>
         ))}
-        {ticks(sx, 6).map((v) => (
+        {(xTicks ?? ticks(sx, 6)).map((v) => (
           <g key={v}>
             <line x1={sx(v)} x2={sx(v)} y1={height - bottom} y2={height - bottom + 4} stroke="var(--ink)" />
             <text x={sx(v)} y={height - bottom + 16} textAnchor="middle" fontSize="11">
-              {say(v)}
+              {(xFormat ?? say)(v)}
             </text>
           </g>
         ))}

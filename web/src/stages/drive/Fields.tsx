@@ -3,13 +3,14 @@
 import { memo } from "react";
 import type { Overview } from "../../api/client";
 import { choices, MOST } from "../../lib/choices";
-import { useParts } from "../../lib/parts";
+import { chosenId, useParts } from "../../lib/parts";
 import { type Doc, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { fields as say } from "../../texts/drive";
 import { shown } from "../../texts/units";
 import { CheckField, LookField, NumberField, SegmentField, SelectField, TextField, useForm } from "../../ui/Field";
 import { PickPart } from "../../ui/PickPart";
+import { RackSlot } from "../../ui/RackSlot";
 import { Block, Grid } from "../Heading";
 
 const THROTTLES = say.throttles;
@@ -18,12 +19,39 @@ const YES_NO = [
   ["false", say.no],
 ] as const;
 
+/** Another part in place of what stands there: one of the rack, or one that ships. */
+function Choose({ kind, path }: { kind: string; path: string }) {
+  const { doc, edit } = useForm();
+  const parts = useParts()[kind] ?? [];
+  return (
+    <div className="mb-3 grid gap-2">
+      <PickPart
+        label={say.takeACommonOne}
+        parts={parts}
+        value={chosenId(parts, read(doc, path) as Doc | undefined)}
+        onPick={(part) => edit(path, part)}
+      />
+      <RackSlot path={path} />
+    </div>
+  );
+}
+
 export const MotorFields = memo(function MotorFields() {
+  return (
+    <Block title={say.motor} line={say.enterWhatTheLabel}>
+      <Choose kind="motors" path="/motor" />
+      <MotorLabel />
+    </Block>
+  );
+});
+
+/** What a motor's own label says, and what was measured on it. */
+export function MotorLabel() {
   const { doc, edit } = useForm();
   const series = read(doc, "/motor/wiring") === "series";
   const brushless = ["hub", "brushless mid"].includes(String(read(doc, "/motor/kind")));
   return (
-    <Block title={say.motor} line={say.enterWhatTheLabel}>
+    <>
       <Grid min={128}>
         <SelectField label={say.kind} pointer="/motor/kind" options={choices("Motor.kind")} />
         <SelectField
@@ -65,9 +93,9 @@ export const MotorFields = memo(function MotorFields() {
           <p className="mt-2 text-small text-ink3">{say.onTheStandWheel(series)}</p>
         </div>
       </details>
-    </Block>
+    </>
   );
-});
+}
 
 function Modes() {
   const { doc, edit } = useForm();
@@ -185,19 +213,13 @@ function KnobMarks() {
 }
 
 export const ControllerFields = memo(function ControllerFields() {
-  const { doc, edit } = useForm();
-  const parts = useParts();
+  const { doc } = useForm();
   const direct = read(doc, "/controller/kind") === "none";
   // A module knows no throttle: the stock pedal goes on switching what it gives.
   const module = read(doc, "/controller/kind") === "knob module";
   return (
     <Block title={say.controller}>
-      <PickPart
-        label={say.takeACommonOne}
-        className="mb-3 block"
-        parts={parts.controllers}
-        onPick={(part) => edit("/controller", part)}
-      />
+      <Choose kind="controllers" path="/controller" />
       <Grid min={128}>
         <SelectField
           label={say.kind}

@@ -4,6 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useId } from "react";
 import { client, type Hookup, unwrap } from "../../api/client";
 import { choices, MOST } from "../../lib/choices";
+import { useRack } from "../../lib/parts";
 import { type Doc, read } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
 import { coloursSection as say } from "../../texts/hookup";
@@ -198,11 +199,7 @@ function Keep({ pair, garageId, label }: { pair: Doc; garageId: number; label: s
 
 export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: number }) {
   const { doc, edit } = useForm();
-  const garage = useQuery({
-    queryKey: ["garage", garageId],
-    queryFn: () => unwrap(client.GET("/api/garages/{garage_id}", { params: { path: { garage_id: garageId } } })),
-  });
-  const kept = (garage.data?.rack ?? []).filter((part) => part.kind === "plug colours");
+  const kept = (useRack(garageId) ?? []).filter((part) => part.kind === "plug colours");
   const twoMotors = Number(read(doc, "/motor/count") ?? 1) === 2;
   const pairs = read(doc, "/plug_pairs") ?? [];
   const set = (list: Doc[]) => edit("/plug_pairs", list);
@@ -309,7 +306,7 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
               disabled={pairs.length >= MOST["Setup.plug_pairs"]}
               onChange={(e) => {
                 const part = kept.find((one) => String(one.id) === e.target.value);
-                if (part) set([...pairs, part.document]);
+                if (part) set([...pairs, part.document as Doc]);
               }}
             >
               <option value="">{say.chooseAKeptPlug}</option>

@@ -2,7 +2,7 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { expect, test } from "vitest";
 import type { Judgement, SetupRow, Step } from "../../api/client";
-import { type Answers, draftOf, rowOf, serve, show, stageOf, standingOf } from "../../testing/render";
+import { type Answers, draftOf, rackPartOf, rowOf, serve, show, stageOf, standingOf } from "../../testing/render";
 import { FormProvider } from "../../ui/Field";
 import { HookupStage } from "./Hookup";
 
@@ -298,8 +298,10 @@ test("colours are paired by what they are for, and what is not known says how to
   const draft = draftOf({ plug_pairs: [pair] });
   const answers: Answers = {
     "POST /api/hookup": () => ({ body: { plan: { ...plan, plugs: [found] }, holding: [] } }),
-    "GET /api/garages/1": () => ({
-      body: { rack: [{ id: 5, kind: "plug colours", label: "Thumb throttle", document: pair, quantity: 1 }] },
+    "GET /api/garages/1/rack": () => ({
+      body: [
+        rackPartOf({ id: 5, kind: "plug colours", label: "Thumb throttle", letter: "", document: pair as never, single: false }),
+      ],
     }),
     "POST /api/garages/1/rack": () => ({ body: {} }),
     "GET /api/hookup/functions": () => ({
@@ -321,7 +323,7 @@ test("colours are paired by what they are for, and what is not known says how to
   await user.click(screen.getByRole("button", { name: "Keep on the rack" }));
   expect(await screen.findByText("Kept as “Throttle”.")).toBeDefined();
   const posted = asked.find((a) => a.method === "POST" && String(a.path).endsWith("/rack"));
-  expect(posted?.body).toEqual({ kind: "plug colours", label: "Throttle", document: pair, quantity: 1 });
+  expect(posted?.body).toMatchObject({ kind: "plug colours", label: "Throttle", document: pair, quantity: 1 });
 });
 
 test("a step whose parts have changed since is to be done again", async () => {

@@ -86,7 +86,12 @@ test("before the core has answered nothing is added", () => {
 });
 
 test("another pack for all keeps leads and plugs, and takes no volts over from what was there", () => {
-  const all = allOf([row(pack("a", { resting_v: { value: 27.9 } }))], pack("new"), 2, 2);
+  const all = allOf(
+    [row(pack("a", { resting_v: { value: 27.9 } }))],
+    Array.from({ length: 4 }, () => pack("new")),
+    2,
+    2,
+  );
   expect(all.map((r) => [r.units.map((u) => [u.label, u.resting_v]), r.link])).toEqual(
     Array.from({ length: 2 }, () => [Array.from({ length: 2 }, () => ["new", undefined]), { awg: 12 }]),
   );

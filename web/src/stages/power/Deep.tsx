@@ -3,6 +3,7 @@
 import { useState } from "react";
 import type { PowerPlan } from "../../api/client";
 import { choices } from "../../lib/choices";
+import { chosenId, type Offered } from "../../lib/parts";
 import { read } from "../../lib/pointer";
 import { letter, type Row, spotName } from "../../lib/rows";
 import { useSettings } from "../../lib/settings";
@@ -11,7 +12,7 @@ import { deep as say } from "../../texts/power";
 import { duration, plainNumber, toShown, withUnit } from "../../texts/units";
 import { Segmented, SelectField, useForm } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
-import { PickPart, type ShipWithPart } from "../../ui/PickPart";
+import { PickPart } from "../../ui/PickPart";
 import { Plot } from "../../ui/Plot";
 import { Head, printAlone, td, th } from "../../ui/Table";
 import { Block, Grid } from "../Heading";
@@ -157,7 +158,7 @@ export function Joined({ plan }: { plan: PowerPlan }) {
 }
 
 /** Which slots may stay empty, and what the rows left must then bear; packs together or one after the other. */
-export function Slots({ plan, rows, packs }: { plan: PowerPlan; rows: Row[]; packs: ShipWithPart[] }) {
+export function Slots({ plan, rows, packs }: { plan: PowerPlan; rows: Row[]; packs: Offered[] }) {
   const { doc, edit } = useForm();
   const { units } = useSettings();
   const home = read(doc, "/bank/home_pack");
@@ -179,7 +180,7 @@ export function Slots({ plan, rows, packs }: { plan: PowerPlan; rows: Row[]; pac
         <PickPart
           label={say.aSmallPackTo}
           parts={packs}
-          value={packs.find((p) => p.label === home?.label)?.id ?? ""}
+          value={chosenId(packs, home)}
           none={home ? String(home.label) : say.none}
           onPick={(part) => edit("/bank/home_pack", part)}
         />

@@ -1,19 +1,21 @@
 /** Everything one pack says about itself, and the adapter it sits in. */
+import type { ReactNode } from "react";
 import { choices } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
 import { packFields as say } from "../../texts/power";
 import { CheckField, LookField, ManyField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
+import { RackSlot } from "../../ui/RackSlot";
 import { Grid } from "../Heading";
 import { LeadFields } from "../LeadFields";
 
-export function PackFields({ path }: { path: string }) {
-  const { doc, edit } = useForm();
+/** What a pack's own label says, and who made it. */
+export function PackLabel({ path, children }: { path: string; children?: ReactNode }) {
+  const { doc } = useForm();
   const pack = (read(doc, path) as Doc | null) ?? {};
-  const adapter = pack.adapter as Doc | null | undefined;
   return (
-    <div className="grid gap-3">
+    <>
       <Grid min={152}>
-        <TextField label={say.name} pointer={`${path}/label`} />
+        {children}
         <SelectField label={say.chemistry} pointer={`${path}/chemistry`} options={choices("Pack.chemistry", { lfp: "LFP" })} />
         <NumberField label={say.cellsInSeries} pointer={`${path}/cells_in_series`} plain whole />
         {(pack.chemistry ?? "li-ion") === "li-ion" && (
@@ -24,10 +26,6 @@ export function PackFields({ path }: { path: string }) {
           />
         )}
         <NumberField label={say.capacity} pointer={`${path}/capacity_ah`} unit="Ah" />
-        <NumberField label={say.chargeNow} pointer={`${path}/charge`} kind="grade" />
-        <NumberField label={say.restingVoltsNow} pointer={`${path}/resting_v`} unit="V" />
-        <SelectField label={say.age} pointer={`${path}/age`} options={choices("Pack.age", { unknown: say.notKnown })} />
-        <NumberField label={say.itsTemperature} pointer={`${path}/temp_c`} kind="temp" plain />
         <NumberField label={say.resistance} pointer={`${path}/resistance_ohm`} unit="Ω" />
         <NumberField label={say.steadyAmps} pointer={`${path}/continuous_a`} unit="A" />
         <NumberField label={say.ampsFor10S} pointer={`${path}/peak_10s_a`} unit="A" />
@@ -47,10 +45,37 @@ export function PackFields({ path }: { path: string }) {
         <NumberField label={say.itsBoardStands} pointer={`${path}/board_max_v`} unit="V" />
         <NumberField label={say.opensAShortAt} pointer={`${path}/short_cut_off_a`} unit="A" />
       </Grid>
+    </>
+  );
+}
+
+/** What guards a pack. */
+export function PackGuards({ path }: { path: string }) {
+  return (
+    <>
+      <CheckField label={say.theToolGuardsIt} pointer={`${path}/guard_in_tool`} />
+      <CheckField label={say.itsBoardGuardsCharging} pointer={`${path}/charge_only_guard`} />
+    </>
+  );
+}
+
+export function PackFields({ path }: { path: string }) {
+  const { doc, edit } = useForm();
+  const pack = (read(doc, path) as Doc | null) ?? {};
+  const adapter = pack.adapter as Doc | null | undefined;
+  return (
+    <div className="grid gap-3">
+      <RackSlot path={path} />
+      <PackLabel path={path}>
+        <TextField label={say.name} pointer={`${path}/label`} />
+        <NumberField label={say.chargeNow} pointer={`${path}/charge`} kind="grade" />
+        <NumberField label={say.restingVoltsNow} pointer={`${path}/resting_v`} unit="V" />
+        <SelectField label={say.age} pointer={`${path}/age`} options={choices("Pack.age", { unknown: say.notKnown })} />
+        <NumberField label={say.itsTemperature} pointer={`${path}/temp_c`} kind="temp" plain />
+      </PackLabel>
       <ManyField label={say.whatHappenedToIt} pointer={`${path}/damage`} options={choices("Pack.damage", { wet: say.gotWet })} />
       <div className="flex flex-wrap gap-x-5">
-        <CheckField label={say.theToolGuardsIt} pointer={`${path}/guard_in_tool`} />
-        <CheckField label={say.itsBoardGuardsCharging} pointer={`${path}/charge_only_guard`} />
+        <PackGuards path={path} />
         <CheckField label={say.hasItsOwnCharger} pointer={`${path}/own_charger`} />
         <CheckField label={say.aLinkCanBypass} pointer={`${path}/bypass_link`} />
       </div>

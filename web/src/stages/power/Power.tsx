@@ -3,8 +3,8 @@
 import { type ReactNode, useState } from "react";
 import type { Pack } from "../../api/client";
 import { valuesOf } from "../../lib/choices";
-import { useParts } from "../../lib/parts";
-import { type Json, write } from "../../lib/pointer";
+import { chosenId, manyOf, useParts } from "../../lib/parts";
+import { type Doc, type Json, write } from "../../lib/pointer";
 import {
   allOf,
   letter,
@@ -124,9 +124,12 @@ export function Power({ build, row, draft, plan }: StageProps) {
           <PickPart
             label={say.pack}
             parts={packs}
-            value={packs.find((p) => p.label === unit?.label)?.id ?? ""}
+            value={chosenId(packs, unit as Doc | undefined)}
             none={unit ? String(unit.label) : say.chooseAPack}
-            onPick={(part) => setRows(allOf(rows, part as Pack, Math.max(rows.length, 1), Math.max(series, 1)))}
+            onPick={(_part, picked) => {
+              const [across, up] = [Math.max(rows.length, 1), Math.max(series, 1)];
+              setRows(allOf(rows, manyOf(picked, packs, across * up) as Pack[], across, up));
+            }}
           />
           {unit && even && (
             <>

@@ -1,0 +1,85 @@
+"""The slots of a setup that hold parts of the rack."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from typing import Any
+
+from pydantic import BaseModel
+
+from gecko.common.documents import Document
+from gecko.document.parts.held import Held, OnRack
+from gecko.document.parts.pack import OF_THE_MOMENT, Pack
+from gecko.document.rack.about import About
+from gecko.document.rack.kinds import RACK_KINDS
+
+
+def slots(setup: BaseModel, at: str = "") -> Iterator[tuple[str, Held, OnRack]]:
+    """Every slot that holds a part of the rack: its JSON Pointer, the part as the slot keeps it, and which part it is."""
+    for name, value in setup:
+        yield from _within(f"{at}/{name}", value)
+
+
+def _within(at: str, value: Any) -> Iterator[tuple[str, Held, OnRack]]:
+    if isinstance(value, list):
+        for i, one in enumerate(value):
+            yield from _within(f"{at}/{i}", one)
+    elif isinstance(value, BaseModel):
+        if isinstance(value, Held) and value.rack is not None:
+            yield at, value, value.rack
+        yield from slots(value, at)
+
+
+def as_slot(kind: str, document: Document, named: OnRack, about: About) -> Document:
+    """A part of the rack as a slot keeps it: what it is, and which one. document: of the part's kind, as it is stored."""
+    if not issubclass(RACK_KINDS[kind], Held):
+        return document
+    worn = {"age": "worn"} if kind == "packs" and about.state == "worn" and document.get("age", "unknown") == "unknown" else {}
+    return {**document, **worn, "rack": {"key": named.key, "label": named.label, "letter": named.letter}}
+
+
+_THE_SLOTS_OWN = ("rack", *OF_THE_MOMENT)
+
+
+def followed(slot: Document, before: Document, after: Document) -> Document:
+    """A slot's copy of a part that was changed on the rack: what was changed there changes here too, unless this setup had it otherwise already.
+
+    >>> followed({"a": 1, "b": 5}, {"a": 1, "b": 2}, {"a": 3, "b": 4})
+    {'a': 3, 'b': 5}
+    """
+    changed = {name for name in after if name not in _THE_SLOTS_OWN and after[name] != before.get(name)}
+    return {name: after[name] if name in changed and value == before.get(name) else value for name, value in slot.items()}
+
+
+def numbered(document: Document, owned: Sequence[tuple[Pack, Sequence[OnRack]]]) -> Document:
+    """A setup's document whose packs are parts of the rack, as far as there are such: each kind of pack with those at hand, in their order."""
+    left = [(pack.model_dump(mode="json", exclude={"rack"}), list(names)) for pack, names in owned]
+    for row in (document.get("bank") or {}).get("rows") or []:
+        for unit in row["units"]:
+            plain = {name: value for name, value in unit.items() if name != "rack"}
+            names = next((names for pack, names in left if names and pack == plain), None)
+            if names is not None:
+                unit["rack"] = names.pop(0).model_dump(mode="json")
+    return document
+
+
+def keys_of(document: object) -> frozenset[str]:
+    """Keys of all parts of the rack a stored document holds, whether or not it can still be read.
+
+    >>> sorted(keys_of({"bank": {"rows": [{"units": [{"rack": {"key": "k1"}}]}]}, "motor": {"rack": {"key": "k2"}}}))
+    ['k1', 'k2']
+    """
+    found: set[str] = set()
+
+    def walk(node: object) -> None:
+        if isinstance(node, list):
+            for one in node:
+                walk(one)
+        elif isinstance(node, dict):
+            if isinstance(named := node.get("rack"), dict) and isinstance(key := named.get("key"), str):
+                found.add(key)
+            for one in node.values():
+                walk(one)
+
+    walk(document)
+    return frozenset(found)
