@@ -6,7 +6,7 @@ import json
 from typing import Any
 
 from gecko.document.rack.about import About
-from gecko.document.rack.kinds import Hardware, WireReel
+from gecko.document.rack.kinds import Hardware, Kit, WireReel
 from gecko.document.setup import json_schema
 
 HEAD = "/** Made from the Setup document and the rack's parts by `make api-types`: what a field may be, and how many there may be of a list. */\n"
@@ -27,7 +27,7 @@ def _most(node: Any) -> int | None:
 def as_typescript() -> str:
     """The choices and limits of every part's fields, by "Part.field"."""
     parts: dict[str, Any] = {}
-    for name, schema in (("Setup", json_schema()), *((model.__name__, model.model_json_schema()) for model in (About, Hardware, WireReel))):
+    for name, schema in (("Setup", json_schema()), *((model.__name__, model.model_json_schema()) for model in (About, Hardware, Kit, WireReel))):
         parts |= {name: schema, **schema.get("$defs", {})}
     fields = {f"{part}.{name}": node for part, told in parts.items() for name, node in told.get("properties", {}).items()}
     choices = {place: values for place, node in fields.items() if (values := _values(node))}

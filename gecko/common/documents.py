@@ -27,7 +27,7 @@ AboutDocument: TypeAlias = Annotated[Document, _of("About")]
 ReadingDocument: TypeAlias = Annotated[Document, _of("Reading")]
 SituationDocument: TypeAlias = Annotated[Document, _of("Situation")]
 
-KINDS_OF_PARTS = "Pack|Fuse|WireReel|Plug|Switch|Guard|Controller|Throttle|Motor|Drivetrain|Wheel|Charger|Converter|Hardware|Lead|PlugPair"
+KINDS_OF_PARTS = "Pack|Fuse|WireReel|Plug|Switch|Guard|Controller|Throttle|Motor|Drivetrain|Wheel|Charger|Converter|Hardware|Lead|PlugPair|Kit"
 PartDocument: TypeAlias = Annotated[Document, _of(KINDS_OF_PARTS)]
 """A part of any kind; which one, is said beside it."""
 

@@ -25,6 +25,11 @@ class Unused(Out):
     do: Literal["insulate", "join", "leave"]
     why: str
 
+    @property
+    def said(self) -> str:
+        """What to do with it, in a sentence or two."""
+        return f"{_DO[self.do]}. {self.why}"
+
 
 def acting(setup: Setup) -> list[Acting]:
     """The logic of every control of a setup, by the kind of its controller."""

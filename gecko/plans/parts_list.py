@@ -15,7 +15,7 @@ from typing import Literal
 from gecko.answers.evaluation import Out
 from gecko.common.cells import cell
 from gecko.common.words import plain
-from gecko.document.rack.about import Racked, verdict
+from gecko.document.rack.about import Racked, opened, verdict
 from gecko.document.setup import Setup
 from gecko.plans.needs import Need, NeedKind, needs_of
 from gecko.plans.prices import CostOut, EachOut, each, together
@@ -88,7 +88,7 @@ class _Served:
 def parts_list(setup: Setup, baseline: Setup | None, rack: Sequence[Racked], currency: str = "USD") -> PartsOut:
     """Every part of a setup, alike ones together; wire in metres [m] both ways with a tenth to spare. baseline: what the machine has on it. currency: of the
     prices, by the three letters of ISO 4217."""
-    needs = needs_of(setup)
+    needs, rack = needs_of(setup), opened(rack)
     stock = {(need.kind, need.label): need.count for need in needs_of(baseline)} if baseline is not None else {}
     left, served = _Left(rack), [_Served() for _ in needs]
     for need, so_far in zip(needs, served, strict=True):

@@ -8,7 +8,7 @@ from gecko.analysis.whole import Analysis
 from gecko.common.words import pack_place
 from gecko.document.parts.held import Held, OnRack
 from gecko.document.parts.pack import Pack
-from gecko.document.rack.about import RackFact, verdict
+from gecko.document.rack.about import RackFact, verdict, whole
 from gecko.document.rack.slots import slots
 from gecko.rules.registry import Trip, rule
 
@@ -33,7 +33,7 @@ def _known(a: Analysis) -> Iterator[tuple[str, Held, OnRack, RackFact]]:
     known = {fact.key: fact for fact in a.context.rack}
     if known:
         for path, part, named in slots(a.setup):
-            if (fact := known.get(named.key)) is not None:
+            if (fact := known.get(whole(named.key))) is not None:
                 yield path, part, named, fact
 
 

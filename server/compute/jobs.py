@@ -23,6 +23,7 @@ from gecko.plans.drive.ways import drive_changes, drive_plan, drive_sprockets
 from gecko.plans.evaluate import evaluate
 from gecko.plans.fixes import fixes
 from gecko.plans.hookup import build_hookup
+from gecko.plans.kits import fit_kit
 from gecko.plans.power import power_plan
 from gecko.plans.protect import protect_plan
 from gecko.plans.ranges import ranges
@@ -119,6 +120,7 @@ KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | No
     "hookup": lambda setup, context, _: build_hookup(setup, None if context.is_baseline else context.baseline),
     "offers": _offers,
     "completed": lambda setup, context, name: completed(setup, name, context),
+    "kit": lambda setup, context, kit: fit_kit(setup, kit[0], kit[1], context),
     "charging": lambda setup, _context, _: charge_plans(setup, list(setup.chargers)),
     "predictions": lambda _setup, _context, ridden: predict_trials(ridden),
     "compare": lambda _setup, _context, all_of_them: compare(all_of_them),

@@ -47,6 +47,8 @@ def fill_rack(garage: Garage) -> None:
     donor = {"kind": "brushed", "volts_v": machines.plate(24), "power_w": machines.plate(350), "speed_rpm": machines.plate(2750)}
     about = {"had": "from a donor", "notes": "Out of the scooter that was run over. Shaft straight, brushes at 9 mm."}
     add_parts(garage, Told(kind="motors", label="350 W motor from the bent scooter", document=donor, about=about))
+    add_parts(garage, Told(kind="kits", label="36 V bike kit in its box", document=_kit(), about=_paid(119, 8, _MARKET)))
+    add_parts(garage, Told(kind="kits", label="Bent scooter, to take apart", document=_donor(), about={"notes": "Stem cracked. Motor and lever are good."}))
     for kind, part_id, count in (("fuses", "fuse-blade-32-30", 3), ("fuses", "fuse-blade-58-30", 2), ("fuses", "fuse-blade-58-40", 1), ("plugs", "plug-two-pole-60", 6)):
         shipped(kind, part_id, count)
     for awg, colour, metres in ((10, "red", 6.5), (10, "black", 5.0), (12, "red", 9.0), (14, "blue", 8.0)):
@@ -59,6 +61,35 @@ def fill_rack(garage: Garage) -> None:
     add_parts(garage, Told(kind="switches", label="Cut-off switch, 60 A, red handle", document=switch, about=wanted))
     add_parts(garage, Told(kind="plug colours", label=str(machines.THROTTLE_PLUG["label"]), document=machines.THROTTLE_PLUG))
     _past(garden, old)
+
+
+def _kit() -> dict[str, Any]:
+    """A conversion kit as it comes: with what is printed on its box."""
+    plate = machines.plate
+    contents = [
+        ("motors", "500 W brushed motor", {"kind": "brushed", "volts_v": plate(36), "power_w": plate(500), "speed_rpm": plate(2600)}),
+        ("controllers", "36 V controller, 25 A", {"kind": "brushed", "nominal_v": plate(36), "max_v": plate(45), "battery_limit_a": plate(25), "throttle": "hall"}),
+        ("throttles", "Twist throttle with key and three lamps", {"kind": "hall"}),
+        ("hardware", "Key switch", {"what": "key"}),
+        ("hardware", "Brake lever with its switch", {"what": "lever"}),
+        ("hardware", "Sprocket, 11 teeth", {"what": "sprocket", "teeth": 11, "pitch": "25"}),
+    ]
+    return {
+        "contents": [{"kind": kind, "label": label, "document": document} for kind, label, document in contents],
+        "leads": ["key", "brake, low level", "charge", "indicator lamp", "speed limit"],
+        "claims": {"speed_m_s": 11.2, "distance_m": 25000, "power_w": 500},
+    }
+
+
+def _donor() -> dict[str, Any]:
+    """What is left of a scooter."""
+    plate = machines.plate
+    contents = [
+        ("wheels", "Front wheel, 8 in", {"diameter_m": plate(0.2), "tyre": "pneumatic"}),
+        ("hardware", "Brake lever with its switch", {"what": "lever"}),
+        ("switches", "Key switch, 20 A", {"kind": "switch", "rating_a": plate(20)}),
+    ]
+    return {"donor": True, "contents": [{"kind": kind, "label": label, "document": document} for kind, label, document in contents]}
 
 
 # Days ago, amp-hours of the first pack and of the third; half of the 95 % interval.

@@ -11,7 +11,7 @@ from django.db import transaction
 from django.db.models import QuerySet
 from pydantic import ValidationError
 
-from gecko.document.rack.about import About, Racked, RackFact, concerning, fact
+from gecko.document.rack.about import About, Racked, RackFact, concerning, fact, whole
 from gecko.document.rack.kinds import ONE_BY_ONE, RACK_KINDS
 from gecko.document.rack.slots import keys_of
 from server.errors import Refused, not_found
@@ -76,7 +76,7 @@ def racked(garage: Garage) -> list[Racked]:
 
 def facts_of(garage: Garage, *documents: dict[str, Any]) -> tuple[RackFact, ...]:
     """What plans must hear of the parts these setups hold, and of their partners."""
-    keys = frozenset[str]().union(*map(keys_of, documents))
+    keys = {whole(key) for document in documents for key in keys_of(document)}
     if not keys:
         return ()
     mine = list(_facts(garage.rack.filter(key__in=keys)))

@@ -10,12 +10,13 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
 
 from gecko.answers.evaluation import Out
-from gecko.common.documents import AboutDocument, PartDocument
+from gecko.common.documents import AboutDocument, PartDocument, SetupDocument
 from gecko.document.parts.held import OnRack
 from gecko.document.rack.about import About, Meaning, meanings, verdict
 from gecko.document.rack.kinds import ONE_BY_ONE
 from gecko.document.rack.slots import as_slot
 from gecko.plans.care.pack_life import EntryKind, PackLife
+from gecko.plans.kits import KitFit
 from server.errors import ErrorOut
 from server.garage import part_log, rack
 from server.garage.models import PartEntry, RackPart
@@ -70,6 +71,19 @@ class RackPartChange(RackPartIn):
 
     letter: str | None = Field(default=None, max_length=4)
     follow: list[int] = Field(default=[], max_length=200)
+
+
+class KitIn(Schema):
+    """A draft a kit is to go into, and the build it belongs to."""
+
+    setup: SetupDocument
+    build_id: int | None = None
+
+
+class TakeOutIn(Schema):
+    """Which part of a kit, by its place in the list, from 0."""
+
+    number: int = Field(ge=0, le=39)
 
 
 class UseOut(Schema):
@@ -162,6 +176,19 @@ def remove_part(request: HttpRequest, garage_id: int, part_id: int) -> tuple[int
 def uses(request: HttpRequest, garage_id: int, part_id: int) -> list[services.Use]:
     """Setups that hold a part."""
     return services.uses_of(rack.part_of(garage_of(request.user, garage_id), part_id))
+
+
+@router.post("/garages/{garage_id}/rack/{part_id}/fit", response={200: KitFit, 404: ErrorOut, 422: ErrorOut})
+def fit(request: HttpRequest, garage_id: int, part_id: int, payload: KitIn) -> HttpResponse:
+    """A machine with a kit of the rack in it, and what it lacks, has twice or leaves over. Nothing is changed."""
+    part = rack.part_of(garage_of(request.user, garage_id), part_id)
+    return HttpResponse(services.fit(part, request.user, payload.setup, payload.build_id), content_type="application/json")
+
+
+@router.post("/garages/{garage_id}/rack/{part_id}/take-out", response={200: list[RackPartOut], 404: ErrorOut, 409: ErrorOut, 422: ErrorOut})
+def take_out(request: HttpRequest, garage_id: int, part_id: int, payload: TakeOutIn) -> list[RackPartOut]:
+    """Take a part out of a kit: it is a part of the rack by itself from then on."""
+    return [part_out(one) for one in services.take_out(rack.part_of(garage_of(request.user, garage_id), part_id), payload.number)]
 
 
 @router.get("/garages/{garage_id}/rack/{part_id}/log", response={200: list[LogLineOut], 404: ErrorOut})

@@ -8,16 +8,23 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
-from django.db.models import QuerySet, TextField
+from django.db.models import Q, QuerySet, TextField
 from django.db.models.functions import Cast
 
 from gecko.common.documents import Document
-from gecko.document.rack.kinds import RACK_KINDS
+from gecko.document.context import Context
+from gecko.document.parts.held import OnRack
+from gecko.document.rack.kinds import RACK_KINDS, Kit
 from gecko.document.rack.slots import followed
+from server.answers.kept import answer_json
+from server.answers.kept import read as read_setup
 from server.builds.models import Setup
-from server.builds.services import save_setup
+from server.builds.services import baseline_of, build_of, save_setup, stock_of
+from server.compute.jobs import Job
+from server.errors import Refused, not_found
 from server.garage.models import Garage, RackPart
-from server.garage.rack import Told, change_part
+from server.garage.rack import Told, add_parts, change_part, facts_of
+from server.garage.services import house_of
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -36,7 +43,8 @@ def _holding(garage: Garage, keys: Iterable[str]) -> QuerySet[Setup]:
     every = Setup.objects.filter(build__garage=garage, build__binned=None).annotate(text=Cast("document", TextField()))
     found = every.none()
     for key in keys:
-        found |= every.filter(text__contains=f'"{key}"')
+        # A part inside a kit is named by the kit's key and its place there.
+        found |= every.filter(Q(text__contains=f'"{key}"') | Q(text__contains=f'"{key}:'))
     return found.select_related("build").order_by("build__pk", "position", "pk")
 
 
@@ -81,3 +89,38 @@ def _slots(node: Any, key: str) -> Iterable[Document]:
         else:
             for one in node.values():
                 yield from _slots(one, key)
+
+
+def fit(part: RackPart, user: Any, document: Document, build_id: int | None) -> str:
+    """A draft with a kit in it, as JSON text of a `KitFit`. Raises Refused for what is no kit."""
+    kit = _kit(part)
+    named = OnRack(key=part.key, label=part.label, letter=part.letter)
+    if build_id is None:
+        context = Context(rack=facts_of(part.garage, document))
+    else:
+        build = build_of(user, build_id)
+        context = Context(baseline=baseline_of(build), stock=stock_of(build), house=house_of(build.garage), rack=facts_of(build.garage, document))
+    return answer_json(Job("kit", read_setup(document), context, (kit, named), lane="now"))
+
+
+@transaction.atomic
+def take_out(part: RackPart, number: int) -> list[RackPart]:
+    """Take a part out of a kit and put it on the rack by itself. Raises Refused where it is out already, or there is no such part."""
+    kit = _kit(part)
+    if number >= len(kit.contents):
+        raise not_found("part of the kit")
+    content = kit.contents[number]
+    if content.taken:
+        raise Refused("This part was taken out already: it is on the rack by itself.", code="taken", status=409)
+    source = "from a donor" if kit.donor else "unknown"
+    about = {"had": source, "notes": f"Out of {part.label} {part.letter}.".replace("  ", " ")}
+    made = add_parts(part.garage, Told(kind=content.kind, label=content.label, document=content.document, quantity=content.count, about=about))
+    part.document = {**part.document, "contents": [{**one, "taken": True} if n == number else one for n, one in enumerate(part.document["contents"])]}
+    part.save(update_fields=["document"])
+    return made
+
+
+def _kit(part: RackPart) -> Kit:
+    if part.kind != "kits":
+        raise Refused("This is no kit: it is a single part.", code="no_kit", status=409)
+    return Kit.model_validate(part.document)

@@ -11,6 +11,7 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from gecko.common.figures import Part
+from gecko.document.rack.kinds import Kit
 from gecko.reference.rows import read_rows
 
 Mishap = Literal["dropped", "wet", "swollen", "opened", "warm"]
@@ -181,6 +182,35 @@ class RackFact:
         return f"{self.label} {self.letter}".strip()
 
 
+def inside(key: str, number: int) -> str:
+    """The name of a part inside a kit: the kit's, and its place there."""
+    return f"{key}:{number}"
+
+
+def whole(key: str) -> str:
+    """The key a part of the rack has by itself: a part inside a kit has its kit's.
+
+    >>> whole("k1"), whole(inside("k1", 3))
+    ('k1', 'k1')
+    """
+    return key.partition(":")[0]
+
+
+def opened(rack: Iterable[Racked]) -> list[Racked]:
+    """The rack with every kit as the parts that are still in it; what is known of the kit is known of each."""
+    found: list[Racked] = []
+    for one in rack:
+        if not isinstance(one.part, Kit):
+            found.append(one)
+            continue
+        found += [
+            Racked(kind=part.kind, part=part.part, quantity=part.count, key=inside(one.key, n), letter=one.letter, label=part.label, about=one.about)
+            for n, part in enumerate(one.part.contents)
+            if not part.taken
+        ]
+    return found
+
+
 def fact(*, key: str, kind: str, label: str, letter: str, about: About) -> RackFact | None:
     """What plans must hear of a part; None where there is nothing."""
     heard = about.for_plans
@@ -190,6 +220,6 @@ def fact(*, key: str, kind: str, label: str, letter: str, about: About) -> RackF
 def concerning(known: Iterable[RackFact], keys: Set[str]) -> tuple[RackFact, ...]:
     """Of what is known of a rack that which concerns some of its parts: of themselves and of those they are kept together with. In the order of
     their keys, so that equal racks make equal facts."""
-    told = {one.key: one for one in known}
-    partners = {told[key].about.partner for key in keys & told.keys()}
-    return tuple(told[key] for key in sorted((keys | partners) & told.keys()))
+    told, wanted = {one.key: one for one in known}, set(map(whole, keys))
+    partners = {told[key].about.partner for key in wanted & told.keys()}
+    return tuple(told[key] for key in sorted((wanted | partners) & told.keys()))

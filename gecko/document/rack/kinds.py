@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from gecko.common.documents import Document
 from gecko.common.figures import Figure, Part
 from gecko.document.parts.auxiliary import Converter
 from gecko.document.parts.bounds import Within
@@ -13,7 +14,7 @@ from gecko.document.parts.charger import Charger
 from gecko.document.parts.controller import Controller, Throttle
 from gecko.document.parts.drivetrain import Drivetrain, Wheel
 from gecko.document.parts.fuse import Fuse
-from gecko.document.parts.hookup import PlugPair
+from gecko.document.parts.hookup import DirectionSwitch, HarnessPlug, PlugPair, SideJob
 from gecko.document.parts.motor import Motor
 from gecko.document.parts.pack import Pack
 from gecko.document.parts.plug import Guard, Plug, Switch
@@ -56,7 +57,7 @@ class Hardware(Part):
     """Its mass."""
 
 
-RACK_KINDS: dict[str, type[BaseModel]] = {
+PART_KINDS: dict[str, type[BaseModel]] = {
     "packs": Pack,
     "motors": Motor,
     "controllers": Controller,
@@ -74,7 +75,68 @@ RACK_KINDS: dict[str, type[BaseModel]] = {
     "leads": Lead,
     "plug colours": PlugPair,
 }
-"""Kinds of parts on the rack with the model their document follows."""
+"""Kinds of single parts on the rack with the model their document follows."""
 
-ONE_BY_ONE = ("packs", "motors", "controllers", "chargers")
+
+class Content(Part):
+    """A part in a kit or of a donor."""
+
+    kind: str = Field(max_length=20)
+    """Kind of part, as the rack names it."""
+    label: str = Field(min_length=1, max_length=80)
+    """What it is called."""
+    document: Document = {}
+    """What its label says, by its kind."""
+    count: int = Field(default=1, ge=1, le=40)
+    """So many of it."""
+    taken: bool = False
+    """It was taken out, and is a part of the rack by itself."""
+
+    @model_validator(mode="after")
+    def _of_its_kind(self) -> Content:
+        if self.kind not in PART_KINDS:
+            raise ValueError(f"A kit holds no {self.kind}: use {', '.join(PART_KINDS)}.")
+        self.part  # noqa: B018  # a wrong field is told when the kit is entered
+        return self
+
+    @property
+    def part(self) -> BaseModel:
+        """The part itself."""
+        return PART_KINDS[self.kind].model_validate(self.document)
+
+
+class Claims(Part):
+    """What is printed on the box."""
+
+    speed_m_s: float | None = Field(default=None, gt=0, le=60)
+    """Speed. [m/s]"""
+    distance_m: float | None = Field(default=None, gt=0, le=500_000)
+    """How far it goes on a charge. [m]"""
+    power_w: float | None = Field(default=None, gt=0, le=50_000)
+    """Watts."""
+
+
+class Kit(Part):
+    """Several parts that came together: a kit in a box, or a machine that gives its parts."""
+
+    donor: bool = False
+    """A machine that is taken apart, not a kit in a box."""
+    contents: list[Content] = Field(default=[], max_length=40)
+    """Its parts."""
+    leads: list[HarnessPlug] = Field(default=[], max_length=15)
+    """Plugs and loose wires its controller has, used or not."""
+    direction: DirectionSwitch = "none"
+    """Its switch for forward, neutral and reverse."""
+    does: list[SideJob] = Field(default=[], max_length=7)
+    """What its display and switches do beside the drive."""
+    pairs: list[PlugPair] = Field(default=[], max_length=16)
+    """Plugs that are mated already, with the colours of their wires."""
+    claims: Claims | None = None
+    """What is printed on the box."""
+
+
+RACK_KINDS: dict[str, type[BaseModel]] = {**PART_KINDS, "kits": Kit}
+"""Kinds of all that lies on the rack with the model its document follows."""
+
+ONE_BY_ONE = ("packs", "motors", "controllers", "chargers", "kits")
 """Kinds of which each piece is a part of its own, with its sticker and its history; of the others pieces are counted."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import timedelta
 from importlib import import_module
-from typing import Any
+from typing import Any, ClassVar
 
 from django.apps import apps
 from django.test import TestCase
@@ -173,6 +173,49 @@ class InPlans(RackCase):
         self.assertEqual((pack["on_rack"], pack["to_buy"], pack["letters"]), (1, 0, ["A"]))
         table = self.home.whole(self.home.send("GET", f"/api/setups/{build['setups'][0]['id']}/parts.csv")).decode()
         self.assertIn("pack,Garden pack,,1,0,1,0,0,A,", table)
+
+
+class Kits(RackCase):
+    MOTOR: ClassVar[dict[str, Any]] = {"kind": "motors", "label": "500 W motor", "document": {"kind": "brushed", "volts_v": named(36), "power_w": named(500)}}
+    FUSES: ClassVar[dict[str, Any]] = {"kind": "fuses", "label": "30 A", "count": 3, "document": {"rating_a": 30}}
+
+    def kit(self, **more: Any) -> Any:
+        return self.add(1, "kits", {"contents": [self.MOTOR, self.FUSES], **more})[0]
+
+    def test_a_kit_is_told_in_a_machine_and_changes_nothing(self) -> None:
+        kit = self.kit()
+        build = self.build("As found", "Changed", document=safe_bike())
+        for build_id in (None, build["id"]):
+            found = self.home.ok("POST", f"{self.at}/{kit['id']}/fit", {"setup": safe_bike(), "build_id": build_id})
+            self.assertEqual((found["brings"], found["setup"]["motor"]["rack"]["key"]), (["500 W motor", "3 × 30 A"], f"{kit['key']}:0"))
+        (pack,) = self.add()
+        self.assertEqual(self.home.send("POST", f"{self.at}/{pack['id']}/fit", {"setup": safe_bike()}).json()["code"], "no_kit")
+        self.assertEqual(self.other.send("POST", f"{self.at}/{kit['id']}/fit", {"setup": safe_bike()}).status_code, 404)
+
+    def test_a_part_taken_out_is_one_by_itself_once(self) -> None:
+        kit = self.kit(donor=True)
+        (motor,) = self.home.ok("POST", f"{self.at}/{kit['id']}/take-out", {"number": 0})
+        self.assertEqual((motor["kind"], motor["letter"], motor["about"]["had"], motor["about"]["notes"]), ("motors", "A", "from a donor", "Out of Garden pack A."))
+        (fuses,) = self.home.ok("POST", f"{self.at}/{kit['id']}/take-out", {"number": 1})
+        self.assertEqual((fuses["kind"], fuses["quantity"]), ("fuses", 3))
+        self.assertEqual(self.home.send("POST", f"{self.at}/{kit['id']}/take-out", {"number": 0}).json()["code"], "taken")
+        self.assertEqual(self.home.send("POST", f"{self.at}/{kit['id']}/take-out", {"number": 7}).status_code, 404)
+        self.assertEqual([one["taken"] for one in self.home.ok("GET", f"{self.at}/{kit['id']}")["document"]["contents"]], [True, True])
+
+    def test_a_kit_that_got_wet_stops_the_plan_of_its_parts(self) -> None:
+        kit = self.kit()
+        setup = self.home.ok("POST", f"{self.at}/{kit['id']}/fit", {"setup": safe_bike()})["setup"]
+        build = self.build(document=setup)
+        self.put(kit, about={"happened": [{"what": "wet"}]})
+        found = self.home.ok("POST", "/api/evaluate", {"setup": setup, "build_id": build["id"]})["findings"]
+        self.assertIn("Garden pack A got wet", [one["title"] for one in found if one["id"] == "rack.out"])
+        self.assertEqual([one["setup"] for one in self.home.ok("GET", f"{self.at}/{kit['id']}/uses")], [build["setups"][0]["id"]])
+
+    def test_a_wrong_part_is_told_by_its_place(self) -> None:
+        wrong = {"contents": [{**self.MOTOR, "document": {"power_w": {"value": -5}}}]}
+        answer = self.home.send("POST", self.at, {"kind": "kits", "label": "x", "document": wrong})
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("/contents/0", answer.json()["field"])
 
 
 class Logs(RackCase):

@@ -516,6 +516,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/garages/{garage_id}/rack/{part_id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit
+         * @description A machine with a kit of the rack in it, and what it lacks, has twice or leaves over. Nothing is changed.
+         */
+        post: operations["server_rack_api_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/rack/{part_id}/take-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Out
+         * @description Take a part out of a kit: it is a part of the rack by itself from then on.
+         */
+        post: operations["server_rack_api_take_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/garages/{garage_id}/rack/{part_id}/log": {
         parameters: {
             query?: never;
@@ -2499,7 +2539,7 @@ export interface components {
             single: boolean;
             /** Label */
             label: string;
-            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
+            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"] | components["schemas"]["Kit"];
             /** Quantity */
             quantity: number;
             about: components["schemas"]["About"];
@@ -2517,7 +2557,7 @@ export interface components {
              * @default
              */
             label: string;
-            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
+            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"] | components["schemas"]["Kit"];
             /**
              * Quantity
              * @default 1
@@ -2537,7 +2577,7 @@ export interface components {
              * @default
              */
             label: string;
-            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
+            document: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"] | components["schemas"]["Kit"];
             /**
              * Quantity
              * @default 1
@@ -2567,6 +2607,89 @@ export interface components {
             build_name: string;
             /** In Use */
             in_use: boolean;
+        };
+        /**
+         * ClaimOut
+         * @description What is printed on the box beside what is computed for this machine and rider, in SI.
+         */
+        ClaimOut: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "speed" | "distance" | "power";
+            /** Printed */
+            printed: number;
+            /** Computed */
+            computed: number | null;
+        };
+        /**
+         * KitFit
+         * @description A machine with a kit in it, and what follows.
+         */
+        KitFit: {
+            setup: components["schemas"]["Setup"];
+            /**
+             * Brings
+             * @description Its parts that found their place.
+             */
+            brings: string[];
+            /**
+             * Over
+             * @description Parts of the machine whose place they took.
+             */
+            over: string[];
+            /**
+             * Twice
+             * @description Its parts of which one alone is needed.
+             */
+            twice: string[];
+            /**
+             * Idle
+             * @description Its parts this machine has no place for.
+             */
+            idle: string[];
+            /**
+             * Lacks
+             * @description What is still to be had for this machine.
+             */
+            lacks: string[];
+            /** Leads */
+            leads: components["schemas"]["LeadOut"][];
+            /** Claims */
+            claims: components["schemas"]["ClaimOut"][];
+            /**
+             * Stops
+             * @description Plan stops of the machine with the kit in it.
+             */
+            stops: string[];
+        };
+        /**
+         * LeadOut
+         * @description A plug or loose wire of the kit nothing hangs on, and what becomes of it.
+         */
+        LeadOut: {
+            /** Lead */
+            lead: string;
+            /** Do */
+            do: string;
+        };
+        /**
+         * KitIn
+         * @description A draft a kit is to go into, and the build it belongs to.
+         */
+        KitIn: {
+            setup: components["schemas"]["Setup"];
+            /** Build Id */
+            build_id?: number | null;
+        };
+        /**
+         * TakeOutIn
+         * @description Which part of a kit, by its place in the list, from 0.
+         */
+        TakeOutIn: {
+            /** Number */
+            number: number;
         };
         /**
          * LogLineOut
@@ -6952,7 +7075,7 @@ export interface components {
             label: string;
             /** Group */
             group: string;
-            part: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"];
+            part: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"] | components["schemas"]["Kit"];
         };
         /**
          * CostOut
@@ -7933,6 +8056,99 @@ export interface components {
             brake_cut_off?: "keep" | "relaxed";
             /** Overvolt Limit */
             overvolt_limit?: number;
+        };
+        /**
+         * Claims
+         * @description What is printed on the box.
+         */
+        Claims: {
+            /**
+             * Speed M S
+             * @description Speed. [m/s]
+             */
+            speed_m_s?: number | null;
+            /**
+             * Distance M
+             * @description How far it goes on a charge. [m]
+             */
+            distance_m?: number | null;
+            /**
+             * Power W
+             * @description Watts.
+             */
+            power_w?: number | null;
+        };
+        /**
+         * Content
+         * @description A part in a kit or of a donor.
+         */
+        Content: {
+            /**
+             * Kind
+             * @description Kind of part, as the rack names it.
+             */
+            kind: string;
+            /**
+             * Label
+             * @description What it is called.
+             */
+            label: string;
+            /**
+             * Document
+             * @description What its label says, by its kind.
+             */
+            document?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Count
+             * @description So many of it.
+             */
+            count?: number;
+            /**
+             * Taken
+             * @description It was taken out, and is a part of the rack by itself.
+             */
+            taken?: boolean;
+        };
+        /**
+         * Kit
+         * @description Several parts that came together: a kit in a box, or a machine that gives its parts.
+         */
+        Kit: {
+            /**
+             * Donor
+             * @description A machine that is taken apart, not a kit in a box.
+             */
+            donor?: boolean;
+            /**
+             * Contents
+             * @description Its parts.
+             */
+            contents?: components["schemas"]["Content"][];
+            /**
+             * Leads
+             * @description Plugs and loose wires its controller has, used or not.
+             */
+            leads?: ("key" | "brake, low level" | "brake, high level" | "foot switch" | "speed switch" | "reverse" | "forward and reverse" | "display" | "learning" | "cruise hold" | "anti-theft" | "speed limit" | "pedal sensor" | "indicator lamp" | "charge")[];
+            /**
+             * Direction
+             * @description Its switch for forward, neutral and reverse.
+             * @enum {string}
+             */
+            direction?: "none" | "at the controller" | "in the motor leads";
+            /**
+             * Does
+             * @description What its display and switches do beside the drive.
+             */
+            does?: ("gauge" | "rear light" | "headlight" | "charge indicator" | "cruise hold" | "horn" | "sound")[];
+            /**
+             * Pairs
+             * @description Plugs that are mated already, with the colours of their wires.
+             */
+            pairs?: components["schemas"]["PlugPair"][];
+            /** @description What is printed on the box. */
+            claims?: components["schemas"]["Claims"] | null;
         };
         /**
          * Motor
@@ -10153,6 +10369,105 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitFit"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_take_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackPartOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -20,7 +20,7 @@ import { BLANK, KINDS, kindName } from "./kinds";
 import { PartFields } from "./PartFields";
 import { usePartForm } from "./usePartForm";
 
-const SINGLE = ["packs", "motors", "controllers", "chargers"];
+const SINGLE = ["packs", "motors", "controllers", "chargers", "kits"];
 
 export function NewPart() {
   const garage = useGarage();

@@ -7,6 +7,7 @@ import { Grid } from "../stages/Heading";
 import { PackGuards, PackLabel } from "../stages/power/PackFields";
 import { partFields as say } from "../texts/rack";
 import { CheckField, LookField, NumberField, SelectField, TextField, useForm } from "../ui/Field";
+import { KitFields } from "./KitFields";
 import { SLOT } from "./kinds";
 
 function Controller() {
@@ -143,7 +144,8 @@ const FIELDS: Record<string, () => ReactNode> = {
   ),
 };
 
-export function PartFields({ kind }: { kind: string }) {
+/** partId: of a part that is on the rack already. */
+export function PartFields({ kind, partId }: { kind: string; partId?: number }) {
   if (kind === "packs")
     return (
       <>
@@ -165,6 +167,7 @@ export function PartFields({ kind }: { kind: string }) {
         <MotorLabel />
       </div>
     );
+  if (kind === "kits") return <KitFields partId={partId} />;
   const fields = FIELDS[kind];
   return fields ? <Grid min={150}>{fields()}</Grid> : null;
 }

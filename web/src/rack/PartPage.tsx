@@ -59,7 +59,7 @@ function Label({ part, garageId }: { part: RackPart; garageId: number }) {
             </label>
           )}
         </div>
-        <PartFields kind={part.kind} />
+        <PartFields kind={part.kind} partId={part.id} />
       </section>
       <section className="mt-5 grid gap-3 border-t border-line pt-4" aria-label={say.thing}>
         <h2 className="text-[15px]">{say.thing}</h2>
@@ -140,7 +140,7 @@ function Ways({ part, garageId }: { part: RackPart; garageId: number }) {
       navigate("/rack");
     },
   });
-  const begins = ["packs", "motors", "controllers", "gearboxes", "wheels"].includes(part.kind) && part.out == null;
+  const begins = ["packs", "motors", "controllers", "gearboxes", "wheels", "kits"].includes(part.kind) && part.out == null;
   return (
     <div className="grid gap-2">
       {begins && (

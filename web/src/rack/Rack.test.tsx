@@ -1,9 +1,10 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
-import { expect, test } from "vitest";
+import { expect, test, vi } from "vitest";
 import type { RackPart } from "../api/client";
 import { UndoProvider } from "../bin/Undo";
 import { type Answers, rackPartOf, serve, show } from "../testing/render";
+import { KitIn } from "./KitFit";
 import { NewPart } from "./NewPart";
 import { PartPage } from "./PartPage";
 import { RackPage } from "./RackPage";
@@ -164,7 +165,7 @@ test("a part of nothing but its label is put on the rack, as many as there are",
       about: { status: "on hand", state: "unknown", had: "unknown", price: { amount: 62, currency: "EUR" } },
     },
   ]);
-  expect(screen.getByLabelText("address").textContent).toBe("/rack");
+  await waitFor(() => expect(screen.getByLabelText("address").textContent).toBe("/rack"));
 });
 
 test("what the server finds wrong stands at its field", async () => {
@@ -281,4 +282,84 @@ test("each kind has fields for its label", async () => {
     await user.selectOptions(what.getByLabelText("Kind"), kind);
     expect(screen.getAllByText(label).length, kind).toBeGreaterThan(0);
   }
+});
+
+const kit = rackPartOf({
+  id: 8,
+  key: "k8",
+  kind: "kits",
+  label: "Bike kit",
+  document: {
+    contents: [
+      { kind: "motors", label: "500 W motor", document: { kind: "brushed" }, count: 1, taken: false },
+      { kind: "fuses", label: "30 A fuse", document: { rating_a: 30 }, count: 3, taken: true },
+    ],
+    leads: ["key"],
+  } as never,
+});
+const fit = {
+  setup: { marker: "with kit" },
+  brings: ["500 W motor"],
+  over: [],
+  twice: [],
+  idle: ["Brake pads"],
+  lacks: ["A main fuse with its holder, close to the packs"],
+  leads: [{ lead: "charge", do: "Insulate it. Live whenever a pack is in." }],
+  claims: [
+    { what: "speed", printed: 11.176, computed: 8.9408 },
+    { what: "distance", printed: 20000, computed: null },
+    { what: "power", printed: 500, computed: 610 },
+  ],
+  stops: ["No main fuse"],
+};
+
+test("a kit lists its parts; one can be taken out, and one more put in", async () => {
+  const { user, asked } = page("/rack/8", [kit], {
+    "GET /api/garages/1/rack/8/uses": () => ({ body: [] }),
+    "GET /api/garages/1/rack/8/log": () => ({ body: [] }),
+    "GET /api/mishaps/kits": () => ({ body: [] }),
+    "POST /api/garages/1/rack/8/take-out": () => ({ body: [A] }),
+    "PUT /api/garages/1/rack/8": () => ({ body: kit }),
+  });
+  const parts = within(await screen.findByRole("region", { name: "Its parts" }));
+  expect(parts.getByText("taken out")).toBeDefined();
+  await user.click(parts.getByRole("button", { name: "Take it out, onto the rack" }));
+  await waitFor(() => expect(sent(asked, "POST")).toEqual([["/api/garages/1/rack/8/take-out", { number: 0 }]]));
+  await user.click(parts.getByRole("button", { name: "Add a part of it" }));
+  const dialog = within(await screen.findByRole("dialog", { name: "Add a part of it" }));
+  await user.selectOptions(dialog.getByLabelText("Like one of these"), "350 W brushed motor");
+  await user.click(dialog.getByRole("button", { name: "Put it into the kit" }));
+  expect(parts.getByText("350 W brushed motor")).toBeDefined();
+  // What is not kept yet cannot be taken out.
+  expect(
+    parts.getAllByRole<HTMLButtonElement>("button", { name: "Take it out, onto the rack" }).every((one) => one.disabled),
+  ).toBe(true);
+  await user.click(parts.getByRole("button", { name: "Strike out 30 A fuse" }));
+  await user.click(screen.getByRole("button", { name: "Save" }));
+  await waitFor(() => expect(sent(asked, "PUT")).toHaveLength(1));
+  expect(sent(asked, "PUT")[0]?.[1]).toMatchObject({
+    document: { contents: [{ label: "500 W motor" }, { label: "350 W brushed motor" }] },
+  });
+});
+
+test("what a kit makes of a machine is told before anything is changed", async () => {
+  const taken = vi.fn();
+  serve({
+    "GET /api/garages": () => ({ body: [{ id: 1, name: "Shed", units: {}, house_rules: {} }] }),
+    "GET /api/garages/1/rack": () => ({ body: [kit] }),
+    "POST /api/garages/1/rack/8/fit": () => ({ body: fit }),
+  });
+  const { user } = show(<KitIn setup={{}} buildId={2} onTake={taken} />);
+  await user.selectOptions(await screen.findByLabelText("A whole kit of yours"), "Bike kit A");
+  const dialog = within(await screen.findByRole("dialog", { name: "Bike kit A in this machine" }));
+  expect(await dialog.findByText("A main fuse with its holder, close to the packs")).toBeDefined();
+  expect(dialog.getByText("charge: Insulate it. Live whenever a pack is in.")).toBeDefined();
+  const claims = within(dialog.getByRole("region", { name: "Printed on the box, and computed here" }));
+  expect(claims.getByText("25.0 mph")).toBeDefined();
+  expect(claims.getByText("20.0 mph")).toBeDefined();
+  expect(claims.getByText("cannot be computed yet")).toBeDefined();
+  expect(claims.getByText("610 W")).toBeDefined();
+  expect(taken).not.toHaveBeenCalled();
+  await user.click(dialog.getByRole("button", { name: "Put it in" }));
+  expect(taken).toHaveBeenCalledWith({ marker: "with kit" }, "Bike kit A");
 });

@@ -17,6 +17,7 @@ export const SLOT: Record<string, string> = {
   guards: "/guard",
   converters: "/auxiliaries/0/converter",
   hardware: "/hardware",
+  kits: "/kit",
 };
 
 /** What a part of nothing but its kind starts as. */
@@ -35,6 +36,7 @@ export const BLANK: Record<string, object> = {
   guards: { kind: "module" },
   converters: {},
   hardware: { what: "sprocket" },
+  kits: { donor: false, contents: [], leads: [], does: [], pairs: [], direction: "none" },
 };
 
 /** Kinds one puts on the rack here. */

@@ -394,3 +394,29 @@ test("a pack that is not in the list is entered by its label", async () => {
     ]),
   );
 });
+
+test("a kit of one's own goes in as a setup beside the machine as found", async () => {
+  const kit = rackPartOf({ id: 30, key: "k30", kind: "kits", label: "Bike kit", document: { contents: [] } as never });
+  const { user } = page({
+    "GET /api/garages/1/rack": () => ({ body: [kit] }),
+    "POST /api/garages/1/rack/30/fit": () => ({
+      body: {
+        setup: { version: 1, marker: "kit" },
+        brings: ["Motor"],
+        over: [],
+        twice: [],
+        idle: [],
+        lacks: [],
+        leads: [],
+        claims: [],
+        stops: [],
+      },
+    }),
+  });
+  await user.selectOptions(await screen.findByLabelText("A kit or donor of yours"), "Bike kit A");
+  await user.click(screen.getByRole("button", { name: "What does it bring, and what is still to be had?" }));
+  expect(await screen.findByText("Nothing: it is complete for this machine.")).toBeDefined();
+  await user.click(screen.getByRole("button", { name: "Put it in" }));
+  await user.click(screen.getByRole("button", { name: /^Open the build/ }));
+  await waitFor(() => expect(made()?.setups[1]).toMatchObject({ name: "Bike kit A", document: { marker: "kit" } }));
+});

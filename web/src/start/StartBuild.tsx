@@ -7,7 +7,7 @@ import { Header } from "../frame/Header";
 import { Shortcuts } from "../frame/Shortcuts";
 import { assumedOf } from "../lib/assumed";
 import { useGarage } from "../lib/garage";
-import { type Kind, kindsOf, offeredOf, rackKey, useParts, useRack } from "../lib/parts";
+import { type Kind, kindsOf, nameOf, offeredOf, rackKey, useParts, useRack } from "../lib/parts";
 import { type Doc, type Json, read, write } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { useHelp } from "../lib/useHelp";
@@ -20,6 +20,7 @@ import { Trouble } from "../ui/Trouble";
 import { Arrangement } from "./Arrangement";
 import { Machine, Question, Riders, Shelf } from "./Columns";
 import { FAMILIES, MOSTLY_BARE } from "./families";
+import { KitChoice } from "./KitChoice";
 import { KEPT, kept, type ShelfEntry } from "./kept";
 import { Rest } from "./Rest";
 
@@ -90,6 +91,11 @@ export function StartBuild() {
     const part = rack?.find((one) => one.key === search.get("part"));
     return part && SLOTS[part.kind] ? { at: SLOTS[part.kind] ?? "", document: part.document as Doc } : undefined;
   }, [rack, search]);
+  // The kit somebody came with, or chose here; it becomes a setup of its own.
+  const [chosenKit, setChosenKit] = useState<number>();
+  const kit = rack?.find(
+    (one) => one.kind === "kits" && (chosenKit === undefined ? one.key === search.get("part") : one.id === chosenKit),
+  );
   const typical = useQuery({
     queryKey: ["typical", family],
     queryFn: () => unwrap(client.GET("/api/typical/{family}", { params: { path: { family } } })),
@@ -188,10 +194,20 @@ export function StartBuild() {
   const isChosen = (o: Offer) => chosen[keyOf(o)] ?? o.advice !== "";
   const picked = list.filter(isChosen);
   const make = useMutation({
-    mutationFn: () => {
+    mutationFn: async () => {
       const names = new Set<string>([say.asFound]);
+      const fitted =
+        kit &&
+        (await unwrap(
+          client.POST("/api/garages/{garage_id}/rack/{part_id}/fit", {
+            params: { path: { garage_id: garage?.id ?? 0, part_id: kit.id } },
+            body: { setup: machine ?? {} },
+          }),
+        ));
+      if (kit) names.add(nameOf(kit));
       const setups = [
         { name: say.asFound, document: (bare ? offers.data?.baseline.setup : undefined) ?? machine ?? {} },
+        ...(kit && fitted ? [{ name: nameOf(kit).slice(0, 60), document: fitted.setup }] : []),
         ...picked.map((o) => {
           let label = o.name;
           for (let n = 2; names.has(label); n++) label = `${o.name} (${n})`;
@@ -317,6 +333,15 @@ export function StartBuild() {
                   onOwn={(own) => keep.mutate(own)}
                 />
                 <Trouble error={keep.error} />
+                {doc && (
+                  <KitChoice
+                    kits={(rack ?? []).filter((part) => part.kind === "kits" && !part.out)}
+                    chosen={kit}
+                    onChoose={(id) => setChosenKit(id ?? 0)}
+                    garageId={garage?.id ?? 0}
+                    machine={machine ?? doc}
+                  />
+                )}
               </Question>
               <Question
                 number={3}
@@ -393,7 +418,7 @@ export function StartBuild() {
                 disabled={make.isPending || !doc || !garage || plan.problems.length > 0}
                 onClick={() => make.mutate()}
               >
-                {say.openWith(name.trim(), picked.length)}
+                {say.openWith(name.trim(), picked.length + (kit ? 1 : 0))}
               </button>
               <Trouble error={make.error} otherwise={say.thatDidNotWork} className="" />
               <p className="text-small text-ink2">{say.figuresMarkedAreTypical(<BasisGlyph basis="assumed" />)}</p>

@@ -507,6 +507,7 @@ export const drive = {
   riders: "riders",
   howSure: "how sure",
   itDoesNotMove: "It does not move yet: see the findings for what keeps it.",
+  kitPutIn: (name: string) => `${name} put in`,
   countedWith: (name: string) => `Counted with ${name}`,
   moreAboutDriving: "More about driving",
   drive: "Drive",

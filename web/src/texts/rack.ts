@@ -17,6 +17,7 @@ export const kinds = {
     guards: "Low-volt guards",
     converters: "Converters",
     hardware: "Sprockets, chains and the like",
+    kits: "Kits and donors",
     leads: "Leads",
     "plug colours": "Plug colours",
   },
@@ -73,6 +74,56 @@ export const partFields = {
   upTo: "Up to",
   gives: "Gives",
   atMost: "At most",
+};
+
+/** In rack/KitFields.tsx. */
+export const kitFields = {
+  donor: "A machine I take apart, not a kit in a box",
+  whatIsPrinted: "What is printed on the box",
+  speed: "Speed",
+  distance: "How far",
+  power: "Watts",
+  itsParts: "Its parts",
+  noneYet: "None yet. Add what lies in the box, one after another.",
+  addAPart: "Add a part of it",
+  takenOut: "taken out",
+  takeOut: "Take it out, onto the rack",
+  saveFirst: "Save first: only what is kept can be taken out.",
+  strike: (label: string) => `Strike out ${label}`,
+  leads: "Plugs and loose wires of its controller",
+  does: "What its display and switches do beside the drive",
+  direction: "Its switch for forward and reverse",
+  none: "none",
+  kind: "Kind",
+  like: "Like one of these",
+  fromNothing: "none of these: I type its label",
+  calls: "What you call it",
+  howMany: "How many",
+  putIn: "Put it into the kit",
+  one: (kind: string) => `${kind}: one of the kit`,
+};
+
+/** In rack/KitFit.tsx. */
+export const kitFit = {
+  putAWholeKit: "A whole kit of yours",
+  which: "Put it in…",
+  title: (name: string) => `${name} in this machine`,
+  working: "Working out what it makes of this machine…",
+  brings: "It brings",
+  over: "Left over from the machine",
+  twice: "It has twice",
+  idle: "Of no use here",
+  lacks: "Still to be had",
+  nothingLacks: "Nothing: it is complete for this machine.",
+  leads: "Leads nobody uses",
+  claims: "Printed on the box, and computed here",
+  claim: { speed: "Speed", distance: "How far", power: "Watts" },
+  printed: "printed",
+  computed: "computed for this rider and ground",
+  unknown: "cannot be computed yet",
+  stops: "What stops the plan then",
+  take: "Put it in",
+  nothingIsChanged: "Nothing is changed until you put it in, and undo takes it back.",
 };
 
 /** In rack/AboutFields.tsx. */

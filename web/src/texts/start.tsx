@@ -146,3 +146,11 @@ export const startBuild = {
     <>Figures marked {basisGlyph} are typical, so ranges are wide. The first timed ride narrows them most.</>
   ),
 };
+
+/** In start/KitChoice.tsx. */
+export const kitChoice = {
+  aKitOfYours: "A kit or donor of yours",
+  none: "none",
+  becomesASetup: "It goes in as a setup of its own, beside the machine as found.",
+  whatItMakes: "What does it bring, and what is still to be had?",
+};

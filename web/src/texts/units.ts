@@ -1,7 +1,7 @@
 /** Numbers for people: SI inside, converted here and nowhere else. */
 import { decimals, fixed, isNothing, MARK } from "./locale";
 
-export type Kind = "speed" | "length" | "span" | "mass" | "temp" | "small" | "grade" | "farad" | "plain";
+export type Kind = "speed" | "way" | "length" | "span" | "mass" | "temp" | "small" | "grade" | "farad" | "plain";
 export type UnitChoice = { speed: string; length: string; mass: string; temp: string; wire: string; small: string };
 
 export const IMPERIAL: UnitChoice = { speed: "mph", length: "ft", mass: "lb", temp: "°F", wire: "AWG", small: "in" };
@@ -19,6 +19,8 @@ const SCALES: Record<string, Scale> = {
   "°C": { factor: 1, offset: 0, digits: 0 },
   in: { factor: 1 / 0.0254, digits: 1 },
   mm: { factor: 1000, digits: 0 },
+  mi: { factor: 1 / 1609.344, digits: 1 },
+  km: { factor: 0.001, digits: 1 },
   cm: { factor: 100, digits: 0 },
   "%": { factor: 100, digits: 0 },
   µF: { factor: 1e6, digits: 0 },
@@ -46,11 +48,15 @@ export const unitOf = (kind: Kind, units: UnitChoice, own = "") =>
       ? "%"
       : kind === "farad"
         ? "µF"
-        : kind === "span"
+        : kind === "way"
           ? units.length === "ft"
-            ? "in"
-            : "cm"
-          : units[kind];
+            ? "mi"
+            : "km"
+          : kind === "span"
+            ? units.length === "ft"
+              ? "in"
+              : "cm"
+            : units[kind];
 
 export function toShown(value: number, unit: string): number {
   const scale = SCALES[unit];

@@ -7,6 +7,7 @@ import { type Doc, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { useDriveChanges, useDrivePlan, useSprockets } from "../../lib/useDeepPlan";
 import { useParam } from "../../lib/useParam";
+import { KitIn } from "../../rack/KitFit";
 import { drive as say } from "../../texts/drive";
 import { fixed } from "../../texts/locale";
 import { duration, fromMark, plainNumber, sentence, toMark, withUnit } from "../../texts/units";
@@ -234,6 +235,11 @@ export function Drive({ build, row, draft, plan }: StageProps) {
       </div>
       <div className="mt-4 grid grid-cols-2 gap-6 border-t border-line pt-3 max-desk:grid-cols-1">
         <div className="grid content-start gap-5">
+          <KitIn
+            setup={doc}
+            buildId={build.id}
+            onTake={(next, name) => draft.replace({ ...next, rider: doc.rider, also: doc.also }, say.kitPutIn(name))}
+          />
           <MotorFields />
           <ControllerFields />
         </div>

@@ -1,0 +1,154 @@
+"""A kit in a machine, by hand: what it brings, what is lacking, twice or left over, and its claims."""
+
+from __future__ import annotations
+
+from typing import Any
+from unittest import TestCase
+
+from pydantic import ValidationError
+
+from gecko.analysis.whole import Analysis
+from gecko.document.context import Context
+from gecko.document.parts.held import OnRack
+from gecko.document.rack.about import About, Racked, RackFact, opened, whole
+from gecko.document.rack.kinds import Kit
+from gecko.document.setup import Setup, load_setup
+from gecko.plans.arrangements import typical_setup
+from gecko.plans.kits import KitFit, fit_kit
+from gecko.plans.parts_list import parts_list
+from gecko.rules.registry import run_checks
+from gecko.tests.machines import bike, named
+
+NAME = OnRack(key="k", label="Bike kit", letter="A")
+MOTOR = {"kind": "motors", "label": "500 W motor", "document": {"kind": "brushed", "volts_v": named(36), "power_w": named(500), "speed_rpm": named(2600)}}
+CONTROL = {"kind": "controllers", "label": "36 V, 30 A", "document": {"kind": "brushed", "nominal_v": named(36), "battery_limit_a": named(30), "throttle": "hall"}}
+THROTTLE = {"kind": "throttles", "label": "Thumb throttle", "document": {"kind": "hall"}}
+SPROCKET = {"kind": "hardware", "label": "Sprocket, 9 teeth", "document": {"what": "sprocket", "teeth": 9, "pitch": "35"}}
+KEY = {"kind": "hardware", "label": "Key", "document": {"what": "key"}}
+DISPLAY = {"kind": "hardware", "label": "Display", "document": {"what": "display"}}
+
+
+def kit(*contents: dict[str, Any], **more: Any) -> Kit:
+    return Kit.model_validate({"contents": list(contents), **more})
+
+
+def fitted(*contents: dict[str, Any], into: Setup | None = None, **more: Any) -> KitFit:
+    return fit_kit(into or bike(), kit(*contents, **more), NAME, Context())
+
+
+class PutIn(TestCase):
+    def test_each_part_goes_where_it_belongs(self) -> None:
+        found = fitted(MOTOR, CONTROL, THROTTLE, SPROCKET, KEY, DISPLAY, leads=["learning", "cruise hold"], direction="at the controller", does=["gauge"])
+        setup = found.setup
+        self.assertEqual((setup["motor"]["power_w"]["value"], setup["controller"]["nominal_v"]["value"], setup["throttle"]["kind"]), (500, 36, "hall"))
+        self.assertEqual((setup["drivetrain"]["motor_teeth"], setup["drivetrain"]["motor_sprocket_pitch"]), (9, "35"))
+        controls = setup["controls"]
+        self.assertEqual(
+            (controls["key"], controls["indicator"], controls["harness"], controls["direction"]), (True, True, ["learning", "cruise hold"], "at the controller")
+        )
+        self.assertEqual(setup["does_now"], ["gauge"])
+        self.assertEqual(found.brings, ["500 W motor", "36 V, 30 A", "Thumb throttle", "Sprocket, 9 teeth", "Key", "Display"])
+        self.assertEqual([setup[slot]["rack"]["key"] for slot in ("motor", "controller", "throttle")], ["k:0", "k:1", "k:2"])
+
+    def test_what_others_hang_on_goes_in_first(self) -> None:
+        """The sprocket is named before the gearing it sits on: it is put onto the new one."""
+        chain = {"kind": "gearboxes", "label": "Chain drive", "document": {"kind": "chain", "wheel_teeth": 60}}
+        drive = fitted(SPROCKET, chain).setup["drivetrain"]
+        self.assertEqual((drive["wheel_teeth"], drive["motor_teeth"]), (60, 9))
+
+    def test_the_place_that_is_taken_already_is_told(self) -> None:
+        found = fitted(THROTTLE, {**THROTTLE, "label": "Twist throttle"})
+        self.assertEqual((found.brings, found.twice), (["Thumb throttle"], ["Twist throttle"]))
+
+    def test_what_this_machine_has_no_place_for_lies_idle(self) -> None:
+        reel = {"kind": "wires", "label": "Some wire", "document": {"awg": 12, "metres": 2}}
+        brake = {"kind": "hardware", "label": "Brake pads", "document": {"what": "brake"}}
+        mount = {"kind": "hardware", "label": "Mount", "document": {"what": "mount"}}
+        found = fitted(reel, brake, mount)
+        self.assertEqual((found.idle, found.brings), (["Some wire", "Brake pads"], ["Mount"]))
+
+    def test_packs_stand_side_by_side_and_bring_their_chargers(self) -> None:
+        pack = {"kind": "packs", "label": "Kit pack", "count": 2, "document": {"cells_in_series": 10, "capacity_ah": named(6)}}
+        charger = {"kind": "chargers", "label": "Kit charger", "document": {"end_v": named(42), "amps_a": named(2)}}
+        setup = fitted(pack, charger, into=bike(chargers=[{"end_v": named(29.4), "amps_a": named(2)}])).setup
+        self.assertEqual([len(row["units"]) for row in setup["bank"]["rows"]], [1, 1])
+        self.assertEqual([(row["units"][0]["rack"] or {}).get("key") for row in setup["bank"]["rows"]], ["k:0", None])
+        self.assertEqual([one["end_v"]["value"] for one in setup["chargers"]], [42])
+
+    def test_the_pedal_no_longer_switches_the_motors_current(self) -> None:
+        car = load_setup({**typical_setup("ride-on car"), "pedal_switch": {"rating_a": named(40)}})
+        self.assertIsNone(fitted(CONTROL, into=car).setup["pedal_switch"])
+        self.assertIsNotNone(fitted(MOTOR, into=car).setup["pedal_switch"])
+
+    def test_a_part_that_was_taken_out_is_not_in_it(self) -> None:
+        found = fitted({**MOTOR, "taken": True}, CONTROL)
+        self.assertEqual((found.brings, found.setup["motor"]["rack"]), (["36 V, 30 A"], None))
+        self.assertEqual(found.setup["controller"]["rack"]["key"], "k:1", "Places stay what they are.")
+
+    def test_an_empty_kit_changes_nothing(self) -> None:
+        self.assertEqual(load_setup(fitted().setup), bike())
+
+    def test_a_wrong_part_is_refused_when_it_is_entered(self) -> None:
+        for wrong in ({"kind": "kits", "label": "x"}, {"kind": "motors", "label": "x", "document": {"power_w": {"value": -3}}}, {"kind": "unicorns", "label": "x"}):
+            with self.assertRaises(ValidationError):
+                kit(wrong)
+
+
+class Lacks(TestCase):
+    def test_what_the_machine_still_needs(self) -> None:
+        bare = bike(main_fuse=None, cut_off=None, guard=None, chargers=[], drivetrain__chain_guard=None)
+        found = fitted(MOTOR, SPROCKET, into=bare)
+        for words in ("main fuse", "cut-off", "charger", "A guard over chain", "Mount for the brushed, 36 V, 500 W"):
+            self.assertTrue(any(words in one for one in found.lacks), (words, found.lacks))
+
+    def test_what_stays_on_the_machine_is_not_lacking(self) -> None:
+        found = fitted(THROTTLE, into=bike(chargers=[{"end_v": named(42), "amps_a": named(2)}], drivetrain__chain_guard=True))
+        self.assertEqual([one for one in found.lacks if "fuse" in one or "Motor" in one or "charger" in one], [])
+
+    def test_what_the_kit_brings_is_not_lacking_and_what_it_replaces_is_left_over(self) -> None:
+        found = fitted(MOTOR, CONTROL)
+        self.assertFalse([one for one in found.lacks if one.startswith(("Motor", "brushed controller"))])
+        self.assertTrue(any(one.startswith("Motor, brushed") for one in found.over))
+
+    def test_each_unused_lead_says_what_becomes_of_it(self) -> None:
+        found = fitted(CONTROL, leads=["charge", "key"])
+        told = {one.lead: one.do for one in found.leads}
+        self.assertIn("each pole by itself", told["charge"])
+        self.assertEqual(set(told) - {"brake, low level"}, {"charge", "key"})
+        self.assertNotIn("key", {one.lead for one in fitted(CONTROL, KEY, leads=["charge", "key"]).leads})
+
+    def test_claims_stand_beside_what_is_computed(self) -> None:
+        found = fitted(MOTOR, CONTROL, claims={"speed_m_s": 12.0, "power_w": 500})
+        speed, power = found.claims
+        self.assertEqual((speed.what, speed.printed, power.what, power.printed), ("speed", 12.0, "power", 500))
+        setup = load_setup(found.setup)
+        a = Analysis(setup)
+        self.assertEqual((speed.computed, power.computed), (float(a.top), float(a.peak_a * a.lowest_v)))
+        nothing = fit_kit(load_setup({}), kit(claims={"distance_m": 20000}), NAME, Context())
+        self.assertEqual([(one.what, one.computed) for one in nothing.claims], [("distance", None)])
+
+    def test_its_stops_are_those_of_the_machine_with_it(self) -> None:
+        found = fitted(THROTTLE, into=bike(main_fuse=None))
+        self.assertEqual(found.stops, [one.finding.title for one in run_checks(Analysis(load_setup(found.setup))) if one.finding.gate == "plan"])
+        self.assertTrue(found.stops)
+
+
+class OnTheRack(TestCase):
+    def racked(self, *contents: dict[str, Any], **about: Any) -> Racked:
+        return Racked(kind="kits", part=kit(*contents), quantity=1, key="k", letter="A", label="Bike kit", about=About.model_validate(about))
+
+    def test_a_kit_on_the_rack_is_its_parts(self) -> None:
+        found = opened([self.racked(MOTOR, {**CONTROL, "taken": True}, {**KEY, "count": 2})])
+        self.assertEqual([(one.kind, one.key, one.label, one.quantity) for one in found], [("motors", "k:0", "500 W motor", 1), ("hardware", "k:2", "Key", 2)])
+        self.assertEqual([whole(one.key) for one in found], ["k", "k"])
+
+    def test_the_parts_list_takes_from_it(self) -> None:
+        setup = load_setup({"motor": MOTOR["document"]})
+        motor = next(one for one in parts_list(setup, None, [self.racked(MOTOR)]).needs if one.kind == "motor")
+        self.assertEqual((motor.on_rack, motor.to_buy), (1, 0))
+
+    def test_what_happened_to_the_kit_happened_to_each_part_in_a_plan(self) -> None:
+        after = load_setup(fitted(CONTROL).setup)
+        wet = RackFact(key="k", kind="kits", label="Bike kit", letter="A", about=About.model_validate({"happened": [{"what": "wet"}]}))
+        titles = [found.finding.title for found in run_checks(Analysis(after, Context(rack=(wet,)))) if found.finding.id == "rack.out"]
+        self.assertEqual(titles, ["Bike kit A got wet"])

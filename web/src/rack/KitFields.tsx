@@ -1,0 +1,178 @@
+/** A kit or a donor: its parts, its loose leads, what is printed on the box. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, unwrap } from "../api/client";
+import { choices } from "../lib/choices";
+import { useGarage } from "../lib/garage";
+import { useShipped } from "../lib/parts";
+import { type Doc, read } from "../lib/pointer";
+import { Grid } from "../stages/Heading";
+import { decimals } from "../texts/locale";
+import { kitFields as say } from "../texts/rack";
+import { parseNumber } from "../texts/units";
+import { Dialog } from "../ui/Dialog";
+import { CheckField, FormProvider, ManyField, NumberField, SelectField, useForm } from "../ui/Field";
+import { PartOptions } from "../ui/PickPart";
+import { Trouble } from "../ui/Trouble";
+import { BLANK, KINDS, kindName } from "./kinds";
+import { PartFields } from "./PartFields";
+import { usePartForm } from "./usePartForm";
+
+type Content = { kind: string; label: string; document: Doc; count?: number; taken?: boolean };
+
+/** A part that lies in the kit, by what its label says. */
+function OnePart({ onAdd, close }: { onAdd: (content: Content) => void; close: () => void }) {
+  const shipped = useShipped();
+  const [kind, setKind] = useState("motors");
+  const [from, setFrom] = useState("");
+  const [name, setName] = useState("");
+  const [count, setCount] = useState("1");
+  const form = usePartForm(kind, BLANK.motors as Doc, {}, undefined);
+  const entries = (shipped?.[kind] ?? []).map((one) => ({ ...one, part: one.part as Doc }));
+  const label = name.trim() || entries.find((one) => one.id === from)?.label || say.one(kindName(kind));
+  const start = (next: string, id: string) => {
+    setKind(next);
+    setFrom(id);
+    const picked = shipped?.[next]?.find((one) => one.id === id);
+    form.replace(next, structuredClone((picked?.part ?? BLANK[next] ?? {}) as Doc), {});
+  };
+  const many = parseNumber(count);
+  return (
+    <Dialog open onOpenChange={close} title={say.addAPart}>
+      <div className="grid gap-3">
+        <Grid min={150}>
+          <label className="block">
+            <span className="mb-1 block text-small font-bold text-ink2">{say.kind}</span>
+            <select className="input" value={kind} onChange={(e) => start(e.target.value, "")}>
+              {KINDS.filter((one) => one !== "kits").map((one) => (
+                <option key={one} value={one}>
+                  {kindName(one)}
+                </option>
+              ))}
+            </select>
+          </label>
+          {entries.length > 0 && (
+            <label className="block">
+              <span className="mb-1 block text-small font-bold text-ink2">{say.like}</span>
+              <select className="input" value={from} onChange={(e) => start(kind, e.target.value)}>
+                <option value="">{say.fromNothing}</option>
+                <PartOptions parts={entries} />
+              </select>
+            </label>
+          )}
+          <label className="block">
+            <span className="mb-1 block text-small font-bold text-ink2">{say.calls}</span>
+            <input
+              className="input"
+              value={name}
+              maxLength={80}
+              placeholder={decimals(label)}
+              onChange={(e) => setName(e.target.value)}
+            />
+          </label>
+          <label className="block">
+            <span className="mb-1 block text-small font-bold text-ink2">{say.howMany}</span>
+            <input className="input" inputMode="numeric" value={count} onChange={(e) => setCount(e.target.value)} />
+          </label>
+        </Grid>
+        <FormProvider value={form.scope}>
+          <PartFields key={`${kind} ${from}`} kind={kind} />
+        </FormProvider>
+        <button
+          type="button"
+          className="btn go justify-self-start"
+          disabled={many === undefined || !Number.isInteger(many) || many < 1 || many > 40}
+          onClick={() => {
+            onAdd({ kind, label, document: form.document, count: many ?? 1 });
+            close();
+          }}
+        >
+          {say.putIn}
+        </button>
+      </div>
+    </Dialog>
+  );
+}
+
+export function KitFields({ partId }: { partId?: number | undefined }) {
+  const { doc, edit } = useForm();
+  const garage = useGarage();
+  const queryClient = useQueryClient();
+  const [adding, setAdding] = useState(false);
+  const [touched, setTouched] = useState(false);
+  const contents = ((read(doc, "/kit/contents") as Content[] | null | undefined) ?? []) as Content[];
+  const set = (next: Content[]) => {
+    setTouched(true);
+    edit("/kit/contents", next as never);
+  };
+  const takeOut = useMutation({
+    mutationFn: (number: number) =>
+      unwrap(
+        client.POST("/api/garages/{garage_id}/rack/{part_id}/take-out", {
+          params: { path: { garage_id: garage?.id ?? 0, part_id: partId ?? 0 } },
+          body: { number },
+        }),
+      ),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ["garage"] }),
+  });
+  return (
+    <div className="grid gap-4">
+      <CheckField label={say.donor} pointer="/kit/donor" />
+      <section aria-label={say.itsParts}>
+        <h3 className="mb-1 text-[15px]">{say.itsParts}</h3>
+        {contents.length === 0 && <p className="text-ink2">{say.noneYet}</p>}
+        <ul>
+          {contents.map((one, n) => (
+            <li key={`${n} ${one.label}`} className="flex min-h-11 flex-wrap items-center gap-x-3 border-b border-line py-1">
+              <span className={`min-w-0 flex-1 ${one.taken ? "text-ink3 line-through" : ""}`}>
+                {(one.count ?? 1) > 1 && <b>{one.count} × </b>}
+                {decimals(one.label)} <span className="text-small text-ink2">{kindName(one.kind)}</span>
+              </span>
+              {one.taken ? (
+                <span className="text-small text-ink2">{say.takenOut}</span>
+              ) : (
+                partId !== undefined && (
+                  <button
+                    type="button"
+                    className="btn"
+                    disabled={takeOut.isPending || touched}
+                    title={touched ? say.saveFirst : undefined}
+                    onClick={() => takeOut.mutate(n)}
+                  >
+                    {say.takeOut}
+                  </button>
+                )
+              )}
+              <button
+                type="button"
+                className="btn quiet !min-h-9 !px-2"
+                aria-label={say.strike(one.label)}
+                onClick={() => set(contents.filter((_one, k) => k !== n))}
+              >
+                ×
+              </button>
+            </li>
+          ))}
+        </ul>
+        <Trouble error={takeOut.error} className="mt-1" />
+        <button type="button" className="btn mt-2" disabled={contents.length >= 40} onClick={() => setAdding(true)}>
+          {say.addAPart}
+        </button>
+      </section>
+      <ManyField label={say.leads} pointer="/kit/leads" options={choices("Kit.leads")} />
+      <ManyField label={say.does} pointer="/kit/does" options={choices("Kit.does")} />
+      <Grid min={170}>
+        <SelectField label={say.direction} pointer="/kit/direction" options={choices("Kit.direction", { none: say.none })} />
+      </Grid>
+      <section aria-label={say.whatIsPrinted}>
+        <h3 className="mb-1 text-[15px]">{say.whatIsPrinted}</h3>
+        <Grid min={140}>
+          <NumberField label={say.speed} pointer="/kit/claims/speed_m_s" kind="speed" plain />
+          <NumberField label={say.distance} pointer="/kit/claims/distance_m" kind="way" plain />
+          <NumberField label={say.power} pointer="/kit/claims/power_w" unit="W" plain />
+        </Grid>
+      </section>
+      {adding && <OnePart onAdd={(one) => set([...contents, one])} close={() => setAdding(false)} />}
+    </div>
+  );
+}
