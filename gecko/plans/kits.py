@@ -168,11 +168,15 @@ def fit_kit(setup: Setup, kit: Kit, name: OnRack, context: Context) -> KitFit:
         over=[need.label for need in needs_of(setup) if (need.kind, need.label) not in kept and need.kind not in ("wire", "ends", "mount")],
         twice=made.twice,
         idle=made.idle,
-        lacks=[*_not_there(after), *(need.label for need in to_buy)],
+        lacks=[*_not_there(after), *([_OTHER_PACKS] if _WINDOW & {one.id for one in findings} else []), *(need.label for need in to_buy)],
         leads=[LeadOut(lead=one.plug, do=one.said) for one in unused(after)],
         claims=_claims(kit, analysis),
         stops=[one.title for one in findings if one.gate == "plan"],
     )
+
+
+_WINDOW = {"pack.window.low", "pack.window.controller"}
+_OTHER_PACKS = "Packs of the volts its controller is made for"
 
 
 def _not_there(setup: Setup) -> list[str]:
@@ -191,13 +195,18 @@ def _not_there(setup: Setup) -> list[str]:
     return lacks
 
 
+LEAST_M_S = 0.2
+"""Slower than this a machine does not get going. [m/s] This project's planning value."""
+
+
 def _claims(kit: Kit, a: Analysis) -> list[ClaimOut]:
     if kit.claims is None:
         return []
-    rides = a.machine is not None
+    # A machine that stands where it is goes nowhere, however far its packs would last.
+    rides, stands = a.machine is not None, a.machine is not None and float(a.top) < LEAST_M_S
     computed: dict[Literal["speed", "distance", "power"], tuple[float | None, float | None]] = {
         "speed": (kit.claims.speed_m_s, float(a.top) if rides else None),
         "distance": (kit.claims.distance_m, float(a.ride.distance_m) if rides else None),
         "power": (kit.claims.power_w, float(a.peak_a * a.lowest_v) if rides else None),
     }
-    return [ClaimOut(what=what, printed=printed, computed=value) for what, (printed, value) in computed.items() if printed is not None]
+    return [ClaimOut(what=what, printed=printed, computed=0.0 if stands else value) for what, (printed, value) in computed.items() if printed is not None]

@@ -27,6 +27,7 @@ from gecko.plans.kits import fit_kit
 from gecko.plans.power import power_plan
 from gecko.plans.protect import protect_plan
 from gecko.plans.ranges import ranges
+from gecko.plans.substitutes import instead
 from gecko.plans.trials.prediction import predict_trials
 
 MOST_SHARES = 8
@@ -120,6 +121,7 @@ KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | No
     "hookup": lambda setup, context, _: build_hookup(setup, None if context.is_baseline else context.baseline),
     "offers": _offers,
     "completed": lambda setup, context, name: completed(setup, name, context),
+    "instead": lambda setup, context, asked: instead(setup, asked[0], asked[1], context),
     "kit": lambda setup, context, kit: fit_kit(setup, kit[0], kit[1], context),
     "charging": lambda setup, _context, _: charge_plans(setup, list(setup.chargers)),
     "predictions": lambda _setup, _context, ridden: predict_trials(ridden),

@@ -39,6 +39,7 @@ from gecko.plans.hookup import Hookup
 from gecko.plans.parts_list import PartsOut, parts_csv
 from gecko.plans.power import PowerPlan
 from gecko.plans.protect import ProtectPlan
+from gecko.plans.substitutes import Candidate, InsteadOut, Slot
 from gecko.reference.tables import families, terms
 from server.answers import kept
 from server.builds.services import baseline_of, build_of, context_of, parts_to_buy, setup_of, stock_of
@@ -75,6 +76,20 @@ class GoalIn(DraftIn):
 
     kind: GoalKind
     value: float = Field(gt=0, le=360_000, allow_inf_nan=False)
+
+
+class CandidateIn(Schema):
+    """A part that may take the place of another."""
+
+    name: str = Field(max_length=100)
+    part: PartDocument
+
+
+class InsteadIn(DraftIn):
+    """A draft, one of its slots, and the parts that may take its place."""
+
+    slot: Slot
+    candidates: list[CandidateIn] = Field(min_length=1, max_length=6)
 
 
 class TableIn(Schema):
@@ -283,6 +298,12 @@ def drive_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
     """Driving at depth: launch, ride, heat, gears, hill, stop, turn, and every rider of the garage."""
     riders = riders_of(build_of(request.user, payload.build_id).garage) if payload.build_id is not None else []
     return _raw(kept.drive_json(kept.read(payload.setup), _context(request, payload), riders))
+
+
+@router.post("/instead", response={200: InsteadOut, 422: ErrorOut})
+def instead_of_a_part(request: HttpRequest, payload: InsteadIn) -> HttpResponse:
+    """What each of several parts would be instead of the one in a slot: what is lost, what changes, what the checks say."""
+    return _raw(_answer("instead", request, payload, (payload.slot, tuple(Candidate(one.name, one.part) for one in payload.candidates))))
 
 
 @router.post("/drive/goal", response={200: GoalOut | None, 422: ErrorOut})

@@ -45,6 +45,7 @@ def working(ids: dict[str, list[Any]], document: dict[str, Any]) -> list[Attempt
         ("POST", "/api/courses/read", {"name": "Own", "text": "0,100\n50,101\n120,99\n"}),
         ("POST", "/api/courses/csv", {"course": course}),
         ("POST", "/api/measure", {"pack": {"cells_in_series": 5}, "what": "resistance", "amps_a": 10, "rest_v": 20.0, "load_v": 19.0}),
+        ("POST", "/api/instead", {**draft, "slot": "motor", "candidates": [{"name": "Another", "part": {"kind": "brushed", "power_w": 500}}]}),
         ("POST", "/api/drive/goal", {**draft, "kind": "time", "value": 3600}),
         ("POST", "/api/completed", {"setup": document, "baseline": document}),
         ("POST", "/api/offers", {"baseline": document, "shelf": [{"pack": {"cells_in_series": 5}, "count": 2}]}),

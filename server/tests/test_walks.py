@@ -7,7 +7,10 @@ from itertools import islice
 
 from gecko.common.errors import GeckoError
 from gecko.document.context import Context
+from gecko.document.parts.held import OnRack
+from gecko.document.rack.kinds import Kit
 from gecko.document.setup import Setup
+from gecko.plans.substitutes import Candidate
 from gecko.plans.trials.prediction import Conditions
 from gecko.tests.counts import tried
 from gecko.tests.walks import Walk
@@ -24,6 +27,8 @@ def through_every_door(setup: Setup, around: Context) -> None:
         "offers": ([], False),
         "completed": "Mended",
         "goal": ("speed", 6.0),
+        "kit": (Kit.model_validate({"contents": [{"kind": "motors", "label": "Motor", "document": {"power_w": 500}}], "claims": {"speed_m_s": 9}}), OnRack(key="k")),
+        "instead": ("controller", (Candidate("Another", {"kind": "brushed", "nominal_v": 36, "battery_limit_a": 30}),)),
         "compare": (("a", setup, around), ("b", setup, around)),
         "predictions": ridden,
         "remembered": 1.8,

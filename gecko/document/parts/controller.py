@@ -9,6 +9,7 @@ from pydantic import Field
 from gecko.common.figures import Figure, Part
 from gecko.document.parts.bounds import Within
 from gecko.document.parts.held import Held
+from gecko.document.parts.hookup import SideJob
 
 ControllerKind = Literal["none", "brushed", "brushless", "knob module"]
 ThrottleKind = Literal["hall", "potentiometer", "switch", "unknown"]
@@ -89,6 +90,8 @@ class Controller(Held):
     """It has an input for the brake lever."""
     precharge: bool = False
     """There is a pre-charge path for its capacitors."""
+    does: list[SideJob] = Field(default=[], max_length=7)
+    """What it does beside driving the motor, such as lighting a gauge or holding the speed."""
     modes: list[SpeedMode] = Field(default=[], max_length=6)
     """Its speed modes."""
     mode: str | None = Field(default=None, max_length=30)
@@ -150,6 +153,8 @@ class Throttle(Held):
 
     kind: ThrottleKind = "unknown"
     """Three-wire Hall, potentiometer, plain switch, or not known."""
+    does: list[SideJob] = Field(default=[], max_length=7)
+    """What it does beside: a gauge, lamps or a switch in the same housing."""
     levers: bool | None = None
     """The machine has brake levers or a brake pedal. Empty: as its kind of machine usually has."""
     brake_cut_off_present: bool | None = None

@@ -15,6 +15,7 @@ export const CHOICES = {
   "Charger.place": ["watched, clear of ways out", "unwatched", "on a way out"],
   "Charger.plug": ["own", "mains pattern", "shared pattern"],
   "Charger.through": ["its own port", "output contacts"],
+  "Controller.does": ["gauge", "rear light", "headlight", "charge indicator", "cruise hold", "horn", "sound"],
   "Controller.kind": ["none", "brushed", "brushless", "knob module"],
   "Controller.mounting": ["screwed", "ties only"],
   "Controller.throttle": ["hall", "potentiometer", "switch", "unknown"],
@@ -65,6 +66,7 @@ export const CHOICES = {
   "Switch.kind": ["switch", "relay", "contactor", "pullable plug", "breaker"],
   "Switch.reach": ["rider", "adult beside it", "out of reach"],
   "Switch.side": ["positive", "negative"],
+  "Throttle.does": ["gauge", "rear light", "headlight", "charge indicator", "cruise hold", "horn", "sound"],
   "Throttle.kind": ["hall", "potentiometer", "switch", "unknown"],
   "Vehicle.board_in_path": ["yes", "no", "unknown"],
   "Vehicle.brake": ["gearbox drag", "drum or band", "rim", "disc"],
@@ -80,6 +82,7 @@ export const CHOICES = {
 export const MOST = {
   "About.happened": 10,
   "Bank.rows": 8,
+  "Controller.does": 7,
   "Controller.modes": 6,
   "Controls.harness": 15,
   "Course.segments": 1000,
@@ -104,5 +107,6 @@ export const MOST = {
   "Setup.plugs": 12,
   "SignalCable.carries": 13,
   "Stock.also_did": 7,
+  "Throttle.does": 7,
   "Throttle.knob": 12,
 } as const;

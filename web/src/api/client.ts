@@ -18,6 +18,7 @@ export type BuildGlance = Schemas["BuildGlance"];
 export type RackPart = Schemas["RackPartOut"];
 export type PartEntry = Schemas["LogLineOut"];
 export type PackLife = Schemas["PackLife"];
+export type SubstituteOut = Schemas["SubstituteOut"];
 export type KitFit = Schemas["KitFit"];
 export type PartsList = Schemas["PartsOut"];
 export type Setup = Schemas["Setup"];

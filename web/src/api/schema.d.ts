@@ -1257,6 +1257,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Instead Of A Part
+         * @description What each of several parts would be instead of the one in a slot: what is lost, what changes, what the checks say.
+         */
+        post: operations["server_engine_api_instead_of_a_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drive/goal": {
         parameters: {
             query?: never;
@@ -5642,6 +5662,103 @@ export interface components {
             tips_m_s: number | null;
         };
         /**
+         * InsteadOut
+         * @description The machine as it is, and with each candidate.
+         */
+        InsteadOut: {
+            /** Top Speed M S */
+            top_speed_m_s: number | null;
+            /** Run Time S */
+            run_time_s: number | null;
+            /** Candidates */
+            candidates: components["schemas"]["SubstituteOut"][];
+        };
+        /**
+         * PartChange
+         * @description A figure or fact of a part that is another one: its help text's first sentence, and both as they stand in the document.
+         */
+        PartChange: {
+            /** Field */
+            field: string;
+            /** What */
+            what: string;
+            /** Before */
+            before: number | string | null;
+            /** After */
+            after: number | string | null;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * SubstituteOut
+         * @description A part in another's place.
+         */
+        SubstituteOut: {
+            /** Name */
+            name: string;
+            setup: components["schemas"]["Setup"];
+            /**
+             * Lost
+             * @description What the old one did and this one does not.
+             */
+            lost: string[];
+            /** Gained */
+            gained: string[];
+            /** Changes */
+            changes: components["schemas"]["PartChange"][];
+            /**
+             * Stops
+             * @description Plan stops the machine has with it and had not before.
+             */
+            stops: string[];
+            /**
+             * Cleared
+             * @description Plan stops that go.
+             */
+            cleared: string[];
+            /**
+             * Fits
+             * @description It adds no plan stop.
+             */
+            fits: boolean;
+            /** Top Speed M S */
+            top_speed_m_s: number | null;
+            /** Run Time S */
+            run_time_s: number | null;
+        };
+        /**
+         * CandidateIn
+         * @description A part that may take the place of another.
+         */
+        CandidateIn: {
+            /** Name */
+            name: string;
+            part: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"] | components["schemas"]["Kit"];
+        };
+        /**
+         * InsteadIn
+         * @description A draft, one of its slots, and the parts that may take its place.
+         */
+        InsteadIn: {
+            setup: components["schemas"]["Setup"];
+            /** Build Id */
+            build_id?: number | null;
+            /** Baseline */
+            baseline?: components["schemas"]["Setup"] | null;
+            /**
+             * Is Baseline
+             * @default false
+             */
+            is_baseline: boolean;
+            /**
+             * Slot
+             * @enum {string}
+             */
+            slot: "controller" | "motor" | "throttle" | "drivetrain" | "wheel";
+            /** Candidates */
+            candidates: components["schemas"]["CandidateIn"][];
+        };
+        /**
          * GoalOut
          * @description How far a machine is from a goal, in a sentence, what reaches it (what adds no stop first, then by headroom), and what does not alone.
          */
@@ -7726,6 +7843,11 @@ export interface components {
              */
             precharge?: boolean;
             /**
+             * Does
+             * @description What it does beside driving the motor, such as lighting a gauge or holding the speed.
+             */
+            does?: ("gauge" | "rear light" | "headlight" | "charge indicator" | "cruise hold" | "horn" | "sound")[];
+            /**
              * Modes
              * @description Its speed modes.
              */
@@ -8748,6 +8870,11 @@ export interface components {
              * @enum {string}
              */
             kind?: "hall" | "potentiometer" | "switch" | "unknown";
+            /**
+             * Does
+             * @description What it does beside: a gauge, lamps or a switch in the same housing.
+             */
+            does?: ("gauge" | "rear light" | "headlight" | "charge indicator" | "cruise hold" | "horn" | "sound")[];
             /**
              * Levers
              * @description The machine has brake levers or a brake pedal. Empty: as its kind of machine usually has.
@@ -12054,6 +12181,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrivePlan"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_instead_of_a_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InsteadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InsteadOut"];
                 };
             };
             /** @description Unprocessable Entity */

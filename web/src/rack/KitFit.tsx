@@ -44,8 +44,10 @@ function Claims({ fit }: { fit: Fit }) {
             <dt className="font-bold">{say.claim[one.what]}</dt>
             <dd>
               <s>{amount(one.what, one.printed, units)}</s> <span className="text-small text-ink2">{say.printed}</span>,{" "}
-              <b>{one.computed == null ? say.unknown : amount(one.what, one.computed, units)}</b>{" "}
-              {one.computed != null && <span className="text-small text-ink2">{say.computed}</span>}
+              <b>
+                {one.computed == null ? say.unknown : one.computed === 0 ? say.stands : amount(one.what, one.computed, units)}
+              </b>{" "}
+              {one.computed != null && one.computed !== 0 && <span className="text-small text-ink2">{say.computed}</span>}
             </dd>
           </div>
         ))}

@@ -6,7 +6,7 @@ import { MotorLabel } from "../stages/drive/Fields";
 import { Grid } from "../stages/Heading";
 import { PackGuards, PackLabel } from "../stages/power/PackFields";
 import { partFields as say } from "../texts/rack";
-import { CheckField, LookField, NumberField, SelectField, TextField, useForm } from "../ui/Field";
+import { CheckField, LookField, ManyField, NumberField, SelectField, TextField, useForm } from "../ui/Field";
 import { KitFields } from "./KitFields";
 import { SLOT } from "./kinds";
 
@@ -32,6 +32,7 @@ function Controller() {
           <CheckField label={say.brakeInput} pointer="/controller/brake_cut_off_input" />
         </>
       )}
+      <ManyField label={say.doesBeside} pointer="/controller/does" options={choices("Controller.does")} />
       <NumberField label={say.softStart} pointer="/controller/ramp_s" unit="s" />
       <NumberField label={say.putsBack} pointer="/controller/regen_a" unit="A" />
       <NumberField label={say.length} pointer="/controller/length_m" kind="small" />
@@ -77,6 +78,7 @@ const FIELDS: Record<string, () => ReactNode> = {
     <>
       <SelectField label={say.kind} pointer="/throttle/kind" options={choices("Throttle.kind")} />
       <LookField label={say.returns} pointer="/throttle/returns" />
+      <ManyField label={say.doesBeside} pointer="/throttle/does" options={choices("Throttle.does")} />
     </>
   ),
   gearboxes: () => (

@@ -24,6 +24,7 @@ import { ControllerFields, GearingFields, MotorFields, RiderFields } from "./Fie
 import { GearsSection } from "./GearsSection";
 import { GoalSection } from "./Goal";
 import { HeatSection } from "./HeatSection";
+import { Instead } from "./Instead";
 import { Knob } from "./Knob";
 import { LaunchSection } from "./LaunchSection";
 import { ends, LimitsSection } from "./LimitsSection";
@@ -41,6 +42,7 @@ const MORE = [
   ["limits", say.hillStopTurn],
   ["sprockets", say.sprockets],
   ["changes", say.changeOneThing],
+  ["instead", say.insteadOfAPart],
   ["riders", say.riders],
   ["sure", say.howSure],
 ] as const;
@@ -196,6 +198,8 @@ export function Drive({ build, row, draft, plan }: StageProps) {
             ) : (
               STILL
             )
+          ) : more === "instead" ? (
+            <Instead of={of} onTake={(next, name) => draft.replace(next, say.taken(name))} />
           ) : more === "sprockets" ? (
             chooser.sprockets === undefined ? (
               <p role="status">{say.tryingEverySprocket}</p>

@@ -8,7 +8,7 @@ import { type Doc, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { fields as say } from "../../texts/drive";
 import { shown } from "../../texts/units";
-import { CheckField, LookField, NumberField, SegmentField, SelectField, TextField, useForm } from "../../ui/Field";
+import { CheckField, LookField, ManyField, NumberField, SegmentField, SelectField, TextField, useForm } from "../../ui/Field";
 import { PickPart } from "../../ui/PickPart";
 import { RackSlot } from "../../ui/RackSlot";
 import { Block, Grid } from "../Heading";
@@ -270,7 +270,9 @@ export const ControllerFields = memo(function ControllerFields() {
           <KnobMarks />
           <details className="mt-3">
             <summary className="font-bold">{say.softStartReverseRelease}</summary>
-            <div className="mt-2">
+            <div className="mt-2 grid gap-3">
+              <ManyField label={say.doesBeside} pointer="/controller/does" options={choices("Controller.does")} />
+              <ManyField label={say.throttleDoesBeside} pointer="/throttle/does" options={choices("Throttle.does")} />
               <Grid min={128}>
                 <NumberField label={say.softStart} pointer="/controller/ramp_s" unit="s" />
                 <NumberField label={say.reverseShareOfDuty} pointer="/controller/reverse_duty" kind="grade" plain />
