@@ -47,6 +47,8 @@ class PartsOut(Out):
     needs: list[NeedOut]
     to_buy: CostOut
     owned: CostOut
+    whole: CostOut
+    """What is left to buy, and what comes from the rack at its price."""
 
 
 @dataclass
@@ -102,6 +104,7 @@ def parts_list(setup: Setup, baseline: Setup | None, rack: Sequence[Racked], cur
         needs=found,
         to_buy=together([(one.to_buy, one.each) for one in found], currency),
         owned=together([(one.on_rack + one.ordered, one.each) for one in found], currency),
+        whole=together([(one.to_buy + one.on_rack + one.ordered, one.each) for one in found], currency),
     )
 
 

@@ -52,10 +52,15 @@ _SLOTS_OWN = {
 
 @dataclass(frozen=True)
 class Candidate:
-    """A part that may take the place of another: how it is called, and its document."""
+    """A part that may take the place of another: how it is called, and what it is."""
 
     name: str
-    part: Document
+    part: BaseModel
+
+    @classmethod
+    def of(cls, slot: Slot, name: str, document: Document) -> Candidate:
+        """A part for a slot, from its document. Raises ValidationError for one that cannot be read."""
+        return cls(name, _MODELS[slot].model_validate(document))
 
 
 class PartChange(Out):
@@ -96,15 +101,14 @@ class InsteadOut(Out):
 
 
 def instead(setup: Setup, slot: Slot, candidates: Sequence[Candidate], context: Context) -> InsteadOut:
-    """What each candidate would be instead of the part in a slot. How a part is built in or set stays as it was. Raises ValidationError for a part that cannot be
-    read."""
+    """What each candidate would be instead of the part in a slot. How a part is built in or set stays as it was."""
     rides: Rides = {}
     now = Analysis(setup, context, rides=rides)
     stops = _stops(now)
     old = getattr(setup, slot)
     found = []
     for candidate in candidates:
-        new = _MODELS[slot].model_validate(candidate.part)
+        new = candidate.part
         after = load_setup({**setup.model_dump(mode="json"), slot: _built_in(old, new)})
         a = Analysis(after, context, rides=rides)
         with_it = _stops(a)

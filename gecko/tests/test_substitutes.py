@@ -15,7 +15,7 @@ CONTROL: dict[str, Any] = {"kind": "brushed", "nominal_v": named(36), "max_v": n
 
 
 def tried(part: dict[str, Any], setup: Setup, slot: Any = "controller") -> SubstituteOut:
-    return instead(setup, slot, [Candidate("Another", part)], Context()).candidates[0]
+    return instead(setup, slot, [Candidate.of(slot, "Another", part)], Context()).candidates[0]
 
 
 class Instead(TestCase):
@@ -60,7 +60,7 @@ class Instead(TestCase):
         self.assertEqual((back.fits, set(back.cleared) >= set(found.stops)), (True, True))
 
     def test_speed_and_run_time_are_those_of_the_evaluation(self) -> None:
-        found = instead(bike(), "motor", [Candidate("Strong", {"kind": "brushed", "volts_v": named(36), "power_w": named(900)})], Context())
+        found = instead(bike(), "motor", [Candidate.of("motor", "Strong", {"kind": "brushed", "volts_v": named(36), "power_w": named(900)})], Context())
         now, then = evaluate(bike()).outcome, evaluate(load_setup(found.candidates[0].setup)).outcome
         assert now is not None and then is not None
         self.assertAlmostEqual(found.top_speed_m_s or 0.0, now.top_speed_m_s)

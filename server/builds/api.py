@@ -11,6 +11,7 @@ from ninja import Field, Query, Router, Schema
 from gecko.answers.evaluation import Gate
 from gecko.common.documents import SetupDocument
 from gecko.document.merging import Side
+from gecko.document.rack.about import PartPrice
 from gecko.hookup.judgement import Judgement
 from gecko.plans.standing import Standing
 from gecko.plans.trouble import Trouble
@@ -105,6 +106,8 @@ class BuildOut(Schema):
     name: str
     family: str
     description: str
+    new_price: PartPrice | None
+    """What a new machine of its kind costs."""
     setups: list[SetupOut]
 
 
@@ -113,6 +116,8 @@ class BuildIn(Schema):
 
     name: str | None = Field(default=None, max_length=60)
     description: str | None = Field(default=None, max_length=200)
+    new_price: PartPrice | Literal[""] | None = None
+    """What a new machine of its kind costs; an empty text takes it out."""
 
 
 class SaveIn(Schema):
@@ -282,6 +287,7 @@ def build_out(build: Build, setups: list[Setup] | None = None) -> BuildOut:
         name=build.name,
         family=build.family,
         description=build.description,
+        new_price=build.new_price,
         setups=[_setup(s) for s in (build.setups.all() if setups is None else setups)],
     )
 
@@ -308,6 +314,8 @@ def change_build(request: HttpRequest, build_id: int, payload: BuildIn) -> Build
         build.name = services.check_name(payload.name, "build")
     if payload.description is not None:
         build.description = payload.description.strip()
+    if payload.new_price is not None:
+        build.new_price = payload.new_price.model_dump(mode="json") if payload.new_price else None
     build.save()
     return build_out(build)
 

@@ -16,6 +16,8 @@ class Build(Binnable):
     name = models.CharField(max_length=60)
     family = models.CharField(max_length=20)
     description = models.CharField(max_length=200, blank=True)
+    new_price = models.JSONField(null=True, default=None)
+    """What a new machine of its kind costs, as a `PartPrice` of the core; none while nobody entered it."""
     created = models.DateTimeField(auto_now_add=True)
     updated = models.DateTimeField(auto_now=True)
     sent_as = models.CharField(max_length=64, null=True, default=None)

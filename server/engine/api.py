@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
@@ -38,6 +39,7 @@ from gecko.plans.drive.ways import ChangesOut, ChooserOut, DrivePlan
 from gecko.plans.hookup import Hookup
 from gecko.plans.parts_list import PartsOut, parts_csv
 from gecko.plans.power import PowerPlan
+from gecko.plans.prices import CostOut
 from gecko.plans.protect import ProtectPlan
 from gecko.plans.substitutes import Candidate, InsteadOut, Slot
 from gecko.reference.tables import families, terms
@@ -303,7 +305,7 @@ def drive_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:
 @router.post("/instead", response={200: InsteadOut, 422: ErrorOut})
 def instead_of_a_part(request: HttpRequest, payload: InsteadIn) -> HttpResponse:
     """What each of several parts would be instead of the one in a slot: what is lost, what changes, what the checks say."""
-    return _raw(_answer("instead", request, payload, (payload.slot, tuple(Candidate(one.name, one.part) for one in payload.candidates))))
+    return _raw(_answer("instead", request, payload, (payload.slot, tuple(Candidate.of(payload.slot, one.name, one.part) for one in payload.candidates))))
 
 
 @router.post("/drive/goal", response={200: GoalOut | None, 422: ErrorOut})
@@ -496,3 +498,22 @@ def parts_table(request: HttpRequest, setup_id: int) -> HttpResponse:
     answer = HttpResponse(parts_csv(parts_to_buy(setup, with_rack=True)), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="parts-{setup.pk}.csv"'
     return answer
+
+
+class CostsOut(Schema):
+    """What a setup costs: what is left to buy, and the same with what comes from the rack at its price."""
+
+    setup: int
+    to_buy: CostOut
+    whole: CostOut
+
+
+@router.get("/builds/{build_id}/costs", response={200: list[CostsOut], 404: ErrorOut})
+def costs_of(request: HttpRequest, build_id: int) -> list[CostsOut]:
+    """What each setup of a build costs. A setup that cannot be read any more is left out."""
+    found = []
+    for setup in build_of(request.user, build_id).setups.select_related("build__garage"):
+        with suppress(ValidationError):
+            parts = parts_to_buy(setup, with_rack=True)
+            found.append(CostsOut(setup=setup.pk, to_buy=parts.to_buy, whole=parts.whole))
+    return found

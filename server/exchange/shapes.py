@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from gecko.answers.evaluation import Gate
+from gecko.document.rack.about import PartPrice
 from gecko.plans.care.pack_life import EntryKind
 from server.builds.services import MOST_SETUPS
 from server.garage.models import Role
@@ -150,6 +151,7 @@ class BuildHead(_Closed):
     name: str = Field(min_length=1, max_length=60)
     family: str = Field(max_length=20)
     description: str = Field(default="", max_length=200)
+    new_price: PartPrice | None = None
     setups: list[SetupHead] = Field(min_length=1, max_length=MOST_SETUPS)
     trials: Elsewhere
     journal: Elsewhere

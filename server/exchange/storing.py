@@ -78,7 +78,9 @@ def _signed(field: str, name: str, user: Any) -> dict[str, Any]:
 def store_build(staging: Garage, user: Any, found: Checked, opened: Callable[[], Bounded]) -> Build:
     """Store a checked build. opened: its file from the beginning, each time anew."""
     with transaction.atomic():
-        build = Build.objects.create(garage=staging, name=found.head.name, family=found.head.family, description=found.head.description)
+        head = found.head
+        price = head.new_price.model_dump(mode="json") if head.new_price is not None else None
+        build = Build.objects.create(garage=staging, name=head.name, family=head.family, description=head.description, new_price=price)
         setups = [_setup(build, entry, position) for position, entry in enumerate(found.head.setups)]
     keeper = _Keeper(build, setups, {entry.key: setup for entry, setup in zip(found.head.setups, setups, strict=True)}, user)
     # What points at revisions comes after them, in most files by itself.

@@ -163,7 +163,7 @@ def build_text(build: Build) -> Iterator[str]:
     """The build as a document of the open format, piece by piece. Read it within one `snapshot`."""
     setups = list(build.setups.all())
     keys = {setup.pk: f"s{i + 1}" for i, setup in enumerate(setups)}
-    head = {"format": BUILD_FORMAT, "version": VERSION, "name": build.name, "family": build.family, "description": build.description}
+    head = {"format": BUILD_FORMAT, "version": VERSION, "name": build.name, "family": build.family, "description": build.description, "new_price": build.new_price}
     yield _text(head)[:-1] + ',\n"setups": '
     yield from _setups(setups, keys)
     lists = {

@@ -15,6 +15,7 @@ from gecko.document.parts.held import OnRack
 from gecko.document.rack.about import About, Meaning, meanings, verdict
 from gecko.document.rack.kinds import ONE_BY_ONE
 from gecko.document.rack.slots import as_slot
+from gecko.document.rack.table import MOST_CHARACTERS, write_table
 from gecko.plans.care.pack_life import EntryKind, PackLife
 from gecko.plans.kits import KitFit
 from server.errors import ErrorOut
@@ -86,6 +87,12 @@ class TakeOutIn(Schema):
     number: int = Field(ge=0, le=39)
 
 
+class TableIn(Schema):
+    """A table as text."""
+
+    text: str = Field(max_length=MOST_CHARACTERS + 1)
+
+
 class UseOut(Schema):
     """A setup that holds a part."""
 
@@ -144,6 +151,20 @@ def parts(request: HttpRequest, garage_id: int) -> HttpResponse:
     found = [part_out(part).model_dump(mode="json") for part in garage_of(request.user, garage_id).rack.order_by("kind", "pk")]
     # Sent as it is: validating thousands of parts a second time would cost more than reading them.
     return HttpResponse(json.dumps(found, ensure_ascii=False), content_type="application/json")
+
+
+@router.get("/garages/{garage_id}/rack.csv", response={200: str, 404: ErrorOut})
+def as_table(request: HttpRequest, garage_id: int) -> HttpResponse:
+    """The rack as a table."""
+    answer = HttpResponse(write_table(rack.racked(garage_of(request.user, garage_id))), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="rack.csv"'
+    return answer
+
+
+@router.post("/garages/{garage_id}/rack/table", response={200: list[RackPartOut], 404: ErrorOut, 422: ErrorOut})
+def read_in(request: HttpRequest, garage_id: int, payload: TableIn) -> list[RackPartOut]:
+    """Put the parts of a table on the rack: all of them, or none where a line is wrong."""
+    return [part_out(part) for part in services.read_in(garage_of(request.user, garage_id), payload.text)]
 
 
 @router.post("/garages/{garage_id}/rack", response={200: list[RackPartOut], 404: ErrorOut, 422: ErrorOut})

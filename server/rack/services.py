@@ -10,12 +10,15 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Q, QuerySet, TextField
 from django.db.models.functions import Cast
+from pydantic import ValidationError
 
 from gecko.common.documents import Document
+from gecko.common.errors import field_problems
 from gecko.document.context import Context
 from gecko.document.parts.held import OnRack
 from gecko.document.rack.kinds import RACK_KINDS, Kit
 from gecko.document.rack.slots import followed
+from gecko.document.rack.table import read_table
 from server.answers.kept import answer_json
 from server.answers.kept import read as read_setup
 from server.builds.models import Setup
@@ -124,3 +127,18 @@ def _kit(part: RackPart) -> Kit:
     if part.kind != "kits":
         raise Refused("This is no kit: it is a single part.", code="no_kit", status=409)
     return Kit.model_validate(part.document)
+
+
+@transaction.atomic
+def read_in(garage: Garage, text: str) -> list[RackPart]:
+    """Put the parts of a table on the rack. Raises GeckoError or Refused naming the line that is wrong, then nothing is put there."""
+    made: list[RackPart] = []
+    for line in read_table(text):
+        try:
+            made += add_parts(garage, Told(kind=line.kind, label=line.label, document=line.document, quantity=line.quantity, about=line.about))
+        except ValidationError as error:
+            first = field_problems(error)[0]
+            raise Refused(f"Line {line.number}, {first['path'].strip('/') or line.kind}: {first['message']}", field="/text") from error
+        except Refused as error:
+            raise Refused(f"Line {line.number}: {error.message}", code=error.code, field="/text") from error
+    return made

@@ -51,7 +51,7 @@ def working(ids: dict[str, list[Any]], document: dict[str, Any]) -> list[Attempt
         ("POST", "/api/offers", {"baseline": document, "shelf": [{"pack": {"cells_in_series": 5}, "count": 2}]}),
         ("POST", "/api/compare", {"setup_ids": ids["setup_id"][:2]}),
         ("POST", f"{at}/builds", {"name": "By hand", "family": "quad", "setups": [{"name": "As found", "document": document}]}),
-        ("PATCH", of, {"name": "Clover", "description": "Chain bike."}),
+        ("PATCH", of, {"name": "Clover", "description": "Chain bike.", "new_price": {"amount": 349, "currency": "EUR"}}),
         ("POST", f"{of}/setups", {"name": "One more", "document": document}),
         ("PUT", f"/api/setups/{setup}", {"document": document, "based_on": 1, "base": document, "answers": {}}),
         ("PATCH", f"/api/setups/{setup}", {"name": "Changed"}),
@@ -72,6 +72,7 @@ def working(ids: dict[str, list[Any]], document: dict[str, Any]) -> list[Attempt
             part,
             {"kind": "fuses", "label": "30 A", "document": {"rating_a": 30}, "quantity": 3, "about": {"price": {"amount": 3, "currency": "EUR"}}, "follow": [setup]},
         ),
+        ("POST", f"{at}/rack/table", {"text": "part,label,rating_a\nfuses,30 A,30\n"}),
         ("POST", f"{part}/fit", {"setup": document, "build_id": build}),
         ("POST", f"{part}/take-out", {"number": 0}),
         ("POST", f"{at}/rack", {"kind": "kits", "document": {"contents": [{"kind": "fuses", "label": "30 A", "document": {"rating_a": 30}}], "leads": ["key"]}}),
@@ -84,10 +85,10 @@ def working(ids: dict[str, list[Any]], document: dict[str, Any]) -> list[Attempt
         ("POST", f"{at}/imports", {"upload": ids["upload_id"][0]}),
         ("POST", "/api/session/sign-in", {"username": "nobody", "password": "nothing at all"}),
         *(("GET", path, None) for path in ("/api/session", "/api/parts", "/api/troubles", "/api/typical/quad", at, f"{at}/index", f"{at}/bin", f"{at}/export")),
-        *(("GET", f"{of}{part}", None) for part in ("", "/trials?skip=0&limit=10", "/journal?limit=5", "/troubles", "/incidents", "/export")),
+        *(("GET", f"{of}{part}", None) for part in ("", "/trials?skip=0&limit=10", "/journal?limit=5", "/troubles", "/incidents", "/costs", "/export")),
         *(("GET", f"/api/setups/{setup}/{part}", None) for part in ("revisions?limit=3", "latest", "standing", "parts", "parts.csv")),
         *(("GET", f"{part}{more}", None) for more in ("", "/uses", "/log?limit=5", "/life")),
-        *(("GET", path, None) for path in (f"{at}/rack", "/api/mishaps/packs")),
+        *(("GET", path, None) for path in (f"{at}/rack", f"{at}/rack.csv", "/api/mishaps/packs")),
     ]
     return [Attempt(method, path, b"" if body is None else json.dumps(body).encode()) for method, path, body in rows]
 

@@ -28,7 +28,7 @@ def through_every_door(setup: Setup, around: Context) -> None:
         "completed": "Mended",
         "goal": ("speed", 6.0),
         "kit": (Kit.model_validate({"contents": [{"kind": "motors", "label": "Motor", "document": {"power_w": 500}}], "claims": {"speed_m_s": 9}}), OnRack(key="k")),
-        "instead": ("controller", (Candidate("Another", {"kind": "brushed", "nominal_v": 36, "battery_limit_a": 30}),)),
+        "instead": ("controller", (Candidate.of("controller", "Another", {"kind": "brushed", "nominal_v": 36, "battery_limit_a": 30}),)),
         "compare": (("a", setup, around), ("b", setup, around)),
         "predictions": ridden,
         "remembered": 1.8,

@@ -35,6 +35,15 @@ def archive(**files: bytes) -> bytes:
     return out.getvalue()
 
 
+def zipped(files: dict[str, Any]) -> bytes:
+    """The archive of files by their whole names."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as made:
+        for name, content in files.items():
+            made.writestr(name, json.dumps(content))
+    return out.getvalue()
+
+
 def files_of(content: bytes) -> dict[str, Any]:
     """What is in an archive, read."""
     with zipfile.ZipFile(io.BytesIO(content)) as opened:
@@ -49,6 +58,9 @@ class GarageFile(HouseholdCase):
         self.home.build()
         self.home.build("Only one")
         self.home.ok("POST", f"{at}/rack", FUSE)
+        pack = {"kind": "packs", "label": "Garden pack", "document": {"cells_in_series": 7, "capacity_ah": {"value": 4}}, "quantity": 2}
+        self.packs = self.home.ok("POST", f"{at}/rack", {**pack, "about": {"price": {"amount": 62, "currency": "EUR"}, "happened": [{"what": "dropped"}]}})
+        self.home.ok("POST", f"{at}/rack/{self.packs[0]['id']}/log", {"kind": "capacity", "value": 3.8, "half": 0.1, "when": "2026-03-01T10:00:00Z"})
         self.home.ok("POST", f"{at}/riders", {"document": {"name": "Pip", "age_years": 7}})
         self.home.ok("PATCH", at, {"emergency_number": "112", "units": {"speed": "km/h"}, "house_rules": {"wire_school": "common"}})
         self.file = self.exported(self.home)
@@ -60,7 +72,7 @@ class GarageFile(HouseholdCase):
         job = self.other.read_in(self.file, "shed.zip")
         self.assertEqual((job["state"], job["share"]), ("done", 1.0))
         came = job["came_in"]
-        self.assertEqual((len(came["builds"]), came["riders"], came["parts"], came["rules"], came["members"]), (2, 1, 1, True, ["ada, owner"]))
+        self.assertEqual((len(came["builds"]), came["riders"], came["parts"], came["rules"], came["members"]), (2, 1, 3, True, ["ada, owner"]))
         theirs, ours = files_of(self.exported(self.other)), files_of(self.file)
         for files in (theirs, ours):
             for name in ("name", "exported", "members"):
@@ -72,10 +84,30 @@ class GarageFile(HouseholdCase):
         self.other.ok("POST", f"{at}/rack", FUSE)
         self.other.build()
         came = self.other.read_in(self.file)["came_in"]
-        self.assertEqual((len(came["builds"]), came["riders"], came["parts"], came["rules"]), (2, 1, 0, False))
+        # Packs are things: two that are called the same are two others. Fuses are counted, and there already.
+        self.assertEqual((len(came["builds"]), came["riders"], came["parts"], came["rules"]), (2, 1, 2, False))
         self.assertEqual(self.other.ok("GET", at)["garage"]["emergency_number"], "")
+        self.assertEqual(sorted(self.other.ok("GET", f"{at}/rack")[n]["letter"] for n in (1, 2)), ["A", "B"])
+        log = self.other.ok("GET", f"{at}/rack/{self.other.ok('GET', f'{at}/rack')[1]['id']}/log")
+        self.assertEqual([(one["kind"], one["value"], one["half"]) for one in log], [("capacity", 3.8, 0.1)])
         again = self.other.read_in(self.file)["came_in"]
         self.assertEqual((again["riders"], again["parts"]), (0, 0))
+
+    def test_a_sticker_that_is_taken_becomes_another(self) -> None:
+        at = f"/api/garages/{self.other.garage.pk}/rack"
+        self.other.ok("POST", at, {"kind": "packs", "label": "Mine", "document": {"cells_in_series": 5, "capacity_ah": {"value": 5}}})
+        self.other.read_in(self.file)
+        self.assertEqual(
+            sorted((one["label"], one["letter"]) for one in self.other.ok("GET", at) if one["single"]), [("Garden pack", "B"), ("Garden pack", "C"), ("Mine", "A")]
+        )
+
+    def test_a_file_of_before_parts_were_things_comes_in_piece_by_piece(self) -> None:
+        files = files_of(self.file)
+        fuse, pack, _ = files["garage.json"]["rack"]
+        files["garage.json"]["rack"] = [{name: one[name] for name in ("kind", "label", "quantity", "document")} | {"quantity": 3} for one in (fuse, pack)]
+        self.assertEqual(self.other.read_in(zipped(files))["came_in"]["parts"], 4)
+        found = [(one["kind"], one["letter"], one["quantity"]) for one in self.other.ok("GET", f"/api/garages/{self.other.garage.pk}/rack")]
+        self.assertEqual(found, [("fuses", "", 3), ("packs", "A", 1), ("packs", "B", 1), ("packs", "C", 1)])
 
     def test_what_is_wrong_names_the_file_it_is_in_and_changes_nothing(self) -> None:
         files = files_of(self.file)
@@ -84,11 +116,7 @@ class GarageFile(HouseholdCase):
         def spoilt(act: Callable[[dict[str, Any]], Any]) -> bytes:
             copy = json.loads(json.dumps(files))
             act(copy)
-            out = io.BytesIO()
-            with zipfile.ZipFile(out, "w") as made:
-                for name, content in copy.items():
-                    made.writestr(name, json.dumps(content))
-            return out.getvalue()
+            return zipped(copy)
 
         cases: list[tuple[bytes, str]] = [
             (archive(a=b"1"), ""),
@@ -112,13 +140,9 @@ class GarageFile(HouseholdCase):
         head = files["garage.json"]
         head["rack"] += [{**head["rack"][0], "kind": "unicorns"}, {**head["rack"][0], "document": {"rating_a": -3}}]
         head["riders"].append({"document": {"name": ""}})
-        out = io.BytesIO()
-        with zipfile.ZipFile(out, "w") as made:
-            for name, content in files.items():
-                made.writestr(name, json.dumps(content))
-        job = self.other.read_in(out.getvalue())
+        job = self.other.read_in(zipped(files))
         self.assertEqual((job["state"], len(job["came_in"]["builds"]), self.other.garage.builds.count()), ("done", 1, 1))
-        self.assertEqual((job["came_in"]["riders"], job["came_in"]["parts"]), (1, 1))
+        self.assertEqual((job["came_in"]["riders"], job["came_in"]["parts"]), (1, 3))
         told = [(left["file"], left["problems"][0]["path"]) for left in job["came_in"]["left_out"]]
         at = "garage.json"
         self.assertEqual(
@@ -126,8 +150,8 @@ class GarageFile(HouseholdCase):
             [
                 (bad, f"{bad}/setups/0/revisions"),
                 (f"{at}/riders/1", f"{at}/riders/1/document/name"),
-                (f"{at}/rack/1", f"{at}/rack/1"),
-                (f"{at}/rack/2", f"{at}/rack/2/document/rating_a"),
+                (f"{at}/rack/3", f"{at}/rack/3"),
+                (f"{at}/rack/4", f"{at}/rack/4/document/rating_a"),
             ],
         )
 

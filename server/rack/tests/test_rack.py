@@ -175,6 +175,56 @@ class InPlans(RackCase):
         self.assertIn("pack,Garden pack,,1,0,1,0,0,A,", table)
 
 
+class Tables(RackCase):
+    def test_out_and_in_again(self) -> None:
+        self.add(2, about={"price": {"amount": 62, "currency": "EUR"}})
+        self.add(3, "fuses", {"rating_a": 30})
+        text = self.home.whole(self.home.send("GET", f"{self.at}.csv")).decode()
+        theirs = f"/api/garages/{self.other.garage.pk}/rack"
+        self.other.ok("POST", f"{theirs}/table", {"text": text})
+
+        def plain(parts: Any) -> list[Any]:
+            return [(one["kind"], one["label"], one["letter"], one["quantity"], one["about"], {**one["document"], "rack": None}) for one in parts]
+
+        self.assertEqual(plain(self.other.ok("GET", theirs)), plain(self.home.ok("GET", self.at)))
+
+    def test_a_wrong_line_puts_nothing_there(self) -> None:
+        for text, words in (
+            ("part,label,rating_a\nfuses,30 A,30\nfuses,bad,-3\n", "Line 3, rating_a:"),
+            ("part,quantity,cells_in_series,capacity_ah\npacks,51,5,5\n", "Line 2: Each of these gets a sticker"),
+            ("nothing\n", "The first line must name the columns"),
+        ):
+            answer = self.home.send("POST", f"{self.at}/table", {"text": text})
+            self.assertEqual(answer.status_code, 422)
+            self.assertIn(words, answer.json()["message"])
+        self.assertEqual(self.home.ok("GET", self.at), [])
+
+
+class Costs(RackCase):
+    def test_each_setup_beside_a_new_machine(self) -> None:
+        """A pack for 62 stands in the second setup and is owned: it counts as nothing, or at its price."""
+        (part,) = self.add(about={"price": {"amount": 62, "currency": "USD"}})
+        build = self.build("As found", "Changed", document=self.holding(part))
+        found, changed = self.home.ok("GET", f"/api/builds/{build['id']}/costs")
+        self.assertEqual(changed["whole"]["low"] - changed["to_buy"]["low"], 62)
+        self.assertEqual((found["to_buy"]["currency"], found["setup"]), ("USD", build["setups"][0]["id"]))
+        at = f"/api/builds/{build['id']}"
+        self.assertIsNone(build["new_price"])
+        self.assertEqual(self.home.ok("PATCH", at, {"new_price": {"amount": 349, "currency": "USD"}})["new_price"]["amount"], 349)
+        self.assertEqual(self.home.ok("PATCH", at, {"name": "Clover"})["new_price"]["amount"], 349, "What is not named stays.")
+        self.assertIsNone(self.home.ok("PATCH", at, {"new_price": ""})["new_price"])
+        self.assertEqual(self.home.send("PATCH", at, {"new_price": {"amount": -3, "currency": "USD"}}).status_code, 422)
+        self.assertEqual(self.other.send("GET", f"{at}/costs").status_code, 404)
+
+    def test_in_the_garages_own_money(self) -> None:
+        (part,) = self.add(about={"price": {"amount": 62, "currency": "SEK"}})
+        self.home.ok("PATCH", f"/api/garages/{self.home.garage.pk}", {"units": {"money": "SEK"}})
+        build = self.build(document=self.holding(part))
+        (found,) = self.home.ok("GET", f"/api/builds/{build['id']}/costs")
+        self.assertEqual((found["whole"]["currency"], found["whole"]["low"], found["whole"]["high"]), ("SEK", 62, None))
+        self.assertEqual(self.home.send("PATCH", f"/api/garages/{self.home.garage.pk}", {"units": {"money": "shells"}}).status_code, 422)
+
+
 class Kits(RackCase):
     MOTOR: ClassVar[dict[str, Any]] = {"kind": "motors", "label": "500 W motor", "document": {"kind": "brushed", "volts_v": named(36), "power_w": named(500)}}
     FUSES: ClassVar[dict[str, Any]] = {"kind": "fuses", "label": "30 A", "count": 3, "document": {"rating_a": 30}}

@@ -468,6 +468,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/garages/{garage_id}/rack.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Table
+         * @description The rack as a table.
+         */
+        get: operations["server_rack_api_as_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/rack/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read In
+         * @description Put the parts of a table on the rack: all of them, or none where a line is wrong.
+         */
+        post: operations["server_rack_api_read_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/garages/{garage_id}/rack/{part_id}": {
         parameters: {
             query?: never;
@@ -1777,6 +1817,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/costs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Costs Of
+         * @description What each setup of a build costs. A setup that cannot be read any more is left out.
+         */
+        get: operations["server_engine_api_costs_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads": {
         parameters: {
             query?: never;
@@ -2586,6 +2646,14 @@ export interface components {
             about?: components["schemas"]["About"];
         };
         /**
+         * TableIn
+         * @description A table as text.
+         */
+        TableIn: {
+            /** Text */
+            text: string;
+        };
+        /**
          * RackPartChange
          * @description A part as it is now, and the setups whose copy follows.
          */
@@ -3031,6 +3099,7 @@ export interface components {
             family: string;
             /** Description */
             description: string;
+            new_price: components["schemas"]["PartPrice"] | null;
             /** Setups */
             setups: components["schemas"]["SetupOut"][];
         };
@@ -3065,6 +3134,32 @@ export interface components {
              * Format: date-time
              */
             created: string;
+        };
+        /**
+         * PartPrice
+         * @description A price: what was paid, or what is asked.
+         */
+        PartPrice: {
+            /**
+             * Amount
+             * @description So much, in `currency`; for wire, each metre.
+             */
+            amount: number;
+            /**
+             * Currency
+             * @description Three letters of ISO 4217.
+             */
+            currency: string;
+            /**
+             * When
+             * @description The day it was paid or seen.
+             */
+            when?: string | null;
+            /**
+             * Where
+             * @description Where it was bought or seen.
+             */
+            where?: string;
         };
         /**
          * SetupOut
@@ -3149,6 +3244,8 @@ export interface components {
             name?: string | null;
             /** Description */
             description?: string | null;
+            /** New Price */
+            new_price?: components["schemas"]["PartPrice"] | "" | null;
         };
         /**
          * MoveIn
@@ -6992,14 +7089,6 @@ export interface components {
             function?: string;
         };
         /**
-         * TableIn
-         * @description A table as text.
-         */
-        TableIn: {
-            /** Text */
-            text: string;
-        };
-        /**
          * JudgeIn
          * @description A reading and what the meter shows (null: OL).
          */
@@ -7285,6 +7374,18 @@ export interface components {
             needs: components["schemas"]["NeedOut"][];
             to_buy: components["schemas"]["CostOut"];
             owned: components["schemas"]["CostOut"];
+            /** @description What is left to buy, and what comes from the rack at its price. */
+            whole: components["schemas"]["CostOut"];
+        };
+        /**
+         * CostsOut
+         * @description What a setup costs: what is left to buy, and the same with what comes from the rack at its price.
+         */
+        CostsOut: {
+            /** Setup */
+            setup: number;
+            to_buy: components["schemas"]["CostOut"];
+            whole: components["schemas"]["CostOut"];
         };
         /**
          * UploadOut
@@ -7585,32 +7686,6 @@ export interface components {
              * @description What was seen when it was looked at.
              */
             seen?: string;
-        };
-        /**
-         * PartPrice
-         * @description A price: what was paid, or what is asked.
-         */
-        PartPrice: {
-            /**
-             * Amount
-             * @description So much, in `currency`; for wire, each metre.
-             */
-            amount: number;
-            /**
-             * Currency
-             * @description Three letters of ISO 4217.
-             */
-            currency: string;
-            /**
-             * When
-             * @description The day it was paid or seen.
-             */
-            when?: string | null;
-            /**
-             * Where
-             * @description Where it was bought or seen.
-             */
-            where?: string;
         };
         /**
          * About
@@ -10357,6 +10432,81 @@ export interface operations {
             };
         };
     };
+    server_rack_api_as_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_rack_api_read_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackPartOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     server_rack_api_one_part: {
         parameters: {
             query?: never;
@@ -13022,6 +13172,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_engine_api_costs_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostsOut"][];
                 };
             };
             /** @description Not Found */

@@ -1,7 +1,7 @@
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { expect, test } from "vitest";
-import { buildOf, rowOf, serve, show } from "../testing/render";
+import { type Answers, buildOf, rowOf, serve, show } from "../testing/render";
 import { IMPERIAL, METRIC } from "../texts/units";
 import { Compare, difference } from "./Compare";
 
@@ -36,11 +36,13 @@ const FOUND = {
   stations: { packs: "Packs" },
 };
 
-function page(build = buildOf()) {
+function page(build = buildOf(), more: Answers = {}) {
   const asked = serve({
     "GET /api/builds/2": () => ({ body: build }),
     "GET /api/garages": () => ({ body: [] }),
     "POST /api/compare": () => ({ body: FOUND }),
+    "GET /api/builds/2/costs": () => ({ body: [] }),
+    ...more,
   });
   const node = (
     <Routes>
@@ -86,4 +88,31 @@ test("differences in their own unit", () => {
   expect(difference("time", -600, METRIC)).toBe("−10 min");
   expect(difference("plain", 0.0001, METRIC)).toBe("same");
   expect(difference("length", 1500, METRIC)).toBe("+1.5 km");
+});
+
+test("what each setup costs stands beside a new machine, with what one owns as nothing or at its price", async () => {
+  const cost = (low: number, high: number | null, unpriced = 0) => ({ currency: "EUR", low, high, unpriced, planned: 0 });
+  const { asked, user } = page(buildOf(), {
+    "GET /api/builds/2/costs": () => ({
+      body: [
+        { setup: 6, to_buy: cost(0, 0), whole: cost(62, 62) },
+        { setup: 7, to_buy: cost(84.4, null, 2), whole: cost(208, 290) },
+      ],
+    }),
+    "PATCH /api/builds/2": () => ({ body: buildOf() }),
+  });
+  const costs = within(await screen.findByRole("region", { name: "What it costs" }));
+  expect(await costs.findByText("€84 or more")).toBeDefined();
+  expect(costs.getByText("2 kinds of parts have no price")).toBeDefined();
+  await user.click(costs.getByRole("button", { name: "what I own: at its price" }));
+  expect(costs.getByText("€208 to €290")).toBeDefined();
+  expect(costs.getByText("€62")).toBeDefined();
+  const price = costs.getByLabelText("A new machine of this kind");
+  await user.type(price, "much");
+  expect(costs.getByRole("alert").textContent).toContain("Enter an amount");
+  await user.clear(price);
+  await user.type(price, "349{Enter}");
+  await waitFor(() =>
+    expect(asked.find((a) => a.method === "PATCH")?.body).toEqual({ new_price: { amount: 349, currency: "USD", where: "" } }),
+  );
 });

@@ -13,6 +13,7 @@ import { duration, energyPerWay, plainNumber, sentence, toShown, type UnitChoice
 import { Glyph } from "../ui/Glyph";
 import { Wide } from "../ui/Table";
 import { Trouble } from "../ui/Trouble";
+import { Costs } from "./Costs";
 
 const MOST = 6;
 const COLOURS = ["var(--ink)", "var(--leaf-deep)", "var(--hot-deep)", "var(--focus)", "var(--amber-line)", "var(--ink-3)"];
@@ -279,6 +280,7 @@ export function Compare() {
                   </tbody>
                 </table>
               </Wide>
+              {build.data && <Costs build={build.data} chosen={chosen} />}
               <Wide label={say.whatWasChanged}>
                 <table className="w-full min-w-[520px] text-small">
                   <thead>

@@ -363,3 +363,19 @@ test("what a kit makes of a machine is told before anything is changed", async (
   await user.click(dialog.getByRole("button", { name: "Put it in" }));
   expect(taken).toHaveBeenCalledWith({ marker: "with kit" }, "Bike kit A");
 });
+
+test("a table of parts comes in, or is told by its line", async () => {
+  let wrong = true;
+  const { user, asked } = page("/rack", undefined, {
+    "POST /api/garages/1/rack/table": () =>
+      wrong ? { status: 422, body: { code: "refused", message: "Line 3, rating_a: too small." } } : { body: [fuse, A] },
+  });
+  const pick = await screen.findByLabelText("Read a table (CSV)", { selector: "input" });
+  await user.upload(pick, new File(["part\nfuses\n"], "rack.csv", { type: "text/csv" }));
+  expect(await screen.findByText("Line 3, rating_a: too small.")).toBeDefined();
+  wrong = false;
+  await user.upload(pick, new File(["part\nfuses\n"], "rack.csv", { type: "text/csv" }));
+  expect(await screen.findByText("2 parts came in.")).toBeDefined();
+  expect(sent(asked, "POST")[0]).toEqual(["/api/garages/1/rack/table", { text: "part\nfuses\n" }]);
+  expect(screen.getByRole("link", { name: "As a table (CSV)" }).getAttribute("href")).toBe("/api/garages/1/rack.csv");
+});

@@ -12,7 +12,9 @@ import { useSettings } from "../lib/settings";
 import { decimals, shortDay } from "../texts/locale";
 import { rackPage as say } from "../texts/rack";
 import { Segmented } from "../ui/Field";
+import { FilePick } from "../ui/FilePick";
 import { Glyph } from "../ui/Glyph";
+import { Trouble } from "../ui/Trouble";
 import { Crumbs } from "./Crumbs";
 import { EVERY_KIND, kindName } from "./kinds";
 import { lengthOf } from "./lengthOf";
@@ -110,6 +112,17 @@ export function RackPage() {
       return (!kind || part.kind === kind) && words.every((word) => text.includes(word));
     });
   }, [rack, typed, kind]);
+  const queryClient = useQueryClient();
+  const readIn = useMutation({
+    mutationFn: async (file: File) =>
+      unwrap(
+        client.POST("/api/garages/{garage_id}/rack/table", {
+          params: { path: { garage_id: garage?.id ?? 0 } },
+          body: { text: await file.text() },
+        }),
+      ),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ["garage"] }),
+  });
   const kinds = EVERY_KIND.filter((one) => rack?.some((part) => part.kind === one));
   const shown = found.slice(0, most);
   return (
@@ -121,6 +134,21 @@ export function RackPage() {
         <main className="mx-auto grid w-full max-w-[1080px] grid-cols-[minmax(0,1fr)] content-start gap-4 p-5 max-desk:p-4">
           <div className="flex flex-wrap items-end gap-3">
             <h1 className="flex-1 text-[32px]">{say.rack}</h1>
+            {garage && (
+              <>
+                <FilePick
+                  label={say.readATable}
+                  accept=".csv,text/csv"
+                  busy={readIn.isPending}
+                  onFile={(file) => readIn.mutate(file)}
+                >
+                  {say.readATable}
+                </FilePick>
+                <a className="btn" href={`/api/garages/${garage.id}/rack.csv`} download>
+                  {say.asATable}
+                </a>
+              </>
+            )}
             <Link to="/rack/new" className="btn go">
               {say.addAPart}
             </Link>
@@ -146,6 +174,12 @@ export function RackPage() {
               />
             </div>
           </div>
+          {readIn.data && (
+            <p role="status" className="border-l-4 border-leaf pl-3">
+              {say.cameIn(readIn.data.length)}
+            </p>
+          )}
+          <Trouble error={readIn.error} className="" />
           {!rack && <p role="status">{say.opening}</p>}
           {rack?.length === 0 && (
             <div className="grid max-w-[56ch] gap-2 py-6">

@@ -120,6 +120,7 @@ export const buildOf = (more: Partial<Build> = {}): Build => ({
   name: "Puddle Hopper",
   family: "ride-on car",
   description: "",
+  new_price: null,
   setups: [rowOf({ id: 6, name: "As found", is_baseline: true, in_use: false }), rowOf()],
   ...more,
 });

@@ -25,3 +25,19 @@ export const compare = {
   showTheThatAre: (alike: number) => `show the ${alike} that are the same, too`,
   stopsAndCautions: (stops: number, cautions: number) => `${countWords(stops, "stop")}, ${countWords(cautions, "caution")}`,
 };
+
+/** In compare/Costs.tsx. */
+export const costs = {
+  whatItCosts: "What it costs",
+  whatYouOwnCounts: "What you own counts",
+  asNothing: "what I own: nothing",
+  atItsPrice: "what I own: at its price",
+  from: (low: string) => `${low} or more`,
+  between: (low: string, high: string) => (low === high ? low : `${low} to ${high}`),
+  unpriced: (count: number) => (count === 1 ? "1 kind of part has no price" : `${count} kinds of parts have no price`),
+  aNewMachine: "A new machine of this kind",
+  notEntered: "not entered",
+  enterAnAmount: "Enter an amount such as 349, or leave it empty.",
+  whereItComesFrom:
+    "Prices come from your rack, paid or asked; where there are none, from planning values. What stays on the machine costs nothing.",
+};

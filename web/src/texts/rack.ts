@@ -177,6 +177,9 @@ export const newPart = {
 export const rackPage = {
   rack: "Rack",
   addAPart: "Add a part",
+  readATable: "Read a table (CSV)",
+  asATable: "As a table (CSV)",
+  cameIn: (count: number) => (count === 1 ? "1 part came in." : `${count} parts came in.`),
   find: "Find a part by any word",
   kindOfPart: "Kind of part",
   all: "All",
