@@ -19,6 +19,7 @@ from playwright.sync_api import Route, expect
 from e2e.base import BrowserCase
 from server.builds.models import Build, Setup
 from server.demo.load import load_demo
+from server.garage.models import RackPart
 from tools.browser import PHONE
 
 STAGES = ("survey", "power", "protect", "drive", "hookup", "prove", "care")
@@ -58,13 +59,14 @@ class EveryView(DemoCase):
 
     def test_every_main_view_has_a_drawing_no_serious_axe_finding_and_the_readers_decimals(self) -> None:
         page = self.page
-        sections = ("drive?more=launch", "drive?more=riders", "drive?more=sure", "hookup?more=logic", "hookup?more=list", "power?more=meter")
+        sections = ("drive?more=launch", "drive?more=instead", "drive?more=riders", "drive?more=sure", "hookup?more=logic", "hookup?more=list", "power?more=meter")
         bramble = Build.objects.get(name="Bramble")
         beside = f"/builds/{bramble.pk}/compare?with={','.join(str(one.pk) for one in bramble.setups.all()[:3])}"
         stages = [self.path("Bramble", "14-cell, first idea", place) for place in (*STAGES, *sections)]
+        parts = [f"/rack/{part.pk}" for part in RackPart.objects.filter(letter="A", kind__in=("packs", "motors", "kits"))]
         # Collected, not in subTests: those do not travel between the parallel runners.
         problems: dict[str, list[str]] = {}
-        for view in ("/", "/start", self.path("Marmalade", "Three side by side", "sheet"), beside, *stages):
+        for view in ("/", "/start", "/rack", "/rack/new", *parts, self.path("Marmalade", "Three side by side", "sheet"), beside, *stages):
             self.open(view)
             self.settled()
             expect(page.locator("h1").first).to_be_visible()

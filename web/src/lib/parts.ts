@@ -40,6 +40,9 @@ export function useRack(garageId: number | undefined): RackPart[] | undefined {
 /** A part as one calls it: what it is, and its sticker. */
 export const nameOf = (part: { label: string; letter: string }) => [part.label, part.letter].filter(Boolean).join(" ");
 
+/** The key a part has by itself on the rack: one inside a kit is named by the kit's key and its place there. */
+export const wholeKey = (key: string) => key.split(":")[0] ?? key;
+
 const idOf = (key: string) => `rack-${key}`;
 
 /** Parts of the rack as parts to choose. */

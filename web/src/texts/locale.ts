@@ -53,6 +53,7 @@ export function amountOf(amount: number, currency: string): string {
       currency,
       minimumFractionDigits: digits,
       maximumFractionDigits: digits,
+      useGrouping: false,
     }).format(amount);
   } catch {
     return `${fixed(amount, 2)} ${currency}`;
