@@ -23,7 +23,7 @@ VIEWS: dict[str, tuple[str, str, str, ViewportSize, bool]] = {
     "survey": ("Thistle", "As found", "survey", DESK, False),
     "power": ("Marmalade", "Three side by side", "power", DESK, False),
     "protect": ("Bramble", "14-cell, first idea", "protect", DESK, False),
-    "power-slots": ("Marmalade", "Two side by side", "power", DESK, False),
+    "pack": ("", "", "pack 7-cell garden pack, 4 Ah A", DESK, False),
     "protect-leads": ("Marmalade", "Three side by side", "protect", DESK, False),
     "drive": ("Thistle", "Twelve-cell LFP", "drive", DESK, False),
     "drive-ride": ("Marmalade", "Three side by side", "drive", DESK, False),
@@ -42,7 +42,6 @@ VIEWS: dict[str, tuple[str, str, str, ViewportSize, bool]] = {
 
 # name → (button to press or "", heading to scroll to), for views further down a page
 FURTHER: dict[str, tuple[str, str]] = {
-    "power-slots": ("slots and swaps", "Rows and packs, one by one"),
     "drive-ride": ("the ride", ""),
 }
 
@@ -50,9 +49,12 @@ FURTHER: dict[str, tuple[str, str]] = {
 def address(page: Page, base: str, view: tuple[str, str, str, ViewportSize, bool]) -> str:
     """The address of a view, looked up by names through the API."""
     build_name, setup_name, rest, _, _ = view
-    if not build_name:
+    if rest.startswith("/"):
         return base + rest
     garage = page.request.get(f"{base}/api/garages").json()[0]["id"]
+    if rest.startswith("pack "):
+        parts = page.request.get(f"{base}/api/garages/{garage}/rack").json()
+        return f"{base}/rack/{next(one['id'] for one in parts if rest == ' '.join(('pack', one['label'], one['letter'])))}"
     builds = page.request.get(f"{base}/api/garages/{garage}").json()["builds"]
     build = next(b for b in builds if b["name"] == build_name)["id"]
     setups = page.request.get(f"{base}/api/builds/{build}").json()["setups"]
