@@ -1,6 +1,6 @@
 /** A kit or a donor: its parts, its loose leads, what is printed on the box. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { Fragment, type ReactNode, useState } from "react";
 import { client, unwrap } from "../api/client";
 import { choices } from "../lib/choices";
 import { useGarage } from "../lib/garage";
@@ -15,13 +15,20 @@ import { CheckField, FormProvider, ManyField, NumberField, SelectField, useForm 
 import { PartOptions } from "../ui/PickPart";
 import { Trouble } from "../ui/Trouble";
 import { BLANK, KINDS, kindName } from "./kinds";
-import { PartFields } from "./PartFields";
 import { usePartForm } from "./usePartForm";
 
 type Content = { kind: string; label: string; document: Doc; count?: number; taken?: boolean };
 
 /** A part that lies in the kit, by what its label says. */
-function OnePart({ onAdd, close }: { onAdd: (content: Content) => void; close: () => void }) {
+function OnePart({
+  fields,
+  onAdd,
+  close,
+}: {
+  fields: (kind: string) => ReactNode;
+  onAdd: (content: Content) => void;
+  close: () => void;
+}) {
   const shipped = useShipped();
   const [kind, setKind] = useState("motors");
   const [from, setFrom] = useState("");
@@ -76,7 +83,7 @@ function OnePart({ onAdd, close }: { onAdd: (content: Content) => void; close: (
           </label>
         </Grid>
         <FormProvider value={form.scope}>
-          <PartFields key={`${kind} ${from}`} kind={kind} />
+          <Fragment key={`${kind} ${from}`}>{fields(kind)}</Fragment>
         </FormProvider>
         <button
           type="button"
@@ -94,7 +101,8 @@ function OnePart({ onAdd, close }: { onAdd: (content: Content) => void; close: (
   );
 }
 
-export function KitFields({ partId }: { partId?: number | undefined }) {
+/** partId: of a kit that is on the rack already. fields: those of a part of a kind. */
+export function KitFields({ partId, fields }: { partId?: number | undefined; fields: (kind: string) => ReactNode }) {
   const { doc, edit } = useForm();
   const garage = useGarage();
   const queryClient = useQueryClient();
@@ -172,7 +180,7 @@ export function KitFields({ partId }: { partId?: number | undefined }) {
           <NumberField label={say.power} pointer="/kit/claims/power_w" unit="W" plain />
         </Grid>
       </section>
-      {adding && <OnePart onAdd={(one) => set([...contents, one])} close={() => setAdding(false)} />}
+      {adding && <OnePart fields={fields} onAdd={(one) => set([...contents, one])} close={() => setAdding(false)} />}
     </div>
   );
 }

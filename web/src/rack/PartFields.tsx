@@ -169,7 +169,7 @@ export function PartFields({ kind, partId }: { kind: string; partId?: number }) 
         <MotorLabel />
       </div>
     );
-  if (kind === "kits") return <KitFields partId={partId} />;
+  if (kind === "kits") return <KitFields partId={partId} fields={(one) => <PartFields kind={one} />} />;
   const fields = FIELDS[kind];
   return fields ? <Grid min={150}>{fields()}</Grid> : null;
 }

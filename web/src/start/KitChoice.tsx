@@ -1,9 +1,9 @@
 /** A kit of the rack to begin with: it becomes a setup of its own beside the machine as found. */
 import { useState } from "react";
 import type { RackPart } from "../api/client";
+import { KitDialog } from "../kits/KitFit";
 import { nameOf } from "../lib/parts";
 import type { Doc } from "../lib/pointer";
-import { KitDialog } from "../rack/KitFit";
 import { decimals } from "../texts/locale";
 import { kitChoice as say } from "../texts/start";
 

@@ -505,7 +505,7 @@ export const drive = {
   gearsAndModes: "gears and modes",
   hillStopTurn: "hill, stop, turn",
   sprockets: "sprockets",
-  insteadOfAPart: "Another part",
+  insteadOfAPart: "another part",
   taken: (name: string) => `${name} in its place`,
   changeOneThing: "change one thing",
   riders: "riders",

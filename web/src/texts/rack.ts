@@ -104,7 +104,7 @@ export const kitFields = {
   one: (kind: string) => `${kind}: one of the kit`,
 };
 
-/** In rack/KitFit.tsx. */
+/** In kits/KitFit.tsx. */
 export const kitFit = {
   putAWholeKit: "A whole kit of yours",
   which: "Put it in…",

@@ -2,12 +2,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { client, type Overview, unwrap } from "../../api/client";
+import { KitIn } from "../../kits/KitFit";
 import { useGarage } from "../../lib/garage";
 import { type Doc, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { useDriveChanges, useDrivePlan, useSprockets } from "../../lib/useDeepPlan";
 import { useParam } from "../../lib/useParam";
-import { KitIn } from "../../rack/KitFit";
 import { drive as say } from "../../texts/drive";
 import { fixed } from "../../texts/locale";
 import { duration, fromMark, plainNumber, sentence, toMark, withUnit } from "../../texts/units";
