@@ -148,7 +148,8 @@ def _run(fuse: Fuse | None, *leads: Lead | None) -> Iterator[Need]:
         if lead is not None:
             yield _wire(lead)
             # Out and back, both ends of each.
-            yield Need(kind="ends", label="Crimped ends with sleeve", count=4 * lead.strands, serves=lambda _part: 0.0)
+            label = f"Crimped ends with sleeve, {gauge(lead.awg, lead.mm2)}"
+            yield Need(kind="ends", label=label, count=4 * lead.strands, serves=lambda _part: 0.0)
 
 
 def _fuse(fuse: Fuse) -> Need:

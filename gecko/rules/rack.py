@@ -10,7 +10,8 @@ from gecko.document.parts.held import Held, OnRack
 from gecko.document.parts.pack import Pack
 from gecko.document.rack.about import RackFact, verdict, whole
 from gecko.document.rack.slots import slots
-from gecko.rules.registry import Trip, rule
+from gecko.document.setup import Setup
+from gecko.rules.registry import Trip, rule, setup_rule
 
 _STATIONS = {
     "bank": "packs",
@@ -116,6 +117,23 @@ def temporary(a: Analysis) -> Iterator[Trip]:
             station=_station(path),
             place=_place(path),
         )
+
+
+@setup_rule("rack.twice", station="packs", stage="survey", principle="One thing is in one place.")
+def twice(setup: Setup) -> Iterator[Trip]:
+    seen: dict[str, str] = {}
+    for path, _part, named in slots(setup):
+        if named.key in seen:
+            yield Trip(
+                "caution",
+                f"{named.name} stands in two places",
+                "The same part of the rack is in two slots of this setup; it can be in one.",
+                "Choose another one there, or say that it is another one like it.",
+                path,
+                station=_station(path),
+                place=_place(path),
+            )
+        seen.setdefault(named.key, path)
 
 
 @rule("rack.pair", station="packs", stage="power", principle="Packs that were used together age together, and stay together.", needs="document")

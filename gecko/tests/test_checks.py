@@ -68,6 +68,7 @@ PAIRS: dict[str, tuple[Setup, Setup]] = {
     "rack.borrowed": (of_rack("lent"), of_rack("sent")),
     "rack.temporary": (of_rack("cleared", temporary=True), of_rack("cleared")),
     "rack.pair": (of_rack("one"), of_rack("one", "other")),
+    "rack.twice": (of_rack("one", "one"), of_rack("one", "other")),
     "pack.window.controller": (bike(controller__max_v=named(41)), bike(controller__max_v=named(43))),
     "pack.window.low": (bike(controller__undervoltage_v=named(37)), bike(controller__undervoltage_v=named(35))),
     "pack.window.board": (

@@ -67,7 +67,8 @@ class Needs(TestCase):
             counted,
             {
                 "4 mm² copper wire": 2.2,
-                "Crimped ends with sleeve": 12,
+                "Crimped ends with sleeve, 4 mm²": 8,
+                "Crimped ends with sleeve, [[16|awg]]": 4,
                 "lamps": 1,
                 "5 A blade fuse, 32 V DC or more, with holder": 1,
                 "[[16|awg]] copper wire": 2.2,

@@ -233,9 +233,9 @@ def thistle() -> Document:
             "kind": "chain",
             "motor_teeth": 12,
             "wheel_teeth": 80,
-            "chain_pitch": "6.35 mm",
-            "motor_sprocket_pitch": "6.35 mm",
-            "wheel_sprocket_pitch": "6.35 mm",
+            "chain_pitch": "25",
+            "motor_sprocket_pitch": "25",
+            "wheel_sprocket_pitch": "25",
         },
         "wheel": {"diameter_m": measured(0.305), "tyre": "pneumatic"},
         "rider": RIDERS[2],
@@ -252,7 +252,7 @@ def thistle_setups() -> list[tuple[str, Document]]:
     eight["bank"]["holding"] = deepcopy(STRAPPED)
     eight["chargers"] = [{"label": "8-cell LFP charger, 3 A", "chemistry": "lfp", "end_v": plate(29.2), "amps_a": plate(3)}]
     for document in (eight, twelve):
-        document["drivetrain"] |= {"chain_pitch": "25", "motor_sprocket_pitch": "25", "wheel_sprocket_pitch": "25", "centre_m": measured(0.31)}
+        document["drivetrain"] |= {"centre_m": measured(0.31)}
     eight["course"] = {
         "name": "Down to the boathouse and back",
         "segments": [

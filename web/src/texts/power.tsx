@@ -50,6 +50,7 @@ export const bayFit = {
 
 /** In stages/power/BenchDrawing.tsx. */
 export const benchDrawing = {
+  sticker: (letter: string) => `sticker ${letter}`,
   ofVoltsAmpHours: (count: number, series: number, volts: number, together: number) =>
     `${count} ${count === 1 ? "row" : "rows"} of ${series} ${series === 1 ? "pack" : "packs in series"}: ${plainNumber(volts)} volts, ${plainNumber(together)} amp-hours`,
   inARowMore: "in a row: more volts",

@@ -71,6 +71,25 @@ export function BenchDrawing({
                   <text x={x + w - 7} y={w < 74 && h > 60 ? y + h - 7 : y + 15} fontSize="11.5" textAnchor="end">
                     {typeof resting === "number" ? `${resting} V` : label === undefined ? "" : `${plainNumber(label)} V`}
                   </text>
+                  {u.rack?.letter && (
+                    // The sticker on the pack itself; the letter inside is its row's.
+                    <g>
+                      <title>{say.sticker(u.rack.letter)}</title>
+                      <rect
+                        x={x + w - 13}
+                        y={y - 5}
+                        width="18"
+                        height="18"
+                        rx="4"
+                        fill="var(--card)"
+                        stroke="var(--ink)"
+                        strokeWidth="1.3"
+                      />
+                      <text x={x + w - 4} y={y + 8} fontSize="11" fontWeight="700" textAnchor="middle">
+                        {u.rack.letter}
+                      </text>
+                    </g>
+                  )}
                   {h > 46 &&
                     Array.from({ length: Math.ceil(cells / 2) }, (_, k) => (
                       <g key={k}>
