@@ -28,6 +28,7 @@ from server.keeping.api import router as keeping
 from server.logbook.api import router as logbook
 from server.overview.api import router as overview
 from server.parsing import StrictJson
+from server.photos.api import router as photos
 from server.rack.api import router as rack
 from server.sharing.api import router as sharing
 from server.uploads.api import router as uploads
@@ -38,6 +39,7 @@ api = NinjaAPI(title="Plucky Gecko", version="1", auth=django_auth, urls_namespa
 api.add_router("/session", accounts)
 api.add_router("", garage)
 api.add_router("", rack)
+api.add_router("", photos)
 api.add_router("", overview)
 api.add_router("", builds)
 api.add_router("", logbook)

@@ -72,6 +72,7 @@ INSTALLED_APPS = [
     "server.garage",
     "server.builds",
     "server.logbook",
+    "server.photos",
     "server.engine",
     "server.uploads",
     "server.exchange",
@@ -129,6 +130,7 @@ DATABASES = {
     }
 }
 BACKUPS = os.environ.get("GECKO_BACKUPS", VAR / "backups")
+PHOTOS = os.environ.get("GECKO_PHOTOS", VAR / "photos")
 UPLOADS = os.environ.get("GECKO_UPLOADS", VAR / "uploads")
 MOST_IMPORT_MB = int(os.environ.get("GECKO_MOST_IMPORT_MB", "2000"))
 """The largest file read in, as sent and as unpacked. [10⁶ bytes]"""

@@ -18,6 +18,8 @@ from server.errors import Refused, not_found
 from server.garage.binned import Binnable
 from server.garage.models import Garage, PartEntry, RackPart, Rider
 from server.logbook.models import JournalEntry, Trial
+from server.photos.models import Photo
+from server.photos.services import forget
 
 KEEPS = timedelta(days=30)
 """How long the bin keeps a thing."""
@@ -40,6 +42,7 @@ KINDS: dict[str, Kind] = {
     "entry": Kind(JournalEntry, "build__garage", lambda row: row.text[:80], lambda row: row.build.name),
     "part": Kind(RackPart, "garage", lambda row: f"{row.label} {row.letter}".strip()),
     "line": Kind(PartEntry, "part__garage", lambda row: f"{row.kind} of {row.when:%d %b %Y}", lambda row: f"{row.part.label} {row.part.letter}".strip()),
+    "photo": Kind(Photo, "garage", lambda row: row.caption or f"photo of {row.when:%d %b %Y}"),
     "rider": Kind(Rider, "garage", lambda row: row.name),
 }
 
@@ -115,6 +118,18 @@ def _delete(rows: QuerySet[Any]) -> int:
             # A setup's trials hold its revisions: those that are in the bin go with it.
             if rows.model is Setup:
                 Trial.with_bin.filter(Q(setup__in=found), binned__isnull=False).delete()
+            shas = _pictures(rows.model, found)
             rows.model.with_bin.filter(pk__in=found).delete()
+            transaction.on_commit(lambda: forget(shas))
             forget_when_done()
     return len(found)
+
+
+def _pictures(model: type[Binnable], found: list[int]) -> set[str]:
+    """Pictures that photos show which go with these rows."""
+    ways = {Photo: ("pk",), RackPart: ("part",), Setup: ("setup", "trial__setup"), Trial: ("trial",), JournalEntry: ("entry",)}
+    ways[Build] = ("setup__build", "trial__build", "entry__build")
+    rows = Photo.with_bin.none()
+    for way in ways.get(model, ()):
+        rows |= Photo.with_bin.filter(**{f"{way}__in": found})
+    return set(rows.values_list("sha", flat=True))

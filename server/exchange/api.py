@@ -46,6 +46,7 @@ class CameInOut(Schema):
     builds: list[ImportedOut]
     riders: int
     parts: int
+    photos: int = 0
     rules: bool
     members: list[str]
     left_out: list[LeftOut] = []

@@ -20,7 +20,7 @@ from django.utils import timezone
 
 from gecko.common.errors import GeckoError
 from server.errors import Refused, not_found
-from server.exchange import reading, storing
+from server.exchange import photos, reading, storing
 from server.exchange.models import Import
 from server.exchange.reading import Bounded, Checked, LeftOut
 from server.exchange.shapes import GarageHead
@@ -259,10 +259,12 @@ def _read_in(job: Import) -> None:
         checked, bad = _check_all(names, opened)
         _enter(job, "storing")
         # The first in the file is the one last worked on: it is made last.
+        stored = {}
         for name, found in reversed(checked):
-            storing.store_build(staging, job.user, found, partial(opened, name))
-        if head is not None:
+            stored[names.index(name)] = storing.store_build(staging, job.user, found, partial(opened, name))
+        if head is not None and archive is not None:
             storing.store_surroundings(staging, job.garage, head)
+            left_out += photos.store_photos(staging, job.garage, head, archive, stored, job.user, watch.tell)
     _switch(job, job.garage, staging, head, [*bad, *left_out])
 
 
@@ -326,6 +328,7 @@ def _switch(job: Import, target: Garage, staging: Garage, head: GarageHead | Non
         "builds": [{"id": build.pk, "name": build.name} for build in staging.builds.order_by("-pk")],
         "riders": staging.riders.update(garage=target),
         "parts": staging.rack.update(garage=target),
+        "photos": staging.photos.update(garage=target),
         "members": [f"{one.name}, {one.role}" for one in head.members] if head is not None else [],
         "rules": False,
         "left_out": [one._asdict() for one in left_out],

@@ -17,6 +17,7 @@ from gecko.document.setup import load_setup
 from server.errors import Refused
 from server.exchange.shapes import (
     BUILD_FORMAT,
+    GARAGE_FILE,
     GARAGE_FORMAT,
     MOST_ROWS,
     VERSION,
@@ -28,7 +29,6 @@ from server.exchange.shapes import (
     RevisionFile,
     TrialFile,
 )
-from server.exchange.writing import GARAGE_FILE
 from server.garage.rack import check_about, check_part
 from server.logbook.services import reduced
 from server.parsing import DEEPEST, read_json

@@ -16,6 +16,8 @@ from server.parsing import Moment
 
 BUILD_FORMAT, GARAGE_FORMAT = "plucky gecko build", "plucky gecko garage"
 VERSION = 1
+GARAGE_FILE = "garage.json"
+"""The head of a garage's archive."""
 
 MOST_ROWS = 50_000
 """More revisions of a setup, trials or entries than anybody makes in a life of building: what is exported can always be read in again."""
@@ -197,6 +199,21 @@ class RackPartFile(_Closed):
     log: list[EntryFile] = Field(default=[], max_length=MOST_ENTRIES)
 
 
+class PhotoFile(_Closed):
+    """A photo in the archive: its picture by its contents, and the one thing it shows. Builds, runs and entries are named by their place in the files, from 0."""
+
+    sha: str = Field(pattern="^[0-9a-f]{64}$")
+    part: str = Field(default="", max_length=40)
+    build: int | None = Field(default=None, ge=0, le=10_000)
+    setup: str = Field(default="", max_length=20)
+    place: str = Field(default="", max_length=40)
+    trial: int | None = Field(default=None, ge=0, le=10**6)
+    entry: int | None = Field(default=None, ge=0, le=10**6)
+    caption: str = Field(default="", max_length=120)
+    when: Moment
+    by: str = Field(default="", max_length=150)
+
+
 class GarageHead(_Closed):
     """`garage.json` in the archive of a garage: all but its builds, which lie beside it as files of their own."""
 
@@ -210,5 +227,6 @@ class GarageHead(_Closed):
     members: list[MemberFile] = Field(default=[], max_length=1000)
     riders: list[RiderFile] = Field(default=[], max_length=MOST_ROWS)
     rack: list[RackPartFile] = Field(default=[], max_length=MOST_ROWS)
+    photos: list[PhotoFile] = Field(default=[], max_length=MOST_ROWS)
     builds: list[str] = Field(default=[], max_length=10_000)
     """Names of the builds' files in the archive, in their order."""

@@ -16,6 +16,7 @@ from gecko.document.parts.rider import Rider as RiderPart
 from gecko.document.rack.kinds import ONE_BY_ONE
 from gecko.document.setup import load_setup
 from server.builds.models import Build, Incident, Overrule, Revision, Setup, Tick
+from server.exchange.photos import Stored
 from server.exchange.reading import REVISIONS, ROWS, Bounded, Checked, rows_of
 from server.exchange.shapes import EntryFile, GarageHead, IncidentFile, JournalFile, RackPartFile, RevisionFile, SetupHead, TrialFile
 from server.garage.models import Garage, PartEntry, RackPart, Rider
@@ -75,7 +76,7 @@ def _signed(field: str, name: str, user: Any) -> dict[str, Any]:
     return {field: user if own else None, f"{field}_name": name or user.get_username()}
 
 
-def store_build(staging: Garage, user: Any, found: Checked, opened: Callable[[], Bounded]) -> Build:
+def store_build(staging: Garage, user: Any, found: Checked, opened: Callable[[], Bounded]) -> Stored:
     """Store a checked build. opened: its file from the beginning, each time anew."""
     with transaction.atomic():
         head = found.head
@@ -91,7 +92,7 @@ def store_build(staging: Garage, user: Any, found: Checked, opened: Callable[[],
             _said(setup, entry, user, keeper.numbers)
             top = max(number for of, number in keeper.numbers if of == setup.pk)
             Setup.objects.filter(pk=setup.pk).update(version=top)
-    return build
+    return Stored(build, keeper.by_key, keeper.trials, keeper.entries)
 
 
 def _shaped(file: Bounded, wanted: frozenset[str]) -> Iterator[tuple[int, BaseModel]]:
@@ -111,14 +112,17 @@ class _Keeper:
     user: Any
     numbers: dict[tuple[int, int], int] = field(default_factory=dict)
     """Of a setup and a revision's number its row."""
+    trials: list[Trial] = field(default_factory=list)
+    entries: list[JournalEntry] = field(default_factory=list)
+    """Runs and entries in the order of the file."""
 
     def keep(self, rows: list[tuple[int, BaseModel]]) -> None:
         """Store rows of any kind, the revisions first."""
         revisions = [self._revision(place, row) for place, row in rows if isinstance(row, RevisionFile)]
         for made in Revision.objects.bulk_create(revisions):
             self.numbers[made.setup_id, made.number] = made.pk
-        Trial.objects.bulk_create([self._trial(row) for _, row in rows if isinstance(row, TrialFile)])
-        JournalEntry.objects.bulk_create([self._entry(row) for _, row in rows if isinstance(row, JournalFile)])
+        self.trials += Trial.objects.bulk_create([self._trial(row) for _, row in rows if isinstance(row, TrialFile)])
+        self.entries += JournalEntry.objects.bulk_create([self._entry(row) for _, row in rows if isinstance(row, JournalFile)])
         for _, row in rows:
             if isinstance(row, IncidentFile):
                 self._incident(row)

@@ -17,8 +17,10 @@ from django.utils import timezone
 
 from server.builds.models import Build, Incident, Overrule, Setup, Tick
 from server.builds.services import builds_of
+from server.exchange.photos import photo_files, write_pictures
 from server.exchange.shapes import (
     BUILD_FORMAT,
+    GARAGE_FILE,
     GARAGE_FORMAT,
     VERSION,
     EntryFile,
@@ -28,6 +30,7 @@ from server.exchange.shapes import (
     JournalFile,
     MemberFile,
     OverruleFile,
+    PhotoFile,
     RackPartFile,
     RevisionFile,
     RiderFile,
@@ -39,8 +42,6 @@ from server.logbook.models import JournalEntry, Trial
 
 CHUNK = 50
 """So many rows are in memory at a time."""
-
-GARAGE_FILE = "garage.json"
 
 
 @contextmanager
@@ -210,7 +211,7 @@ def _part(p: RackPart) -> RackPartFile:
     return RackPartFile(kind=p.kind, label=p.label, quantity=p.quantity, document=p.document, key=p.key, letter=p.letter, about=p.about, log=log)
 
 
-def _garage_head(garage: Garage, names: list[str]) -> str:
+def _garage_head(garage: Garage, names: list[str], photos: list[PhotoFile]) -> str:
     return GarageHead(
         format=GARAGE_FORMAT,
         version=VERSION,
@@ -222,21 +223,25 @@ def _garage_head(garage: Garage, names: list[str]) -> str:
         members=[MemberFile(name=m.user.get_username(), role=m.role) for m in garage.memberships.select_related("user").order_by("pk")],
         riders=[RiderFile(document={**rider.document, "name": rider.name}) for rider in garage.riders.order_by("pk")],
         rack=[_part(p) for p in garage.rack.order_by("pk").prefetch_related("log")],
+        photos=photos,
         builds=names,
     ).model_dump_json(indent=1)
 
 
 def garage_zip(garage: Garage) -> Iterator[bytes]:
-    """The whole garage as a zip, piece by piece, of one moment: `garage.json`, and a file of each build under `builds/`."""
+    """The whole garage as a zip, piece by piece, of one moment: `garage.json`, a file of each build under `builds/`, and the pictures under `photos/`."""
     outlet = _Outlet()
     with snapshot(), zipfile.ZipFile(outlet, "w", zipfile.ZIP_DEFLATED, compresslevel=3) as archive:
         # The one last worked on comes first, and is made last when it is read in.
         builds = list(builds_of(garage))
         names = [f"builds/{i + 1}-{file_name(build.name)}.json" for i, build in enumerate(builds)]
-        archive.writestr(GARAGE_FILE, _garage_head(garage, names))
+        photos = photo_files(garage, builds)
+        archive.writestr(GARAGE_FILE, _garage_head(garage, names, photos))
         for name, build in zip(names, builds, strict=True):
             with archive.open(name, "w", force_zip64=True) as entry:
                 for piece in build_text(build):
                     entry.write(piece.encode())
                     yield outlet.taken()
+        for _ in write_pictures(archive, photos):
+            yield outlet.taken()
     yield outlet.taken()

@@ -24,6 +24,7 @@ from django.utils import timezone
 from server.accounts.models import Instance
 from server.errors import Refused, not_found
 from server.exchange.jobs import forget_all, stop_all
+from server.photos import pictures
 
 NAME = re.compile(r"gecko-(\d{8}-\d{6}-\d{3})\.sqlite3")
 STAMP = "%Y%m%d-%H%M%S"
@@ -158,6 +159,7 @@ def make(spare: Path | None = None) -> Backup:
             # A file by itself: without a log beside it.
             copy.execute("PRAGMA journal_mode=DELETE")
         check(half)
+        _keep_pictures(half)
         half.rename(target)
     finally:
         half.unlink(missing_ok=True)
@@ -190,6 +192,54 @@ def rotate(now: datetime, spare: Path | None = None) -> None:
     for one in there:
         if one.made not in stay and (spare is None or one.name != spare.name):
             (folder() / one.name).unlink(missing_ok=True)
+    _rotate_pictures()
+
+
+def _shown(file: Path) -> set[str]:
+    """Pictures the photos of a database show; none of one from before there were photos."""
+    with closing(sqlite3.connect(f"file:{file}?mode=ro", uri=True)) as database:
+        there = database.execute("SELECT count(*) FROM sqlite_master WHERE name = 'photos_photo'").fetchone()[0]
+        return {sha for (sha,) in database.execute("SELECT DISTINCT sha FROM photos_photo")} if there else set()
+
+
+def _pictures() -> Path:
+    """Where the pictures of all backups lie, each once: one never changes, so a link to it is a copy."""
+    return folder() / "photos"
+
+
+def _keep_pictures(file: Path) -> None:
+    """Keep the pictures a backup shows beside it."""
+    for sha in _shown(file):
+        _pictures().mkdir(mode=0o700, exist_ok=True)
+        source, kept_at = pictures.path_of(sha), _pictures() / f"{sha}.jpg"
+        if source.is_file() and not kept_at.exists():
+            _linked(source, kept_at)
+
+
+def _linked(source: Path, target: Path) -> None:
+    """The same file in another place: a link where both are on one disk, else a copy."""
+    try:
+        os.link(source, target)
+    except OSError:
+        half = target.with_suffix(".half")
+        shutil.copyfile(source, half)
+        half.replace(target)
+
+
+def _rotate_pictures() -> None:
+    """Delete kept pictures that no backup shows any more."""
+    shown = set[str]().union(*(_shown(folder() / one.name) for one in listed()))
+    for one in _pictures().glob("*.jpg"):
+        if one.stem not in shown:
+            one.unlink(missing_ok=True)
+
+
+def _bring_pictures_back(file: Path) -> None:
+    """Put the pictures a backup shows back where they are missing."""
+    for sha in _shown(file):
+        kept_at = _pictures() / f"{sha}.jpg"
+        if kept_at.is_file() and not pictures.path_of(sha).exists():
+            _linked(kept_at, pictures.path_of(sha))
 
 
 def restore(file: Path) -> Backup:
@@ -201,6 +251,7 @@ def restore(file: Path) -> Backup:
     check(file)
     stop_all()
     before = make(spare=file)
+    _bring_pictures_back(file)
     connection.close()
     with TemporaryDirectory(prefix="restore-", dir=folder()) as place, closing(sqlite3.connect(Path(place) / "copy.sqlite3")) as copy:
         with closing(sqlite3.connect(f"file:{file}?mode=ro", uri=True)) as source:

@@ -73,6 +73,7 @@ def working(ids: dict[str, list[Any]], document: dict[str, Any]) -> list[Attempt
             {"kind": "fuses", "label": "30 A", "document": {"rating_a": 30}, "quantity": 3, "about": {"price": {"amount": 3, "currency": "EUR"}}, "follow": [setup]},
         ),
         ("POST", f"{at}/rack/table", {"text": "part,label,rating_a\nfuses,30 A,30\n"}),
+        ("POST", f"{at}/photos", {"upload": ids["upload_id"][0], "part": ids["part_id"][0], "caption": "its label"}),
         ("POST", f"{part}/fit", {"setup": document, "build_id": build}),
         ("POST", f"{part}/take-out", {"number": 0}),
         ("POST", f"{at}/rack", {"kind": "kits", "document": {"contents": [{"kind": "fuses", "label": "30 A", "document": {"rating_a": 30}}], "leads": ["key"]}}),
@@ -87,6 +88,7 @@ def working(ids: dict[str, list[Any]], document: dict[str, Any]) -> list[Attempt
         *(("GET", path, None) for path in ("/api/session", "/api/parts", "/api/troubles", "/api/typical/quad", at, f"{at}/index", f"{at}/bin", f"{at}/export")),
         *(("GET", f"{of}{part}", None) for part in ("", "/trials?skip=0&limit=10", "/journal?limit=5", "/troubles", "/incidents", "/costs", "/export")),
         *(("GET", f"/api/setups/{setup}/{part}", None) for part in ("revisions?limit=3", "latest", "standing", "parts", "parts.csv")),
+        ("GET", f"{at}/photos?part={ids['part_id'][0]}", None),
         *(("GET", f"{part}{more}", None) for more in ("", "/uses", "/log?limit=5", "/life")),
         *(("GET", path, None) for path in (f"{at}/rack", f"{at}/rack.csv", "/api/mishaps/packs")),
     ]

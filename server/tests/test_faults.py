@@ -18,6 +18,7 @@ from gecko.tests.machines import safe_bike
 from server.accounts.models import Instance
 from server.builds.models import Build
 from server.exchange import storing
+from server.exchange.photos import Stored
 from server.garage.models import Garage
 from server.keeping import backups
 from server.testing import Household
@@ -144,7 +145,7 @@ class Faults(TransactionTestCase):
         upload = self.home.upload(self.home.whole(self.home.send("GET", f"{self.at}/export")), "shed.zip")
         builds, store = Build.objects.count(), storing.store_build
 
-        def fills(*args: Any) -> Build:
+        def fills(*args: Any) -> Stored:
             """The disk is full while it is stored, and there is room again once it was told."""
             with disk_full():
                 return store(*args)

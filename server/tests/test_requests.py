@@ -44,6 +44,7 @@ def household(home: Household) -> dict[str, list[Any]]:
         "step": ["safe", "first_power", "main_fuse"],
         "finding": ["ride.cap@speed", "look.held", "x"],
         "kind": [*KINDS, "packs"],
+        "photo_id": [999],
         "row_id": [part, rider, trial, entry],
         "upload_id": [home.upload(b"{}")],
         "import_id": [home.read_in(b"{}")["id"]],

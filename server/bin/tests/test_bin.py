@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from tempfile import TemporaryDirectory
 from typing import Any
 
+from django.test import override_settings
 from django.utils import timezone
 
 from gecko.tests.machines import safe_bike
 from server.bin.services import KEEPS, KINDS, empty_old
 from server.builds.models import Revision, Setup
 from server.logbook.models import JournalEntry, Trial
+from server.photos.tests.test_photos import picture
 from server.testing import HouseholdCase
 
 PASSES = [{"distance_m": 30.0, "time_s": 8.0, "direction": way} for way in ("out", "back")]
@@ -19,6 +22,8 @@ PASSES = [{"distance_m": 30.0, "time_s": 8.0, "direction": way} for way in ("out
 class Bin(HouseholdCase):
     def setUp(self) -> None:
         super().setUp()
+        place = self.enterContext(TemporaryDirectory())
+        self.enterContext(override_settings(PHOTOS=f"{place}/photos", UPLOADS=f"{place}/uploads"))
         self.build = self.home.build()
         self.at = f"/api/garages/{self.home.garage.pk}"
         self.found, self.changed = (row["id"] for row in self.build["setups"])
@@ -29,6 +34,8 @@ class Bin(HouseholdCase):
         pack = {"kind": "packs", "label": "Pack", "document": {"cells_in_series": 5, "capacity_ah": {"value": 5}}}
         self.pack = self.ok("POST", f"{self.at}/rack", pack)[0]["id"]
         self.line = self.ok("POST", f"{self.at}/rack/{self.pack}/log", {"kind": "rested", "value": 19.8})["id"]
+        upload = self.home.upload(picture())
+        self.photo = self.ok("POST", f"{self.at}/photos", {"upload": upload, "part": self.pack})["id"]
         self.rider = self.ok("POST", f"{self.at}/riders", {"document": {"name": "Bo", "age_years": 7}})["id"]
 
     def ok(self, method: str, path: str, body: Any = None) -> Any:
@@ -47,6 +54,7 @@ class Bin(HouseholdCase):
             "entry": (f"{build}/journal/{self.entry}", self.entry),
             "part": (f"{self.at}/rack/{self.part}", self.part),
             "line": (f"{self.at}/rack/{self.pack}/log/{self.line}", self.line),
+            "photo": (f"{self.at}/photos/{self.photo}", self.photo),
             "rider": (f"{self.at}/riders/{self.rider}", self.rider),
             "setup": (f"/api/setups/{self.changed}", self.changed),
             "build": (build, self.build["id"]),
@@ -59,6 +67,7 @@ class Bin(HouseholdCase):
             self.ok("GET", f"{self.at}/index"),
             self.ok("GET", f"{self.at}/rack"),
             self.ok("GET", f"{self.at}/rack/{self.pack}/log"),
+            self.ok("GET", f"{self.at}/photos?part={self.pack}"),
             self.ok("GET", self.at)["riders"],
         ]
         if self.home.send("GET", build).status_code == 200:

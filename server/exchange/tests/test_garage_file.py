@@ -17,6 +17,7 @@ from django.test import TransactionTestCase, override_settings
 from server.builds.models import Build, Revision
 from server.exchange import jobs, reading, storing
 from server.exchange.models import Import
+from server.exchange.photos import Stored
 from server.exchange.writing import build_file
 from server.garage.models import Garage, Membership
 from server.testing import Household, HouseholdCase
@@ -185,7 +186,7 @@ class GarageFile(HouseholdCase):
     def test_stopped_in_the_middle_nothing_stays(self) -> None:
         before, keep = Build.with_bin.count(), storing.store_build
 
-        def stopped(*args: Any) -> Build:
+        def stopped(*args: Any) -> Stored:
             Import.objects.update(state="stopped")
             return keep(*args)
 

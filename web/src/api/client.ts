@@ -20,6 +20,7 @@ export type PartEntry = Schemas["LogLineOut"];
 export type PackLife = Schemas["PackLife"];
 export type SubstituteOut = Schemas["SubstituteOut"];
 export type KitFit = Schemas["KitFit"];
+export type Photo = Schemas["PhotoOut"];
 export type PartsList = Schemas["PartsOut"];
 export type Setup = Schemas["Setup"];
 export type Patch = Schemas["CheckedFix"]["patch"];

@@ -680,6 +680,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/garages/{garage_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Photos
+         * @description Photos of one thing, the oldest first.
+         */
+        get: operations["server_photos_api_photos"];
+        put?: never;
+        /**
+         * Take
+         * @description Take a picture in that was uploaded before.
+         */
+        post: operations["server_photos_api_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/photos/{photo_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description The picture itself, as JPEG.
+         */
+        get: operations["server_photos_api_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/garages/{garage_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Put a photo into the bin.
+         */
+        delete: operations["server_photos_api_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/garages/{garage_id}": {
         parameters: {
             query?: never;
@@ -2926,6 +2990,55 @@ export interface components {
              * @description What must be seen before the part is used again. Empty: it never is.
              */
             clears: string;
+        };
+        /**
+         * PhotoOut
+         * @description A photo.
+         */
+        PhotoOut: {
+            /** Id */
+            id: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Place */
+            place: string;
+            /** Caption */
+            caption: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+            /** By Name */
+            by_name: string;
+        };
+        /**
+         * PhotoIn
+         * @description An uploaded picture, and the one thing it shows. place: of a setup, the step or plug.
+         */
+        PhotoIn: {
+            /** Upload */
+            upload: number;
+            /** Part */
+            part?: number | null;
+            /** Setup */
+            setup?: number | null;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Trial */
+            trial?: number | null;
+            /** Entry */
+            entry?: number | null;
+            /**
+             * Caption
+             * @default
+             */
+            caption: string;
         };
         /**
          * BuildGlance
@@ -7428,6 +7541,11 @@ export interface components {
             riders: number;
             /** Parts */
             parts: number;
+            /**
+             * Photos
+             * @default 0
+             */
+            photos: number;
             /** Rules */
             rules: boolean;
             /** Members */
@@ -10915,6 +11033,176 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Meaning"][];
+                };
+            };
+        };
+    };
+    server_photos_api_photos: {
+        parameters: {
+            query?: {
+                part?: number | null;
+                setup?: number | null;
+                place?: string;
+                trial?: number | null;
+                entry?: number | null;
+            };
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_photos_api_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_photos_api_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_photos_api_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                garage_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
         };

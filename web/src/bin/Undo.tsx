@@ -7,7 +7,7 @@ import { Trouble } from "../ui/Trouble";
 
 export interface Binned {
   garage: number;
-  kind: "build" | "setup" | "trial" | "entry" | "part" | "line" | "rider";
+  kind: "build" | "setup" | "trial" | "entry" | "part" | "line" | "photo" | "rider";
   id: number;
   name: string;
 }

@@ -203,6 +203,7 @@ test("a file goes out part by part, goes on where the server says, and is read i
     builds: [{ id: 9, name: "Clover" }],
     riders: 1,
     parts: 2,
+    photos: 0,
     rules: true,
     members: ["ada, owner"],
     left_out: [
@@ -260,7 +261,15 @@ test("a file that is no build lists what is wrong and where, until that is put a
 });
 
 test("what came of another member's import is told to that member", async () => {
-  const came_in = { builds: [{ id: 9, name: "Clover" }], riders: 0, parts: 0, rules: false, members: [], left_out: [] };
+  const came_in = {
+    builds: [{ id: 9, name: "Clover" }],
+    riders: 0,
+    parts: 0,
+    photos: 0,
+    rules: false,
+    members: [],
+    left_out: [],
+  };
   page(
     [glance(1)],
     importing(() => [job({ state: "done", share: 1, came_in, mine: false })]),

@@ -9,6 +9,7 @@ import { Shortcuts } from "../frame/Shortcuts";
 import { useGarage } from "../lib/garage";
 import { nameOf, rackKey, useRack } from "../lib/parts";
 import type { Doc } from "../lib/pointer";
+import { PhotoStrip } from "../photos/PhotoStrip";
 import { amountOf, day, decimals } from "../texts/locale";
 import { partPage as say } from "../texts/rack";
 import { FormProvider } from "../ui/Field";
@@ -249,6 +250,7 @@ export function PartPage() {
               >
                 {part.single && <Happened part={part} garageId={garage.id} />}
                 {part.kind === "packs" && <Partner part={part} garageId={garage.id} rack={rack ?? []} />}
+                <PhotoStrip key={`photos ${part.id}`} garageId={garage.id} shows={{ part: part.id }} title={say.photos} />
                 <Ways part={part} garageId={garage.id} />
               </aside>
               <div className={`min-w-0 p-5 max-desk:p-4 ${part.single ? "border-t-[1.5px] border-ink" : ""}`}>

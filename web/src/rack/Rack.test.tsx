@@ -82,6 +82,7 @@ function page(at: string, rack: RackPart[] = [A, B, fuse], answers: Answers = {}
     "GET /api/mishaps/packs": () => ({ body: meanings }),
     "GET /api/garages/1/rack/4/life": () => ({ body: life }),
     "GET /api/garages/1/rack/5/life": () => ({ body: life }),
+    "GET /api/garages/1/photos": () => ({ body: [] }),
     "GET /api/garages/1/rack/4/log": () => ({ body: [] }),
     "GET /api/garages/1/rack/5/log": () => ({ body: [] }),
     "GET /api/garages/1/rack/4/uses": () => ({

@@ -21,6 +21,7 @@ export const binList = {
     entry: "journal",
     part: "part",
     line: "line of a log",
+    photo: "photo",
     rider: "rider",
   },
   bin: "Bin",

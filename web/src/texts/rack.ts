@@ -235,6 +235,7 @@ export const partPage = {
   isOut: (name: string, why: string) => `${name} ${why}: out of every plan.`,
   othersLikeIt: "Others like it",
   whatBecomesOfIt: "What becomes of it",
+  photos: "Photos: its label, its plug, a mark or dent",
 };
 
 /** In rack/Happened.tsx. */

@@ -1,0 +1,14 @@
+/** What photos say. */
+
+/** In photos/PhotoStrip.tsx. */
+export const photos = {
+  photoOf: (day: string) => `Photo of ${day}`,
+  enlarge: (name: string) => `${name}, large`,
+  whatItShows: "What the next photo shows (may stay empty)",
+  photoFile: "Photo, from the camera or a file",
+  addAPhoto: "Add a photo",
+  sending: "Sending…",
+  whereItWasTaken: "Shrunk and turned upright; where and with what it was taken is not kept.",
+  takenBy: (day: string, name: string) => (name ? `${day}, by ${name}` : day),
+  delete: "Delete it",
+};
