@@ -34,7 +34,7 @@ def pack_window_v(unit: Pack) -> tuple[float, float, float]:
     if unit.resting_v is not None:
         v = unit.resting_v.value
         return 0.98 * v, v, 1.02 * v
-    low, expected, high = {"li-ion": (3.3, 4.1, 4.2), "lfp": (3.0, 3.35, 3.65), "lead": (1.93, 2.12, 2.2)}[unit.chemistry]
+    low, expected, high = {"li-ion": (3.3, 4.1, 4.2), "lfp": (3.0, 3.35, 3.65), "lead": (1.93, 2.12, 2.2), "nickel": (1.15, 1.32, 1.45)}[unit.chemistry]
     n = unit.cells_in_series
     return low * n, expected * n, high * n
 

@@ -12,11 +12,15 @@ from gecko.document.parts.rider import Ground
 from gecko.physics.motion.machine import Machine
 from gecko.physics.motion.top_speed import top_speed
 from gecko.physics.ride.legs import Leg
+from gecko.physics.ride.rig import WALKING_M_S
 from gecko.reference.kinds import Tyre
 from gecko.reference.tables import surface
 
 USUAL_SHARE = 0.8
 """Aimed speed of a stretch that says nothing: a share of the level top speed there at half charge. [1]"""
+
+STANDS_M_S = 0.1
+"""What goes no faster than this stands. [m/s] Source: this project's planning value."""
 
 SHIPPED: tuple[Course, ...] = (
     Course(name="Lawn laps", segments=[Segment(surface="short grass", length_m=60.0, share=USUAL_SHARE, stop_s=8.0)]),
@@ -31,6 +35,17 @@ SHIPPED: tuple[Course, ...] = (
     ),
 )
 """Stop and go on grass, steady on paving, up and down a bank."""
+
+
+def _usual_top_m_s(machine: Machine) -> Number:
+    """The level top speed shares of a course are taken of: that at half charge. [m/s]
+
+    Packs that rest below the controller's low cut-off by then would be asked for no speed, and stand for ever; who rides them sets out as fast
+    as full packs go, until the cut-off ends it; and who cannot move at all means to walk.
+    """
+    half, full = (np.asarray(top_speed(machine, machine.source(charge), machine.motor_cool)) for charge in (0.5, 1.0))
+    best = np.where(half < WALKING_M_S, np.maximum(half, full), half)
+    return np.where(best < STANDS_M_S, WALKING_M_S, best)
 
 
 def legs_of(machine: Machine, course: Course, ground: Ground, tyre: Tyre) -> tuple[Leg, ...]:
@@ -52,7 +67,7 @@ def legs_of(machine: Machine, course: Course, ground: Ground, tyre: Tyre) -> tup
     if not direct and any(s.speed_m_s is None and s.throttle is None and not s.coast for s in course.segments):
         stacked = np.stack([np.broadcast_to(roll[kind], np.shape(machine.vehicle.mass_kg)) for kind in kinds])
         there = replace(machine, vehicle=replace(machine.vehicle, rolling_resistance=stacked))
-        tops = dict(zip(kinds, np.asarray(top_speed(there, machine.source(0.5), machine.motor_cool)), strict=True))
+        tops = dict(zip(kinds, _usual_top_m_s(there), strict=True))
 
     def leg(segment: Segment) -> Leg:
         kind = segment.surface or ground.surface

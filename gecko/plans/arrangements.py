@@ -214,7 +214,7 @@ def _which(pack: Pack, shelf: list[Shelf]) -> str:
     others = [other.pack for other in shelf if other.pack != pack]
     if not others:
         return ""
-    chemistry = {"li-ion": "", "lfp": "LFP ", "lead": "lead ", "nimh": "nickel "}.get(pack.chemistry, "")
+    chemistry = {"li-ion": "", "lfp": "LFP ", "lead": "lead ", "nickel": "nickel "}[pack.chemistry]
     cells = f"{pack.cells_in_series}-cell {chemistry}"
     if all((other.cells_in_series, other.chemistry) != (pack.cells_in_series, pack.chemistry) for other in others):
         return cells
@@ -356,6 +356,8 @@ def _advised(found: list[Offer], context: Context, least_m_s: float) -> list[Off
     return found
 
 
+STANDS_BY = ("pack.window.low",)
+"""Findings that are a question elsewhere, and stop a start: it is not known that the machine goes at all."""
 AS_FAST = 0.9
 """A start is fast enough from this share on of what the machine went, or of its rider's cap where that is less. [1] This project's planning value."""
 MOST_TRIED = 4
@@ -365,7 +367,7 @@ MOST_TRIED = 4
 def completed(setup: Setup, name: str, context: Context) -> Offer:
     """A setup with what it lacks put in, by fixes that leave its packs as they are where there are such, at a glance. Its stops are those that
     no fix takes away."""
-    road = mended(setup, context, keep_packs=True)
+    road = mended(setup, context, keep_packs=True, also=STANDS_BY)
     return glance(road.setup, name, context).model_copy(update={"lacked": list(road.labels)})
 
 
@@ -388,7 +390,7 @@ def _offer(name: str, document: Document, context: Context, rows: int, series: i
         in_series=series,
         top_speed_m_s=float(analysis.top) if known else None,
         run_time_s=float(analysis.ride.run_time_s) if known else None,
-        stops=[f.title for f in findings if f.gate == "plan"],
+        stops=[f.title for f in findings if f.gate == "plan" or f.key in STANDS_BY],
         cautions=sum(f.severity == "caution" for f in findings),
         shares=[s.share for s in stations],
         states=[s.state for s in stations],
@@ -408,7 +410,7 @@ def _times(share: float) -> str:
 
 
 def _says(a: Analysis) -> str:
-    """Speed and run time beside the machine as found; the machine as found says what it is there for."""
+    """Speed and run time beside the machine as found, and for whom it is held back; the machine as found says what it is there for."""
     if a.context.is_baseline:
         return "Ride it once like this: every gain is measured against it." if a.machine is not None else "Nothing electric is on it yet."
     if a.machine is None or a.baseline is None:
@@ -417,4 +419,8 @@ def _says(a: Analysis) -> str:
     longer = float(a.ride.run_time_s) / max(float(a.baseline.ride.run_time_s), 1.0)
     fast, long = (_times(share) for share in (faster, longer))
     sentence = f"{fast} fast as it was, and rides {long} long."
-    return sentence[0].upper() + sentence[1:]
+    cap, throttle = a.resolved.cap, a.setup.throttle
+    held = cap is not None and cap.basis == "youngest" and throttle is not None and throttle.limiter_mark is not None
+    # A slow machine with nobody on it is a riddle unless it is said for whom it was held back.
+    whom = f" Its knob is set for a child of {cap.age_years:g}, the youngest likely: say who rides." if cap is not None and held else ""
+    return sentence[0].upper() + sentence[1:] + whom

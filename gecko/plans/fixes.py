@@ -22,9 +22,9 @@ from gecko.rules.tried import checked_fix
 Basis = Literal["measured", "nameplate", "assumed"]
 
 
-def fixes(setup: Setup, context: Context | None = None, *, only: str | None = None) -> list[FindingFixes]:
+def fixes(setup: Setup, context: Context | None = None, *, only: str | None = None, first: bool = False) -> list[FindingFixes]:
     """For each finding the changes that were tried and hold: they clear it and add no stop, at most a question to look at. only: one finding's
-    key."""
+    key. first: other stops may come with them, to be mended after."""
     rides: Rides = {}
     now = Analysis(setup, context, rides=rides)
     found = run_checks(now)
@@ -39,7 +39,7 @@ def fixes(setup: Setup, context: Context | None = None, *, only: str | None = No
         for edit in entry.edits:
             if len(kept) == MOST_FIXES:
                 break
-            candidate = _try(document, edit.change, context, entry, stops, tried, rides)
+            candidate = _try(document, edit.change, context, entry, None if first else stops, tried, rides)
             if candidate is None or (_rides(now) and not _rides(candidate)):
                 continue
             fix = checked_fix(edit.label, now, candidate)
@@ -70,11 +70,11 @@ def _try(
     change: Change,
     context: Context | None,
     entry: Found,
-    stops: set[str],
+    stops: set[str] | None,
     tried: dict[str, Tried],
     rides: Rides,
 ) -> Analysis | None:
-    """The setup with a change if that clears the finding and adds no stop but one a look closes, else None."""
+    """The setup with a change if that clears the finding and, where its stops are told, adds none but one a look closes, else None."""
     changed = copied(document)
     change(changed)
     try:
@@ -92,6 +92,6 @@ def _try(
         harm = frozenset(f.finding.key for f in after if f.finding.severity == "stop" and not f.finding.question)
         tried[key] = (analysis, frozenset(f.finding.key for f in after), harm)
     analysis, keys, new_stops = tried[key]
-    if entry.finding.key in keys or not new_stops <= stops:
+    if entry.finding.key in keys or (stops is not None and not new_stops <= stops):
         return None
     return analysis

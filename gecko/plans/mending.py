@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 
 import jsonpatch
@@ -30,9 +31,9 @@ class Mended:
         return tuple(label for _, label in self.steps)
 
 
-def plan_stops(setup: Setup, context: Context | None = None) -> list[str]:
-    """Keys of the findings that hold up the plan."""
-    return [found.finding.key for found in run_checks(Analysis(setup, context)) if found.finding.gate == "plan"]
+def plan_stops(setup: Setup, context: Context | None = None, also: Collection[str] = ()) -> list[str]:
+    """Keys of the findings that hold up the plan, or are among `also`."""
+    return [found.finding.key for found in run_checks(Analysis(setup, context)) if found.finding.gate == "plan" or found.finding.key in also]
 
 
 def packs_of(setup: Setup) -> list[int]:
@@ -40,16 +41,17 @@ def packs_of(setup: Setup) -> list[int]:
     return [] if setup.bank is None else [len(row.units) for row in setup.bank.rows]
 
 
-def mended(setup: Setup, context: Context | None = None, *, keep_packs: bool = False) -> Mended:
+def mended(setup: Setup, context: Context | None = None, *, keep_packs: bool = False, also: Collection[str] = ()) -> Mended:
     """Follow first fixes until no plan stop is left, or none that has a fix.
 
-    keep_packs: of several fixes the first one that leaves the packs as many, and joined, as they are.
+    keep_packs: of several fixes the first one that leaves the packs as many, and joined, as they are. also: keys of findings that are mended
+    before plan stops, whatever stops that brings: the plan is made for what it leads to.
     """
     steps: list[tuple[str, str]] = []
-    stops = plan_stops(setup, context)
+    stops = plan_stops(setup, context, also)
     while stops and len(steps) < MOST_FIXES:
-        for stop in stops:
-            offered = next((found.fixes for found in fixes(setup, context, only=stop)), [])
+        for stop in sorted(stops, key=lambda key: key not in also):
+            offered = next((found.fixes for found in fixes(setup, context, only=stop, first=stop in also)), [])
             if offered:
                 break
         else:
@@ -58,5 +60,5 @@ def mended(setup: Setup, context: Context | None = None, *, keep_packs: bool = F
         ways = [(fix, load_setup(jsonpatch.apply_patch(document, fix.patch))) for fix in (offered if keep_packs else offered[:1])]
         fix, setup = next(((fix, then) for fix, then in ways if packs_of(then) == now), ways[0])
         steps.append((stop, fix.label))
-        stops = plan_stops(setup, context)
+        stops = plan_stops(setup, context, also)
     return Mended(setup, tuple(steps), tuple(stops))

@@ -126,11 +126,33 @@ def charge_parallel(setup: Setup) -> Iterator[Trip]:
             )
 
 
+@setup_rule(
+    "charge.nickel", station="packs", stage="care", principle="The volts of a full nickel cell fall: charged side by side, the fullest takes ever more.", needs="bank"
+)
+def charge_nickel(setup: Setup) -> Iterator[Trip]:
+    assert setup.bank is not None
+    rows = len(setup.bank.rows)
+    if rows == 1 or all(unit.chemistry != "nickel" for row in setup.bank.rows for unit in row.units):
+        return
+    for i, charger in enumerate(setup.chargers):
+        if charger.per == "bank" or charger.while_joined:
+            yield Trip(
+                "stop",
+                "Nickel packs charged side by side",
+                f"{charger.label} feeds {rows} rows at once. Once a row is full its volts fall, so it takes what the others leave, and the charger does not see its bend: it gets hot.",
+                "Charge each pack alone, on a charger that ends by itself.",
+                f"/chargers/{i}/per",
+                (_one_by_one([unit for row in setup.bank.rows for unit in row.units if unit.chemistry == "nickel"], i, charger),),
+                place=str(i),
+                margin=margins.rows_at_once(rows),
+            )
+
+
 @rule("charge.string", station="packs", stage="care", principle="A string charged through its two ends fills some packs before others.", needs="bank")
 def charge_string(a: Analysis) -> Iterator[Trip]:
     assert a.setup.bank is not None
     longest = max(len(row.units) for row in a.setup.bank.rows)
-    lithium = [unit for _, unit in a.packs if unit.chemistry != "lead"]
+    lithium = [unit for _, unit in a.packs if unit.lithium]
     for i, charger in enumerate(a.setup.chargers):
         if charger.per == "bank" and longest > 1 and any(not unit.has_board for unit in lithium):
             yield Trip(
@@ -139,7 +161,7 @@ def charge_string(a: Analysis) -> Iterator[Trip]:
                 f"{charger.label} charges {longest} packs in series through their outputs: nothing watches each pack, and the fullest is driven over its volts.",
                 "Charge each pack by itself on the charger made for it.",
                 f"/chargers/{i}/per",
-                (_one_by_one(a.packs, i, charger),),
+                (_one_by_one(lithium, i, charger),),
                 place=f"{i}.string",
                 margin=margins.packs_in_string(longest),
             )
@@ -155,8 +177,8 @@ def charge_string(a: Analysis) -> Iterator[Trip]:
             )
 
 
-def _one_by_one(packs: list[tuple[str, Pack]], i: int, charger: Charger) -> Edit:
-    pack = next(unit for _, unit in packs if unit.chemistry != "lead")
+def _one_by_one(packs: list[Pack], i: int, charger: Charger) -> Edit:
+    pack = packs[0]
     gentle = min(charger.amps_a.value, charge_limit_a(pack))
     new = {
         **charger.model_dump(),
@@ -166,6 +188,7 @@ def _one_by_one(packs: list[tuple[str, Pack]], i: int, charger: Charger) -> Edit
         "end_v": to_buy(round(pack.full_v, 2)),
         "amps_a": to_buy(gentle),
         "through": "its own port",
+        "while_joined": False,
     }
     return Edit("Charge each on its own charger", put(f"chargers/{i}", new))
 
@@ -217,7 +240,7 @@ def charge_place(a: Analysis) -> Iterator[Trip]:
                 (Edit("Charge it watched, clear of ways out", put(f"chargers/{i}/place", "watched, clear of ways out")),),
                 place=f"{i}.place",
             )
-    if a.setup.chargers and all(charger.place is None for charger in a.setup.chargers) and any(unit.chemistry != "lead" for _, unit in a.packs):
+    if a.setup.chargers and all(charger.place is None for charger in a.setup.chargers) and any(unit.lithium for _, unit in a.packs):
         yield Trip(
             "note",
             "Charge awake, on stone, clear of ways out",

@@ -58,6 +58,7 @@ def damage(a: Analysis) -> Iterator[Trip]:
 _SPENT = {
     "li-ion": "Copper dissolves inside, and charged again it may short and burn.",
     "lfp": "Copper dissolves inside, and charged again it may short and burn.",
+    "nickel": "A cell is reversed or shorted; charged on it gets hot and vents.",
     "lead": "A cell is dead or shorted; in a row the charger then overcharges the other packs.",
 }
 
@@ -93,7 +94,7 @@ def spent(a: Analysis) -> Iterator[Trip]:
 
 @rule("pack.cold", station="packs", stage="care", principle="Below freezing lithium gives little and must not be charged.", needs="bank")
 def cold(a: Analysis) -> Iterator[Trip]:
-    ground, lithium = a.setup.ground, [pack for _, pack in a.packs if pack.chemistry != "lead"]
+    ground, lithium = a.setup.ground, [pack for _, pack in a.packs if pack.lithium]
     if not lithium:
         return
     coldest = min([ground.ambient_c if ground.pack_c is None else ground.pack_c, *(pack.temp_c for pack in lithium if pack.temp_c is not None)])

@@ -105,7 +105,7 @@ def _other_packs(a: Analysis) -> bool:
 
 def _boards(a: Analysis) -> Places:
     for path, pack in a.packs:
-        if pack.chemistry != "lead" and not pack.guard_in_tool and not pack.homemade and not (pack.board is None and pack.has_board):
+        if pack.lithium and not pack.guard_in_tool and not pack.homemade and not (pack.board is None and pack.has_board):
             yield path.removeprefix("/bank/rows/").replace("/units/", "_"), f"{path}/board"
 
 

@@ -61,9 +61,10 @@ ABOVE_RATED = 1.25
 """An accessory stands so many times its rated volts. [1] Source: vehicle lamps of 12 V run on 13 to 15 V; this project's planning value."""
 COIL_SHARE = 0.15
 """A brake's coil lets go on volts up to this far from its own. [1] Source: this project's planning value."""
-SLACK = {"lead": 0.03, "li-ion": 0.01, "lfp": 0.01}
+SLACK = {"lead": 0.03, "li-ion": 0.01, "lfp": 0.01, "nickel": 0.08}
 """A charger may end so far from its pack's full volts. [1] Source: this project's planning value: a lithium cell is hurt from 4.24 V on, one
-part in a hundred over its 4.20 V; lead blocks are charged to 14.2 to 14.8 V."""
+part in a hundred over its 4.20 V; lead blocks are charged to 14.2 to 14.8 V; a nickel charger ends by the bend in the
+volts, somewhere between 1.40 and 1.55 V a cell, by amps and warmth."""
 
 
 def controller_volts(full_v: Number, stands_v: Number) -> Margin:
@@ -257,6 +258,16 @@ def loose_kg(heaviest_kg: Number) -> Margin:
 def packs_in_string(longest: Number) -> Margin:
     """Packs in series that are charged through their two ends against one. [1]"""
     return Margin(asked=longest, stands=1.0)
+
+
+def nickel_in_a_row(cells: Number, stands: Number) -> Margin:
+    """Nickel cells in a row without a low cut-off against so many (stands). [1]"""
+    return Margin(asked=cells, stands=stands)
+
+
+def rows_at_once(rows: Number) -> Margin:
+    """Rows a charger feeds at once against one. [1]"""
+    return Margin(asked=rows, stands=1.0)
 
 
 # ---- motor and gearing

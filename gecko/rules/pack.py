@@ -182,9 +182,20 @@ def current(a: Analysis) -> Iterator[Trip]:
         f"{_which_row(a.resolved.row_kinds, r)} is asked for {amps(asked)} {word}; its packs stand {amps(limit)}.",
         "Add a row side by side, or lower the controller's amp limit.",
         "/bank",
-        (row_beside(a), *_lower_limit(a.setup.controller, limit / share * 0.78 if word == "peak" else None)),
+        (row_beside(a), *(edit for bank_a in _limits_for(a, word, limit, share) for edit in _lower_limit(a.setup.controller, bank_a))),
         margin=margin,
     )
+
+
+def _limits_for(a: Analysis, word: str, limit_a: float, share: float) -> tuple[float, ...]:
+    """Limits of the controller at which a row with this share of the bank's amps stays within its peak or steady limit, the gentlest first. [A]
+
+    What flows on and on falls at least as the limit does, up to the limit itself, which nothing then passes.
+    """
+    bank_a = limit_a / share
+    if word == "peak":
+        return (0.78 * bank_a,)
+    return 0.78 * bank_a / max(a.rms_a, 1e-9) * float(a.peak_a), 0.78 * bank_a
 
 
 def _which_row(row_kinds: tuple[int, ...], r: int) -> str:
@@ -240,7 +251,7 @@ HARD_C = 10.0
 
 @rule("pack.small", station="packs", stage="power", principle="Above ten times its amp-hours a small pack is run too hard.")
 def small(a: Analysis) -> Iterator[Trip]:
-    lithium = [(peak / pack.capacity_ah.value, peak, pack.capacity_ah.value) for _, pack, peak, _ in a.pack_loads if pack.chemistry != "lead"]
+    lithium = [(peak / pack.capacity_ah.value, peak, pack.capacity_ah.value) for _, pack, peak, _ in a.pack_loads if pack.lithium]
     if not lithium:
         return
     times, peak, smallest = max(lithium)
@@ -261,7 +272,7 @@ def unrated(a: Analysis) -> Iterator[Trip]:
     found = []
     for r, pack, peak, rms in a.pack_loads:
         steady_a, peak_a = usual_limits_a(pack)
-        if pack.chemistry != "lead" and peak <= HARD_C * pack.capacity_ah.value:
+        if pack.lithium and peak <= HARD_C * pack.capacity_ah.value:
             found += [(peak / peak_a, "peak", peak, peak_a, r, pack)] if pack.peak_10s_a is None else []
             found += [(rms / steady_a, "steady", rms, steady_a, r, pack)] if pack.continuous_a is None else []
     if not found:
@@ -348,7 +359,8 @@ def mixed_parallel(a: Analysis) -> Iterator[Trip]:
     cells = {(sum(u.cells_in_series for u in row.units), " and ".join(sorted({u.chemistry for u in row.units}))) for row in rows}
     if len(cells) > 1:
         full = sorted(row.full_v for row in rows)
-        lead = any("lead" in chemistry for _, chemistry in cells) and any(chemistry != "lead" for _, chemistry in cells)
+        units = [unit for row in rows for unit in row.units]
+        lead = any(unit.chemistry == "lead" for unit in units) and any(unit.lithium for unit in units)
         why = (
             " Lead rests and charges at other volts than lithium: beside it, lithium is never full or lead is boiled, and the one drains into the other day and night."
             if lead
@@ -447,6 +459,33 @@ def guard(a: Analysis) -> Iterator[Trip]:
     )
 
 
+REVERSED_FROM = 8
+"""So many nickel cells in a row are pushed on by the others when one is empty: it reverses. [1] This project's planning value."""
+
+
+@setup_rule(
+    "pack.reversed", station="packs", stage="protect", principle="In a long row of nickel cells the first empty one is driven backwards by the rest.", needs="bank"
+)
+def reversed_cells(setup: Setup) -> Iterator[Trip]:
+    bank = setup.bank
+    assert bank is not None
+    longest = max(sum(unit.cells_in_series for unit in row.units if unit.chemistry == "nickel" and unit.low_cut_off_v is None) for row in bank.rows)
+    floor, control = guard_floor_v(bank), setup.controller
+    cut_off = control.undervoltage_v if control is not None and control.kind != "none" else None
+    if longest < REVERSED_FROM or setup.guard is not None or (cut_off is not None and cut_off.value >= floor):
+        return
+    level = guard_level_v(bank)
+    yield Trip(
+        "caution",
+        "Nickel cells may be driven backwards",
+        f"{longest} nickel cells in a row, and nothing known stops them at {volts(floor)}: the first to be empty is reversed by the others, and swells or vents.",
+        f"Fit a low-volt guard at {volts(level)}, or enter the controller's low cut-off. Else stop as soon as it slows.",
+        "/guard",
+        (Edit(f"Add a low-volt guard at {volts(level)}", put("guard", {"kind": "module", "volts_v": setting(level), "rating_a": None})),),
+        margin=margins.nickel_in_a_row(longest, REVERSED_FROM),
+    )
+
+
 @rule("pack.guard.level", station="packs", stage="protect", principle="A guard too low spoils cells; too high wastes the charge.", needs="bank")
 def guard_level(a: Analysis) -> Iterator[Trip]:
     have, bank = a.setup.guard, a.setup.bank
@@ -531,7 +570,7 @@ def isolate(a: Analysis) -> Iterator[Trip]:
 @rule("pack.board", station="packs", stage="power", principle="Lithium cells need a board that stops them full, empty and overloaded.", needs="bank")
 def board(a: Analysis) -> Iterator[Trip]:
     for path, pack in a.packs:
-        if pack.chemistry != "lead" and pack.homemade and pack.has_board:
+        if pack.lithium and pack.homemade and pack.has_board:
             yield Trip(
                 "caution",
                 "A home-built pack",
@@ -540,7 +579,7 @@ def board(a: Analysis) -> Iterator[Trip]:
                 f"{path}/made",
                 place=pack_place(path),
             )
-        if pack.chemistry == "lead" or pack.has_board:
+        if not pack.lithium or pack.has_board:
             continue
         if not pack.homemade and (pack.board is not False or pack.guard_in_tool):
             continue
@@ -561,7 +600,7 @@ def board(a: Analysis) -> Iterator[Trip]:
 def board_in_series(setup: Setup) -> Iterator[Trip]:
     assert setup.bank is not None
     for r, row in enumerate(setup.bank.rows):
-        boards = [unit for unit in row.units if unit.chemistry != "lead" and unit.has_board]
+        boards = [unit for unit in row.units if unit.lithium and unit.has_board]
         if len(row.units) < 2 or not boards:
             continue
         weak = [unit for unit in boards if unit.board_max_v is None or margins.boards_in_series(row.full_v, unit.board_max_v.value).over]

@@ -28,6 +28,7 @@ CURVES = {
     "li-ion": "0 3.00 .05 3.30 .1 3.42 .2 3.54 .3 3.61 .4 3.66 .5 3.72 .6 3.80 .7 3.89 .8 3.98 .9 4.07 .95 4.13 1 4.19",
     "lfp": "0 2.50 .05 3.05 .1 3.18 .2 3.24 .3 3.26 .4 3.28 .5 3.29 .6 3.30 .7 3.32 .8 3.33 .9 3.34 .95 3.36 1 3.45",
     "lead": "0 1.93 .05 1.94 .1 1.96 .2 1.99 .3 2.01 .4 2.03 .5 2.05 .6 2.07 .7 2.085 .8 2.10 .9 2.115 .95 2.125 1 2.13",
+    "nickel": "0 1 .05 1.18 .1 1.215 .2 1.245 .3 1.262 .4 1.273 .5 1.282 .6 1.291 .7 1.302 .8 1.316 .9 1.336 .95 1.355 1 1.39",
 }
 """Open volts of a cell by charge, as the guide prints them. [1, V]"""
 
@@ -101,7 +102,7 @@ class Judge:
     def ohm(self, u: int) -> float:
         """Ohms a pulse of ten seconds meets in a unit group."""
         unit = self.units[u][1]
-        cold = math.exp((0.010 if unit.chemistry == "lead" else 0.022) * (25.0 - self.m.pack_c))
+        cold = math.exp({"lead": 0.010, "nickel": 0.016}.get(unit.chemistry, 0.022) * (25.0 - self.m.pack_c))
         return float(unit.series_count * unit.resistance_ohm) * cold * _at("low", self.soc[u])
 
     def slow(self, u: int) -> float:

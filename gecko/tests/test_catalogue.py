@@ -14,7 +14,7 @@ from gecko.plans.arrangements import typical_setup
 from gecko.plans.evaluate import evaluate
 from gecko.reference.rows import source_of
 
-CELL_V = {"li-ion": 3.6, "lfp": 3.2, "lead": 2.0}
+CELL_V = {"li-ion": 3.6, "lfp": 3.2, "lead": 2.0, "nickel": 1.2}
 FAMILY = {"small gear motor": "ride-on car", "brushed": "small dirt bike", "hub": "scooter", "brushless mid": "mini bike"}
 """The class of machine a kind of motor is put into."""
 CLASSES = (
@@ -69,7 +69,7 @@ class Tables(TestCase):
             limits = [value(one, name) for name in ("continuous_a", "peak_10s_a", "trip_a")]
             known = [limit for limit in limits if limit is not None]
             self.assertEqual(known, sorted(known), one["id"])
-            self.assertTrue(len(known) == 3 or one["chemistry"] == "lead", one["id"])
+            self.assertEqual(len(known), {"lead": 0, "nickel": 2}.get(one["chemistry"], 3), one["id"])
             low = value(one, "protection_low_v")
             self.assertTrue(low is None or 0.6 < low / (CELL_V[one["chemistry"]] * one["cells_in_series"]) < 0.9, one["id"])
         for one in parts("controllers"):
@@ -84,15 +84,15 @@ class Tables(TestCase):
                     self.assertLessEqual((value(one, by), value(one, gives)), (value(other, by), value(other, gives)), (one["id"], other["id"]))
 
     def test_chargers_end_where_their_cells_are_full(self) -> None:
-        full = {"li-ion": 4.2, "lfp": 3.65, "lead": 2.4}
+        full = {"li-ion": 4.2, "lfp": 3.65, "lead": 2.4, "nickel": 1.5}
         for one in parts("chargers"):
             end = value(one, "end_v")
             assert end is not None
             self.assertAlmostEqual(end / full[one["chemistry"]], round(end / full[one["chemistry"]]), places=6, msg=one["id"])
 
     def test_the_shelf_is_covered(self) -> None:
-        """Tool packs from 1.5 to 12 Ah, scooter to kart packs from 36 to 84 V, LFP from four to 24 cells, lead of 6 and 12 V from 4 to 35 Ah, chargers
-        from three to 24 cells, brushless motors to 15 kW, controllers from 12 to 96 V."""
+        """Tool packs from 1.5 to 12 Ah, scooter to kart packs from 36 to 84 V, LFP from four to 24 cells, lead of 6 and 12 V from 4 to 35 Ah, nickel
+        from six to twenty, chargers from three to 24 cells, brushless motors to 15 kW, controllers from 12 to 96 V."""
         groups = {group: list(members) for group, members in groupby(parts("packs"), key=lambda one: one["group"])}
 
         def span(group: str, field: str) -> tuple[float, float]:
@@ -103,6 +103,7 @@ class Tables(TestCase):
         self.assertEqual(span("Scooter, bike and kart packs", "cells_in_series"), (10, 23))
         self.assertEqual(span("LFP packs, 4 to 24 cells", "cells_in_series"), (4, 24))
         self.assertEqual(span("Lead blocks", "capacity_ah"), (4.0, 35.0))
+        self.assertEqual(span("Nickel packs, 6 to 20 cells", "cells_in_series"), (6, 20))
         ends = [value(one, "end_v") or 0.0 for one in parts("chargers") if one["chemistry"] == "li-ion"]
         self.assertEqual((min(ends), max(ends)), (12.6, 100.8))
         self.assertEqual(max(value(one, "power_w") or 0.0 for one in parts("motors") if one["kind"] == "brushless mid"), 15_000)

@@ -61,8 +61,18 @@ RACK = Context(
     )
 )
 
+
 # rule id → (setup that trips it, near twin that does not)
+def on_nickel(rows: int, per: str = "unit", **more: Any) -> Setup:
+    """The safe bike on so many rows of three 10-cell nickel packs, behind a charger."""
+    ten = {"label": "n", "chemistry": "nickel", "cells_in_series": 10, "capacity_ah": named(3), "guard_in_tool": False}
+    charger = {"label": "c", "chemistry": "nickel", "end_v": named(45 if per == "bank" else 15), "amps_a": named(1), "per": per, "isolated": True}
+    return bike(bank={"rows": [{"units": [ten] * 3}] * rows}, chargers=[charger], **more)
+
+
 PAIRS: dict[str, tuple[Setup, Setup]] = {
+    "charge.nickel": (on_nickel(2, "bank"), on_nickel(1, "bank")),
+    "pack.reversed": (on_nickel(1, guard=None, controller__undervoltage_v=None), on_nickel(1, guard=None, controller__undervoltage_v=named(31))),
     "rack.out": (of_rack("dropped"), of_rack("cleared")),
     "rack.coming": (of_rack("sent"), of_rack("lent")),
     "rack.borrowed": (of_rack("lent"), of_rack("sent")),

@@ -55,6 +55,17 @@ class Judged(TestCase):
                 self.assertLess(abs(found.off), 0.02, found)
                 self.assertTrue(found.same_end, found)
 
+    def test_nickel_cells_on_a_cold_day(self) -> None:
+        """Two rows of 28 cells of 6 Ah, worn and new, at 4 °C, beside what a 36 V bike asks: it ends where the guard opens,
+        or where the first cell is empty."""
+        worn, new = ({"chemistry": "nickel", "cells_in_series": 28, "capacity_ah": named(6.0), "age": age, "guard_in_tool": False} for age in ("worn", "new"))
+        for guard in (None, {"kind": "module", "volts_v": named(30.0)}):
+            riding = on(0, bike, bank__rows=[{"units": [worn]}, {"units": [new]}], ground__ambient_c=4.0, guard=guard, controller__undervoltage_v=named(24))
+            found = judged((riding.m, list(riding.legs), riding.brake_m_s2))
+            self.assertTrue(found.same_end, found)
+            self.assertLess(abs(found.off), 0.02, found)
+            self.assertGreater(found.run_time_s, 600.0)
+
     def test_a_weakened_field(self) -> None:
         """The same random machines, with a controller that turns the motor a third faster than its volts would, and the amps that takes."""
         found_some, most = 0, tried(8, 3)

@@ -52,6 +52,13 @@ class Alone(TestCase):
         found = discharge(bank(UNIT), 4.0, [1.0], 25.0, stop_v=41.5)
         self.assertEqual((found.ends_by, float(found.time_s[-1])), ("guard", 0.0))
 
+    def test_nickel_gives_its_amp_hours_whatever_the_amps(self) -> None:
+        """Ten cells of 3 Ah at 6 A: half an hour, no Peukert. Half full they show 12.82 V less 6 A over their ohms, held."""
+        ten = replace(UNIT, chemistry="nickel", capacity_ah=3.0, resistance_ohm=0.09, grows=1.4)
+        found = discharge(bank(ten), 6.0, [1.0], 25.0)
+        self.assertAlmostEqual(float(found.time_s[-1]), 1800.0, places=6)
+        self.assertAlmostEqual(float(np.interp(900.0, found.time_s, found.volts_v)), 12.82 - 6.0 * 0.09 * 1.4, delta=0.02)
+
 
 class SideBySide(TestCase):
     def test_unlike_chemistries_share_by_their_volts_and_ohms(self) -> None:

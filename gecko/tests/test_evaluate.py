@@ -420,6 +420,52 @@ class Arrangements(TestCase):
         (best,) = [o for o in offers(large, [Shelf(three, 2), Shelf(Pack(cells_in_series=7, capacity_ah=named(4.0)), 2)]) if o.advice]
         self.assertEqual((best.name, best.lacked), ("Two 5-cell packs side by side", []))
 
+    def test_packs_below_a_controllers_cut_off_do_not_stand_for_a_day(self) -> None:
+        """Ten cells rest at 36 V when half full; a controller made for 48 V is taken to hold back from 40.8 V on. Nobody read it, so it may be
+        another: the arrangement is stopped, and a controller for 36 V makes it ride."""
+        quad = load_setup(typical_setup("quad"))
+        ten = Pack(cells_in_series=10, capacity_ah=named(4.0))
+        two = next(o for o in offers(quad, [Shelf(ten, 2)]) if o.rows == 2)
+        self.assertEqual((two.advice, two.lacked, two.stops), ("best start", ["Controller for 36 V nominal"], []))
+        bare = arrange(quad, ten, 2, 1)
+        ride = Analysis(load_setup(bare), Context(baseline=quad)).ride
+        self.assertEqual(ride.ends_by, "foldback below half the aimed speed")
+        self.assertTrue(5.0 < float(ride.run_time_s) < 900.0, ride.run_time_s)
+        assert two.run_time_s is not None and two.top_speed_m_s is not None
+        self.assertTrue(two.run_time_s > 2.0 * float(ride.run_time_s) and two.top_speed_m_s > 6.0, two)
+
+    def test_what_cannot_move_does_not_ride_for_a_day_and_another_controller_comes_before_what_it_asks_for(self) -> None:
+        """Eight LFP cells rest at 26 V; a controller made for 36 V is taken to hold back below 30.6 V: it never moves. With one for 26 V it is too
+        fast for a child of four, and a limiter mends that."""
+        bike = load_setup({**typical_setup("small dirt bike", 36.0), "rider": {"age_years": 4}})
+        block = Pack(chemistry="lfp", cells_in_series=4, capacity_ah=named(12.0), guard_in_tool=False, board=True)
+        setup = load_setup(arrange(bike, block, 1, 2))
+        ride = Analysis(setup, Context(baseline=bike)).ride
+        self.assertLess(float(ride.run_time_s), 11.0)
+        whole = completed(setup, "Two packs", Context(baseline=bike))
+        self.assertEqual((whole.stops, whole.lacked[0]), ([], "Controller for 26 V nominal"))
+        self.assertTrue(any(label.startswith("Limiter at mark") for label in whole.lacked), whole.lacked)
+        assert whole.top_speed_m_s is not None and whole.run_time_s is not None
+        self.assertTrue(0.5 < whole.top_speed_m_s <= 1.35 and whole.run_time_s > 600.0, whole)
+
+    def test_a_ride_that_asks_too_much_of_its_cells_is_offered_a_lower_limit(self) -> None:
+        """Packs that give 10 A for good, asked for 12 A by the ride: a limit of 8 A on the controller, which nothing then passes."""
+        bike = load_setup({**typical_setup("small dirt bike", 24.0), "rider": {"age_years": 35}})
+        block = Pack(chemistry="lfp", cells_in_series=4, capacity_ah=named(6.0), continuous_a=named(10.0), guard_in_tool=False, board=True, protection_low_v=named(10.0))
+        setup = load_setup(arrange(bike, block, 1, 2))
+        (found,) = fixes(setup, Context(baseline=bike), only="pack.current")
+        labels = [fix.label for fix in found.fixes]
+        self.assertIn("Set the controller to 8 A", labels)
+        patched = load_setup(jsonpatch.apply_patch(setup.model_dump(mode="json"), found.fixes[labels.index("Set the controller to 8 A")].patch))
+        self.assertLess(Analysis(patched, Context(baseline=bike)).rms_a, 8.01)
+
+    def test_a_start_held_back_for_nobody_in_particular_says_so(self) -> None:
+        five = Pack(cells_in_series=5, capacity_ah=named(5.0))
+        for rider, said in ({}, True), ({"age_years": 4}, False):
+            car = load_setup({**typical_setup("ride-on car", 12.0), "rider": rider})
+            (best,) = [o for o in offers(car, [Shelf(five, 2)]) if o.advice]
+            self.assertEqual(best.says.endswith("a child of 3, the youngest likely: say who rides."), said, best.says)
+
     def test_an_arrangement_brings_its_own_protection(self) -> None:
         document = arrange(load_setup(typical_setup("ride-on car")), Pack.model_validate(pack("pack-5s-5")), 2, 1)
         self.assertTrue(all(row["fuse"] for row in document["bank"]["rows"]))

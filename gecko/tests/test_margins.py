@@ -73,6 +73,8 @@ class ByHand(TestCase):
             ("frozen", (0.0,), (-0.1,)),
             ("loose_kg", (2.0,), (2.1,)),
             ("packs_in_string", (1.0,), (2.0,)),
+            ("rows_at_once", (1.0,), (2.0,)),
+            ("nickel_in_a_row", (8.0, 8.0), (9.0, 8.0)),
             # In 25 °C the winding may rise by 130 K.
             ("winding_rise", (155.0, 25.0), (155.1, 25.0)),
             # It starts on 10 %: that slope, whatever the ground drags.

@@ -13,28 +13,29 @@ from gecko.document.parts.adapter import Adapter
 from gecko.document.parts.bounds import Within
 from gecko.document.parts.held import Held
 
-Chemistry = Literal["li-ion", "lfp", "lead"]
+Chemistry = Literal["li-ion", "lfp", "lead", "nickel"]
 CellKind = Literal["power", "energy"]
 Damage = Literal["swollen", "dropped", "wet", "opened"]
 
-NOMINAL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.60, "lfp": 3.20, "lead": 2.00}
-FULL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 4.20, "lfp": 3.65, "lead": 2.40}
-REST_FULL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 4.20, "lfp": 3.65, "lead": 2.13}
-SPENT_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 2.5, "lfp": 2.0, "lead": 1.75}
-"""A cell that rests below this is spent. [V] Source: the usual discharge limits of cell data sheets; lead: 10.5 V of a 12 V block. At rest
-a sound cell stands well above them."""
+NOMINAL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.60, "lfp": 3.20, "lead": 2.00, "nickel": 1.20}
+FULL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 4.20, "lfp": 3.65, "lead": 2.40, "nickel": 1.50}
+REST_FULL_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 4.20, "lfp": 3.65, "lead": 2.13, "nickel": 1.40}
+SPENT_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 2.5, "lfp": 2.0, "lead": 1.75, "nickel": 1.0}
+"""A cell that rests below this is spent. [V] Source: the usual discharge limits of cell data sheets; lead: 10.5 V of a 12 V block; nickel: a cell that
+rests below 1 V has one beside it that is reversed or shorted. At rest a sound cell stands well above them."""
 BOARD_CUT_OFF_V: dict[Chemistry, float] = {"li-ion": 2.8, "lfp": 2.3}
 BOARD_CUT_OFF_SPREAD = 0.05
 """Volts of a cell at which a board of unstated level usually opens, and how well that is known, one standard deviation. [V, 1] Source: this project's
 planning values."""
-EMPTY_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.00, "lfp": 2.50, "lead": 1.75}
-"""Window per cell. "Full" is the charging end volts (lead 2.40), "rest full" the volts after charging (lead 2.13). [V]"""
+EMPTY_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.00, "lfp": 2.50, "lead": 1.75, "nickel": 1.00}
+"""Window per cell. "Full" is the charging end volts (lead 2.40), "rest full" the volts after charging (lead 2.13). [V] Nickel: 1.0 V is the end of a
+rated discharge in IEC 61951-2; 1.5 V is what a cell shows while a charger fills it, this project's planning value."""
 
-GUARD_FLOOR_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.00, "lfp": 2.60, "lead": 1.75}
+GUARD_FLOOR_PER_CELL_V: dict[Chemistry, float] = {"li-ion": 3.00, "lfp": 2.60, "lead": 1.75, "nickel": 1.00}
 """Lowest sensible low-volt guard per cell. [V]"""
 
 
-WH_PER_KG: dict[Chemistry, float] = {"li-ion": 135.0, "lfp": 90.0, "lead": 34.0}
+WH_PER_KG: dict[Chemistry, float] = {"li-ion": 135.0, "lfp": 90.0, "lead": 34.0, "nickel": 52.0}
 """Energy of whole packs by mass, shell included [Wh/kg]. Source: this project's planning values, from common sizes."""
 
 
@@ -44,9 +45,9 @@ class Pack(Held):
     label: str = Field(default="Pack", max_length=60)
     """What you call it, such as "5-cell tool pack, 5 Ah"."""
     chemistry: Chemistry = "li-ion"
-    """Li-ion (most tool packs), LFP, or lead."""
+    """Li-ion (most tool packs), LFP, lead, or nickel (NiMH or NiCd: old tool packs, toy packs)."""
     cells_in_series: int = Field(ge=1, le=32)
-    """Cells in series. A pack sold as 18 V or "20 V max" has 5; 12 V lead has 6."""
+    """Cells in series. A pack sold as 18 V or "20 V max" has 5; 12 V lead has 6, 12 V nickel 10."""
     cell_kind: CellKind = "power"
     """Power cells (tool packs) or energy cells (scooter packs); sets the assumed resistance."""
     capacity_ah: Annotated[Figure, Within("pack.capacity_ah")]
@@ -66,7 +67,7 @@ class Pack(Held):
     guard_in_tool: bool = True
     """The tool, not the pack, stops a deep discharge: true for most tool packs. Then a low-volt guard is needed."""
     charge_limit_a: Annotated[Figure, Within("pack.charge_limit_a")] | None = None
-    """Most amps it may be charged with. Empty: capacity × 1 per hour for lithium, × 0.25 for lead."""
+    """Most amps it may be charged with. Empty: capacity × 1 per hour for lithium, × 0.25 for lead, × 0.5 for nickel."""
     resting_v: Annotated[Figure, Within("pack.resting_v")] | None = None
     """Volts measured now, at rest, before joining."""
     peukert_exponent: Annotated[Figure, Within("pack.peukert_exponent")] | None = None
@@ -110,9 +111,14 @@ class Pack(Held):
         return None if self.protection_low_v is None or self.charge_only_guard else float(self.protection_low_v.value)
 
     @property
+    def lithium(self) -> bool:
+        """Whether its cells must be saved from being drained, overcharged and charged in the frost, and burn where they are not."""
+        return self.chemistry in ("li-ion", "lfp")
+
+    @property
     def usual_cut_off(self) -> Figure | None:
         """Where a board whose low cut-off nobody stated usually ends a discharge; None where it is stated, or no board does. [V]"""
-        if self.chemistry == "lead" or not self.has_board or self.charge_only_guard or self.protection_low_v is not None:
+        if not self.lithium or not self.has_board or self.charge_only_guard or self.protection_low_v is not None:
             return None
         return Figure(value=self.cells_in_series * BOARD_CUT_OFF_V[self.chemistry], basis="assumed", spread=BOARD_CUT_OFF_SPREAD)
 
@@ -131,7 +137,7 @@ class Pack(Held):
     @property
     def unguarded(self) -> bool:
         """A lithium pack that nothing of its own saves from being drained: the tool did, or its board guards charging only."""
-        return self.chemistry != "lead" and self.low_cut_off_v is None and (self.guard_in_tool or self.charge_only_guard)
+        return self.lithium and self.low_cut_off_v is None and (self.guard_in_tool or self.charge_only_guard)
 
     @property
     def trips_a(self) -> float | None:
@@ -220,13 +226,13 @@ def default_resistance_ohm(pack: Pack) -> float:
     n, capacity = pack.cells_in_series, float(pack.capacity_ah.value)
     if pack.chemistry == "lead":
         return (n / 6.0) * (0.20 / capacity + 0.004)
-    per_cell = {"power": 0.050, "energy": 0.090}[pack.cell_kind] if pack.chemistry == "li-ion" else 0.060
+    per_cell = {"power": 0.050, "energy": 0.090}[pack.cell_kind] if pack.chemistry == "li-ion" else 0.060 if pack.chemistry == "lfp" else 0.025
     return n * per_cell / capacity + 0.010
 
 
-HELD: dict[str, tuple[float, float]] = {"power": (1.6, 50.0), "energy": (1.8, 80.0), "lfp": (1.4, 60.0), "lead": (1.3, 120.0)}
+HELD: dict[str, tuple[float, float]] = {"power": (1.6, 50.0), "energy": (1.8, 80.0), "lfp": (1.4, 60.0), "lead": (1.3, 120.0), "nickel": (1.4, 60.0)}
 """Resistance while current flows for minutes over that of a 10 s pulse, and its time constant, by kind of cell [1, s]. Source: power and energy cells after
-discharges at 0.5 to 2 C computed with published parameters of such cells (gecko/tests/cells); LFP and lead are this project's planning values."""
+discharges at 0.5 to 2 C computed with published parameters of such cells (gecko/tests/cells); LFP, lead and nickel are this project's planning values."""
 
 
 def held_factor(pack: Pack) -> tuple[Figure, float]:
@@ -254,7 +260,7 @@ def resistance_figure(pack: Pack) -> Figure:
     return _aged(pack.resistance_ohm or Figure(value=default_resistance_ohm(pack), basis="assumed"), AGED[pack.age][1])
 
 
-USUAL_C: dict[str, tuple[float, float]] = {"power": (5.0, 8.0), "energy": (2.0, 3.5), "lfp": (2.0, 4.0), "lead": (3.0, 10.0)}
+USUAL_C: dict[str, tuple[float, float]] = {"power": (5.0, 8.0), "energy": (2.0, 3.5), "lfp": (2.0, 4.0), "lead": (3.0, 10.0), "nickel": (4.0, 8.0)}
 """What packs usually give, for good and for ten seconds, over their amp-hours, by kind of cell [1/h]. Source: this project's planning values, the low
 side of what labels of such packs state."""
 
@@ -286,7 +292,7 @@ def adapter_ohm(pack: Pack) -> float:
 
 
 def charge_limit_a(pack: Pack) -> float:
-    """Most amps the pack may be charged with: entered, else 1 C for lithium and 0.25 C for lead (assumed). [A]"""
+    """Most amps the pack may be charged with: entered, else 1 C for lithium, 0.25 C for lead and 0.5 C for nickel (assumed). [A]"""
     if pack.charge_limit_a is not None:
         return float(pack.charge_limit_a.value)
-    return float(pack.capacity_ah.value) * (0.25 if pack.chemistry == "lead" else 1.0)
+    return float(pack.capacity_ah.value) * (1.0 if pack.lithium else 0.25 if pack.chemistry == "lead" else 0.5)

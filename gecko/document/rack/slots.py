@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from typing import Any
+from functools import cache
+from typing import get_args
 
 from pydantic import BaseModel
 
@@ -16,18 +17,27 @@ from gecko.document.rack.kinds import RACK_KINDS
 
 def slots(setup: BaseModel, at: str = "") -> Iterator[tuple[str, Held, OnRack]]:
     """Every slot that holds a part of the rack: its JSON Pointer, the part as the slot keeps it, and which part it is."""
-    for name, value in setup:
-        yield from _within(f"{at}/{name}", value)
+    for name in _ways(type(setup)):
+        value = getattr(setup, name)
+        many = isinstance(value, list)
+        for i, one in enumerate(value if many else [value]):
+            if isinstance(one, BaseModel):
+                here = f"{at}/{name}/{i}" if many else f"{at}/{name}"
+                if isinstance(one, Held) and one.rack is not None:
+                    yield here, one, one.rack
+                yield from slots(one, here)
 
 
-def _within(at: str, value: Any) -> Iterator[tuple[str, Held, OnRack]]:
-    if isinstance(value, list):
-        for i, one in enumerate(value):
-            yield from _within(f"{at}/{i}", one)
-    elif isinstance(value, BaseModel):
-        if isinstance(value, Held) and value.rack is not None:
-            yield at, value, value.rack
-        yield from slots(value, at)
+@cache
+def _ways(kind: type[BaseModel]) -> tuple[str, ...]:
+    """Fields of a document that are parts, or on the way to some: most of a setup are figures, and no part is among them."""
+    return tuple(name for name, field in kind.model_fields.items() if _leads(field.annotation))
+
+
+def _leads(annotation: object) -> bool:
+    if isinstance(annotation, type) and issubclass(annotation, BaseModel):
+        return issubclass(annotation, Held) or bool(_ways(annotation))
+    return any(_leads(one) for one in get_args(annotation))
 
 
 def as_slot(kind: str, document: Document, named: OnRack, about: About) -> Document:

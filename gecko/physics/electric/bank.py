@@ -106,15 +106,18 @@ def open_volts_per_cell(chemistry: str, soc: Number) -> Number:
     return np.interp(soc, curve_soc, curve_v)
 
 
+_PER_K = {"lead": 0.010, "nickel": 0.016}
+
+
 def temperature_factor(chemistry: str, temp_c: float) -> float:
-    """Factor on resistance by temperature: `exp(0.022·(25−T))` lithium, `exp(0.010·(25−T))` lead. [1]
+    """Factor on resistance by temperature: `exp(0.022·(25−T))` lithium, `exp(0.010·(25−T))` lead, `exp(0.016·(25−T))` nickel. [1]
 
     Source: this project's planning value.
 
     >>> round(temperature_factor("li-ion", 25.0), 6), round(temperature_factor("li-ion", 0.0), 2)
     (1.0, 1.73)
     """
-    return math.exp((0.010 if chemistry == "lead" else 0.022) * (REFERENCE_C - temp_c))
+    return math.exp(_PER_K.get(chemistry, 0.022) * (REFERENCE_C - temp_c))
 
 
 _LOW_SOC = np.array([0.0, 0.1, 0.2, 0.3])
@@ -261,7 +264,7 @@ def cold_share(temp_c: float) -> float:
 def usable_ah(unit: Unit, current_a: Number, temp_c: float) -> Number:
     """Capacity a unit gives at its own current, cold included. [Ah]
 
-    Lithium: rated. Lead: Peukert, `C·(I20/I)^(k−1)`, `I20 = C/20`, never above C. Below 25 °C ×(1 − 0.006·(25 − T)),
+    Lithium and nickel: rated. Lead: Peukert, `C·(I20/I)^(k−1)`, `I20 = C/20`, never above C. Below 25 °C ×(1 − 0.006·(25 − T)),
     not below 0.3. Source: this project's planning value.
 
     >>> from gecko.physics.motion.example import BANK

@@ -22,7 +22,7 @@ from gecko.physics.road.forces import grip_terms
 Array = NDArray[np.float64]
 CHARGES = np.linspace(0.0, 1.0, 101)
 """States of charge at which volts and the factor on the ohms are tabled: every bend of the curves lies on one of them. [1]"""
-CHEMISTRIES = ("li-ion", "lfp", "lead")
+CHEMISTRIES = ("li-ion", "lfp", "lead", "nickel")
 NEVER = math.inf
 
 

@@ -10,14 +10,16 @@ from gecko.document.parts.pack import FULL_PER_CELL_V, Pack, charge_limit_a
 from gecko.document.setup import Setup
 from gecko.rules import margins
 
-TAPER_H = {"li-ion": 0.2, "lfp": 0.05, "lead": 1.3}
-"""Time constant with which the amps fall once the end volts are reached. [h] Source: this project's planning values."""
+TAPER_H = {"li-ion": 0.2, "lfp": 0.05, "lead": 1.3, "nickel": 0.0}
+"""Time constant with which the amps fall once the end volts are reached; none where a charger ends by the bend in the volts. [h]
+Source: this project's planning values."""
 
-END_SHARE_PER_H = {"li-ion": 1.0 / 20.0, "lfp": 1.0 / 20.0, "lead": 1.0 / 50.0}
+END_SHARE_PER_H = {"li-ion": 1.0 / 20.0, "lfp": 1.0 / 20.0, "lead": 1.0 / 50.0, "nickel": 1.0 / 20.0}
 """A charge ends when the amps have fallen to this share of the capacity in Ah. [1/h] Source: this project's planning values."""
 
-CHARGE_FACTOR = {"li-ion": 1.0, "lfp": 1.0, "lead": 1.15}
-"""Ah put in for every Ah taken out. [1] Source: this project's planning values."""
+CHARGE_FACTOR = {"li-ion": 1.0, "lfp": 1.0, "lead": 1.15, "nickel": 1.4}
+"""Ah put in for every Ah taken out. [1] Source: this project's planning values; nickel between the 1.1 of a quick charge and the sixteen hours at a tenth
+of its amp-hours by which IEC 61951-2 fills a cell."""
 
 
 class ChargePlan(Out):
@@ -46,14 +48,18 @@ def charge_hours(chemistry: str, used_ah: float, amps_a: float, capacity_ah: flo
 
     used_ah: taken out since it was full [Ah]; amps_a: the charger's [A]; capacity_ah: of what is charged, where that is more than was
     taken out [Ah]. In the taper the amps are in proportion to what is still missing, with the time constant `TAPER_H`: it begins when I·τ
-    is missing, at once where less is, and ends at the end current. A charger at or under the end current has no taper.
+    is missing, at once where less is, and ends at the end current. A charger at or under the end current has no taper, and no nickel charger has.
 
     >>> round(charge_hours("li-ion", 4.0, 2.0), 4)  # (4 - 0.4) / 2 + 0.2 ln(2 / 0.2)
     2.2605
+    >>> charge_hours("nickel", 2.0, 1.0)
+    2.8
     """
     tau = TAPER_H[chemistry]
     ends_a = END_SHARE_PER_H[chemistry] * (used_ah if capacity_ah is None else capacity_ah)
     missing = CHARGE_FACTOR[chemistry] * used_ah
+    if tau == 0.0:
+        return missing / amps_a
     steady = max(missing - amps_a * tau, 0.0) / amps_a
     starts_a = min(amps_a, missing / tau)
     return steady + (tau * log(starts_a / ends_a) if starts_a > ends_a else 0.0)

@@ -7,6 +7,7 @@ from typing import Any
 from gecko.analysis.whole import Analysis
 from gecko.document.context import Context, HouseRules
 from gecko.document.setup import Setup
+from gecko.plans.fixes import fixes
 from gecko.rules.bay import overloaded
 from gecko.rules.controller import LEAST_LIMIT_A
 from gecko.rules.pack import _lower_limit
@@ -172,6 +173,24 @@ class Packs(Edges):
 
     def test_lead_is_not_judged_by_ten_times(self) -> None:
         self.none(bike(bank__rows=cells(18, "lead", guard_in_tool=False)), "pack.small")
+
+    def test_nickel_reverses_from_eight_cells_without_a_cut_off_at_one_volt_each(self) -> None:
+        def on(count: int, **more: Any) -> Setup:
+            return bike(bank__rows=cells(count, "nickel"), **{"guard": None, "controller__undervoltage_v": None, **more})
+
+        self.none(on(7), "pack.reversed")
+        self.one(on(8), "pack.reversed", "caution")
+        self.one(on(10, controller__undervoltage_v=named(9.9)), "pack.reversed", "caution")
+        self.none(on(10, controller__undervoltage_v=named(10.0)), "pack.reversed")
+        self.none(on(10, guard={"kind": "module", "volts_v": named(10)}), "pack.reversed")
+
+    def test_nickel_packs_are_charged_one_by_one(self) -> None:
+        (row,) = cells(10, "nickel")
+        whole = {"label": "c", "chemistry": "nickel", "end_v": named(15), "amps_a": named(1), "per": "bank", "isolated": True}
+        self.one(bike(bank__rows=[row, row], chargers=[whole]), "charge.nickel", "stop")
+        self.none(bike(bank__rows=[row], chargers=[whole]), "charge.nickel")
+        (found,) = fixes(bike(bank__rows=[row, row], chargers=[whole]), only="charge.nickel@0")
+        self.assertEqual([fix.label for fix in found.fixes], ["Charge each on its own charger"])
 
     def test_a_trip_needs_its_delay(self) -> None:
         tight = {"bank__rows__0__units__0__trip_a": named(26)}

@@ -4581,13 +4581,13 @@ export interface components {
             label?: string;
             /**
              * Chemistry
-             * @description Li-ion (most tool packs), LFP, or lead.
+             * @description Li-ion (most tool packs), LFP, lead, or nickel (NiMH or NiCd: old tool packs, toy packs).
              * @enum {string}
              */
-            chemistry?: "li-ion" | "lfp" | "lead";
+            chemistry?: "li-ion" | "lfp" | "lead" | "nickel";
             /**
              * Cells In Series
-             * @description Cells in series. A pack sold as 18 V or "20 V max" has 5; 12 V lead has 6.
+             * @description Cells in series. A pack sold as 18 V or "20 V max" has 5; 12 V lead has 6, 12 V nickel 10.
              */
             cells_in_series: number;
             /**
@@ -4615,7 +4615,7 @@ export interface components {
              * @description The tool, not the pack, stops a deep discharge: true for most tool packs. Then a low-volt guard is needed.
              */
             guard_in_tool?: boolean;
-            /** @description Most amps it may be charged with. Empty: capacity × 1 per hour for lithium, × 0.25 for lead. */
+            /** @description Most amps it may be charged with. Empty: capacity × 1 per hour for lithium, × 0.25 for lead, × 0.5 for nickel. */
             charge_limit_a?: components["schemas"]["Figure"] | null;
             /** @description Volts measured now, at rest, before joining. */
             resting_v?: components["schemas"]["Figure"] | null;
@@ -7883,7 +7883,7 @@ export interface components {
              * @description Chemistry it is made for.
              * @enum {string}
              */
-            chemistry?: "li-ion" | "lfp" | "lead";
+            chemistry?: "li-ion" | "lfp" | "lead" | "nickel";
             /** @description Volts at which it stops. */
             end_v: components["schemas"]["Figure"];
             /** @description Amps it charges with, each port. */

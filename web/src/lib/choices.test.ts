@@ -15,6 +15,6 @@ test("what is not offered here is left out by its name", () => {
 });
 
 test("values and limits are the document's", () => {
-  expect(valuesOf("Pack.chemistry")).toEqual(["li-ion", "lfp", "lead"]);
+  expect(valuesOf("Pack.chemistry")).toEqual(["li-ion", "lfp", "lead", "nickel"]);
   expect(MOST["Bank.rows"]).toBeGreaterThan(1);
 });

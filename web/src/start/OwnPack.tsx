@@ -9,6 +9,7 @@ const KINDS = [
   ["board", say.lithiumPackWithIts, { chemistry: "li-ion", guard_in_tool: false, cell_kind: "energy", board: true }],
   ["lfp", say.lfpPackWithIts, { chemistry: "lfp", guard_in_tool: false, board: true }],
   ["lead", say.leadBlock, { chemistry: "lead", guard_in_tool: false }],
+  ["nickel", say.nickelPack, { chemistry: "nickel", guard_in_tool: false }],
 ] as const;
 
 export function OwnPack({ onAdd }: { onAdd: (own: { label: string; part: Doc; count: number }) => void }) {

@@ -36,14 +36,15 @@ export const ownPack = {
   lithiumPackWithIts: "lithium pack with its own board",
   lfpPackWithIts: "LFP pack with its own board",
   leadBlock: "lead block",
+  nickelPack: "nickel pack (NiMH or NiCd, of an old tool or toy)",
   cellAh: (count: number | undefined, kind: string, capacity: number | undefined) =>
-    `${count}-cell ${kind === "lead" ? "lead block" : kind === "lfp" ? "LFP pack" : kind === "tool" ? "tool pack" : "pack"}, ${capacity} Ah`,
+    `${count}-cell ${kind === "lead" ? "lead block" : kind === "nickel" ? "nickel pack" : kind === "lfp" ? "LFP pack" : kind === "tool" ? "tool pack" : "pack"}, ${capacity} Ah`,
   notInTheList: "Not in the list? Enter what its label says",
   kindOfPack: "Kind of pack",
   cellsInARow: "Cells in a row",
   ampHours: "Amp-hours",
   aLithiumCellIs: decimals(
-    "A lithium cell is 3.6 V in the middle: 18 V or “20 V max” are five, 36 V or “40 V max” ten, 48 V thirteen, 60 V seventeen. LFP 3.2 V, lead 2 V a cell.",
+    "A lithium cell is 3.6 V in the middle: 18 V or “20 V max” are five, 36 V or “40 V max” ten, 48 V thirteen, 60 V seventeen. LFP 3.2 V, lead 2 V, nickel 1.2 V a cell.",
   ),
   enterWholeCells1: "Enter whole cells, 1 to 28, and amp-hours above zero.",
   howMany: "How many of them",

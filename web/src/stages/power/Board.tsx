@@ -32,7 +32,7 @@ const number = (pack: Doc, name: string) => {
   const value = (pack[name] as Doc | null | undefined)?.value;
   return typeof value === "number" ? value : undefined;
 };
-const CHEMISTRY: Record<string, string> = { "li-ion": "li-ion", lfp: "LFP", lead: "lead" };
+const CHEMISTRY: Record<string, string> = { "li-ion": "li-ion", lfp: "LFP", lead: "lead", nickel: "nickel" };
 
 export function Board({
   rows,
