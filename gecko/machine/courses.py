@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from gecko.common.figures import Number
 from gecko.document.parts.course import Course, Segment
@@ -37,7 +38,7 @@ SHIPPED: tuple[Course, ...] = (
 """Stop and go on grass, steady on paving, up and down a bank."""
 
 
-def _usual_top_m_s(machine: Machine) -> Number:
+def _usual_top_m_s(machine: Machine) -> NDArray[np.float64]:
     """The level top speed shares of a course are taken of: that at half charge. [m/s]
 
     Packs that rest below the controller's low cut-off by then would be asked for no speed, and stand for ever; who rides them sets out as fast
