@@ -8,6 +8,7 @@ from typing import Annotated
 from django.http import FileResponse, HttpRequest
 from ninja import Field, Query, Router, Schema
 
+from server.builds.services import build_of
 from server.errors import ErrorOut
 from server.garage.services import garage_of
 from server.photos import services
@@ -35,7 +36,11 @@ class PhotoOut(Schema):
     id: int
     width: int
     height: int
+    part_id: int | None
+    setup_id: int | None
     place: str
+    trial_id: int | None
+    entry_id: int | None
     caption: str
     when: datetime
     by_name: str
@@ -55,6 +60,12 @@ def photos(
     garage = garage_of(request.user, garage_id)
     what = services.shows(garage, part=part, setup=setup, place=place, trial=trial, entry=entry)
     return list(garage.photos.filter(**what.fields))
+
+
+@router.get("/builds/{build_id}/photos", response={200: list[PhotoOut], 404: ErrorOut, 422: ErrorOut})
+def photos_of_a_build(request: HttpRequest, build_id: int) -> list[Photo]:
+    """Photos of the steps, plugs, runs and entries of a build, the oldest first."""
+    return services.photos_of(build_of(request.user, build_id))
 
 
 @router.post("/garages/{garage_id}/photos", response={200: PhotoOut, 404: ErrorOut, 409: ErrorOut, 413: ErrorOut, 422: ErrorOut})

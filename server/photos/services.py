@@ -8,9 +8,9 @@ from pathlib import Path
 from typing import Any
 
 from django.db import transaction
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 
-from server.builds.models import Setup
+from server.builds.models import Build, Setup
 from server.errors import Refused, not_found
 from server.garage.models import Garage, RackPart
 from server.logbook.models import JournalEntry, Trial
@@ -57,6 +57,12 @@ def shows(garage: Garage, *, part: int | None = None, setup: int | None = None, 
     if found is None:
         raise not_found(name)
     return Shows(**{name: found}, place=place)
+
+
+def photos_of(build: Build) -> list[Photo]:
+    """Photos of all that belongs to a build."""
+    its = Q(setup__build=build) | Q(trial__build=build, trial__binned=None) | Q(entry__build=build, entry__binned=None)
+    return list(build.garage.photos.filter(its))
 
 
 def take(garage: Garage, user: Any, upload: Upload, what: Shows, caption: str = "") -> Photo:

@@ -86,7 +86,7 @@ def working(ids: dict[str, list[Any]], document: dict[str, Any]) -> list[Attempt
         ("POST", f"{at}/imports", {"upload": ids["upload_id"][0]}),
         ("POST", "/api/session/sign-in", {"username": "nobody", "password": "nothing at all"}),
         *(("GET", path, None) for path in ("/api/session", "/api/parts", "/api/troubles", "/api/typical/quad", at, f"{at}/index", f"{at}/bin", f"{at}/export")),
-        *(("GET", f"{of}{part}", None) for part in ("", "/trials?skip=0&limit=10", "/journal?limit=5", "/troubles", "/incidents", "/costs", "/export")),
+        *(("GET", f"{of}{part}", None) for part in ("", "/trials?skip=0&limit=10", "/journal?limit=5", "/troubles", "/incidents", "/costs", "/photos", "/export")),
         *(("GET", f"/api/setups/{setup}/{part}", None) for part in ("revisions?limit=3", "latest", "standing", "parts", "parts.csv")),
         ("GET", f"{at}/photos?part={ids['part_id'][0]}", None),
         *(("GET", f"{part}{more}", None) for more in ("", "/uses", "/log?limit=5", "/life")),

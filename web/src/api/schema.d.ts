@@ -704,6 +704,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Photos Of A Build
+         * @description Photos of the steps, plugs, runs and entries of a build, the oldest first.
+         */
+        get: operations["server_photos_api_photos_of_a_build"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/garages/{garage_id}/photos/{photo_id}/picture": {
         parameters: {
             query?: never;
@@ -3002,8 +3022,16 @@ export interface components {
             width: number;
             /** Height */
             height: number;
+            /** Part Id */
+            part_id: number | null;
+            /** Setup Id */
+            setup_id: number | null;
             /** Place */
             place: string;
+            /** Trial Id */
+            trial_id: number | null;
+            /** Entry Id */
+            entry_id: number | null;
             /** Caption */
             caption: string;
             /**
@@ -11127,6 +11155,46 @@ export interface operations {
             };
             /** @description Request Entity Too Large */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    server_photos_api_photos_of_a_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

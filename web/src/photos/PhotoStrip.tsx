@@ -1,5 +1,5 @@
 /** Photos of one thing: small ones side by side, one of them large when it is pressed; from the phone's camera or a file. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Photo, unwrap } from "../api/client";
 import { useBinned } from "../bin/Undo";
@@ -9,37 +9,30 @@ import { photos as say } from "../texts/photos";
 import { Dialog } from "../ui/Dialog";
 import { FilePick } from "../ui/FilePick";
 import { Trouble } from "../ui/Trouble";
-
-/** What a photo shows: a part, or a step or plug of a setup, a run, or an entry. */
-export type Shows = { part: number } | { setup: number; place: string } | { trial: number } | { entry: number };
+import { type Shows, usePhotos } from "./usePhotos";
 
 const pictureOf = (garageId: number, photo: Photo) => `/api/garages/${garageId}/photos/${photo.id}/picture`;
 const nameOf = (photo: Photo) => photo.caption || say.photoOf(shortDay(photo.when));
 
-export function PhotoStrip({ garageId, shows, title }: { garageId: number; shows: Shows; title: string }) {
-  const queryClient = useQueryClient();
+export function PhotoStrip({ garageId, shows, title }: { garageId: number; shows: Shows; title?: string }) {
   const binned = useBinned();
   const [open, setOpen] = useState<Photo>();
   const [caption, setCaption] = useState("");
-  const key = ["photos", garageId, shows];
-  const photos = useQuery({
-    queryKey: key,
-    queryFn: () =>
-      unwrap(client.GET("/api/garages/{garage_id}/photos", { params: { path: { garage_id: garageId }, query: shows } })),
-  });
+  const { photos, error, refresh } = usePhotos(garageId, shows);
   const take = useMutation({
     mutationFn: async (file: File) => {
       const sent = await upload(file, () => {});
+      const { build: _build, ...thing } = { build: 0, ...shows };
       return unwrap(
         client.POST("/api/garages/{garage_id}/photos", {
           params: { path: { garage_id: garageId } },
-          body: { upload: sent, caption, place: "", ...shows },
+          body: { upload: sent, caption, place: "", ...thing },
         }),
       );
     },
     onSuccess: () => {
       setCaption("");
-      return queryClient.invalidateQueries({ queryKey: key });
+      return refresh();
     },
   });
   const remove = useMutation({
@@ -52,15 +45,15 @@ export function PhotoStrip({ garageId, shows, title }: { garageId: number; shows
     onSuccess: (_data, photo) => {
       setOpen(undefined);
       binned({ garage: garageId, kind: "photo", id: photo.id, name: nameOf(photo) });
-      return queryClient.invalidateQueries({ queryKey: key });
+      return refresh();
     },
   });
   return (
-    <section aria-label={title}>
-      <h2 className="mb-1 text-[15px]">{title}</h2>
-      {photos.data && photos.data.length > 0 && (
+    <section aria-label={title ?? say.photos}>
+      {title && <h2 className="mb-1 text-[15px]">{title}</h2>}
+      {photos && photos.length > 0 && (
         <ul className="mb-2 flex flex-wrap gap-2">
-          {photos.data.map((photo) => (
+          {photos.map((photo) => (
             <li key={photo.id}>
               <button
                 type="button"
@@ -84,7 +77,7 @@ export function PhotoStrip({ garageId, shows, title }: { garageId: number; shows
         </FilePick>
       </div>
       <p className="mt-1 text-small text-ink3">{say.whereItWasTaken}</p>
-      <Trouble error={take.error ?? photos.error ?? remove.error} className="mt-1" />
+      <Trouble error={take.error ?? error ?? remove.error} className="mt-1" />
       {open && (
         <Dialog open onOpenChange={() => setOpen(undefined)} title={nameOf(open)}>
           <img

@@ -49,6 +49,7 @@ export const charging = {
 
 /** In stages/care/Journal.tsx. */
 export const journal = {
+  photosOfThisEntry: "Photos of this entry",
   journalOf: (name: string, text: string) => `Journal of ${name}: ${text}`,
   journal: "Journal",
   repairsChangesCrashesAnd: "Repairs, changes, crashes, and every stop that was overruled.",

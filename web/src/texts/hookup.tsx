@@ -27,6 +27,7 @@ export const backSection = {
 
 /** In stages/hookup/ColoursSection.tsx. */
 export const coloursSection = {
+  photosOfThisPlug: "Photos of this plug",
   names: {
     throttle: "Throttle",
     brake: "Brake lever",
@@ -314,6 +315,7 @@ export const wiresSection = {
 
 /** In stages/hookup/Hookup.tsx. */
 export const hookup = {
+  photosOfThisStep: "Photos of this step",
   meterAnywhere: "meter anywhere",
   whichColourIsWhich: "which colour is which",
   phasesAndHalls: "phases and Halls",

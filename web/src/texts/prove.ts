@@ -48,6 +48,7 @@ export const knobPlot = {
 
 /** In stages/prove/Prove.tsx. */
 export const prove = {
+  photosOfThisRun: "Photos of this run",
   off: (share: number) => `${plainNumber(Math.abs(100 * share), 0)} % ${share < 0 ? "low" : "high"}`,
   theTrialOf: (when: string) => `The trial of ${day(when)}`,
   prove: "Prove",

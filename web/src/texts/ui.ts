@@ -52,6 +52,13 @@ export const field = {
 export const pickPart = {
   choose: "Choose…",
   outOfPlans: (name: string, why: string) => `${name} ${why}: out of plans`,
+  find: "Find…",
+  findOne: (label: string) => `${label}: find by name`,
+  aFewLetters: "A few letters of its name, in any order",
+  found: "Parts of that name",
+  nothingOfThatName: "No part has all of these in its name.",
+  andMore: (more: number) => `And ${more} more: type another word.`,
+  moreByName: (more: number) => `${more} more: find them by name`,
 };
 
 /** In ui/RackSlot.tsx. */

@@ -32,3 +32,30 @@ test("a part that is out of every plan says why, and cannot be taken", () => {
   render(<PickPart label="Pack" parts={[hurt, part("a", "Tool packs")]} onPick={vi.fn()} />);
   expect(screen.getByRole<HTMLOptionElement>("option", { name: "pack d got wet: out of plans" }).disabled).toBe(true);
 });
+
+test("among thousands a part is found by words of its name, by keys alone", async () => {
+  const picked = vi.fn();
+  const mine = Array.from({ length: 2000 }, (_, i) => ({ ...part(String(i), "Yours"), label: `garden pack no ${i}` }));
+  render(<PickPart label="Pack" parts={[...mine, part("a", "Tool packs")]} value="1500" onPick={picked} />);
+  // The list holds the first ones and the one that is there, and says that there are more.
+  const yours = within(screen.getByRole("group", { name: "Yours" })).getAllByRole("option");
+  expect(yours).toHaveLength(62);
+  expect(yours.at(-1)?.textContent).toBe("1939 more: find them by name");
+  expect(screen.getByLabelText<HTMLSelectElement>("Pack").value).toBe("1500");
+  const user = userEvent.setup();
+  await user.click(screen.getByRole("button", { name: "Pack: find by name" }));
+  await user.type(screen.getByRole("combobox", { name: "Pack: find by name" }), "1234 garden");
+  await user.keyboard("{Enter}");
+  expect(picked).toHaveBeenCalledWith({ cells_in_series: 5 }, expect.objectContaining({ id: "1234" }));
+  expect(screen.queryByRole("dialog")).toBeNull();
+});
+
+test("a search that finds nothing says so, and too much asks for another word", async () => {
+  const many = Array.from({ length: 70 }, (_, i) => part(String(i), "Tool packs"));
+  render(<PickPart label="Pack" parts={many} onPick={vi.fn()} />);
+  const user = userEvent.setup();
+  await user.click(screen.getByRole("button", { name: "Pack: find by name" }));
+  expect(screen.getByText("And 20 more: type another word.")).toBeDefined();
+  await user.type(screen.getByRole("combobox", { name: "Pack: find by name" }), "motor");
+  expect(screen.getByText("No part has all of these in its name.")).toBeDefined();
+});

@@ -1,26 +1,112 @@
-/** A choice among parts: one's own first, then those that ship. */
+/** A choice among parts: one's own first, then those that ship; from a list, or found by a few letters of its name. */
+import { Command } from "cmdk";
+import { useState } from "react";
 import type { Offered } from "../lib/parts";
 import type { Doc } from "../lib/pointer";
 import { decimals } from "../texts/locale";
 import { pickPart as say } from "../texts/ui";
+import { Dialog } from "./Dialog";
+
+/** A longer list can be searched; no group of a list shows more than so many, nor does a search. */
+const [SEARCHED_FROM, MOST_LISTED, MOST_FOUND] = [20, 60, 50];
+
+const nameOf = (part: Offered) =>
+  part.own?.out ? say.outOfPlans(decimals(part.label), part.own.out.title) : decimals(part.label);
 
 /** The options of parts, under the words of each group where there are several. A part that is out of every plan says so and cannot be taken. */
-export function PartOptions({ parts }: { parts: Offered[] }) {
+export function PartOptions({ parts, chosen = "" }: { parts: Offered[]; chosen?: string }) {
   const groups = [...new Set(parts.map((p) => p.group))];
-  const options = (group: string) =>
-    parts
-      .filter((p) => p.group === group)
-      .map((p) => (
+  const options = (group: string) => {
+    const all = parts.filter((p) => p.group === group);
+    // Of thousands the first ones, and the one that is there: the others are found by name.
+    const listed = all.filter((p, i) => i < MOST_LISTED || p.id === chosen);
+    return [
+      ...listed.map((p) => (
         <option key={p.id} value={p.id} disabled={Boolean(p.own?.out)}>
-          {p.own?.out ? say.outOfPlans(decimals(p.label), p.own.out.title) : decimals(p.label)}
+          {nameOf(p)}
         </option>
-      ));
+      )),
+      listed.length < all.length && (
+        <option key="more" disabled>
+          {say.moreByName(all.length - listed.length)}
+        </option>
+      ),
+    ];
+  };
   if (groups.length < 2) return groups.map(options);
   return groups.map((group) => (
     <optgroup key={group} label={group}>
       {options(group)}
     </optgroup>
   ));
+}
+
+/** Parts that have every word of a text in their name or group. */
+export function foundBy(parts: readonly Offered[], text: string): Offered[] {
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  return parts.filter((part) => {
+    const name = `${part.label} ${part.group}`.toLowerCase();
+    return words.every((word) => name.includes(word));
+  });
+}
+
+function Find({
+  label,
+  parts,
+  onPick,
+  close,
+}: {
+  label: string;
+  parts: Offered[];
+  onPick: (picked: Offered) => void;
+  close: () => void;
+}) {
+  const [text, setText] = useState("");
+  const found = foundBy(parts, text);
+  return (
+    <Dialog open onOpenChange={close} title={say.findOne(label)}>
+      <Command shouldFilter={false} label={say.findOne(label)}>
+        <Command.Input className="input" placeholder={say.aFewLetters} value={text} onValueChange={setText} />
+        <Command.List label={say.found} className="mt-2 h-[min(56vh,480px)] overflow-y-auto">
+          <Command.Empty className="p-3 text-ink2">{say.nothingOfThatName}</Command.Empty>
+          {found.slice(0, MOST_FOUND).map((part) => (
+            <Command.Item
+              key={part.id}
+              value={part.id}
+              disabled={Boolean(part.own?.out)}
+              onSelect={() => {
+                onPick(part);
+                close();
+              }}
+              className="flex cursor-pointer justify-between gap-3 rounded-md px-3 py-2 data-[disabled=true]:cursor-default data-[disabled=true]:text-ink3 data-[selected=true]:bg-focustint"
+            >
+              <b>{nameOf(part)}</b> <span className="text-right text-small text-ink3">{part.group}</span>
+            </Command.Item>
+          ))}
+          {found.length > MOST_FOUND && <p className="p-3 text-ink2">{say.andMore(found.length - MOST_FOUND)}</p>}
+        </Command.List>
+      </Command>
+    </Dialog>
+  );
+}
+
+/** Opens the search among parts, where there are so many that one would search. */
+export function FindPart({ label, parts, onPick }: { label: string; parts: Offered[]; onPick: (picked: Offered) => void }) {
+  const [open, setOpen] = useState(false);
+  if (parts.length <= SEARCHED_FROM) return null;
+  return (
+    <>
+      <button
+        type="button"
+        className="btn quiet !min-h-0 !px-1 !py-0 text-small max-desk:!min-h-8"
+        aria-label={say.findOne(label)}
+        onClick={() => setOpen(true)}
+      >
+        {say.find}
+      </button>
+      {open && <Find label={label} parts={parts} onPick={onPick} close={() => setOpen(false)} />}
+    </>
+  );
 }
 
 export function PickPart({
@@ -40,19 +126,24 @@ export function PickPart({
   onPick: (part: Doc, picked: Offered) => void;
 }) {
   return (
-    <label className={className}>
-      <span className="mb-1 block text-small font-bold text-ink2">{label}</span>
-      <select
-        className="input"
-        value={value}
-        onChange={(event) => {
-          const picked = parts.find((p) => p.id === event.target.value);
-          if (picked) onPick(picked.part, picked);
-        }}
-      >
-        <option value="">{none}</option>
-        <PartOptions parts={parts} />
-      </select>
-    </label>
+    <div className={`relative ${className}`}>
+      <div className="absolute top-0 right-0">
+        <FindPart label={label} parts={parts} onPick={(picked) => onPick(picked.part, picked)} />
+      </div>
+      <label className="block">
+        <span className="mb-1 block pr-14 text-small font-bold text-ink2">{label}</span>
+        <select
+          className="input"
+          value={value}
+          onChange={(event) => {
+            const picked = parts.find((p) => p.id === event.target.value);
+            if (picked) onPick(picked.part, picked);
+          }}
+        >
+          <option value="">{none}</option>
+          <PartOptions parts={parts} chosen={value} />
+        </select>
+      </label>
+    </div>
   );
 }

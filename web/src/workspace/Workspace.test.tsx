@@ -178,6 +178,9 @@ test("a build of somebody else is not found, a broken line says so", async () =>
   const { unmount } = page({ "GET /api/builds/2": () => ({ status: 404, body: { code: "not_found", message: "no" } }) });
   expect(await screen.findByRole("heading", { name: "This build is not in your garage" })).toBeDefined();
   unmount();
-  page({ "GET /api/builds/2": () => ({ status: 500, body: {} }) });
+  const broken = page({ "GET /api/builds/2": () => ({ status: 500, body: {} }) });
   expect(await screen.findByRole("heading", { name: "The build cannot be opened just now" })).toBeDefined();
+  broken.unmount();
+  page({}, "/builds/none/setups/7/survey");
+  expect(await screen.findByRole("heading", { name: "This build is not in your garage" })).toBeDefined();
 });

@@ -316,17 +316,18 @@ export function Workspace() {
     enabled: Number.isFinite(id),
   });
   useInGarageOf(build.data);
-  if (build.isPending)
+  const exists = Number.isFinite(id);
+  if (build.isPending && exists)
     return (
       <p className="p-6" role="status">
         {say.openingTheBuild}
       </p>
     );
-  if (build.isError || !Number.isFinite(id)) {
+  if (!exists || build.isError || !build.data) {
     return (
       <main className="grid min-h-full place-content-center gap-2 p-6 text-center" role="alert">
         <h1 className="text-[26px]">
-          {build.error instanceof Failed && build.error.status === 404 ? say.thisBuildIsNot : say.theBuildCannotBe}
+          {!exists || (build.error instanceof Failed && build.error.status === 404) ? say.thisBuildIsNot : say.theBuildCannotBe}
         </h1>
         <Link className="linkish" to="/">
           {say.backToTheGarage}

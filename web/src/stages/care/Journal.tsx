@@ -6,6 +6,7 @@ import { useBinned } from "../../bin/Undo";
 import { sendOrKeep } from "../../lib/outbox";
 import { useKept } from "../../lib/useKept";
 import { usePages } from "../../lib/usePages";
+import { PhotosOf } from "../../photos/PhotosOf";
 import { journal as say } from "../../texts/care";
 import { shortDay } from "../../texts/locale";
 import { More } from "../../ui/More";
@@ -91,6 +92,7 @@ export function Journal({ build, row }: StageProps) {
             <span className="w-16 flex-none text-small text-ink3">{shortDay(e.when)}</span>
             <span className="min-w-0 flex-1">
               <b className="capitalize">{e.kind}</b> {e.text}
+              <PhotosOf garageId={build.garage_id} shows={{ build: build.id, entry: e.id }} title={say.photosOfThisEntry} />
             </span>
             {e.kind !== "overruled" && (
               <button

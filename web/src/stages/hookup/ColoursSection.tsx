@@ -7,11 +7,13 @@ import { choices, MOST } from "../../lib/choices";
 import { useRack } from "../../lib/parts";
 import { type Doc, read } from "../../lib/pointer";
 import { saveAs } from "../../lib/saveAs";
+import { PhotosOf } from "../../photos/PhotosOf";
 import { coloursSection as say } from "../../texts/hookup";
 import { CheckField, Segmented, SelectField, TextField, useForm } from "../../ui/Field";
 import { FilePick } from "../../ui/FilePick";
 import { Glyph } from "../../ui/Glyph";
 import { Trouble } from "../../ui/Trouble";
+import type { StageProps } from "../stage";
 
 type Crosswalk = Hookup["plugs"][number];
 type Half = "controller" | "part";
@@ -37,6 +39,14 @@ const MATES = [
   ["yes", say.yes],
   ["no", say.no],
 ] as const;
+
+/** A plug's own name beside others of its kind: plugs have no number of their own, but are rarely moved. */
+function placeOf(pairs: readonly Doc[], i: number): string {
+  const kind = (pair: Doc | undefined) => `${pair?.place ?? "other"} ${pair?.side ?? ""}`.trim();
+  const own = kind(pairs[i]);
+  const before = pairs.slice(0, i).filter((pair) => kind(pair) === own).length;
+  return `plug ${own}${before ? ` ${before + 1}` : ""}`.slice(0, 40);
+}
 
 function HalfWires({
   label,
@@ -197,7 +207,8 @@ function Keep({ pair, garageId, label }: { pair: Doc; garageId: number; label: s
   );
 }
 
-export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: number }) {
+export function ColoursSection({ plan, build, row }: { plan: Hookup } & Pick<StageProps, "build" | "row">) {
+  const garageId = build.garage_id;
   const { doc, edit } = useForm();
   const kept = (useRack(garageId) ?? []).filter((part) => part.kind === "plug colours");
   const twoMotors = Number(read(doc, "/motor/count") ?? 1) === 2;
@@ -280,6 +291,11 @@ export function ColoursSection({ plan, garageId }: { plan: Hookup; garageId: num
               </div>
               <CheckField label={say.twistedAndTapedBefore} pointer={`${at}/taped`} />
             </div>
+            <PhotosOf
+              garageId={garageId}
+              shows={{ build: build.id, setup: row.id, place: placeOf(pairs, i) }}
+              title={say.photosOfThisPlug}
+            />
           </section>
         );
       })}

@@ -7,6 +7,7 @@ import { OpenList } from "../../findings/OpenList";
 import { KEPT, sendOrKeep } from "../../lib/outbox";
 import { useParam } from "../../lib/useParam";
 import { reasonsOf, useStanding } from "../../lib/useStanding";
+import { PhotosOf } from "../../photos/PhotosOf";
 import { hookup as say } from "../../texts/hookup";
 import { Segmented } from "../../ui/Field";
 import { Glyph } from "../../ui/Glyph";
@@ -190,6 +191,14 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
               onNext={() => navigate(`${home}/${steps[number]?.id ?? ""}`)}
             />
           )}
+          {current && (
+            <PhotosOf
+              key={`photos ${current.id}`}
+              garageId={build.garage_id}
+              shows={{ build: build.id, setup: row.id, place: current.id }}
+              title={say.photosOfThisStep}
+            />
+          )}
         </div>
         <div className="max-desk:order-3">
           <StepList
@@ -222,7 +231,7 @@ export function HookupStage({ build, row, draft, place }: StageProps) {
           {more === "list" && <WiresSection plan={plan.data.plan} doc={draft.doc} name={`${build.name}, ${row.name}`} />}
           {more === "orders" &&
             plan.data.plan.matching.map((one) => <OrdersSection key={one.side} matching={one} busy={plan.isPlaceholderData} />)}
-          {more === "colours" && <ColoursSection plan={plan.data.plan} garageId={build.garage_id} />}
+          {more === "colours" && <ColoursSection plan={plan.data.plan} build={build} row={row} />}
           {more === "logic" && <LogicSection plan={plan.data.plan} />}
           {more === "back" && plan.data.plan.back && (
             <BackSection

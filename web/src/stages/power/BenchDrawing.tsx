@@ -68,7 +68,12 @@ export function BenchDrawing({
                     {String.fromCharCode(65 + r)}
                     {series > 1 ? i + 1 : ""}
                   </text>
-                  <text x={x + w - 7} y={w < 74 && h > 60 ? y + h - 7 : y + 15} fontSize="11.5" textAnchor="end">
+                  <text
+                    x={x + w - (u.rack?.letter ? 17 : 7)}
+                    y={w < 74 && h > 60 ? y + h - 7 : y + 15}
+                    fontSize="11.5"
+                    textAnchor="end"
+                  >
                     {typeof resting === "number" ? `${resting} V` : label === undefined ? "" : `${plainNumber(label)} V`}
                   </text>
                   {u.rack?.letter && (

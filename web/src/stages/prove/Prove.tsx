@@ -8,6 +8,7 @@ import { sendOrKeep } from "../../lib/outbox";
 import { useSettings } from "../../lib/settings";
 import { usePages } from "../../lib/usePages";
 import { reasonsOf, useStanding } from "../../lib/useStanding";
+import { PhotosOf } from "../../photos/PhotosOf";
 import { decimals, fixed, shortDay } from "../../texts/locale";
 import { prove as say } from "../../texts/prove";
 import { plainNumber, sentence, shown, toMark, withUnit } from "../../texts/units";
@@ -163,9 +164,12 @@ export function Prove(props: StageProps) {
               </thead>
               <tbody>
                 {all.map((t) => (
-                  <tr key={t.id} className={`border-b border-line ${t.setup_id === row.id ? "" : "bg-paper"}`}>
+                  <tr key={t.id} className={`border-b border-line align-top ${t.setup_id === row.id ? "" : "bg-paper"}`}>
                     <td className="font-bold">{t.setup_name}</td>
-                    <td>{shortDay(t.when)}</td>
+                    <td>
+                      {shortDay(t.when)}
+                      <PhotosOf garageId={build.garage_id} shows={{ build: build.id, trial: t.id }} title={say.photosOfThisRun} />
+                    </td>
                     <td>{t.surface}</td>
                     <td>
                       {t.passes.length} × {withUnit(t.passes[0]?.distance_m ?? 0, "length", units)}
