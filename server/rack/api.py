@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import json
 from datetime import datetime
 from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
+from pydantic import TypeAdapter
 
 from gecko.answers.evaluation import Out
 from gecko.common.documents import AboutDocument, PartDocument, SetupDocument
@@ -126,9 +126,13 @@ class LogLineOut(Schema):
     by_name: str
 
 
+_PARTS = TypeAdapter(list[RackPartOut])
+_NOTHING_KNOWN = About()
+
+
 def part_out(part: RackPart) -> RackPartOut:
     """A part for the page; what an older program kept and this one cannot read is told as it is, and is out of nothing."""
-    about = About.model_validate(part.about) if part.about else About()
+    about = About.model_validate(part.about) if part.about else _NOTHING_KNOWN
     found = verdict(part.kind, about) if part.about else None
     named = OnRack(key=part.key, label=part.label, letter=part.letter)
     return RackPartOut(
@@ -148,9 +152,9 @@ def part_out(part: RackPart) -> RackPartOut:
 @router.get("/garages/{garage_id}/rack", response={200: list[RackPartOut], 404: ErrorOut})
 def parts(request: HttpRequest, garage_id: int) -> HttpResponse:
     """Every part of the rack, the kinds one after another."""
-    found = [part_out(part).model_dump(mode="json") for part in garage_of(request.user, garage_id).rack.order_by("kind", "pk")]
+    found = [part_out(part) for part in garage_of(request.user, garage_id).rack.order_by("kind", "pk")]
     # Sent as it is: validating thousands of parts a second time would cost more than reading them.
-    return HttpResponse(json.dumps(found, ensure_ascii=False), content_type="application/json")
+    return HttpResponse(_PARTS.dump_json(found), content_type="application/json")
 
 
 @router.get("/garages/{garage_id}/rack.csv", response={200: str, 404: ErrorOut})
