@@ -16,6 +16,7 @@ from gecko.common.figures import Figure
 from gecko.document.context import Context
 from gecko.document.parts.controller import Controller, Throttle
 from gecko.document.parts.drivetrain import Drivetrain, Wheel
+from gecko.document.parts.held import End
 from gecko.document.parts.motor import Motor
 from gecko.document.setup import Setup, load_setup
 from gecko.rules.registry import run_checks
@@ -175,10 +176,23 @@ def _changes(old: BaseModel | None, new: BaseModel) -> Iterator[PartChange]:
     for name, field in type(new).model_fields.items():
         if name in _SLOTS_OWN:
             continue
+        if name == "ends":
+            yield from _ends(getattr(old, name, []), getattr(new, name))
+            continue
         before, after = _plain(getattr(old, name, None)), _plain(getattr(new, name))
         if before != after:
             what = (field.description or name).split(". ")[0].rstrip(".")
             yield PartChange(field=name, what=what, before=before, after=after, unit=_UNITS.get(name.rsplit("_", 1)[-1], ""))
+
+
+def _ends(old: Sequence[End], new: Sequence[End]) -> Iterator[PartChange]:
+    """Plugs and terminals that are others, by what they are for. A part of which none is told says nothing of them."""
+    if not old or not new:
+        return
+    for what in dict.fromkeys(end.joins for end in (*old, *new)):
+        before, after = ("; ".join(end.words or "there" for end in ends if end.joins == what) for ends in (old, new))
+        if before != after:
+            yield PartChange(field=f"ends/{what}", what=f"Plug or terminal: {what}", before=before or None, after=after or None, unit="")
 
 
 _UNITS = {"v": "V", "a": "A", "w": "W", "rpm": "rpm", "ohm": "Ω", "s": "s", "nm": "N·m", "m": "m", "kg": "kg", "f": "F"}
@@ -191,4 +205,4 @@ def _plain(value: object) -> float | str | None:
         return "yes" if value else "no"
     if isinstance(value, int | float):
         return float(value)
-    return value if isinstance(value, str) else None
+    return (value or None) if isinstance(value, str) else None

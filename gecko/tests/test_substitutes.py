@@ -42,6 +42,24 @@ class Instead(TestCase):
         self.assertEqual((change.field, change.before, change.after, change.unit), ("battery_limit_a", 30, 20, "A"))
         self.assertEqual(change.what, "Most amps it draws from the bank")
 
+    def test_plugs_and_holes_that_are_others(self) -> None:
+        """What only one of the two tells is no change of its own, but what one has and the other has not is."""
+        told = [{"joins": "battery", "family": "ring, 6 mm", "contacts": 2}, {"joins": "throttle", "family": "3-pole, 2.8 mm", "gender": "pins"}]
+        other = [{"joins": "battery", "family": "ring, 6 mm", "contacts": 2}, {"joins": "brake", "family": "2-pole, 2.8 mm"}]
+        with_ends = bike(controller__ends=told, controller__holes="four, 90 by 60 mm")
+
+        def changes(setup: Setup, **more: Any) -> dict[str, tuple[object, object]]:
+            document = {"kind": "brushless", **more}
+            found = instead(setup, "controller", [Candidate.of("controller", "Box", document)], Context()).candidates[0].changes
+            return {one.field: (one.before, one.after) for one in found if one.field.split("/")[0] in ("ends", "holes")}
+
+        self.assertEqual(
+            changes(with_ends, ends=other, holes="two, 100 mm"),
+            {"ends/throttle": ("3-pole, 2.8 mm, pins", None), "ends/brake": (None, "2-pole, 2.8 mm"), "holes": ("four, 90 by 60 mm", "two, 100 mm")},
+        )
+        self.assertEqual(changes(with_ends), {"holes": ("four, 90 by 60 mm", None)})
+        self.assertEqual(changes(bike(), ends=other), {})
+
     def test_how_it_is_built_in_stays(self) -> None:
         setup = tried(CONTROL, bike(controller__mounting="screwed", controller__in_spray=False)).setup["controller"]
         self.assertEqual((setup["mounting"], setup["in_spray"], setup["battery_limit_a"]["value"]), ("screwed", False, 30))

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from gecko.common.figures import Part
 from gecko.document.parts.bounds import Within
+from gecko.document.parts.held import Contacts
 
 Order = Literal["ABC", "ACB", "BAC", "BCA", "CAB", "CBA"]
 WheelDid = Literal["smooth forward", "smooth backward", "rough", "jerks", "nothing"]
@@ -101,7 +102,6 @@ class Controls(Part):
 PlugPlace = Literal[
     "throttle", "brake", "key", "foot switch", "speed switch", "reverse switch", "direction switch", "display", "learning", "phases", "Halls", "motor", "other"
 ]
-Contacts = Literal["", "pins", "sockets"]
 PlugState = Literal["as they are", "new pair", "moved pins", "remade"]
 
 

@@ -183,7 +183,7 @@ OF_THE_MOMENT = ("resting_v", "charge", "temp_c")
 _OF_ONE_ALONE = ("rack", "age", "damage")
 """What is known of one pack and says nothing of the next."""
 
-_NOT_COMPUTED = ("rack", "label", "resting_v", "charge", "own_charger", "bypass_link", "length_m", "width_m", "height_m", "mass_kg")
+_NOT_COMPUTED = ("rack", "ends", "holes", "label", "resting_v", "charge", "own_charger", "bypass_link", "length_m", "width_m", "height_m", "mass_kg")
 """What tells packs apart that compute alike in a row: names, places, what they weigh, and the charge each starts from."""
 
 

@@ -138,7 +138,10 @@ class Photos(PhotoCase):
             asked = "&".join(f"{name}={value}" for name, value in what.items())
             self.assertEqual(len(self.home.ok("GET", f"{self.at}/photos?{asked}")), 1, what)
         told = self.home.ok("GET", f"{of}/photos")
-        self.assertEqual([(one["setup_id"], one["place"], one["trial_id"], one["entry_id"]) for one in told][1:], [(setup, "plug throttle", None, None), (None, "", trial, None), (None, "", None, entry)])
+        self.assertEqual(
+            [(one["setup_id"], one["place"], one["trial_id"], one["entry_id"]) for one in told][1:],
+            [(setup, "plug throttle", None, None), (None, "", trial, None), (None, "", None, entry)],
+        )
         self.assertEqual(self.other.send("GET", f"{of}/photos").status_code, 404)
         self.home.ok("DELETE", f"{of}/trials/{trial}")
         self.assertEqual(len(self.home.ok("GET", f"{of}/photos")), 3, "A run in the bin shows none.")

@@ -4175,6 +4175,44 @@ export interface components {
             knob?: components["schemas"]["Curve"] | null;
         };
         /**
+         * End
+         * @description A plug, terminal or bare end of a part, as one sees it.
+         */
+        End: {
+            /**
+             * Joins
+             * @description What it is for.
+             * @enum {string}
+             */
+            joins?: "battery" | "charge" | "motor" | "phases" | "Halls" | "throttle" | "brake" | "key" | "display" | "lamp" | "other";
+            /**
+             * Label
+             * @description What is printed on it or beside it.
+             */
+            label?: string;
+            /**
+             * Family
+             * @description Family and size, such as "3-pole, 2.8 mm", "ring, 6 mm" or "bare wire".
+             */
+            family?: string;
+            /**
+             * Gender
+             * @description What it has inside.
+             * @enum {string}
+             */
+            gender?: "" | "pins" | "sockets";
+            /**
+             * Contacts
+             * @description How many contacts or wires it has. Empty: not counted.
+             */
+            contacts?: number | null;
+            /**
+             * Colours
+             * @description Colours of its wires in the order of its contacts.
+             */
+            colours?: string;
+        };
+        /**
          * Evaluation
          * @description Everything on screen reads from this.
          */
@@ -4602,6 +4640,16 @@ export interface components {
         Pack: {
             /** @description Which part of the rack it is. Empty: none in particular. */
             rack?: components["schemas"]["OnRack"] | null;
+            /**
+             * Ends
+             * @description Its plugs, terminals and bare ends.
+             */
+            ends?: components["schemas"]["End"][];
+            /**
+             * Holes
+             * @description What it is held by: its holes and their distances, its shaft, its clamp.
+             */
+            holes?: string;
             /**
              * Label
              * @description What you call it, such as "5-cell tool pack, 5 Ah".
@@ -7902,6 +7950,16 @@ export interface components {
             /** @description Which part of the rack it is. Empty: none in particular. */
             rack?: components["schemas"]["OnRack"] | null;
             /**
+             * Ends
+             * @description Its plugs, terminals and bare ends.
+             */
+            ends?: components["schemas"]["End"][];
+            /**
+             * Holes
+             * @description What it is held by: its holes and their distances, its shaft, its clamp.
+             */
+            holes?: string;
+            /**
              * Label
              * @description What you call it.
              */
@@ -8020,6 +8078,16 @@ export interface components {
             /** @description Which part of the rack it is. Empty: none in particular. */
             rack?: components["schemas"]["OnRack"] | null;
             /**
+             * Ends
+             * @description Its plugs, terminals and bare ends.
+             */
+            ends?: components["schemas"]["End"][];
+            /**
+             * Holes
+             * @description What it is held by: its holes and their distances, its shaft, its clamp.
+             */
+            holes?: string;
+            /**
              * Kind
              * @description None (a switch only), brushed, brushless, or a module with a knob that chops the battery's volts before the stock pedal, gear and reverse
              *     wiring, which stays.
@@ -8130,6 +8198,16 @@ export interface components {
         Converter: {
             /** @description Which part of the rack it is. Empty: none in particular. */
             rack?: components["schemas"]["OnRack"] | null;
+            /**
+             * Ends
+             * @description Its plugs, terminals and bare ends.
+             */
+            ends?: components["schemas"]["End"][];
+            /**
+             * Holes
+             * @description What it is held by: its holes and their distances, its shaft, its clamp.
+             */
+            holes?: string;
             /** @description Least volts it works on. */
             input_min_v: components["schemas"]["Figure"];
             /** @description Most volts it stands. */
@@ -8155,6 +8233,16 @@ export interface components {
         Drivetrain: {
             /** @description Which part of the rack it is. Empty: none in particular. */
             rack?: components["schemas"]["OnRack"] | null;
+            /**
+             * Ends
+             * @description Its plugs, terminals and bare ends.
+             */
+            ends?: components["schemas"]["End"][];
+            /**
+             * Holes
+             * @description What it is held by: its holes and their distances, its shaft, its clamp.
+             */
+            holes?: string;
             /**
              * Kind
              * @description Hub motor, chain, plastic gearbox, differential, or worm transaxle.
@@ -8270,6 +8358,16 @@ export interface components {
             /** @description Which part of the rack it is. Empty: none in particular. */
             rack?: components["schemas"]["OnRack"] | null;
             /**
+             * Ends
+             * @description Its plugs, terminals and bare ends.
+             */
+            ends?: components["schemas"]["End"][];
+            /**
+             * Holes
+             * @description What it is held by: its holes and their distances, its shaft, its clamp.
+             */
+            holes?: string;
+            /**
              * Kind
              * @description Blade, large blade, bolt-down or cartridge.
              * @enum {string}
@@ -8310,6 +8408,16 @@ export interface components {
         Guard: {
             /** @description Which part of the rack it is. Empty: none in particular. */
             rack?: components["schemas"]["OnRack"] | null;
+            /**
+             * Ends
+             * @description Its plugs, terminals and bare ends.
+             */
+            ends?: components["schemas"]["End"][];
+            /**
+             * Holes
+             * @description What it is held by: its holes and their distances, its shaft, its clamp.
+             */
+            holes?: string;
             /**
              * Kind
              * @description A module that switches off, or a voltmeter somebody has to watch.
@@ -8501,6 +8609,16 @@ export interface components {
             /** @description Which part of the rack it is. Empty: none in particular. */
             rack?: components["schemas"]["OnRack"] | null;
             /**
+             * Ends
+             * @description Its plugs, terminals and bare ends.
+             */
+            ends?: components["schemas"]["End"][];
+            /**
+             * Holes
+             * @description What it is held by: its holes and their distances, its shaft, its clamp.
+             */
+            holes?: string;
+            /**
              * Kind
              * @description Small gear motor, brushed motor, hub motor, or brushless mid motor.
              * @enum {string}
@@ -8556,6 +8674,16 @@ export interface components {
         Plug: {
             /** @description Which part of the rack it is. Empty: none in particular. */
             rack?: components["schemas"]["OnRack"] | null;
+            /**
+             * Ends
+             * @description Its plugs, terminals and bare ends.
+             */
+            ends?: components["schemas"]["End"][];
+            /**
+             * Holes
+             * @description What it is held by: its holes and their distances, its shaft, its clamp.
+             */
+            holes?: string;
             /**
              * Kind
              * @description Kind of contact.
@@ -9055,6 +9183,16 @@ export interface components {
             /** @description Which part of the rack it is. Empty: none in particular. */
             rack?: components["schemas"]["OnRack"] | null;
             /**
+             * Ends
+             * @description Its plugs, terminals and bare ends.
+             */
+            ends?: components["schemas"]["End"][];
+            /**
+             * Holes
+             * @description What it is held by: its holes and their distances, its shaft, its clamp.
+             */
+            holes?: string;
+            /**
              * Kind
              * @description What it is. A plug one can pull isolates as well as a switch.
              * @enum {string}
@@ -9085,6 +9223,16 @@ export interface components {
         Throttle: {
             /** @description Which part of the rack it is. Empty: none in particular. */
             rack?: components["schemas"]["OnRack"] | null;
+            /**
+             * Ends
+             * @description Its plugs, terminals and bare ends.
+             */
+            ends?: components["schemas"]["End"][];
+            /**
+             * Holes
+             * @description What it is held by: its holes and their distances, its shaft, its clamp.
+             */
+            holes?: string;
             /**
              * Kind
              * @description Three-wire Hall, potentiometer, plain switch, or not known.
@@ -9262,6 +9410,16 @@ export interface components {
         Wheel: {
             /** @description Which part of the rack it is. Empty: none in particular. */
             rack?: components["schemas"]["OnRack"] | null;
+            /**
+             * Ends
+             * @description Its plugs, terminals and bare ends.
+             */
+            ends?: components["schemas"]["End"][];
+            /**
+             * Holes
+             * @description What it is held by: its holes and their distances, its shaft, its clamp.
+             */
+            holes?: string;
             /** @description Outer diameter of the driven wheel, under load. */
             diameter_m: components["schemas"]["Figure"];
             /**

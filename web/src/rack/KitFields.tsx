@@ -2,7 +2,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Fragment, type ReactNode, useState } from "react";
 import { client, unwrap } from "../api/client";
-import { choices } from "../lib/choices";
+import { choices, MOST } from "../lib/choices";
 import { useGarage } from "../lib/garage";
 import { useShipped } from "../lib/parts";
 import { type Doc, read } from "../lib/pointer";
@@ -11,7 +11,7 @@ import { decimals } from "../texts/locale";
 import { kitFields as say } from "../texts/rack";
 import { parseNumber } from "../texts/units";
 import { Dialog } from "../ui/Dialog";
-import { CheckField, FormProvider, ManyField, NumberField, SelectField, useForm } from "../ui/Field";
+import { CheckField, FormProvider, ManyField, NumberField, SelectField, TextField, useForm } from "../ui/Field";
 import { PartOptions } from "../ui/PickPart";
 import { Trouble } from "../ui/Trouble";
 import { BLANK, KINDS, kindName } from "./kinds";
@@ -101,6 +101,46 @@ function OnePart({
   );
 }
 
+/** Plugs of the kit that are mated already: they stay so when it goes into a machine. */
+function Pairs() {
+  const { doc, edit } = useForm();
+  const pairs = (read(doc, "/kit/pairs") as Doc[] | null | undefined) ?? [];
+  const set = (next: Doc[]) => edit("/kit/pairs", next);
+  return (
+    <section aria-label={say.matedPlugs}>
+      <h3 className="mb-1 text-[15px]">{say.matedPlugs}</h3>
+      {pairs.length === 0 && <p className="text-ink2">{say.noPlugYet}</p>}
+      {pairs.map((pair, i) => (
+        <div key={i} className="flex flex-wrap items-end gap-2 border-b border-line py-2">
+          <div className="min-w-0 flex-1">
+            <Grid min={140}>
+              <SelectField label={say.plugOf} pointer={`/kit/pairs/${i}/place`} options={choices("PlugPair.place")} />
+              <TextField label={say.plugFamily} pointer={`/kit/pairs/${i}/family`} />
+              <TextField label={say.plugName} pointer={`/kit/pairs/${i}/label`} />
+            </Grid>
+          </div>
+          <button
+            type="button"
+            className="btn quiet !min-h-9 !px-2"
+            aria-label={say.strike(String(pair.label || pair.place || ""))}
+            onClick={() => set(pairs.filter((_pair, k) => k !== i))}
+          >
+            ×
+          </button>
+        </div>
+      ))}
+      <button
+        type="button"
+        className="btn mt-2"
+        disabled={pairs.length >= MOST["Kit.pairs"]}
+        onClick={() => set([...pairs, { place: "throttle", mates: true }])}
+      >
+        {say.addAPlug}
+      </button>
+    </section>
+  );
+}
+
 /** partId: of a kit that is on the rack already. fields: those of a part of a kind. */
 export function KitFields({ partId, fields }: { partId?: number | undefined; fields: (kind: string) => ReactNode }) {
   const { doc, edit } = useForm();
@@ -167,6 +207,7 @@ export function KitFields({ partId, fields }: { partId?: number | undefined; fie
           {say.addAPart}
         </button>
       </section>
+      <Pairs />
       <ManyField label={say.leads} pointer="/kit/leads" options={choices("Kit.leads")} />
       <ManyField label={say.does} pointer="/kit/does" options={choices("Kit.does")} />
       <Grid min={170}>

@@ -7,6 +7,7 @@ import { Grid } from "../stages/Heading";
 import { PackGuards, PackLabel } from "../stages/power/PackFields";
 import { partFields as say } from "../texts/rack";
 import { CheckField, LookField, ManyField, NumberField, SelectField, TextField, useForm } from "../ui/Field";
+import { Ends } from "./Ends";
 import { KitFields } from "./KitFields";
 import { SLOT } from "./kinds";
 
@@ -146,8 +147,20 @@ const FIELDS: Record<string, () => ReactNode> = {
   ),
 };
 
-/** partId: of a part that is on the rack already. */
+/** Kinds whose parts are no slot of a setup, and so have no ends of their own. */
+const WITHOUT_ENDS = ["wires", "hardware", "converters", "kits"];
+
+/** What a part's label says, and what it ends in. partId: of a part that is on the rack already. */
 export function PartFields({ kind, partId }: { kind: string; partId?: number }) {
+  return (
+    <>
+      <LabelFields kind={kind} {...(partId === undefined ? {} : { partId })} />
+      {!WITHOUT_ENDS.includes(kind) && <Ends at={SLOT[kind] ?? ""} />}
+    </>
+  );
+}
+
+function LabelFields({ kind, partId }: { kind: string; partId?: number }) {
   if (kind === "packs")
     return (
       <>

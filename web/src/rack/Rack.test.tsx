@@ -343,6 +343,42 @@ test("a kit lists its parts; one can be taken out, and one more put in", async (
   });
 });
 
+test("plugs of a kit that are mated already are entered with it", async () => {
+  const { user, asked } = page("/rack/8", [kit], {
+    "GET /api/garages/1/rack/8/uses": () => ({ body: [] }),
+    "GET /api/garages/1/rack/8/log": () => ({ body: [] }),
+    "GET /api/mishaps/kits": () => ({ body: [] }),
+    "PUT /api/garages/1/rack/8": () => ({ body: kit }),
+  });
+  const plugs = within(await screen.findByRole("region", { name: "Plugs that are mated already" }));
+  await user.click(plugs.getByRole("button", { name: "Add a mated plug" }));
+  await user.selectOptions(plugs.getByLabelText("What is plugged in"), "phases");
+  await user.type(plugs.getByLabelText("Family and size"), "3-pole, 6.3 mm");
+  await user.tab();
+  await user.click(screen.getByRole("button", { name: "Save" }));
+  await waitFor(() => expect(sent(asked, "PUT")).toHaveLength(1));
+  expect(sent(asked, "PUT")[0]?.[1]).toMatchObject({
+    document: { pairs: [{ place: "phases", family: "3-pole, 6.3 mm", mates: true }] },
+  });
+});
+
+test("what a part ends in and what it is held by is entered at the part", async () => {
+  const { user, asked } = page("/rack/4");
+  const what = within(await screen.findByRole("region", { name: "What it is" }));
+  await user.click(what.getByText("Plugs, terminals and holes"));
+  await user.type(what.getByLabelText("Held by (holes and their distances, shaft, clamp)"), "two slots, 50 mm");
+  await user.click(what.getByRole("button", { name: "Add a plug or terminal" }));
+  await user.selectOptions(what.getByLabelText("What for"), "battery");
+  await user.type(what.getByLabelText("Family and size"), "ring, 6 mm");
+  await user.type(what.getByLabelText("Contacts or wires"), "2");
+  await user.tab();
+  await user.click(screen.getByRole("button", { name: /^Save/ }));
+  await waitFor(() => expect(sent(asked, "PUT")).toHaveLength(1));
+  expect(sent(asked, "PUT")[0]?.[1]).toMatchObject({
+    document: { holes: "two slots, 50 mm", ends: [{ joins: "battery", family: "ring, 6 mm", contacts: 2 }] },
+  });
+});
+
 test("what a kit makes of a machine is told before anything is changed", async () => {
   const taken = vi.fn();
   serve({

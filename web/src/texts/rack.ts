@@ -79,6 +79,12 @@ export const partFields = {
 
 /** In rack/KitFields.tsx. */
 export const kitFields = {
+  matedPlugs: "Plugs that are mated already",
+  noPlugYet: "None entered: each plug is then found out at the hookup.",
+  plugOf: "What is plugged in",
+  plugFamily: "Family and size",
+  plugName: "Name, as printed",
+  addAPlug: "Add a mated plug",
   donor: "A machine I take apart, not a kit in a box",
   whatIsPrinted: "What is printed on the box",
   speed: "Speed",
@@ -318,4 +324,21 @@ export const log = {
     Prove: "from Prove",
     Care: "from Care",
   },
+};
+
+/** In rack/Ends.tsx. */
+export const ends = {
+  title: "Plugs, terminals and holes",
+  holes: "Held by (holes and their distances, shaft, clamp)",
+  end: (i: number) => `End ${i + 1}`,
+  joins: "What for",
+  family: "Family and size",
+  contacts: "Contacts or wires",
+  gender: "Inside",
+  notLooked: "not looked",
+  label: "Printed on it",
+  colours: "Colours, in order",
+  takeOut: "Take it out",
+  takeEndOut: (i: number, joins: string) => `Take end ${i + 1} out: ${joins}`,
+  add: "Add a plug or terminal",
 };
