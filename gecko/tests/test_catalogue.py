@@ -9,10 +9,12 @@ from unittest import TestCase
 
 from gecko.common.documents import Document
 from gecko.document.catalogue import catalogue, pack
+from gecko.document.rack.kinds import PART_KINDS
 from gecko.document.setup import load_setup
 from gecko.plans.arrangements import typical_setup
 from gecko.plans.evaluate import evaluate
 from gecko.reference.rows import source_of
+from gecko.reference.tables import chains, offered_fuses
 
 CELL_V = {"li-ion": 3.6, "lfp": 3.2, "lead": 2.0, "nickel": 1.2}
 FAMILY = {"small gear motor": "ride-on car", "brushed": "small dirt bike", "hub": "scooter", "brushless mid": "mini bike"}
@@ -54,7 +56,7 @@ def machine(family: str, volts: float, packs: list[Document] | None = None, **mo
 
 class Tables(TestCase):
     def test_each_says_where_its_numbers_come_from(self) -> None:
-        for kind in ("packs", "motors", "controllers", "chargers", "gearboxes", "wheels"):
+        for kind in ("packs", "motors", "controllers", "chargers", "gearboxes", "wheels", "throttles", "switches", "converters", "holders"):
             self.assertIn("Planning values of this project", source_of(kind))
             self.assertIn("no maker meant", source_of(kind))
 
@@ -83,6 +85,21 @@ class Tables(TestCase):
                 for one, other in pairwise(members):
                     self.assertLessEqual((value(one, by), value(one, gives)), (value(other, by), value(other, gives)), (one["id"], other["id"]))
 
+    def test_what_opens_a_circuit(self) -> None:
+        """Within a group those of more volts break no fewer amps with no more ohms; a holder stands the volts its fuse is made for."""
+        for _, members in groupby(parts("switches"), key=lambda one: (one["group"], one["dc_volts_v"]["value"])):
+            for one, other in pairwise(members):
+                self.assertTrue((value(one, "rating_a") or 0) < (value(other, "rating_a") or 0), (one["id"], other["id"]))
+                self.assertTrue((value(one, "resistance_ohm") or 0) >= (value(other, "resistance_ohm") or 0), (one["id"], other["id"]))
+        made = {(fuse.kind, fuse.dc_volts_v) for fuse in offered_fuses()}
+        for holder in (one for one in parts("hardware") if one["what"] == "fuse holder"):
+            self.assertIn((holder["fits"].removesuffix(" fuse"), value(holder, "dc_volts_v")), made, holder["id"])
+
+    def test_every_part_of_the_list_is_one(self) -> None:
+        for kind, entries in catalogue().items():
+            for entry in entries:
+                PART_KINDS[kind].model_validate(entry["part"])
+
     def test_chargers_end_where_their_cells_are_full(self) -> None:
         full = {"li-ion": 4.2, "lfp": 3.65, "lead": 2.4, "nickel": 1.5}
         for one in parts("chargers"):
@@ -104,6 +121,11 @@ class Tables(TestCase):
         self.assertEqual(span("LFP packs, 4 to 24 cells", "cells_in_series"), (4, 24))
         self.assertEqual(span("Lead blocks", "capacity_ah"), (4.0, 35.0))
         self.assertEqual(span("Nickel packs, 6 to 20 cells", "cells_in_series"), (6, 20))
+        breakers = [(value(one, "rating_a"), value(one, "dc_volts_v")) for one in parts("switches") if one["kind"] == "breaker"]
+        self.assertEqual((min(breakers), max(breakers)), ((20, 58), (250, 125)))
+        self.assertEqual({one["kind"] for one in parts("switches")}, {"switch", "breaker", "relay", "contactor", "pullable plug"})
+        self.assertIn((400, 125), [(value(one, "rating_a"), value(one, "dc_volts_v")) for one in parts("switches") if one["kind"] == "contactor"])
+        self.assertEqual({one["pitch"] for one in parts("hardware") if one["what"] == "chain"}, set(chains()))
         ends = [value(one, "end_v") or 0.0 for one in parts("chargers") if one["chemistry"] == "li-ion"]
         self.assertEqual((min(ends), max(ends)), (12.6, 100.8))
         self.assertEqual(max(value(one, "power_w") or 0.0 for one in parts("motors") if one["kind"] == "brushless mid"), 15_000)

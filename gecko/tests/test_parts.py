@@ -135,7 +135,7 @@ class Refusals(TestCase):
             ({unit + "cells_in_series": 33}, "cells_in_series", "at most 32"),
             ({unit + "cells_in_series": 5.5}, "cells_in_series", "whole number"),
             ({unit + "cells_in_series": "five"}, "cells_in_series", "whole number"),
-            ({unit + "chemistry": "nickel"}, "chemistry", "must be one of"),
+            ({unit + "chemistry": "zinc"}, "chemistry", "must be one of"),
             ({unit + "capacity_ah": named(0)}, "capacity_ah", "must be more than zero. Usual is 1.5 Ah to 40 Ah."),
             ({unit + "capacity_ah": named(-4)}, "capacity_ah", "cannot be negative"),
             ({unit + "capacity_ah": named(1001)}, "capacity_ah", "The most this planner takes is 1000 Ah; this is 1001 Ah. Usual is 1.5 Ah to 40 Ah. Check the unit"),

@@ -306,6 +306,8 @@ def _cells(bank: BankModel, pack_c: float, count: int) -> Cells:
     )
 
 
+HELD_BACK = 0.5
+"""Whom the low cut-off holds below this share of the meant speed is held back. [1] Source: this project's planning value."""
 WALKING_M_S = 1.0
 """Who coasts to a walk pushes on with the throttle at this pace; and what creeps below it with the throttle open does not get up. [m/s]"""
 
@@ -337,5 +339,5 @@ def legs_as_numbers(legs: Sequence[Leg], meant_m_s: Sequence[Number], count: int
         coasts=np.array([leg.coasts for leg in legs]),
         stop_s=same([leg.stop_s for leg in legs], -1.0),
         climb_m_s=climb,
-        half_m_s=meant / 2.0,
+        half_m_s=HELD_BACK * meant,
     )

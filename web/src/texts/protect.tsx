@@ -4,6 +4,7 @@ import { duration, plainNumber, sentence, type UnitChoice, withUnit } from "./un
 
 /** In stages/protect/Accessories.tsx. */
 export const accessories = {
+  converterOfTheList: "Converter of yours, or a common one",
   lamps: "Lamps",
   whatItIs: "What it is",
   draws: "Draws",
@@ -98,6 +99,7 @@ export const matrix = {
 
 /** In stages/protect/Plugs.tsx. */
 export const plugs = {
+  plugOfYours: "Plug of your rack",
   plug: (i: number) => `Plug ${i + 1}`,
   where: "Where",
   fromThePacks: "from the packs",
@@ -144,6 +146,8 @@ export const runTree = {
 
 /** In stages/protect/Switches.tsx. */
 export const switches = {
+  chooseOne: "Of the list, or your rack…",
+  kind: "Kind",
   cutOff: "Cut-off",
   addACutOff: "Add a cut-off",
   keyThatCarriesThe: "Key that carries the current",
@@ -263,6 +267,7 @@ export const protect = {
   kind: "Kind",
   voltmeterWatched: "voltmeter, watched",
   noGuard: "No guard",
+  guardOfYours: "Guard of your rack",
   addALowVolt: (guardV: number) => `Add a low-volt guard at ${plainNumber(guardV)} V`,
   chooseThePacksFirst: "Choose the packs first: its set point follows from them.",
   switchesAndPlugs: "Switches and plugs",

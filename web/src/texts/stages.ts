@@ -13,6 +13,9 @@ export const stage = {
 
 /** In stages/LeadFields.tsx. */
 export const leadFields = {
+  fuseOfYours: "Fuse of your rack",
+  fromAReel: "Cut from a reel of yours",
+  noReel: "As entered below",
   crimp: "crimp",
   solder: "solder",
   copperOneWire: "Copper, one wire",

@@ -3,43 +3,36 @@
 import { memo } from "react";
 import type { Overview } from "../../api/client";
 import { choices, MOST } from "../../lib/choices";
-import { chosenId, useParts } from "../../lib/parts";
 import { type Doc, read } from "../../lib/pointer";
 import { useSettings } from "../../lib/settings";
 import { fields as say } from "../../texts/drive";
 import { shown } from "../../texts/units";
 import { CheckField, LookField, ManyField, NumberField, SegmentField, SelectField, TextField, useForm } from "../../ui/Field";
-import { PickPart } from "../../ui/PickPart";
-import { RackSlot } from "../../ui/RackSlot";
+import { TakePart } from "../../ui/TakePart";
 import { Block, Grid } from "../Heading";
 
 const THROTTLES = say.throttles;
+/** What is looked at or set at the throttle where it is: another one changes nothing of it. */
+const OF_THE_MACHINE = [
+  "levers",
+  "brake_cut_off_present",
+  "brake_cut_off_wired",
+  "foot_switch_wired",
+  "limiter_mark",
+  "knob",
+  "limiter_reachable",
+];
+/** What is of the frame and the wheel, whichever gearing it is. How a sprocket lines up and what covers the chain is looked at anew. */
+const OF_THE_FRAME = ["centre_m", "frame_mount", "wheel_bolts", "mount_homemade"];
 const YES_NO = [
   ["true", say.yes],
   ["false", say.no],
 ] as const;
 
-/** Another part in place of what stands there: one of the rack, or one that ships. */
-function Choose({ kind, path }: { kind: string; path: string }) {
-  const { doc, edit } = useForm();
-  const parts = useParts()[kind] ?? [];
-  return (
-    <div className="mb-3 grid gap-2">
-      <PickPart
-        label={say.takeACommonOne}
-        parts={parts}
-        value={chosenId(parts, read(doc, path) as Doc | undefined)}
-        onPick={(part) => edit(path, part)}
-      />
-      <RackSlot path={path} />
-    </div>
-  );
-}
-
 export const MotorFields = memo(function MotorFields() {
   return (
     <Block title={say.motor} line={say.enterWhatTheLabel}>
-      <Choose kind="motors" path="/motor" />
+      <TakePart kind="motors" path="/motor" label={say.takeACommonOne} />
       <MotorLabel />
     </Block>
   );
@@ -219,7 +212,7 @@ export const ControllerFields = memo(function ControllerFields() {
   const module = read(doc, "/controller/kind") === "knob module";
   return (
     <Block title={say.controller}>
-      <Choose kind="controllers" path="/controller" />
+      <TakePart kind="controllers" path="/controller" label={say.takeACommonOne} />
       <Grid min={128}>
         <SelectField
           label={say.kind}
@@ -265,6 +258,11 @@ export const ControllerFields = memo(function ControllerFields() {
         <LookField label={say.snapsBackWhenLet} pointer="/throttle/returns" />
       </Grid>
       {!direct && (
+        <div className="mt-3 max-w-[420px]">
+          <TakePart kind="throttles" path="/throttle" label={say.throttleOfYours} own stays={OF_THE_MACHINE} />
+        </div>
+      )}
+      {!direct && (
         <>
           <Modes />
           <KnobMarks />
@@ -304,6 +302,10 @@ export const GearingFields = memo(function GearingFields() {
   const kind = String(read(doc, "/drivetrain/kind") ?? "");
   return (
     <Block title={say.gearingAndWheel}>
+      <div className="grid gap-x-3 md:grid-cols-2">
+        <TakePart kind="gearboxes" path="/drivetrain" label={say.gearingOfYours} own stays={OF_THE_FRAME} />
+        <TakePart kind="wheels" path="/wheel" label={say.wheelOfYours} own />
+      </div>
       <Grid min={128}>
         <SelectField label={say.drive} pointer="/drivetrain/kind" options={choices("Drivetrain.kind")} />
         {kind === "chain" && (

@@ -5,6 +5,7 @@ import { choices, MOST } from "../../lib/choices";
 import { type Doc, type Json, read } from "../../lib/pointer";
 import { accessories as say } from "../../texts/protect";
 import { CheckField, LookField, NumberField, SelectField, TextField, useForm } from "../../ui/Field";
+import { TakePart } from "../../ui/TakePart";
 import { Grid } from "../Heading";
 import { FuseFields, LeadFields } from "../LeadFields";
 
@@ -91,6 +92,7 @@ export const Accessories = memo(function Accessories() {
             </Grid>
             {branch.converter != null && (
               <div className="mt-2">
+                <TakePart kind="converters" path={`${path}/converter`} label={say.converterOfTheList} />
                 <Grid min={148}>
                   <NumberField label={say.converterFrom} pointer={`${path}/converter/input_min_v`} unit="V" />
                   <NumberField label={say.upTo} pointer={`${path}/converter/input_max_v`} unit="V" />

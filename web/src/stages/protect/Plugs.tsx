@@ -3,6 +3,7 @@ import { choices } from "../../lib/choices";
 import { type Doc, read } from "../../lib/pointer";
 import { plugs as say } from "../../texts/protect";
 import { CheckField, NumberField, SelectField, useForm } from "../../ui/Field";
+import { TakePart } from "../../ui/TakePart";
 import { Grid } from "../Heading";
 
 export function Plugs({ path, add }: { path: string; add: string }) {
@@ -12,6 +13,7 @@ export function Plugs({ path, add }: { path: string; add: string }) {
     <div className="mt-3 grid gap-3">
       {list.map((_, i) => (
         <section key={i} className="border-l-4 border-line pl-3" aria-label={say.plug(i)}>
+          <TakePart kind="plugs" path={`${path}/${i}`} label={say.plugOfYours} own stays={["place", "live_pins"]} />
           <Grid min={118}>
             <SelectField label={say.plug(i)} pointer={`${path}/${i}/kind`} options={choices("Plug.kind")} />
             {path === "/plugs" && (

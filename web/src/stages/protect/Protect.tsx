@@ -12,6 +12,7 @@ import { useSteady } from "../../lib/useSteady";
 import { protect as say } from "../../texts/protect";
 import { plainNumber, sameSize, sentence, sizeWords, type WireSize } from "../../texts/units";
 import { CheckField, NumberField, SelectField } from "../../ui/Field";
+import { TakePart } from "../../ui/TakePart";
 import { Trouble } from "../../ui/Trouble";
 import { type Change, WhatIf } from "../../ui/WhatIf";
 import { Block, Grid, Heading, opening } from "../Heading";
@@ -251,6 +252,7 @@ export function Protect({ build, row, draft, plan, place }: StageProps) {
       )}
       <div className="mt-4 grid grid-cols-2 gap-6 border-t border-line pt-3 max-desk:grid-cols-1">
         <Block title={say.lowVoltGuard} line={say.itSavesTheCells}>
+          <TakePart kind="guards" path="/guard" label={say.guardOfYours} own />
           {read(doc, "/guard") ? (
             <Grid min={130}>
               <NumberField label={say.setPoint} pointer="/guard/volts_v" unit="V" />

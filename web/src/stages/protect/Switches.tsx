@@ -5,6 +5,7 @@ import { choices } from "../../lib/choices";
 import { read } from "../../lib/pointer";
 import { switches as say } from "../../texts/protect";
 import { NumberField, SelectField, useForm } from "../../ui/Field";
+import { TakePart } from "../../ui/TakePart";
 import { Grid } from "../Heading";
 
 const PLACES = [
@@ -23,9 +24,10 @@ export const Switches = memo(function Switches() {
       {shown.map(([path, name]) =>
         read(doc, path) ? (
           <section key={path} aria-label={name}>
+            <TakePart kind="switches" path={path} label={name} none={say.chooseOne} stays={["side", "reach"]} />
             <Grid min={118}>
               <SelectField
-                label={name}
+                label={say.kind}
                 pointer={`${path}/kind`}
                 options={choices("Switch.kind", { "pullable plug": say.plugToPull })}
               />
