@@ -29,7 +29,7 @@ class HouseRules:
 @dataclass(frozen=True)
 class Context:
     """What surrounds a setup: the baseline its gains are measured against, whether it is the baseline, the machine as it was found (what
-    brakes and gears were made for), house rules, and what the garage's rack knows of the parts in it.
+    brakes and gears were made for), house rules, what the garage's rack knows of the parts in it, and which tries are over.
 
     Without `stock` the baseline stands in for it. Making a changed setup the baseline must not soften anything, so the two are apart.
     """
@@ -39,6 +39,8 @@ class Context:
     stock: Setup | None = None
     house: HouseRules = field(default_factory=HouseRules)
     rack: tuple[RackFact, ...] = ()
+    tried: tuple[str, ...] = ()
+    """Keys of the parts that were tied on for one try, and whose try was ridden."""
 
     @cached_property
     def baseline_json(self) -> str:
@@ -49,7 +51,7 @@ class Context:
     def words(self) -> str:
         """All of it as JSON text: what two contexts are told apart by."""
         known = [[fact.key, fact.kind, fact.label, fact.letter, fact.about.model_dump_json()] for fact in self.rack]
-        return json.dumps([self.baseline_json, self.is_baseline, self.stock_json, asdict(self.house), known], sort_keys=True)
+        return json.dumps([self.baseline_json, self.is_baseline, self.stock_json, asdict(self.house), known, self.tried], sort_keys=True)
 
     @cached_property
     def stock_json(self) -> str:

@@ -108,14 +108,18 @@ def temporary(a: Analysis) -> Iterator[Trip]:
     for path, _part, named in slots(a.setup):
         if not named.temporary:
             continue
+        over = named.key in a.context.tried
         yield Trip(
-            "caution",
-            f"{named.name} is tied on for one try",
+            "stop" if over else "caution",
+            f"{named.name} was tied on for one try, and that is over" if over else f"{named.name} is tied on for one try",
             "What is held for a try by tape, ties or hand shakes loose on the second ride.",
-            "Try it with an adult beside it, slowly. Then take it off, or fasten it for good and say so here.",
+            "Take it off and put another part in its place; or fasten it for good, and untick here that it is tied on."
+            if over
+            else "Try it with an adult beside it, slowly. Then take it off, or fasten it for good and say so here.",
             path,
             station=_station(path),
             place=_place(path),
+            gate="ride",
         )
 
 

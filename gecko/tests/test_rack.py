@@ -174,6 +174,12 @@ class InPlans(TestCase):
         (tied,) = self.findings(temporary=True)
         self.assertEqual((tied.severity, tied.title), ("caution", "Garden pack D is tied on for one try"))
 
+    def test_a_try_that_was_ridden_is_over(self) -> None:
+        setup = bike(motor__rack=on_rack("k", temporary=True), controller__rack=on_rack("c", temporary=True))
+        found = {one.finding.path: one.finding for one in run_checks(Analysis(setup, Context(tried=("k",)))) if one.finding.id == "rack.temporary"}
+        self.assertEqual({path: (one.severity, one.gate) for path, one in found.items()}, {"/motor": ("stop", "ride"), "/controller": ("caution", None)})
+        self.assertNotEqual(Context(tried=("k",)).words, Context().words)
+
     def test_a_hurt_partner_is_not_asked_for(self) -> None:
         alone = told("k", "D", partner="c")
         self.assertEqual([one.id for one in self.findings(alone, told("c", "C", partner="k"))], ["rack.pair"])

@@ -16,6 +16,7 @@ from pydantic import ValidationError
 from gecko.common.errors import field_problems
 from gecko.document.context import Context
 from gecko.document.merging import WHOLE, Clash, Side, joined
+from gecko.document.rack.slots import tied_on
 from gecko.document.setup import Setup as SetupDocument
 from gecko.document.setup import load_setup
 from gecko.plans.arrangements import beside_found
@@ -88,7 +89,30 @@ def context_of(setup: Setup) -> Context:
     """What surrounds a saved setup."""
     build = setup.build
     stock = None if setup.as_found else stock_of(build)
-    return Context(baseline=baseline_of(build), is_baseline=setup.is_baseline, stock=stock, house=house_of(build.garage), rack=facts_of(build.garage, setup.document))
+    return Context(
+        baseline=baseline_of(build),
+        is_baseline=setup.is_baseline,
+        stock=stock,
+        house=house_of(build.garage),
+        rack=facts_of(build.garage, setup.document),
+        tried=tried_of(build, setup.document),
+    )
+
+
+def tried_of(build: Build, document: dict[str, Any]) -> tuple[str, ...]:
+    """Keys of the parts a document has tied on for one try of which a run was ridden since they were tied on. What was fastened or off in between and is
+    tied on again has its try before it."""
+    found, keys = [], tied_on(document)
+    for key in sorted(keys):
+        for trial in build.trials.select_related("revision").order_by("-pk"):
+            ridden = trial.revision
+            if key not in tied_on(ridden.document):
+                continue
+            later = Revision.objects.filter(setup=ridden.setup_id, number__gt=ridden.number).values_list("document", flat=True)
+            if all(key in tied_on(one) for one in later):
+                found.append(key)
+            break
+    return tuple(found)
 
 
 def _name(user: Any) -> str:

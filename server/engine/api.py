@@ -44,7 +44,7 @@ from gecko.plans.protect import ProtectPlan
 from gecko.plans.substitutes import Candidate, InsteadOut, Slot
 from gecko.reference.tables import families, terms
 from server.answers import kept
-from server.builds.services import baseline_of, build_of, context_of, parts_to_buy, setup_of, stock_of
+from server.builds.services import baseline_of, build_of, context_of, parts_to_buy, setup_of, stock_of, tried_of
 from server.compute.jobs import CourseFileOut, Job, RememberedOut
 from server.errors import ErrorOut, Refused
 from server.garage.rack import facts_of
@@ -248,6 +248,7 @@ def _context(request: HttpRequest, draft: DraftIn) -> Context:
         stock=None if own else stock_of(build),
         house=house_of(build.garage),
         rack=facts_of(build.garage, draft.setup),
+        tried=tried_of(build, draft.setup),
     )
 
 

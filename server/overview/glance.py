@@ -22,7 +22,7 @@ from gecko.document.setup import load_setup
 from gecko.plans.standing import open_stops
 from server.answers.kept import KEEP_S, answer_json, hookup_of, program
 from server.builds.models import Build, Setup
-from server.builds.services import readable
+from server.builds.services import readable, tried_of
 from server.builds.standing import words_of
 from server.compute.client import ComputeFailed
 from server.compute.jobs import Job
@@ -122,6 +122,7 @@ def _compute(shown: Setup, base: Setup | None, found_as: Setup | None, garage: K
         stock=stock,
         house=garage.house,
         rack=concerning(garage.rack, keys_of(shown.document)),
+        tried=tried_of(shown.build, shown.document),
     )
     full = json.loads(answer_json(Job("evaluation", document, context)))
     hookup = hookup_of(document, context)
@@ -151,11 +152,12 @@ NOTHING: dict[str, Any] = {
 """What is known of a setup that cannot be computed."""
 
 
-def _glance(shown: Setup, base: Setup | None, found_as: Setup | None, garage: Known) -> dict[str, Any]:
-    """The same, kept by the versions it follows from: a garage of hundreds of builds is listed without reading documents."""
+def _glance(shown: Setup, base: Setup | None, found_as: Setup | None, garage: Known, ridden: str) -> dict[str, Any]:
+    """The same, kept by the versions it follows from: a garage of hundreds of builds is listed without reading documents. ridden: when its machine was
+    ridden last; a try of a part that is tied on ends with it."""
     versions = [f"{one.pk}.{one.version}" if one else "none" for one in (shown, base, found_as)]
     # The key does not use Python's hash of the house rules, which differs between processes.
-    follows = "\n".join([program(), garage.instance, *versions, str(shown.is_baseline), repr(garage.house), repr(garage.rack)])
+    follows = "\n".join([program(), garage.instance, *versions, str(shown.is_baseline), ridden, repr(garage.house), repr(garage.rack)])
     key = f"glance:{hashlib.sha256(follows.encode()).hexdigest()}"
     found: dict[str, Any] | None = cache.get(key)
     if found is None:
@@ -219,13 +221,14 @@ def build_glance(build: Build, trials: list[TrialLine], garage: Known) -> BuildG
             next_step="Add a setup",
         )
     base, found_as = next((s for s in setups if s.is_baseline), None), next((s for s in setups if s.as_found), None)
-    found = _glance(shown, base, found_as, garage)
+    ridden = trials[0].when.isoformat() if trials else ""
+    found = _glance(shown, base, found_as, garage, ridden)
     incidents = [check["gate"] for incident in build.incidents.all() for check in incident.checks if not check["by"]]
     stops, looks = _open(shown, found, incidents)
     stages, next_stage, next_step = _progress(shown, found, stops, looks, tried=any(t.setup_id == shown.pk for t in trials))
     severities = [f.severity for f in found["findings"]]
     worked = max(setups, key=lambda s: s.updated)
-    other = _open(worked, _glance(worked, base, found_as, garage), incidents) if worked.pk != shown.pk else ([], [])
+    other = _open(worked, _glance(worked, base, found_as, garage, ridden), incidents) if worked.pk != shown.pk else ([], [])
     return BuildGlance(
         **own,
         setup_id=shown.pk,

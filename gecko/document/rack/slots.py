@@ -79,17 +79,25 @@ def keys_of(document: object) -> frozenset[str]:
     >>> sorted(keys_of({"bank": {"rows": [{"units": [{"rack": {"key": "k1"}}]}]}, "motor": {"rack": {"key": "k2"}}}))
     ['k1', 'k2']
     """
-    found: set[str] = set()
+    return frozenset(named["key"] for named in _stored(document))
 
-    def walk(node: object) -> None:
-        if isinstance(node, list):
-            for one in node:
-                walk(one)
-        elif isinstance(node, dict):
-            if isinstance(named := node.get("rack"), dict) and isinstance(key := named.get("key"), str):
-                found.add(key)
-            for one in node.values():
-                walk(one)
 
-    walk(document)
-    return frozenset(found)
+def tied_on(document: object) -> frozenset[str]:
+    """Keys of the parts a stored document has tied on for one try.
+
+    >>> sorted(tied_on({"motor": {"rack": {"key": "k2", "temporary": True}}, "wheel": {"rack": {"key": "k3", "temporary": False}}}))
+    ['k2']
+    """
+    return frozenset(named["key"] for named in _stored(document) if named.get("temporary") is True)
+
+
+def _stored(node: object) -> Iterator[Document]:
+    """Which parts of the rack a stored document names, as it names them."""
+    if isinstance(node, list):
+        for one in node:
+            yield from _stored(one)
+    elif isinstance(node, dict):
+        if isinstance(named := node.get("rack"), dict) and isinstance(named.get("key"), str):
+            yield named
+        for one in node.values():
+            yield from _stored(one)

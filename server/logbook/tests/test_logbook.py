@@ -5,13 +5,16 @@ from __future__ import annotations
 import threading
 from datetime import timedelta
 from typing import Any
+from unittest.mock import patch
 
 from django.db import connection
 from django.test import TransactionTestCase
 from django.utils import timezone
 
 from gecko.tests.machines import safe_bike
+from server.builds import services
 from server.builds.models import Build, Incident, Setup
+from server.builds.standing import evaluation_of
 from server.logbook.models import JournalEntry, Trial
 from server.testing import Household, HouseholdCase
 
@@ -37,6 +40,42 @@ class Trials(HouseholdCase):
         self.assertGreater(trial["gain_half_width"], 0.01)
         self.assertTrue(trial["predicted_low_m_s"] < trial["predicted_m_s"] < trial["predicted_high_m_s"])
         self.assertEqual(len(self.home.ok("GET", self.path)), 2)
+
+    def row(self) -> dict[str, Any]:
+        """The first setup as it is kept."""
+        return next(dict(one) for one in self.home.ok("GET", f"/api/builds/{self.build['id']}")["setups"] if one["id"] == self.base)
+
+    def test_what_was_tied_on_for_one_try_holds_up_the_next_ride(self) -> None:
+        def saved(motor: dict[str, Any]) -> None:
+            row = self.row()
+            document = {**row["document"], "motor": {**row["document"]["motor"], "rack": motor}}
+            self.home.ok("PUT", f"/api/setups/{self.base}", {"document": document, "based_on": row["version"]})
+
+        def held() -> tuple[list[str], list[str], int]:
+            """Severity of what is said of it by the draft's door, the saved setup's, and the stops of the garage's list."""
+            row = self.row()
+            answers = [
+                self.home.ok("POST", "/api/evaluate", {"setup": row["document"], "build_id": self.build["id"], "is_baseline": True}),
+                evaluation_of(Setup.objects.get(pk=self.base)).model_dump(mode="json"),
+            ]
+            (listed,) = self.home.ok("GET", f"/api/garages/{self.home.garage.pk}")["builds"]
+            draft, standing = ([f["severity"] for f in answer["findings"] if f["id"] == "rack.temporary"] for answer in answers)
+            return draft, standing, listed["looks"]
+
+        looks = held()[2]
+        tied = {"key": "k", "label": "Spare motor", "temporary": True}
+        saved(tied)
+        self.assertEqual(held(), (["caution"], ["caution"], looks))
+        self.ride(self.base, 10.0, knob=1.0)
+        self.assertEqual(held(), (["stop"], ["stop"], looks + 1))
+        saved({**tied, "temporary": False})
+        self.assertEqual(held(), ([], [], looks))
+        saved(tied)
+        self.assertEqual(held()[0], ["stop"], "Within minutes that is no second try.")
+        with patch.object(services, "JOIN_WITHIN", timedelta(0)):
+            saved({**tied, "temporary": False})
+            saved(tied)
+        self.assertEqual(held(), (["caution"], ["caution"], looks))
 
     def test_no_gain_across_unlike_ground_or_a_turned_down_knob(self) -> None:
         self.ride(self.base, 10.0, knob=1.0)
