@@ -6,7 +6,7 @@ import json
 from typing import Any
 
 from gecko.document.rack.about import About
-from gecko.document.rack.kinds import Hardware, Kit, WireReel
+from gecko.document.rack.kinds import ONE_BY_ONE, Hardware, Kit, WireReel
 from gecko.document.setup import json_schema
 
 HEAD = "/** Made from the Setup document and the rack's parts by `make api-types`: what a field may be, and how many there may be of a list. */\n"
@@ -25,7 +25,7 @@ def _most(node: Any) -> int | None:
 
 
 def as_typescript() -> str:
-    """The choices and limits of every part's fields, by "Part.field"."""
+    """The choices and limits of every part's fields, by "Part.field"; and which kinds of parts are single things."""
     parts: dict[str, Any] = {}
     for name, schema in (("Setup", json_schema()), *((model.__name__, model.model_json_schema()) for model in (About, Hardware, Kit, WireReel))):
         parts |= {name: schema, **schema.get("$defs", {})}
@@ -37,4 +37,5 @@ def as_typescript() -> str:
         lines = "".join(f"  {json.dumps(place)}: {json.dumps(value, ensure_ascii=False)},\n" for place, value in sorted(entries.items()))
         return f"export const {name} = {{\n{lines}}} as const;\n"
 
-    return f"{HEAD}{block('CHOICES', choices)}{block('MOST', most)}"
+    single = f"/** Kinds of parts of which each piece is one by itself, with a sticker. */\nexport const SINGLE: readonly string[] = {json.dumps(sorted(ONE_BY_ONE))};\n"
+    return f"{HEAD}{block('CHOICES', choices)}{block('MOST', most)}{single}"

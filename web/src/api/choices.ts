@@ -124,3 +124,5 @@ export const MOST = {
   "Throttle.knob": 12,
   "Wheel.ends": 16,
 } as const;
+/** Kinds of parts of which each piece is one by itself, with a sticker. */
+export const SINGLE: readonly string[] = ["chargers", "controllers", "kits", "motors", "packs"];

@@ -203,7 +203,7 @@ test("a file goes out part by part, goes on where the server says, and is read i
     builds: [{ id: 9, name: "Clover" }],
     riders: 1,
     parts: 2,
-    photos: 0,
+    photos: 3,
     rules: true,
     members: ["ada, owner"],
     left_out: [
@@ -218,6 +218,7 @@ test("a file goes out part by part, goes on where the server says, and is read i
   const dialog = within(await screen.findByRole("dialog", { name: "It is in the garage" }, { timeout: 3000 }));
   expect(dialog.getByText("Clover")).toBeDefined();
   expect(dialog.getByText(/1 rider and 2 parts/)).toBeDefined();
+  expect(dialog.getByText("With 3 photos.")).toBeDefined();
   expect(dialog.getByText("Left out, because it could not be read:")).toBeDefined();
   expect(dialog.getByText(/Name is missing/)).toBeDefined();
   expect(dialog.getByText(/house rules and emergency number are this garage's now/)).toBeDefined();

@@ -157,6 +157,7 @@ function CameIn({ job, close }: { job: Import; close: () => void }) {
           </ul>
         </section>
       )}
+      {came.photos > 0 && <p className="mt-2">{say.photos(came.photos)}</p>}
       {archive && (
         <>
           <p className="mt-2">

@@ -2,6 +2,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { SINGLE } from "../api/choices";
 import { client, unwrap } from "../api/client";
 import { Header } from "../frame/Header";
 import { Shortcuts } from "../frame/Shortcuts";
@@ -19,8 +20,6 @@ import { Crumbs } from "./Crumbs";
 import { BLANK, KINDS, kindName } from "./kinds";
 import { PartFields } from "./PartFields";
 import { usePartForm } from "./usePartForm";
-
-const SINGLE = ["packs", "motors", "controllers", "chargers", "kits"];
 
 export function NewPart() {
   const garage = useGarage();

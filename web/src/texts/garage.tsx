@@ -165,6 +165,7 @@ export const importFile = {
   from: (builds: number, name: string) => `${countWords(builds, "build")} from ${name}.`,
   andMoreBuilds: (builds: number) => `and ${builds} more`,
   leftOutBecauseIt: "Left out, because it could not be read:",
+  photos: (count: number) => `With ${countWords(count, "photo")}.`,
   itsRidersAndParts: "Its riders and parts were here already.",
   newHereAndOn: (riders: number, parts: number) =>
     `New here: ${countWords(riders, "rider")} and ${countWords(parts, "part")} on the rack. What was here already was not added again.`,

@@ -52,6 +52,9 @@ export const field = {
 export const pickPart = {
   choose: "Choose…",
   outOfPlans: (name: string, why: string) => `${name} ${why}: out of plans`,
+  withWords: (name: string, words: string) => `${name} (${words})`,
+  status: { "on hand": "", ordered: "ordered", borrowed: "borrowed", wanted: "wished for" },
+  had: { unknown: "", available: "", discontinued: "no longer made", "from a donor": "only from a donor" },
   find: "Find…",
   findOne: (label: string) => `${label}: find by name`,
   aFewLetters: "A few letters of its name, in any order",

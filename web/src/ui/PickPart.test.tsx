@@ -33,6 +33,14 @@ test("a part that is out of every plan says why, and cannot be taken", () => {
   expect(screen.getByRole<HTMLOptionElement>("option", { name: "pack d got wet: out of plans" }).disabled).toBe(true);
 });
 
+test("a part that is not here yet, or cannot be had again, says so beside its name", () => {
+  const own = (id: string, about: RackPart["about"]) => ({ ...part(id, "Yours"), own: { about } as RackPart });
+  const parts = [own("d", { status: "ordered", had: "discontinued" }), own("e", { status: "on hand", had: "available" })];
+  render(<PickPart label="Pack" parts={parts} onPick={vi.fn()} />);
+  expect(screen.getByRole<HTMLOptionElement>("option", { name: "pack d (ordered, no longer made)" }).disabled).toBe(false);
+  expect(screen.getByRole("option", { name: "pack e" })).toBeDefined();
+});
+
 test("among thousands a part is found by words of its name, by keys alone", async () => {
   const picked = vi.fn();
   const mine = Array.from({ length: 2000 }, (_, i) => ({ ...part(String(i), "Yours"), label: `garden pack no ${i}` }));
@@ -43,7 +51,7 @@ test("among thousands a part is found by words of its name, by keys alone", asyn
   expect(yours.at(-1)?.textContent).toBe("1939 more: find them by name");
   expect(screen.getByLabelText<HTMLSelectElement>("Pack").value).toBe("1500");
   const user = userEvent.setup();
-  await user.click(screen.getByRole("button", { name: "Pack: find by name" }));
+  await user.click(screen.getByRole("button", { name: "Find…", description: "Pack" }));
   await user.type(screen.getByRole("combobox", { name: "Pack: find by name" }), "1234 garden");
   await user.keyboard("{Enter}");
   expect(picked).toHaveBeenCalledWith({ cells_in_series: 5 }, expect.objectContaining({ id: "1234" }));
@@ -54,7 +62,7 @@ test("a search that finds nothing says so, and too much asks for another word", 
   const many = Array.from({ length: 70 }, (_, i) => part(String(i), "Tool packs"));
   render(<PickPart label="Pack" parts={many} onPick={vi.fn()} />);
   const user = userEvent.setup();
-  await user.click(screen.getByRole("button", { name: "Pack: find by name" }));
+  await user.click(screen.getByRole("button", { name: "Find…", description: "Pack" }));
   expect(screen.getByText("And 20 more: type another word.")).toBeDefined();
   await user.type(screen.getByRole("combobox", { name: "Pack: find by name" }), "motor");
   expect(screen.getByText("No part has all of these in its name.")).toBeDefined();

@@ -1,6 +1,6 @@
 /** A choice among parts: one's own first, then those that ship; from a list, or found by a few letters of its name. */
 import { Command } from "cmdk";
-import { useState } from "react";
+import { useId, useState } from "react";
 import type { Offered } from "../lib/parts";
 import type { Doc } from "../lib/pointer";
 import { decimals } from "../texts/locale";
@@ -10,8 +10,14 @@ import { Dialog } from "./Dialog";
 /** A longer list can be searched; no group of a list shows more than so many, nor does a search. */
 const [SEARCHED_FROM, MOST_LISTED, MOST_FOUND] = [20, 60, 50];
 
-const nameOf = (part: Offered) =>
-  part.own?.out ? say.outOfPlans(decimals(part.label), part.own.out.title) : decimals(part.label);
+/** A part's name, with what one should know before choosing it: that it is out of plans, not here yet, or not to be had again. */
+function nameOf({ label, own }: Offered): string {
+  const name = decimals(label);
+  if (!own) return name;
+  if (own.out) return say.outOfPlans(name, own.out.title);
+  const words = [say.status[own.about.status ?? "on hand"], say.had[own.about.had ?? "unknown"]].filter(Boolean);
+  return words.length > 0 ? say.withWords(name, words.join(", ")) : name;
+}
 
 /** The options of parts, under the words of each group where there are several. A part that is out of every plan says so and cannot be taken. */
 export function PartOptions({ parts, chosen = "" }: { parts: Offered[]; chosen?: string }) {
@@ -91,15 +97,26 @@ function Find({
 }
 
 /** Opens the search among parts, where there are so many that one would search. */
-export function FindPart({ label, parts, onPick }: { label: string; parts: Offered[]; onPick: (picked: Offered) => void }) {
+function FindPart({
+  label,
+  named,
+  parts,
+  onPick,
+}: {
+  label: string;
+  /** Id of what names the choice: the button is called "Find…" wherever it stands. */
+  named: string;
+  parts: Offered[];
+  onPick: (picked: Offered) => void;
+}) {
   const [open, setOpen] = useState(false);
   if (parts.length <= SEARCHED_FROM) return null;
   return (
     <>
       <button
         type="button"
-        className="btn quiet !min-h-0 !px-1 !py-0 text-small max-desk:!min-h-8"
-        aria-label={say.findOne(label)}
+        className="btn quiet !min-h-6 !px-1 !py-0 text-small"
+        aria-describedby={named}
         onClick={() => setOpen(true)}
       >
         {say.find}
@@ -125,13 +142,16 @@ export function PickPart({
   className?: string;
   onPick: (part: Doc, picked: Offered) => void;
 }) {
+  const named = useId();
   return (
     <div className={`relative ${className}`}>
       <div className="absolute top-0 right-0">
-        <FindPart label={label} parts={parts} onPick={(picked) => onPick(picked.part, picked)} />
+        <FindPart label={label} named={named} parts={parts} onPick={(picked) => onPick(picked.part, picked)} />
       </div>
       <label className="block">
-        <span className="mb-1 block pr-14 text-small font-bold text-ink2">{label}</span>
+        <span id={named} className="mb-1 block pr-14 text-small font-bold text-ink2">
+          {label}
+        </span>
         <select
           className="input"
           value={value}
