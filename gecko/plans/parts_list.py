@@ -8,17 +8,18 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
 from gecko.answers.evaluation import Out
 from gecko.common.cells import cell
 from gecko.common.words import plain
-from gecko.document.rack.about import Racked, opened, verdict
+from gecko.document.rack.about import Racked, opened, verdict, whole
+from gecko.document.rack.kinds import Kit
 from gecko.document.setup import Setup
 from gecko.plans.needs import Need, NeedKind, needs_of
-from gecko.plans.prices import CostOut, EachOut, each, together
+from gecko.plans.prices import CostOut, EachOut, each, paid, together
 
 
 class NeedOut(Out):
@@ -80,6 +81,10 @@ class _Served:
     ordered: float = 0.0
     notes: list[str] = field(default_factory=list)
     letters: list[str] = field(default_factory=list)
+    boxed: dict[str, float] = field(default_factory=dict)
+    """How many of those that are there or on their way come out of each kit, by the kits' keys."""
+    wished: dict[str, float] = field(default_factory=dict)
+    """How many will come out of kits one only wishes for."""
 
     @property
     def sum(self) -> float:
@@ -90,6 +95,7 @@ class _Served:
 def parts_list(setup: Setup, baseline: Setup | None, rack: Sequence[Racked], currency: str = "USD") -> PartsOut:
     """Every part of a setup, alike ones together; wire in metres [m] both ways with a tenth to spare. baseline: what the machine has on it. currency: of the
     prices, by the three letters of ISO 4217."""
+    boxes = {one.key: price for one in rack if isinstance(one.part, Kit) and (price := paid(one, currency)) is not None}
     needs, rack = needs_of(setup), opened(rack)
     stock = {(need.kind, need.label): need.count for need in needs_of(baseline)} if baseline is not None else {}
     left, served = _Left(rack), [_Served() for _ in needs]
@@ -100,12 +106,17 @@ def parts_list(setup: Setup, baseline: Setup | None, rack: Sequence[Racked], cur
     for need, so_far in zip(needs, served, strict=True):
         _by_kind(need, so_far, left)
     found = [_told(need, so_far, each(need, rack, currency)) for need, so_far in zip(needs, served, strict=True)]
-    return PartsOut(
-        needs=found,
-        to_buy=together([(one.to_buy, one.each) for one in found], currency),
-        owned=together([(one.on_rack + one.ordered, one.each) for one in found], currency),
-        whole=together([(one.to_buy + one.on_rack + one.ordered, one.each) for one in found], currency),
-    )
+    # What comes out of a kit costs what the kit costs, once.
+    there = [(one.on_rack + one.ordered - _of(so_far.boxed, boxes), one.each) for one, so_far in zip(found, served, strict=True)]
+    missing = [(one.to_buy - _of(so_far.wished, boxes), one.each) for one, so_far in zip(found, served, strict=True)]
+    there += [(1.0, boxes[key]) for key in boxes if any(key in so_far.boxed for so_far in served)]
+    missing += [(1.0, boxes[key]) for key in boxes if any(key in so_far.wished and one.to_buy > 0.0 for one, so_far in zip(found, served, strict=True))]
+    return PartsOut(needs=found, to_buy=together(missing, currency), owned=together(there, currency), whole=together([*missing, *there], currency))
+
+
+def _of(taken: dict[str, float], boxes: Mapping[str, EachOut]) -> float:
+    """How many come out of kits that have a price."""
+    return sum(count for key, count in taken.items() if key in boxes)
 
 
 def _by_name(need: Need, so_far: _Served, left: _Left) -> None:
@@ -143,7 +154,10 @@ def _by_kind(need: Need, so_far: _Served, left: _Left) -> None:
 def _count(racked: Racked, taken: float, so_far: _Served) -> None:
     if taken <= 0.0:
         return
-    about = racked.about
+    about, kit = racked.about, whole(racked.key)
+    if kit != racked.key:
+        out_of = so_far.wished if about.status == "wanted" else so_far.boxed
+        out_of[kit] = out_of.get(kit, 0.0) + taken
     if about.status == "ordered":
         so_far.ordered += taken
         so_far.notes.append(f"{racked.name} is ordered" + (f", expected on {about.expected:%-d %B %Y}." if about.expected else "."))

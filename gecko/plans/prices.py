@@ -60,18 +60,24 @@ def _spans() -> dict[str, _Span]:
     return {row["kind"]: _Span(sized=any(float(row[name]) > 0.0 for name in names[1::2]), **{name: float(row[name]) for name in names}) for row in read_rows("prices")}
 
 
+def paid(racked: Racked, currency: str) -> EachOut | None:
+    """What was paid or is asked for a part of the rack; None where that is not known, or in another currency."""
+    price = racked.about.price
+    return EachOut(low=price.amount, high=price.amount, basis="known") if price is not None and price.currency == currency else None
+
+
 def each(need: Need, rack: Sequence[Racked], currency: str) -> EachOut:
     """What one of a need costs: the span of what was paid or is asked for parts of the rack that would serve it; else planning values.
 
     A price in another currency is no price here: nobody knows the rate of the day.
     """
-    paid = [
-        racked.about.price.amount / (1.0 if need.unit == "m" else serves)
+    known = [
+        price.low / (1.0 if need.unit == "m" else serves)
         for racked in rack
-        if racked.about.price is not None and racked.about.price.currency == currency and (serves := need.serves(racked.part)) > 0.0
+        if (price := paid(racked, currency)) is not None and price.low is not None and (serves := need.serves(racked.part)) > 0.0
     ]
-    if paid:
-        return EachOut(low=min(paid), high=max(paid), basis="known")
+    if known:
+        return EachOut(low=min(known), high=max(known), basis="known")
     span = _spans()[need.priced_as or need.kind].at(need.size) if currency in LIKE_A_DOLLAR else None
     return EachOut(low=None, high=None, basis="unknown") if span is None else EachOut(low=span[0], high=span[1], basis="planning value")
 

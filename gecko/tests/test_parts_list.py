@@ -326,6 +326,21 @@ class Money(TestCase):
         motor = next(one for one in found.needs if one.kind == "motor")
         self.assertEqual((motor.to_buy, motor.each.low), (2, 15.0))
 
+    def test_a_kit_costs_what_it_costs_once(self) -> None:
+        """A motor and a controller in a box for 180: not 180 each; beside it what the box lacks, by planning values. Wished for, the box is what is left to buy."""
+        motor, controller = {"kind": "brushed", "volts_v": named(24), "power_w": named(350)}, {"kind": "brushed", "battery_limit_a": named(30), "max_v": named(30)}
+        contents = [{"kind": "motors", "document": motor, "label": "Motor"}, {"kind": "controllers", "document": controller, "label": "Controller"}]
+        slots = {name: {**part, "rack": {"key": f"box:{n}", "label": name}} for n, (name, part) in enumerate((("motor", motor), ("controller", controller)))}
+        setup = load_setup(slots)
+        for status, told in (("on hand", "owned"), ("wanted", "to_buy")):
+            found = parts_list(setup, None, [racked("kits", {"contents": contents}, key="box", status=status, **self.paid(180))], "EUR")
+            beside = sum(one.needed * (one.each.low or 0.0) for one in found.needs if one.kind not in ("motor", "controller"))
+            self.assertGreater(beside, 0.0)
+            self.assertAlmostEqual(getattr(found, told).low, 180 + (beside if told == "to_buy" else 0.0))
+            self.assertAlmostEqual(found.whole.low, 180 + beside)
+            bought = next(one for one in found.needs if one.kind == "motor")
+            self.assertEqual(bought.each.basis, "planning value", "One more motor is not another box.")
+
     def test_what_has_no_size_has_no_planning_value(self) -> None:
         found = parts_list(load_setup({"motor": {"kind": "brushed"}}), None, [], "USD")
         self.assertEqual([(one.kind, one.each.basis) for one in found.needs], [("motor", "unknown"), ("mount", "planning value")])

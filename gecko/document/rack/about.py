@@ -197,14 +197,22 @@ def whole(key: str) -> str:
 
 
 def opened(rack: Iterable[Racked]) -> list[Racked]:
-    """The rack with every kit as the parts that are still in it; what is known of the kit is known of each."""
+    """The rack with every kit as the parts that are still in it; what is known of the kit is known of each, but for its price, which is that of all."""
     found: list[Racked] = []
     for one in rack:
         if not isinstance(one.part, Kit):
             found.append(one)
             continue
         found += [
-            Racked(kind=part.kind, part=part.part, quantity=part.count, key=inside(one.key, n), letter=one.letter, label=part.label, about=one.about)
+            Racked(
+                kind=part.kind,
+                part=part.part,
+                quantity=part.count,
+                key=inside(one.key, n),
+                letter=one.letter,
+                label=part.label,
+                about=one.about.model_copy(update={"price": None}),
+            )
             for n, part in enumerate(one.part.contents)
             if not part.taken
         ]
