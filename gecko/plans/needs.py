@@ -69,8 +69,8 @@ class Need:
     """What its price goes by, in the unit that `gecko/reference/prices.csv` names for it; None where that is not known."""
     priced_as: str = ""
     """The row of that table, where it is not the kind's own."""
-    named: tuple[OnRack, ...] = ()
-    """Which parts of the rack stand in its slots, as far as they are some."""
+    named: tuple[tuple[OnRack, Held], ...] = ()
+    """Which parts of the rack stand in its slots, as far as they are some, and what the slots say of them."""
 
 
 def needs_of(setup: Setup) -> list[Need]:
@@ -125,8 +125,8 @@ def _reaches(has: Figure | None, asked: Figure | None) -> bool:
     return asked is None or (has is not None and has.value >= asked.value)
 
 
-def _names(part: Held) -> tuple[OnRack, ...]:
-    return () if part.rack is None else (part.rack,)
+def _names(part: Held) -> tuple[tuple[OnRack, Held], ...]:
+    return () if part.rack is None else ((part.rack, part),)
 
 
 def _pack(pack: Pack) -> Need:

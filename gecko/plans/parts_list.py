@@ -17,6 +17,7 @@ from gecko.common.cells import cell
 from gecko.common.words import plain
 from gecko.document.rack.about import Racked, opened, verdict, whole
 from gecko.document.rack.kinds import Kit
+from gecko.document.rack.slots import still
 from gecko.document.setup import Setup
 from gecko.plans.needs import Need, NeedKind, needs_of
 from gecko.plans.prices import CostOut, EachOut, each, paid, together
@@ -62,9 +63,9 @@ class _Left:
     def __post_init__(self) -> None:
         self.amounts = [float(one.quantity) for one in self.rack]
 
-    def take(self, at: int, need: Need, wanted: float) -> float:
-        """Take what a part serves of what is wanted [1, m]; returns how much that is."""
-        serves = need.serves(self.rack[at].part)
+    def take(self, at: int, need: Need, wanted: float, at_least: float = 0.0) -> float:
+        """Take what a part serves of what is wanted [1, m]; returns how much that is. at_least: what one piece serves, whatever its label says. [1]"""
+        serves = max(need.serves(self.rack[at].part), at_least)
         if serves <= 0.0 or wanted <= 0.0:
             return 0.0
         taken = min(self.amounts[at] * serves, wanted)
@@ -122,7 +123,7 @@ def _of(taken: dict[str, float], boxes: Mapping[str, EachOut]) -> float:
 def _by_name(need: Need, so_far: _Served, left: _Left) -> None:
     """Serve slots by the very parts that stand in them."""
     at = {one.key: i for i, one in enumerate(left.rack) if one.key}
-    for named in need.named:
+    for named, slot in need.named:
         if named.temporary:
             so_far.notes.append(f"{named.name} is tied on for one try.")
         if (place := at.get(named.key)) is None:
@@ -133,7 +134,8 @@ def _by_name(need: Need, so_far: _Served, left: _Left) -> None:
         if out.out:
             so_far.notes.append(f"{racked.name} {out.title}: it is out of every plan.")
             continue
-        taken = left.take(place, need, 1.0)
+        # The very thing serves its slot, however little is known of it.
+        taken = left.take(place, need, 1.0, at_least=float(still(slot, racked.part)))
         if taken <= 0.0:
             so_far.notes.append(f"{racked.name} on the rack is no longer what stands here.")
         _count(racked, taken, so_far)

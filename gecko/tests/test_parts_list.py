@@ -7,6 +7,7 @@ import io
 from typing import Any, get_args
 from unittest import TestCase
 
+from gecko.document.parts.controller import Controller
 from gecko.document.rack.about import About, Racked
 from gecko.document.rack.kinds import RACK_KINDS
 from gecko.document.setup import Setup, load_setup
@@ -211,6 +212,15 @@ class ByName(TestCase):
         setup = load_setup({"bank": {"rows": [{"units": [{**PACK, "capacity_ah": named(9), "rack": on_rack("k1")}]}]}})
         found = self.pack(setup, racked("packs", PACK, key="k1", letter="A"))
         self.assertEqual((found.to_buy, found.note), (1, "5-cell pack A on the rack is no longer what stands here."))
+
+    def test_the_very_part_serves_its_slot_however_little_its_label_says(self) -> None:
+        bare = Controller(kind="brushed").model_dump(mode="json")
+        looked = {**bare, "enclosed": True, "rack": {"key": "k1", "label": "Old one"}}
+        for slot, counts in ((looked, (1, 0)), ({**looked, "kind": "brushless"}, (0, 1))):
+            (found,) = parts_list(load_setup({"controller": slot}), None, [racked("controllers", bare, key="k1")]).needs
+            self.assertEqual((found.on_rack, found.to_buy), counts)
+            other = parts_list(load_setup({"controller": {**slot, "rack": None}}), None, [racked("controllers", bare, key="k1")]).needs
+            self.assertEqual(other[0].on_rack, 0, "Another of which as little is known serves none.")
 
     def test_one_reel_is_not_counted_for_two_wires(self) -> None:
         """4 m of 12 AWG on the reel: 2.2 m for one gauge's need; the rest is left for nobody of another gauge."""

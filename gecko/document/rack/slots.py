@@ -51,6 +51,12 @@ def as_slot(kind: str, document: Document, named: OnRack, about: About) -> Docum
 _THE_SLOTS_OWN = ("rack", *OF_THE_MOMENT)
 
 
+def still(slot: Held, part: BaseModel) -> bool:
+    """Whether a slot still holds a part of the rack as the rack describes it. What the machine adds, such as what was looked at there, does not count."""
+    told = [name for name, value in part if value not in (None, [], "", False) and name not in _THE_SLOTS_OWN]
+    return isinstance(slot, type(part)) and all(getattr(slot, name) == getattr(part, name) for name in told)
+
+
 def followed(slot: Document, before: Document, after: Document) -> Document:
     """A slot's copy of a part that was changed on the rack: what was changed there changes here too, unless this setup had it otherwise already.
 
