@@ -10,6 +10,7 @@ const throttle = (key: string) => ({
   kind: "throttles",
   label: "Thumb throttle",
   letter: "",
+  about: {},
   document: { kind: "hall", rack: { key } },
 });
 const SHIPPED = { throttles: [{ id: "t", label: "A twist grip", group: "Throttles", part: { kind: "hall" } }] };
