@@ -151,8 +151,10 @@ class NothingElse(FromThePart):
             self.stage(stage)
             expect(page.get_by_role("main").get_by_text("cannot be computed")).to_have_count(0)
         self.open(re.sub(r"/care.*", "/sheet", page.url.replace(self.live_server_url, "")))
-        for label in ("Fuse", "Cut-off", "Guard"):
-            expect(page.get_by_role("row").filter(has_text=re.compile(f"^{label}", re.I)).first).to_contain_text("nothing")
+        bought = page.get_by_role("table").filter(has=page.get_by_role("columnheader", name="To buy"))
+        expect(bought.get_by_role("row").filter(has_text=re.compile("Shed pack"))).to_contain_text("nothing")
+        wanting = bought.get_by_role("row").filter(has_not_text="nothing").filter(has=page.get_by_role("cell"))
+        self.assertEqual([re.sub(r"\s.*", "", text) for text in wanting.all_inner_texts()], ["Mount"])
 
 
 class OnThePhone(FromThePart):

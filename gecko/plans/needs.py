@@ -71,6 +71,8 @@ class Need:
     """The row of that table, where it is not the kind's own."""
     named: tuple[tuple[OnRack, Held], ...] = ()
     """Which parts of the rack stand in its slots, as far as they are some, and what the slots say of them."""
+    told_in: int = 1
+    """In how many needs the part that stands in a slot is told: a chain drive is two sprockets and a chain."""
 
 
 def needs_of(setup: Setup) -> list[Need]:
@@ -293,9 +295,9 @@ def _gearing(drive: Drivetrain) -> Iterator[Need]:
     ):
         stamped = pitch or size
         label = ", ".join([f"Sprocket at the {whose}", *([f"{teeth} teeth"] if teeth else []), *([f"chain {stamped}"] if stamped else [])])
-        yield _hardware("sprocket", label, "sprocket", teeth=teeth, pitch=stamped, fits=fits or "")
+        yield replace(_hardware("sprocket", label, "sprocket", teeth=teeth, pitch=stamped, fits=fits or ""), named=_names(drive), told_in=3)
     label = ", ".join(["Chain", *([size] if size else []), *([f"{drive.links} links"] if drive.links else [])])
-    yield _hardware("chain", label, "chain", pitch=size)
+    yield replace(_hardware("chain", label, "chain", pitch=size), named=_names(drive), told_in=3)
 
 
 def _wheel(wheel: Wheel) -> Need:

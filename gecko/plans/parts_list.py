@@ -135,7 +135,7 @@ def _by_name(need: Need, so_far: _Served, left: _Left) -> None:
             so_far.notes.append(f"{racked.name} {out.title}: it is out of every plan.")
             continue
         # The very thing serves its slot, however little is known of it.
-        taken = left.take(place, need, 1.0, at_least=float(still(slot, racked.part)))
+        taken = left.take(place, need, 1.0, at_least=need.told_in * float(still(slot, racked.part)))
         if taken <= 0.0:
             so_far.notes.append(f"{racked.name} on the rack is no longer what stands here.")
         _count(racked, taken, so_far)

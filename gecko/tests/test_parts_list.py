@@ -256,6 +256,14 @@ class Gearing(TestCase):
             },
         )
 
+    def test_a_chain_drive_of_the_rack_is_its_sprockets_and_its_chain(self) -> None:
+        drive = {"kind": "chain", "motor_teeth": 11, "wheel_teeth": 55, "chain_pitch": "25"}
+        slot = {**drive, "in_line": True, "rack": {"key": "k1", "label": "Chain drive"}}
+        found = parts_list(load_setup({"drivetrain": slot}), None, [racked("gearboxes", drive, key="k1")]).needs
+        self.assertEqual([(one.on_rack, one.to_buy) for one in found], [(1, 0)] * 3)
+        other = parts_list(load_setup({"drivetrain": {**slot, "motor_teeth": 12}}), None, [racked("gearboxes", drive, key="k1")]).needs
+        self.assertEqual([(one.on_rack, one.to_buy) for one in other], [(0, 1)] * 3)
+
     def test_a_hub_needs_no_mount_and_a_gearbox_is_one_part(self) -> None:
         hub = load_setup({"motor": {"kind": "hub"}, "drivetrain": {"kind": "hub"}})
         self.assertEqual([one.kind for one in parts_list(hub, None, []).needs], ["motor"])

@@ -71,7 +71,7 @@ export function usePlan(doc: Doc, buildId: number | undefined, isBaseline: boole
     ...FOREVER,
   });
   // What a fix costs is told of these numbers; while newer ones are awaited its price is left out.
-  const old = fixes.isPlaceholderData || settled !== doc;
+  const old = fixes.isPlaceholderData || !alike(settled, doc);
   const offered = useLast(fixes.data);
   const failure = evaluation.error instanceof Failed ? evaluation.error.error : null;
   return {

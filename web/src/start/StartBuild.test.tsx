@@ -124,6 +124,24 @@ test("packs on the shelf bring arrangements; the best start is chosen already", 
   expect(kept()).toBeNull();
 });
 
+test("nothing opens that was worked out before the last key", async () => {
+  const { user } = page({
+    "POST /api/offers": ({ body }) => {
+      const rider = read(body.baseline as Doc, "/rider/name") ?? null;
+      const setup = madeUp({ version: 1, rider: rider === null ? null : { name: rider } });
+      return { body: { baseline: offer(), offers: [offer({ setup, advice: "best start" })] } };
+    },
+  });
+  await user.selectOptions(await screen.findByLabelText("Add a pack"), "pack-5s-5");
+  await screen.findByText("Best start");
+  await screen.findByRole("button", { name: /^Open the build with 2/ });
+  await user.type(screen.getByLabelText("Rider"), "Lumi");
+  expect(screen.getByRole<HTMLButtonElement>("button", { name: "Working out what you typed…" }).disabled).toBe(true);
+  await user.click(await screen.findByRole("button", { name: /^Open the build with 2/ }));
+  await waitFor(() => expect(made()).toBeDefined());
+  expect(made().setups.map((s) => read(s.document, "/rider/name"))).toEqual(["Lumi", "Lumi"]);
+});
+
 test("a remembered speed moves what was assumed; what is typed stays, and what it says is told", async () => {
   const { user } = page({
     "POST /api/remembered": ({ body }) =>
@@ -138,7 +156,7 @@ test("a remembered speed moves what was assumed; what is typed stays, and what i
   });
   await user.type(await screen.findByLabelText("As bought it does about"), "4");
   expect(await screen.findByText(/0.90 times the typical one/)).toBeDefined();
-  await user.click(screen.getByRole("button", { name: /^Open the build/ }));
+  await user.click(await screen.findByRole("button", { name: /^Open the build/ }));
   await waitFor(() => expect(made()?.setups[0]?.document).toMatchObject({ marker: "recalled" }));
   await user.type(screen.getByLabelText("As bought it does about"), "0");
   expect(await screen.findByText(/Check the speed's unit/)).toBeDefined();

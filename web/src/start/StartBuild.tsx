@@ -8,7 +8,7 @@ import { Shortcuts } from "../frame/Shortcuts";
 import { assumedOf } from "../lib/assumed";
 import { useGarage } from "../lib/garage";
 import { type Kind, kindsOf, nameOf, offeredOf, rackKey, useParts, useRack } from "../lib/parts";
-import { type Doc, type Json, read, write } from "../lib/pointer";
+import { type Doc, type Json, read, same, write } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { useHelp } from "../lib/useHelp";
 import { usePlan, useSettled } from "../lib/usePlan";
@@ -183,6 +183,9 @@ export function StartBuild() {
     placeholderData: (old) => old,
     retry: false,
   });
+  // What stands below belongs to what stands above: nothing is opened that was worked out before the last key.
+  const recalling = speed !== undefined && speed > 0 && (!same(settled, doc) || recalled.isPlaceholderData || recalled.isLoading);
+  const stale = recalling || offers.isPlaceholderData || offers.isLoading || !same(asked, { baseline: machine, shelf, bare });
   const offered = useMemo(
     () => [...(offers.data?.offers ?? [])].sort((a, b) => Number(b.advice !== "") - Number(a.advice !== "")),
     [offers.data],
@@ -415,10 +418,12 @@ export function StartBuild() {
               <button
                 type="button"
                 className="btn go min-h-12"
-                disabled={make.isPending || !doc || !garage || plan.problems.length > 0}
+                disabled={make.isPending || stale || !doc || !garage || plan.problems.length > 0}
                 onClick={() => make.mutate()}
               >
-                {say.openWith(name.trim(), picked.length + (kit ? 1 : 0))}
+                {stale && plan.problems.length === 0
+                  ? say.beingWorkedOut
+                  : say.openWith(name.trim(), picked.length + (kit ? 1 : 0))}
               </button>
               <Trouble error={make.error} otherwise={say.thatDidNotWork} className="" />
               <p className="text-small text-ink2">{say.figuresMarkedAreTypical(<BasisGlyph basis="assumed" />)}</p>

@@ -141,6 +141,7 @@ export const startBuild = {
   addThePacksOn: "Add the packs on your shelf: every arrangement that makes sense appears here, with speed, run time and stops.",
   nameOfTheBuild: "Name of the build",
   suchAsMarigold: "Such as Marigold",
+  beingWorkedOut: "Working out what you typed…",
   openWith: (name: string, picked: number) => `Open ${name || "the build"} with ${picked + 1} ${picked ? "setups" : "setup"}`,
   thatDidNotWork: "That did not work. Nothing is lost; try again.",
   figuresMarkedAreTypical: (basisGlyph: ReactNode) => (
