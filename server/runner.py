@@ -94,8 +94,9 @@ class OnFile(DiscoverRunner):
     def setup_databases(self, **kwargs: Any) -> list[tuple[Any, str, bool]]:
         """The file, thrown away afterwards: nothing is synced, and each commit reaches the file that workers copy."""
         self._folder = TemporaryDirectory(prefix="gecko-test-", ignore_cleanup_errors=True)
-        # Files on their way in belong to that database.
+        # Files on their way in, and pictures, belong to that database.
         django_settings.UPLOADS = Path(self._folder.name) / "uploads"
+        django_settings.PHOTOS = Path(self._folder.name) / "photos"
         settings = connection.settings_dict
         settings["TEST"]["NAME"] = str(Path(self._folder.name) / "gecko.sqlite3")
         settings["OPTIONS"]["init_command"] += "PRAGMA synchronous=OFF; PRAGMA wal_autocheckpoint=1;"

@@ -16,6 +16,7 @@ from server.answers.kept import hookup_of
 from server.builds import services
 from server.builds.models import Build, Setup, Tick
 from server.demo import machines
+from server.demo.pictures import fill_album
 from server.demo.rack import fill_rack, of_the_rack
 from server.garage.models import Garage
 from server.garage.services import open_garage, save_rider, update_garage
@@ -47,6 +48,7 @@ def load_demo() -> Garage:
     ):
         build = services.create_build(garage, user, name, family, description, [(label, of_the_rack(garage, document)) for label, document in setups])
         _ride(build, in_use)
+    fill_album(garage)
     return garage
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import ClassVar
 
 from django.test import TestCase
+from PIL import Image
 
 from gecko.document.rack.slots import keys_of
 from gecko.document.setup import load_setup
@@ -15,6 +16,7 @@ from server.demo.load import load_demo
 from server.garage.models import Garage
 from server.garage.part_log import life_of
 from server.logbook.services import predictions_for
+from server.photos.services import file_of
 
 
 class Demo(TestCase):
@@ -41,6 +43,14 @@ class Demo(TestCase):
                 if setup.in_use:
                     self.assertFalse([f.key for f in found.findings if f.gate == "plan"], f"{build.name}: {setup.name}")
             self.assertTrue(any(stops), build.name)
+
+    def test_pictures_of_a_label_a_dent_and_a_plug_are_kept(self) -> None:
+        photos = list(self.garage.photos.select_related("part", "setup"))
+        self.assertEqual([photo.place or (photo.part.label if photo.part else "") for photo in photos][1:], ["plug throttle", "7-cell garden pack, 4 Ah, old"])
+        for photo in photos:
+            with Image.open(file_of(photo)) as opened:
+                self.assertEqual((opened.format, opened.size), ("JPEG", (photo.width, photo.height)))
+                self.assertGreater(len(opened.convert("RGB").getcolors(10**6) or []), 100)
 
     def test_trials_follow_from_the_model_with_scatter(self) -> None:
         for build in Build.objects.all():
