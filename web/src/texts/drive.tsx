@@ -328,7 +328,7 @@ export const pushPlot = {
   newtonsOfPush: "newtons of push",
   levelGround: "level ground",
   slope: (hillGradeAsked: number) => `${Math.round(100 * hillGradeAsked)} % slope`,
-  ridersCap: (cap: number) => ` rider's cap ${fixed(cap, 1)}`,
+  ridersCap: (cap: number) => `\u00a0rider's cap ${fixed(cap, 1)}\u00a0`,
 };
 
 /** In stages/drive/LimitsSection.tsx. */

@@ -89,7 +89,17 @@ export const PushPlot = memo(function PushPlot({ evaluation }: { evaluation: Eva
             ]
           : []),
         ...(cap !== null && cap < end
-          ? [{ x: cap, y: high * 0.97, text: say.ridersCap(cap), colour: "var(--hot-text)", bold: true }]
+          ? [
+              {
+                x: cap,
+                y: high * 0.97,
+                text: say.ridersCap(cap),
+                colour: "var(--hot-text)",
+                bold: true,
+                // Near the edge it stands before its line.
+                anchor: cap > 0.7 * end ? ("end" as const) : ("start" as const),
+              },
+            ]
           : []),
       ]}
     />

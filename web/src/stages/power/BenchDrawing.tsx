@@ -60,6 +60,9 @@ export function BenchDrawing({
               const y = base - (i + 1) * (h + 8) + 4;
               const resting = u.resting_v?.value;
               const label = own?.[r]?.[i];
+              // On a narrow pack the volts stand below the cells, not beside the row's letter.
+              const below = w < 74 && h > 60;
+              const [deep, tall] = below ? [h - 44, h - 48] : [h - 30, h - 34];
               const cells = Math.min(Number(u.cells_in_series ?? 1), 10);
               return (
                 <g key={i}>
@@ -69,10 +72,10 @@ export function BenchDrawing({
                     {series > 1 ? i + 1 : ""}
                   </text>
                   <text
-                    x={x + w - (u.rack?.letter ? 17 : 7)}
-                    y={w < 74 && h > 60 ? y + h - 7 : y + 15}
-                    fontSize="11.5"
-                    textAnchor="end"
+                    x={below ? x + w / 2 : x + w - (u.rack?.letter ? 17 : 7)}
+                    y={below ? y + h - 6 : y + 15}
+                    fontSize={below && w < 54 ? "10.5" : "11.5"}
+                    textAnchor={below ? "middle" : "end"}
                   >
                     {typeof resting === "number" ? `${resting} V` : label === undefined ? "" : `${plainNumber(label)} V`}
                   </text>
@@ -100,18 +103,18 @@ export function BenchDrawing({
                       <g key={k}>
                         <rect
                           x={x + 8}
-                          y={y + 22 + k * ((h - 30) / Math.ceil(cells / 2))}
+                          y={y + 22 + k * (deep / Math.ceil(cells / 2))}
                           width={w / 2 - 12}
-                          height={Math.min(8, (h - 34) / Math.ceil(cells / 2))}
+                          height={Math.min(8, tall / Math.ceil(cells / 2))}
                           rx="2"
                           fill="var(--leaf)"
                         />
                         {k * 2 + 1 < cells && (
                           <rect
                             x={x + w / 2 + 4}
-                            y={y + 22 + k * ((h - 30) / Math.ceil(cells / 2))}
+                            y={y + 22 + k * (deep / Math.ceil(cells / 2))}
                             width={w / 2 - 12}
-                            height={Math.min(8, (h - 34) / Math.ceil(cells / 2))}
+                            height={Math.min(8, tall / Math.ceil(cells / 2))}
                             rx="2"
                             fill="var(--leaf)"
                           />
