@@ -313,12 +313,12 @@ def long_rack(running: Server, client: Client) -> None:
         browser = launch(playwright)
         for name, path, opens, label in (
             ("the rack", "/rack", None, "Find a part"),
-            ("a picker", f"/builds/{setup['id']}/setups/{setup['setups'][0]['id']}/power", "Pack: find by name", "Pack: find by name"),
+            ("a picker", f"/builds/{setup['id']}/setups/{setup['setups'][0]['id']}/power", "Find…", "Pack: find by name"),
         ):
             page = browser.new_page(viewport=DESK)
             page.goto(running.address + path)
             if opens is not None:
-                page.get_by_role("button", name=opens, exact=True).click()
+                page.get_by_role("button", name=opens, exact=True).first.click()
             box = page.get_by_role("searchbox" if opens is None else "combobox", name=label)
             box.wait_for()
             page.wait_for_timeout(1500)
