@@ -134,8 +134,9 @@ def part_out(part: RackPart) -> RackPartOut:
     """A part for the page; what an older program kept and this one cannot read is told as it is, and is out of nothing."""
     about = About.model_validate(part.about) if part.about else _NOTHING_KNOWN
     found = verdict(part.kind, about) if part.about else None
-    named = OnRack(key=part.key, label=part.label, letter=part.letter)
-    return RackPartOut(
+    # Nothing here comes from outside: each was read when it was kept, and a rack has thousands.
+    named = OnRack.model_construct(key=part.key, label=part.label, letter=part.letter)
+    return RackPartOut.model_construct(
         id=part.pk,
         key=part.key,
         letter=part.letter,
