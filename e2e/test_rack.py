@@ -171,7 +171,7 @@ class OnThePhone(FromThePart):
         for kind, like in (("motors", "Brushed motor, 24 V 350 W"), ("controllers", "Brushed controller, 24 V 30 A")):
             page.get_by_role("button", name="Add a part of it").click()
             dialog = page.get_by_role("dialog", name="Add a part of it")
-            dialog.get_by_label("Kind").first.select_option(kind)
+            dialog.get_by_label("What it is").select_option(kind)
             option = dialog.get_by_label("Like one of these").locator("option").filter(has_text=like).first
             dialog.get_by_label("Like one of these").select_option(value=option.get_attribute("value"))
             dialog.get_by_role("button", name="Put it into the kit").click()
@@ -186,7 +186,7 @@ class OnThePhone(FromThePart):
         expect(dialog.get_by_role("region", name="It brings").get_by_role("listitem")).to_have_count(2)
         expect(dialog.get_by_role("region", name="Still to be had")).to_contain_text("Mount")
         self.assertEqual(self.axe("[role=dialog]"), [])
-        dialog.get_by_role("button", name="Put it in").click()
+        dialog.get_by_role("button", name="Close").click()
         page.get_by_role("button", name=re.compile("^Open the build with")).click()
         expect(page.get_by_role("heading", name="Power", exact=True)).to_be_visible()
         page.goto(page.url.replace("/power", "/drive"))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -10,7 +11,7 @@ from gecko.answers.evaluation import Out
 from gecko.common.documents import Document, SetupDocument
 from gecko.document.context import Context
 from gecko.document.parts.held import Held, OnRack
-from gecko.document.rack.about import Racked, inside, opened
+from gecko.document.rack.about import Racked, inside
 from gecko.document.rack.kinds import Content, Hardware, Kit
 from gecko.document.setup import MOST_ROWS, Setup, load_setup
 from gecko.hookup.logic import unused
@@ -76,6 +77,12 @@ class _Put:
     twice: list[str] = field(default_factory=list)
     idle: list[str] = field(default_factory=list)
     filled: set[str] = field(default_factory=set)
+
+    @property
+    def made_for_v(self) -> float | None:
+        """Volts of the controller, else of the motor it brings; None where it brings neither or no label says it. [V]"""
+        labels = [self.document[place].get(name) for place, name in (("controller", "nominal_v"), ("motor", "volts_v")) if place in self.filled]
+        return next((float(label["value"]) for label in labels if label is not None), None)
 
     def put(self, content: Content, name: OnRack) -> None:
         """Put a part where it belongs."""
@@ -153,19 +160,20 @@ def put_in(setup: Setup, kit: Kit, name: OnRack) -> _Put:
     return made
 
 
-def fit_kit(setup: Setup, kit: Kit, name: OnRack, context: Context) -> KitFit:
-    """A machine with a kit in it. What it lacks is told beside the machine as it is now: what stays on it need not be had."""
-    made = put_in(setup, kit, name)
+def fit_kit(setup: Setup, kit: Kit, name: OnRack, context: Context, found: Setup | None = None, owned: Sequence[Racked] = ()) -> KitFit:
+    """A machine with a kit in it. What it lacks is told beside the machine as it is now: what stays on it need not be had. found: the machine as it is,
+    where `setup` has parts already that are still to come. owned: what else lies on the rack, which need not be had either."""
+    made, there = put_in(setup, kit, name), found or setup
     after = load_setup(made.document)
-    rack = opened([Racked(kind="kits", part=kit, quantity=1, key=name.key, label=name.label)])
-    to_buy = [need for need in parts_list(after, setup, rack).needs if need.to_buy > 0.01 and need.kind not in ("wire", "ends")]
+    rack = [Racked(kind="kits", part=kit, quantity=1, key=name.key, label=name.label), *(one for one in owned if one.key != name.key)]
+    to_buy = [need for need in parts_list(after, there, rack).needs if need.to_buy > 0.01 and need.kind not in ("wire", "ends")]
     analysis = Analysis(after, context)
     findings = [found.finding for found in run_checks(analysis)]
     kept = {(need.kind, need.label) for need in needs_of(after)}
     return KitFit(
         setup=after.model_dump(mode="json"),
         brings=made.brings,
-        over=[need.label for need in needs_of(setup) if (need.kind, need.label) not in kept and need.kind not in ("wire", "ends", "mount")],
+        over=[need.label for need in needs_of(there) if (need.kind, need.label) not in kept and need.kind not in ("wire", "ends", "mount")],
         twice=made.twice,
         idle=made.idle,
         lacks=[*_not_there(after), *([_OTHER_PACKS] if _WINDOW & {one.id for one in findings} else []), *(need.label for need in to_buy)],

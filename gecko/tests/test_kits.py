@@ -10,10 +10,11 @@ from pydantic import ValidationError
 from gecko.analysis.whole import Analysis
 from gecko.document.context import Context
 from gecko.document.parts.held import OnRack
+from gecko.document.parts.pack import Pack
 from gecko.document.rack.about import About, Racked, RackFact, opened, whole
 from gecko.document.rack.kinds import Kit
 from gecko.document.setup import Setup, load_setup
-from gecko.plans.arrangements import typical_setup
+from gecko.plans.arrangements import Shelf, bare_frame, offers, typical_setup
 from gecko.plans.kits import KitFit, fit_kit
 from gecko.plans.parts_list import parts_list
 from gecko.rules.registry import run_checks
@@ -152,3 +153,48 @@ class OnTheRack(TestCase):
         wet = RackFact(key="k", kind="kits", label="Bike kit", letter="A", about=About.model_validate({"happened": [{"what": "wet"}]}))
         titles = [found.finding.title for found in run_checks(Analysis(after, Context(rack=(wet,)))) if found.finding.id == "rack.out"]
         self.assertEqual(titles, ["Bike kit A got wet"])
+
+
+class WithPacks(TestCase):
+    """A kit to begin with: it is in every arrangement of the packs there are."""
+
+    KART = kit(
+        {"kind": "motors", "label": "2 kW motor", "document": {"kind": "brushless mid", "volts_v": named(60), "power_w": named(2000)}},
+        {"kind": "controllers", "label": "60 V controller", "document": {"kind": "brushless", "nominal_v": named(60), "phase_limit_a": named(130)}},
+        {"kind": "throttles", "label": "Pedal", "document": {"kind": "hall"}},
+    )
+    PACK = Pack(label="17-cell pack", cells_in_series=17, capacity_ah=named(24.0), cell_kind="energy", guard_in_tool=False, protection_low_v=named(47.0))
+
+    def test_a_frame_gets_the_kit_and_ones_own_pack(self) -> None:
+        """Not the kit with some pack, nor the pack with some motor: both, in one machine that nothing stops."""
+        frame = load_setup({**typical_setup("kart", 60, 1800), "rider": {"name": "Nia", "age_years": 15, "mass_kg": named(55)}})
+        found = offers(frame, [Shelf(self.PACK, 1)], bare=True, kit=(self.KART, NAME))
+        self.assertEqual([one.name for one in found], ["One pack, Bike kit A"])
+        made = load_setup(found[0].setup)
+        assert made.motor is not None and made.controller is not None and made.bank is not None
+        self.assertEqual((made.motor.kind, made.controller.kind, made.bank.rows[0].units[0].capacity_ah.value), ("brushless mid", "brushless", 24))
+        self.assertEqual((found[0].advice, found[0].stops), ("best start", []))
+        self.assertIsNone(made.stock.volts_v)
+
+    def test_without_packs_it_goes_in_with_those_the_machine_has_or_none(self) -> None:
+        stock = load_setup(typical_setup("kart", 60, 1800))
+        for bare, rows in ((False, 1), (True, 0)):
+            (only,) = offers(stock, [], bare=bare, kit=(self.KART, NAME))
+            self.assertEqual((only.name, only.rows, only.top_speed_m_s is None), ("Bike kit A", rows, bare))
+
+    def test_packs_are_tried_by_the_volts_of_the_kit(self) -> None:
+        """A machine of 24 V: packs of 61 V are no packs for it, but they are for a kit of 60 V."""
+        small = load_setup(typical_setup("small dirt bike", 24))
+        self.assertEqual(offers(small, [Shelf(self.PACK, 1)]), [])
+        self.assertIn("One pack, Bike kit A", [one.name for one in offers(small, [Shelf(self.PACK, 1)], kit=(self.KART, NAME))])
+
+    def test_a_frame_has_nothing_left_over_and_lacks_what_no_kit_brings(self) -> None:
+        stock = load_setup(typical_setup("kart", 60, 1800))
+        bare = fit_kit(stock, self.KART, NAME, Context(), bare_frame(stock))
+        self.assertEqual(bare.over, [])
+        self.assertIn("Motor, brushed, 60 V, 1800 W", fit_kit(stock, self.KART, NAME, Context()).over)
+        self.assertTrue(any("fuse" in one for one in bare.lacks), bare.lacks)
+        with_pack = load_setup({**stock.model_dump(mode="json"), "bank": {"rows": [{"units": [self.PACK.model_dump(mode="json")]}]}})
+        for owned, lacks in (([], True), ([Racked(kind="packs", part=self.PACK, quantity=1)], False)):
+            told = fit_kit(with_pack, self.KART, NAME, Context(), bare_frame(with_pack), owned).lacks
+            self.assertEqual(self.PACK.label in told, lacks, "What lies on the rack need not be had.")

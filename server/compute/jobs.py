@@ -13,6 +13,9 @@ from gecko.answers.evaluation import Out
 from gecko.common.documents import SetupDocument
 from gecko.document.context import Context
 from gecko.document.parts.course import Course
+from gecko.document.parts.held import OnRack
+from gecko.document.rack.about import Racked
+from gecko.document.rack.kinds import Kit
 from gecko.document.setup import Setup
 from gecko.document.tracks import read_course
 from gecko.plans.arrangements import Offer, Shelf, bare_frame, completed, glance, offers
@@ -23,7 +26,7 @@ from gecko.plans.drive.ways import drive_changes, drive_plan, drive_sprockets
 from gecko.plans.evaluate import evaluate
 from gecko.plans.fixes import fixes
 from gecko.plans.hookup import build_hookup
-from gecko.plans.kits import fit_kit
+from gecko.plans.kits import KitFit, fit_kit
 from gecko.plans.power import power_plan
 from gecko.plans.protect import protect_plan
 from gecko.plans.ranges import ranges
@@ -102,10 +105,16 @@ def _remembered(setup: Setup, speed_m_s: float) -> RememberedOut:
     return RememberedOut(setup=found.setup.model_dump(mode="json"), said=found.said)
 
 
-def _offers(setup: Setup, context: Context, asked: tuple[list[Shelf], bool]) -> list[Offer]:
-    """The machine as found, and the arrangements of the packs on the shelf; whether its electric parts are yet to come."""
-    shelf, bare = asked
-    return [glance(bare_frame(setup) if bare else setup, "As found", context), *offers(setup, shelf, bare=bare, rack=context.rack)]
+def _offers(setup: Setup, context: Context, asked: tuple[list[Shelf], bool, tuple[Kit, OnRack] | None]) -> list[Offer]:
+    """The machine as found, and the arrangements of the packs on the shelf; whether its electric parts are yet to come, and which kit goes in."""
+    shelf, bare, kit = asked
+    return [glance(bare_frame(setup) if bare else setup, "As found", context), *offers(setup, shelf, bare=bare, kit=kit, rack=context.rack)]
+
+
+def _kit(setup: Setup, context: Context, asked: tuple[Kit, OnRack, bool, list[Racked]]) -> KitFit:
+    """What a kit makes of a machine; whether the machine's electric parts are yet to come, and what lies on the rack."""
+    kit, name, bare, owned = asked
+    return fit_kit(setup, kit, name, context, bare_frame(setup) if bare else None, owned)
 
 
 KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | None]] = {
@@ -122,7 +131,7 @@ KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | No
     "offers": _offers,
     "completed": lambda setup, context, name: completed(setup, name, context),
     "instead": lambda setup, context, asked: instead(setup, asked[0], asked[1], context),
-    "kit": lambda setup, context, kit: fit_kit(setup, kit[0], kit[1], context),
+    "kit": _kit,
     "charging": lambda setup, _context, _: charge_plans(setup, list(setup.chargers)),
     "predictions": lambda _setup, _context, ridden: predict_trials(ridden),
     "compare": lambda _setup, _context, all_of_them: compare(all_of_them),

@@ -11,8 +11,9 @@ from django.db import transaction
 from django.db.models import QuerySet
 from pydantic import ValidationError
 
+from gecko.document.parts.held import OnRack
 from gecko.document.rack.about import About, Racked, RackFact, concerning, fact, whole
-from gecko.document.rack.kinds import ONE_BY_ONE, RACK_KINDS
+from gecko.document.rack.kinds import ONE_BY_ONE, RACK_KINDS, Kit
 from gecko.document.rack.slots import keys_of
 from server.errors import Refused, not_found
 from server.garage.models import Garage, RackPart
@@ -103,6 +104,13 @@ def part_of(garage: Garage, part_id: int) -> RackPart:
     if part is None:
         raise not_found("part")
     return part
+
+
+def kit_of(part: RackPart) -> tuple[Kit, OnRack]:
+    """A kit or donor, and which one of the rack it is. Raises Refused for a single part."""
+    if part.kind != "kits":
+        raise Refused("This is no kit: it is a single part.", code="no_kit", status=409)
+    return Kit.model_validate(part.document), OnRack(key=part.key, label=part.label, letter=part.letter)
 
 
 def lettered(number: int) -> str:

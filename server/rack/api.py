@@ -79,6 +79,8 @@ class KitIn(Schema):
 
     setup: SetupDocument
     build_id: int | None = None
+    bare: bool = False
+    """The draft's electric parts are yet to come: nothing is left over, and what the kit does not bring is lacking."""
 
 
 class TakeOutIn(Schema):
@@ -208,7 +210,7 @@ def uses(request: HttpRequest, garage_id: int, part_id: int) -> list[services.Us
 def fit(request: HttpRequest, garage_id: int, part_id: int, payload: KitIn) -> HttpResponse:
     """A machine with a kit of the rack in it, and what it lacks, has twice or leaves over. Nothing is changed."""
     part = rack.part_of(garage_of(request.user, garage_id), part_id)
-    return HttpResponse(services.fit(part, request.user, payload.setup, payload.build_id), content_type="application/json")
+    return HttpResponse(services.fit(part, request.user, payload.setup, payload.build_id, bare=payload.bare), content_type="application/json")
 
 
 @router.post("/garages/{garage_id}/rack/{part_id}/take-out", response={200: list[RackPartOut], 404: ErrorOut, 409: ErrorOut, 422: ErrorOut})

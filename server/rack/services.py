@@ -15,8 +15,7 @@ from pydantic import ValidationError
 from gecko.common.documents import Document
 from gecko.common.errors import field_problems
 from gecko.document.context import Context
-from gecko.document.parts.held import OnRack
-from gecko.document.rack.kinds import RACK_KINDS, Kit
+from gecko.document.rack.kinds import RACK_KINDS
 from gecko.document.rack.slots import followed
 from gecko.document.rack.table import read_table
 from server.answers.kept import answer_json
@@ -26,7 +25,7 @@ from server.builds.services import baseline_of, build_of, save_setup, stock_of
 from server.compute.jobs import Job
 from server.errors import Refused, not_found
 from server.garage.models import Garage, RackPart
-from server.garage.rack import Told, add_parts, change_part, facts_of
+from server.garage.rack import Told, add_parts, change_part, facts_of, kit_of, racked
 from server.garage.services import house_of
 
 
@@ -94,22 +93,21 @@ def _slots(node: Any, key: str) -> Iterable[Document]:
                 yield from _slots(one, key)
 
 
-def fit(part: RackPart, user: Any, document: Document, build_id: int | None) -> str:
-    """A draft with a kit in it, as JSON text of a `KitFit`. Raises Refused for what is no kit."""
-    kit = _kit(part)
-    named = OnRack(key=part.key, label=part.label, letter=part.letter)
+def fit(part: RackPart, user: Any, document: Document, build_id: int | None, *, bare: bool) -> str:
+    """A draft with a kit in it, as JSON text of a `KitFit`. bare: the draft's electric parts are yet to come. Raises Refused for what is no kit."""
+    kit, named = kit_of(part)
     if build_id is None:
         context = Context(rack=facts_of(part.garage, document))
     else:
         build = build_of(user, build_id)
         context = Context(baseline=baseline_of(build), stock=stock_of(build), house=house_of(build.garage), rack=facts_of(build.garage, document))
-    return answer_json(Job("kit", read_setup(document), context, (kit, named), lane="now"))
+    return answer_json(Job("kit", read_setup(document), context, (kit, named, bare, racked(part.garage)), lane="now"))
 
 
 @transaction.atomic
 def take_out(part: RackPart, number: int) -> list[RackPart]:
     """Take a part out of a kit and put it on the rack by itself. Raises Refused where it is out already, or there is no such part."""
-    kit = _kit(part)
+    kit, _ = kit_of(part)
     if number >= len(kit.contents):
         raise not_found("part of the kit")
     content = kit.contents[number]
@@ -121,12 +119,6 @@ def take_out(part: RackPart, number: int) -> list[RackPart]:
     part.document = {**part.document, "contents": [{**one, "taken": True} if n == number else one for n, one in enumerate(part.document["contents"])]}
     part.save(update_fields=["document"])
     return made
-
-
-def _kit(part: RackPart) -> Kit:
-    if part.kind != "kits":
-        raise Refused("This is no kit: it is a single part.", code="no_kit", status=409)
-    return Kit.model_validate(part.document)
 
 
 @transaction.atomic

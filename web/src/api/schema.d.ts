@@ -1732,7 +1732,7 @@ export interface paths {
         put?: never;
         /**
          * Offers For
-         * @description Arrangements of the packs on the shelf beside a baseline.
+         * @description Arrangements of the packs on the shelf beside a baseline, with a kit of the rack in them where one is named.
          */
         post: operations["server_engine_api_offers_for"];
         delete?: never;
@@ -2854,6 +2854,11 @@ export interface components {
             setup: components["schemas"]["Setup"];
             /** Build Id */
             build_id?: number | null;
+            /**
+             * Bare
+             * @default false
+             */
+            bare: boolean;
         };
         /**
          * TakeOutIn
@@ -7401,6 +7406,8 @@ export interface components {
             bare: boolean;
             /** Garage Id */
             garage_id?: number | null;
+            /** Kit */
+            kit?: number | null;
         };
         /**
          * ShelfIn
@@ -13451,6 +13458,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OffersOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -61,6 +61,7 @@ export function KitDialog({
   garageId,
   setup,
   buildId,
+  bare = false,
   onTake,
   close,
 }: {
@@ -68,23 +69,31 @@ export function KitDialog({
   garageId: number;
   setup: Doc;
   buildId: number | null;
-  onTake: (setup: Doc, name: string) => void;
+  /** The machine's electric parts are yet to come. */
+  bare?: boolean;
+  /** Takes the machine with the kit in it; none where it is only looked at. */
+  onTake?: (setup: Doc, name: string) => void;
   close: () => void;
 }) {
   const fit = useQuery({
-    queryKey: ["kit", kit.key, buildId, setup],
+    queryKey: ["kit", kit.key, buildId, bare, setup],
     queryFn: () =>
       unwrap(
         client.POST("/api/garages/{garage_id}/rack/{part_id}/fit", {
           params: { path: { garage_id: garageId, part_id: kit.id } },
-          body: { setup, build_id: buildId },
+          body: { setup, bare, build_id: buildId },
         }),
       ),
     retry: false,
   });
   const found = fit.data;
   return (
-    <Dialog open onOpenChange={close} title={say.title(decimals(nameOf(kit)))} description={say.nothingIsChanged}>
+    <Dialog
+      open
+      onOpenChange={close}
+      title={say.title(decimals(nameOf(kit)))}
+      {...(onTake ? { description: say.nothingIsChanged } : {})}
+    >
       {fit.isPending && <p role="status">{say.working}</p>}
       <Trouble error={fit.error} className="" />
       {found && (
@@ -97,16 +106,22 @@ export function KitDialog({
           <List title={say.leads} rows={found.leads.map((one) => `${one.lead}: ${one.do}`)} />
           <Claims fit={found} />
           <List title={say.stops} rows={found.stops} />
-          <button
-            type="button"
-            className="btn go min-h-11 justify-self-start"
-            onClick={() => {
-              onTake(found.setup as unknown as Doc, nameOf(kit));
-              close();
-            }}
-          >
-            {say.take}
-          </button>
+          {onTake === undefined ? (
+            <button type="button" className="btn min-h-11 justify-self-start" onClick={close}>
+              {say.close}
+            </button>
+          ) : (
+            <button
+              type="button"
+              className="btn go min-h-11 justify-self-start"
+              onClick={() => {
+                onTake(found.setup as unknown as Doc, nameOf(kit));
+                close();
+              }}
+            >
+              {say.take}
+            </button>
+          )}
         </div>
       )}
     </Dialog>

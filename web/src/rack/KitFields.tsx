@@ -19,22 +19,24 @@ import { usePartForm } from "./usePartForm";
 
 type Content = { kind: string; label: string; document: Doc; count?: number; taken?: boolean };
 
-/** A part that lies in the kit, by what its label says. */
+/** A part that lies in the kit, by what its label says. given: one that is in it already, to be changed. */
 function OnePart({
+  given,
   fields,
-  onAdd,
+  onKeep,
   close,
 }: {
+  given: Content | undefined;
   fields: (kind: string) => ReactNode;
-  onAdd: (content: Content) => void;
+  onKeep: (content: Content) => void;
   close: () => void;
 }) {
   const shipped = useShipped();
-  const [kind, setKind] = useState("motors");
+  const [kind, setKind] = useState(given?.kind ?? "motors");
   const [from, setFrom] = useState("");
-  const [name, setName] = useState("");
-  const [count, setCount] = useState("1");
-  const form = usePartForm(kind, BLANK.motors as Doc, {}, undefined);
+  const [name, setName] = useState(given?.label ?? "");
+  const [count, setCount] = useState(String(given?.count ?? 1));
+  const form = usePartForm(kind, given?.document ?? (BLANK.motors as Doc), {}, undefined);
   const entries = (shipped?.[kind] ?? []).map((one) => ({ ...one, part: one.part as Doc }));
   const label = name.trim() || entries.find((one) => one.id === from)?.label || say.one(kindName(kind));
   const start = (next: string, id: string) => {
@@ -45,12 +47,12 @@ function OnePart({
   };
   const many = parseNumber(count);
   return (
-    <Dialog open onOpenChange={close} title={say.addAPart}>
+    <Dialog open onOpenChange={close} title={given ? say.changeIt(decimals(given.label)) : say.addAPart}>
       <div className="grid gap-3">
         <Grid min={150}>
           <label className="block">
             <span className="mb-1 block text-small font-bold text-ink2">{say.kind}</span>
-            <select className="input" value={kind} onChange={(e) => start(e.target.value, "")}>
+            <select className="input" value={kind} disabled={given !== undefined} onChange={(e) => start(e.target.value, "")}>
               {KINDS.filter((one) => one !== "kits").map((one) => (
                 <option key={one} value={one}>
                   {kindName(one)}
@@ -90,11 +92,11 @@ function OnePart({
           className="btn go justify-self-start"
           disabled={many === undefined || !Number.isInteger(many) || many < 1 || many > 40}
           onClick={() => {
-            onAdd({ kind, label, document: form.document, count: many ?? 1 });
+            onKeep({ kind, label, document: form.document, count: many ?? 1 });
             close();
           }}
         >
-          {say.putIn}
+          {given ? say.keepIt : say.putIn}
         </button>
       </div>
     </Dialog>
@@ -146,7 +148,8 @@ export function KitFields({ partId, fields }: { partId?: number | undefined; fie
   const { doc, edit } = useForm();
   const garage = useGarage();
   const queryClient = useQueryClient();
-  const [adding, setAdding] = useState(false);
+  // Its place in the list while a part is changed, the list's length while one is added.
+  const [open, setOpen] = useState<number>();
   const [touched, setTouched] = useState(false);
   const contents = ((read(doc, "/kit/contents") as Content[] | null | undefined) ?? []) as Content[];
   const set = (next: Content[]) => {
@@ -174,7 +177,19 @@ export function KitFields({ partId, fields }: { partId?: number | undefined; fie
             <li key={`${n} ${one.label}`} className="flex min-h-11 flex-wrap items-center gap-x-3 border-b border-line py-1">
               <span className={`min-w-0 flex-1 ${one.taken ? "text-ink3 line-through" : ""}`}>
                 {(one.count ?? 1) > 1 && <b>{one.count} × </b>}
-                {decimals(one.label)} <span className="text-small text-ink2">{kindName(one.kind)}</span>
+                {one.taken ? (
+                  decimals(one.label)
+                ) : (
+                  <button
+                    type="button"
+                    className="linkish min-h-6 text-left font-semibold"
+                    aria-label={say.changeIt(decimals(one.label))}
+                    onClick={() => setOpen(n)}
+                  >
+                    {decimals(one.label)}
+                  </button>
+                )}{" "}
+                <span className="text-small text-ink2">{kindName(one.kind)}</span>
               </span>
               {one.taken ? (
                 <span className="text-small text-ink2">{say.takenOut}</span>
@@ -203,7 +218,7 @@ export function KitFields({ partId, fields }: { partId?: number | undefined; fie
           ))}
         </ul>
         <Trouble error={takeOut.error} className="mt-1" />
-        <button type="button" className="btn mt-2" disabled={contents.length >= 40} onClick={() => setAdding(true)}>
+        <button type="button" className="btn mt-2" disabled={contents.length >= 40} onClick={() => setOpen(contents.length)}>
           {say.addAPart}
         </button>
       </section>
@@ -221,7 +236,14 @@ export function KitFields({ partId, fields }: { partId?: number | undefined; fie
           <NumberField label={say.power} pointer="/kit/claims/power_w" unit="W" plain />
         </Grid>
       </section>
-      {adding && <OnePart fields={fields} onAdd={(one) => set([...contents, one])} close={() => setAdding(false)} />}
+      {open !== undefined && (
+        <OnePart
+          given={contents[open]}
+          fields={fields}
+          onKeep={(one) => set([...contents.slice(0, open), one, ...contents.slice(open + 1)])}
+          close={() => setOpen(undefined)}
+        />
+      )}
     </div>
   );
 }

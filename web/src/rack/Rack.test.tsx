@@ -343,6 +343,30 @@ test("a kit lists its parts; one can be taken out, and one more put in", async (
   });
 });
 
+test("a part of a kit is changed where it is, by its own label", async () => {
+  const { user, asked } = page("/rack/8", [kit], {
+    "GET /api/garages/1/rack/8/uses": () => ({ body: [] }),
+    "GET /api/garages/1/rack/8/log": () => ({ body: [] }),
+    "GET /api/mishaps/kits": () => ({ body: [] }),
+    "PUT /api/garages/1/rack/8": () => ({ body: kit }),
+  });
+  const parts = within(await screen.findByRole("region", { name: "Its parts" }));
+  expect(parts.queryByRole("button", { name: "Change 30 A fuse" })).toBeNull();
+  await user.click(parts.getByRole("button", { name: "Change 500 W motor" }));
+  const dialog = within(await screen.findByRole("dialog", { name: "Change 500 W motor" }));
+  expect(dialog.getByLabelText<HTMLSelectElement>("What it is").disabled).toBe(true);
+  await user.type(dialog.getByLabelText("Plate volts"), "36");
+  await user.tab();
+  await user.click(dialog.getByRole("button", { name: "Keep the change" }));
+  await user.click(screen.getByRole("button", { name: "Save" }));
+  await waitFor(() => expect(sent(asked, "PUT")).toHaveLength(1));
+  expect(sent(asked, "PUT")[0]?.[1]).toMatchObject({
+    document: {
+      contents: [{ label: "500 W motor", document: { kind: "brushed", volts_v: { value: 36 } } }, { label: "30 A fuse" }],
+    },
+  });
+});
+
 test("plugs of a kit that are mated already are entered with it", async () => {
   const { user, asked } = page("/rack/8", [kit], {
     "GET /api/garages/1/rack/8/uses": () => ({ body: [] }),

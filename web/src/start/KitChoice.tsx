@@ -1,4 +1,4 @@
-/** A kit of the rack to begin with: it becomes a setup of its own beside the machine as found. */
+/** A kit of the rack to begin with: every arrangement has it in, beside the machine as found. */
 import { useState } from "react";
 import type { RackPart } from "../api/client";
 import { KitDialog } from "../kits/KitFit";
@@ -13,12 +13,15 @@ export function KitChoice({
   onChoose,
   garageId,
   machine,
+  bare,
 }: {
   kits: RackPart[];
   chosen: RackPart | undefined;
   onChoose: (id: number | undefined) => void;
   garageId: number;
+  /** With the packs that are to go in with it. */
   machine: Doc;
+  bare: boolean;
 }) {
   const [open, setOpen] = useState(false);
   if (kits.length === 0) return null;
@@ -41,21 +44,14 @@ export function KitChoice({
       </label>
       {chosen && (
         <p className="border-l-4 border-leaf pl-3 text-small">
-          {say.becomesASetup}{" "}
+          {say.isInEach}{" "}
           <button type="button" className="linkish" onClick={() => setOpen(true)}>
             {say.whatItMakes}
           </button>
         </p>
       )}
       {chosen && open && (
-        <KitDialog
-          kit={chosen}
-          garageId={garageId}
-          setup={machine}
-          buildId={null}
-          onTake={() => setOpen(false)}
-          close={() => setOpen(false)}
-        />
+        <KitDialog kit={chosen} garageId={garageId} setup={machine} bare={bare} buildId={null} close={() => setOpen(false)} />
       )}
     </div>
   );

@@ -413,28 +413,45 @@ test("a pack that is not in the list is entered by its label", async () => {
   );
 });
 
-test("a kit of one's own goes in as a setup beside the machine as found", async () => {
+test("a kit of one's own is in every arrangement; without packs it goes in as it is", async () => {
   const kit = rackPartOf({ id: 30, key: "k30", kind: "kits", label: "Bike kit", document: { contents: [] } as never });
+  const looked = { brings: ["Motor"], over: [], twice: [], idle: [], lacks: [], leads: [], claims: [], stops: [] };
   const { user } = page({
     "GET /api/garages/1/rack": () => ({ body: [kit] }),
-    "POST /api/garages/1/rack/30/fit": () => ({
-      body: {
-        setup: { version: 1, marker: "kit" },
-        brings: ["Motor"],
-        over: [],
-        twice: [],
-        idle: [],
-        lacks: [],
-        leads: [],
-        claims: [],
-        stops: [],
-      },
-    }),
+    "POST /api/garages/1/rack/30/fit": () => ({ body: { setup: { version: 1 }, ...looked } }),
+    "POST /api/offers": ({ body }) => {
+      const packs = (body.shelf as unknown[]).length;
+      const alone = offer({ name: "Bike kit A", setup: madeUp({ version: 1, marker: "kit" }), rows: 0 });
+      const both = offer({ name: "One pack, Bike kit A", setup: madeUp({ version: 1, marker: "both" }), advice: "best start" });
+      return { body: { baseline: offer(), offers: body.kit === 30 ? [alone, ...(packs ? [both] : [])] : [] } };
+    },
   });
   await user.selectOptions(await screen.findByLabelText("A kit or donor of yours"), "Bike kit A");
   await user.click(screen.getByRole("button", { name: "What does it bring, and what is still to be had?" }));
   expect(await screen.findByText("Nothing: it is complete for this machine.")).toBeDefined();
-  await user.click(screen.getByRole("button", { name: "Put it in" }));
-  await user.click(screen.getByRole("button", { name: /^Open the build/ }));
+  expect(screen.queryByRole("button", { name: "Put it in" })).toBeNull();
+  await user.click(screen.getByRole("button", { name: "Close" }));
+  await user.click(await screen.findByRole("button", { name: "Open the build with 2 setups" }));
   await waitFor(() => expect(made()?.setups[1]).toMatchObject({ name: "Bike kit A", document: { marker: "kit" } }));
+});
+
+test("with packs on the shelf a kit goes in with them", async () => {
+  const kit = rackPartOf({ id: 30, key: "k30", kind: "kits", label: "Bike kit", document: { contents: [] } as never });
+  const { user } = page({
+    "GET /api/garages/1/rack": () => ({ body: [kit] }),
+    "POST /api/offers": ({ body }) => ({
+      body: {
+        baseline: offer(),
+        offers: [
+          offer({ name: "Bike kit A", rows: 0 }),
+          ...((body.shelf as unknown[]).length ? [offer({ name: "One pack, Bike kit A", advice: "best start" })] : []),
+        ],
+      },
+    }),
+  });
+  await user.selectOptions(await screen.findByLabelText("A kit or donor of yours"), "Bike kit A");
+  await user.selectOptions(screen.getByLabelText("Add a pack"), "pack-5s-5");
+  await screen.findByText("Best start");
+  await user.click(await screen.findByRole("button", { name: "Open the build with 2 setups" }));
+  await waitFor(() => expect(made()?.setups.map((s) => s.name)).toEqual(["As found", "One pack, Bike kit A"]));
 });

@@ -7,7 +7,7 @@ import { Header } from "../frame/Header";
 import { Shortcuts } from "../frame/Shortcuts";
 import { assumedOf } from "../lib/assumed";
 import { useGarage } from "../lib/garage";
-import { type Kind, kindsOf, nameOf, offeredOf, rackKey, useParts, useRack } from "../lib/parts";
+import { type Kind, kindsOf, offeredOf, rackKey, useParts, useRack } from "../lib/parts";
 import { type Doc, type Json, read, same, write } from "../lib/pointer";
 import { useSettings } from "../lib/settings";
 import { useHelp } from "../lib/useHelp";
@@ -162,7 +162,8 @@ export function StartBuild() {
         setShelf([...shelf.filter((one) => one.id !== like.id), { id: like.id, count: like.names.length }].slice(-MOST_KINDS));
     },
   });
-  const asked = useSettled({ baseline: machine, shelf, bare }, 250);
+  const kitId = kit?.id ?? null;
+  const asked = useSettled({ baseline: machine, shelf, bare, kitId }, 250);
   const offers = useQuery({
     queryKey: ["offers", asked, packs.map((pack) => pack.names.map((name) => name.key).join()).join(";")],
     queryFn: () =>
@@ -172,6 +173,7 @@ export function StartBuild() {
             baseline: asked.baseline ?? {},
             bare: asked.bare,
             garage_id: garage?.id ?? null,
+            kit: asked.kitId,
             shelf: asked.shelf.flatMap((s) => {
               const p = packs.find((x) => x.id === s.id);
               return p ? [{ pack: p.part as Pack, count: s.count, names: p.names.slice(0, s.count) }] : [];
@@ -185,7 +187,8 @@ export function StartBuild() {
   });
   // What stands below belongs to what stands above: nothing is opened that was worked out before the last key.
   const recalling = speed !== undefined && speed > 0 && (!same(settled, doc) || recalled.isPlaceholderData || recalled.isLoading);
-  const stale = recalling || offers.isPlaceholderData || offers.isLoading || !same(asked, { baseline: machine, shelf, bare });
+  const stale =
+    recalling || offers.isPlaceholderData || offers.isLoading || !same(asked, { baseline: machine, shelf, bare, kitId });
   const offered = useMemo(
     () => [...(offers.data?.offers ?? [])].sort((a, b) => Number(b.advice !== "") - Number(a.advice !== "")),
     [offers.data],
@@ -194,26 +197,19 @@ export function StartBuild() {
   // Planned with what it lacks, as long as it is the same arrangement of the same machine.
   const wholeOf = (o: Offer) => finished[JSON.stringify(o.setup)];
   const list = offered.map((o) => wholeOf(o) ?? o);
-  const isChosen = (o: Offer) => chosen[keyOf(o)] ?? o.advice !== "";
+  // Where none is advised, whoever came with a kit opens it as it is.
+  const asItIs = kit !== undefined && list.every((one) => one.advice === "") ? list[0] : undefined;
+  const isChosen = (o: Offer) => chosen[keyOf(o)] ?? (o.advice !== "" || o === asItIs);
   const picked = list.filter(isChosen);
   const make = useMutation({
     mutationFn: async () => {
       const names = new Set<string>([say.asFound]);
-      const fitted =
-        kit &&
-        (await unwrap(
-          client.POST("/api/garages/{garage_id}/rack/{part_id}/fit", {
-            params: { path: { garage_id: garage?.id ?? 0, part_id: kit.id } },
-            body: { setup: machine ?? {} },
-          }),
-        ));
-      if (kit) names.add(nameOf(kit));
       const setups = [
         { name: say.asFound, document: (bare ? offers.data?.baseline.setup : undefined) ?? machine ?? {} },
-        ...(kit && fitted ? [{ name: nameOf(kit).slice(0, 60), document: fitted.setup }] : []),
         ...picked.map((o) => {
-          let label = o.name;
-          for (let n = 2; names.has(label); n++) label = `${o.name} (${n})`;
+          const own = o.name.slice(0, 56);
+          let label = own;
+          for (let n = 2; names.has(label); n++) label = `${own} (${n})`;
           names.add(label);
           return { name: label, document: o.setup };
         }),
@@ -342,7 +338,8 @@ export function StartBuild() {
                     chosen={kit}
                     onChoose={(id) => setChosenKit(id ?? 0)}
                     garageId={garage?.id ?? 0}
-                    machine={machine ?? doc}
+                    machine={{ ...(machine ?? doc), ...(picked[0] ? { bank: picked[0].setup.bank ?? null } : {}) } as Doc}
+                    bare={bare}
                   />
                 )}
               </Question>
@@ -421,9 +418,7 @@ export function StartBuild() {
                 disabled={make.isPending || stale || !doc || !garage || plan.problems.length > 0}
                 onClick={() => make.mutate()}
               >
-                {stale && plan.problems.length === 0
-                  ? say.beingWorkedOut
-                  : say.openWith(name.trim(), picked.length + (kit ? 1 : 0))}
+                {stale && plan.problems.length === 0 ? say.beingWorkedOut : say.openWith(name.trim(), picked.length)}
               </button>
               <Trouble error={make.error} otherwise={say.thatDidNotWork} className="" />
               <p className="text-small text-ink2">{say.figuresMarkedAreTypical(<BasisGlyph basis="assumed" />)}</p>

@@ -101,17 +101,20 @@ export const kitFields = {
   does: "What its display and switches do beside the drive",
   direction: "Its switch for forward and reverse",
   none: "none",
-  kind: "Kind",
+  kind: "What it is",
   like: "Like one of these",
   fromNothing: "none of these: I type its label",
   calls: "What you call it",
-  howMany: "How many",
+  howMany: "How many of them",
   putIn: "Put it into the kit",
+  changeIt: (label: string) => `Change ${label}`,
+  keepIt: "Keep the change",
   one: (kind: string) => `${kind}: one of the kit`,
 };
 
 /** In kits/KitFit.tsx. */
 export const kitFit = {
+  close: "Close",
   putAWholeKit: "A whole kit of yours",
   which: "Put it in…",
   title: (name: string) => `${name} in this machine`,

@@ -153,6 +153,6 @@ export const startBuild = {
 export const kitChoice = {
   aKitOfYours: "A kit or donor of yours",
   none: "none",
-  becomesASetup: "It goes in as a setup of its own, beside the machine as found.",
+  isInEach: "It is in every arrangement below, beside the machine as found.",
   whatItMakes: "What does it bring, and what is still to be had?",
 };

@@ -27,13 +27,16 @@ export const PushPlot = memo(function PushPlot({ evaluation }: { evaluation: Eva
   const xs = (line: typeof push) => ({ x: line.x.map(speed), y: line.y });
   const end = speed(push.x.at(-1) ?? 1);
   const high = Math.max(...push.y, ...level.y) * 1.18;
+  const top = { x: speed(o.top_speed_m_s), y: level.y[level.x.findIndex((v) => v >= o.top_speed_m_s)] ?? 0 };
+  const far = top.x > end * 0.6;
+  // Near the bottom its words stand above the line, else they would lie on the numbers of the axis.
+  const low = top.y < 0.14 * high;
   const crossing: MarkPoint = {
-    x: speed(o.top_speed_m_s),
-    y: level.y[level.x.findIndex((v) => v >= o.top_speed_m_s)] ?? 0,
+    ...top,
     text: say.topSpeed(o.top_speed_m_s, units),
     colour: "var(--focus)",
-    anchor: speed(o.top_speed_m_s) > end * 0.6 ? "end" : "start",
-    dy: 24,
+    anchor: far ? "end" : "start",
+    ...(low ? { dx: far ? -8 : 8, dy: -9 } : { dy: 24 }),
   };
   const cap = o.cap_m_s == null ? null : speed(o.cap_m_s);
   const limits = evaluation.curves.force_limits ?? [];
