@@ -15,12 +15,11 @@ from gecko.document.parts.held import OnRack
 from gecko.document.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, USUAL_C, Chemistry, Pack, default_resistance_ohm
 from gecko.document.parts.vehicle import Stock
 from gecko.document.rack.about import RackFact
-from gecko.document.rack.kinds import Kit
 from gecko.document.rack.slots import numbered
 from gecko.document.setup import Setup, load_setup
 from gecko.machine.carried import note_masses
 from gecko.physics.protection.fuse import fuse_rank
-from gecko.plans.kits import put_in
+from gecko.plans.kits import Brought, put_in
 from gecko.plans.mending import mended
 from gecko.plans.trail import build_trail
 from gecko.reference.tables import families, offered_fuses
@@ -293,12 +292,12 @@ def bare_frame(machine: Setup) -> Setup:
     return load_setup({**document, "plugs": [], "stock": {}})
 
 
-def offers(baseline: Setup, shelf: list[Shelf], *, bare: bool = False, kit: tuple[Kit, OnRack] | None = None, rack: tuple[RackFact, ...] = ()) -> list[Offer]:
+def offers(baseline: Setup, shelf: list[Shelf], *, bare: bool = False, kit: Brought | None = None, rack: tuple[RackFact, ...] = ()) -> list[Offer]:
     """Arrangements of the packs on the shelf that make sense with a baseline: volts from 0.7 to 2.2 times stock.
 
     Each is a whole setup, evaluated; the best start is named so. It has no plan stop: what it lacked for that is in it, and told.
-    bare: the electric parts of `baseline` are what is to go onto a machine without any. kit: one of the rack that is in every arrangement, the first of
-    which has the packs of the machine or of the kit. rack: what is known of parts on the shelf and of the kit.
+    bare: the electric parts of `baseline` are what is to go onto a machine without any. kit: what is in every arrangement; where no pack on the shelf
+    suits it, with the packs of the machine or of the kit. rack: what is known of parts on the shelf and of the kit.
     """
     base = Analysis(baseline, Context(is_baseline=True))
     stock = base.nominal_v or (baseline.stock.volts_v.value if baseline.stock.volts_v else 12.0)
@@ -308,12 +307,9 @@ def offers(baseline: Setup, shelf: list[Shelf], *, bare: bool = False, kit: tupl
     beside = ""
     machine = baseline.model_copy(update={"stock": Stock(), "bank": None}) if bare else baseline
     if kit is not None:
-        contents, name = kit
-        made = put_in(machine, contents, name)
-        machine, beside = load_setup(beside_found(made.document, baseline)), f", {name.name}"
+        made = put_in(machine, kit)
+        machine, beside = load_setup(beside_found(made.document, baseline)), f", {kit.name.name}"
         stock = made.made_for_v or stock
-        if machine.bank is not None or not shelf:
-            found.append(glance(machine, name.name, context))
     for kind in shelf:
         for series in range(1, min(kind.count, 6) + 1):
             nominal = kind.pack.nominal_v * series
@@ -325,6 +321,8 @@ def offers(baseline: Setup, shelf: list[Shelf], *, bare: bool = False, kit: tupl
     for unlike in _unlike(shelf, stock):
         words = f"{_WORDS.get(len(unlike), len(unlike))} unlike {unlike[0].cells_in_series}-cell packs side by side"
         found.append(_offer(words + beside, numbered(arrange_rows(machine, [[pack] for pack in unlike]), owned), context, len(unlike), 1))
+    if kit is not None and not found:
+        found.append(glance(machine, kit.name.name, context))
     limits = [float(base.top)] if base.machine is not None and not bare else []
     if base.resolved.cap_m_s is not None:
         limits.append(AS_FAST * base.resolved.cap_m_s)

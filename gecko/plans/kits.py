@@ -55,7 +55,7 @@ class KitFit(Out):
     """Plan stops of the machine with the kit in it."""
 
 
-_PLACES = {
+PLACES = {
     "motors": "motor",
     "controllers": "controller",
     "throttles": "throttle",
@@ -66,6 +66,19 @@ _PLACES = {
     "guards": "guard",
 }
 """Where a part of a kind goes, of which a machine has one."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Brought:
+    """What somebody begins with: a kit of the rack, or a single part, which is a kit of one that keeps its own name."""
+
+    kit: Kit
+    name: OnRack
+    single: bool = False
+
+    def named(self, number: int, content: Content) -> OnRack:
+        """Which part of the rack one of its parts is."""
+        return self.name if self.single else OnRack(key=inside(self.name.key, number), label=content.label, letter=self.name.letter)
 
 
 @dataclass
@@ -91,7 +104,7 @@ class _Put:
         if isinstance(part, Held):
             document["rack"] = name.model_dump(mode="json")
         words = content.label if content.count == 1 else f"{content.count} × {content.label}"
-        if (place := _PLACES.get(content.kind)) is not None:
+        if (place := PLACES.get(content.kind)) is not None:
             self._once(place, document, words)
         elif content.kind == "packs":
             # Packs of a kit stand side by side: in series they would be more volts than it is made for.
@@ -140,14 +153,16 @@ def _wiring(bank: Document) -> Document:
     return {name: value for name, value in rows[0].items() if name != "units"}
 
 
-def put_in(setup: Setup, kit: Kit, name: OnRack) -> _Put:
+def put_in(setup: Setup, brought: Brought) -> _Put:
     """A setup with the parts that are still in a kit, each in its place and named by the kit's key."""
-    made = _Put(setup.model_dump(mode="json"))
+    made, kit = _Put(setup.model_dump(mode="json")), brought.kit
     # What others hang on goes in first: a sprocket onto the gearing, a lever beside the throttle.
     late = ("hardware",)
     for n, content in sorted(enumerate(kit.contents), key=lambda one: one[1].kind in late):
         if not content.taken:
-            made.put(content, OnRack(key=inside(name.key, n), label=content.label, letter=name.letter))
+            made.put(content, brought.named(n, content))
+    if "motor" in made.filled and "drivetrain" not in made.filled:
+        _drive_by(made.document)
     controls = made.document.get("controls") or {}
     leads = list(dict.fromkeys([*(controls.get("harness") or []), *kit.leads])) if "controller" not in made.filled else list(kit.leads)
     made.document["controls"] = {**controls, "harness": leads, "direction": kit.direction if kit.direction != "none" else controls.get("direction", "none")}
@@ -160,10 +175,18 @@ def put_in(setup: Setup, kit: Kit, name: OnRack) -> _Put:
     return made
 
 
+def _drive_by(document: Document) -> None:
+    """A motor in the wheel turns it by itself; one that is not needs another gearing than that, which nobody knows yet."""
+    direct = document["motor"]["kind"] == "hub"
+    drive = document.get("drivetrain")
+    if direct is not (drive is not None and drive["kind"] == "hub"):
+        document["drivetrain"] = {"kind": "hub"} if direct else None if drive is None or drive["kind"] == "hub" else drive
+
+
 def fit_kit(setup: Setup, kit: Kit, name: OnRack, context: Context, found: Setup | None = None, owned: Sequence[Racked] = ()) -> KitFit:
     """A machine with a kit in it. What it lacks is told beside the machine as it is now: what stays on it need not be had. found: the machine as it is,
     where `setup` has parts already that are still to come. owned: what else lies on the rack, which need not be had either."""
-    made, there = put_in(setup, kit, name), found or setup
+    made, there = put_in(setup, Brought(kit=kit, name=name)), found or setup
     after = load_setup(made.document)
     rack = [Racked(kind="kits", part=kit, quantity=1, key=name.key, label=name.label), *(one for one in owned if one.key != name.key)]
     to_buy = [need for need in parts_list(after, there, rack).needs if need.to_buy > 0.01 and need.kind not in ("wire", "ends")]

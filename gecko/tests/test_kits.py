@@ -15,7 +15,7 @@ from gecko.document.rack.about import About, Racked, RackFact, opened, whole
 from gecko.document.rack.kinds import Kit
 from gecko.document.setup import Setup, load_setup
 from gecko.plans.arrangements import Shelf, bare_frame, offers, typical_setup
-from gecko.plans.kits import KitFit, fit_kit
+from gecko.plans.kits import Brought, KitFit, fit_kit, put_in
 from gecko.plans.parts_list import parts_list
 from gecko.rules.registry import run_checks
 from gecko.tests.machines import bike, named
@@ -168,7 +168,7 @@ class WithPacks(TestCase):
     def test_a_frame_gets_the_kit_and_ones_own_pack(self) -> None:
         """Not the kit with some pack, nor the pack with some motor: both, in one machine that nothing stops."""
         frame = load_setup({**typical_setup("kart", 60, 1800), "rider": {"name": "Nia", "age_years": 15, "mass_kg": named(55)}})
-        found = offers(frame, [Shelf(self.PACK, 1)], bare=True, kit=(self.KART, NAME))
+        found = offers(frame, [Shelf(self.PACK, 1)], bare=True, kit=Brought(kit=self.KART, name=NAME))
         self.assertEqual([one.name for one in found], ["One pack, Bike kit A"])
         made = load_setup(found[0].setup)
         assert made.motor is not None and made.controller is not None and made.bank is not None
@@ -179,14 +179,27 @@ class WithPacks(TestCase):
     def test_without_packs_it_goes_in_with_those_the_machine_has_or_none(self) -> None:
         stock = load_setup(typical_setup("kart", 60, 1800))
         for bare, rows in ((False, 1), (True, 0)):
-            (only,) = offers(stock, [], bare=bare, kit=(self.KART, NAME))
+            (only,) = offers(stock, [], bare=bare, kit=Brought(kit=self.KART, name=NAME))
             self.assertEqual((only.name, only.rows, only.top_speed_m_s is None), ("Bike kit A", rows, bare))
+
+    def test_a_single_part_is_a_kit_of_one_that_keeps_its_name(self) -> None:
+        """A 48 V hub motor in the hand: it turns the wheel by itself, whatever gearing the machine has; another motor than a hub leaves that open."""
+        hub = kit({"kind": "motors", "label": "Hub", "document": {"kind": "hub", "volts_v": named(48), "power_w": named(1000)}})
+        brought = Brought(kit=hub, name=OnRack(key="m", label="Hub", letter="C"), single=True)
+        made = load_setup(put_in(load_setup(typical_setup("quad", 48)), brought).document)
+        assert made.motor is not None and made.motor.rack is not None and made.drivetrain is not None
+        self.assertEqual((made.motor.rack.key, made.motor.rack.letter, made.drivetrain.kind), ("m", "C", "hub"))
+        brushed = Brought(kit=kit(MOTOR), name=NAME)
+        self.assertIsNone(put_in(load_setup(typical_setup("scooter", 36)), brushed).document["drivetrain"])
+        chain = load_setup(typical_setup("small dirt bike"))
+        assert chain.drivetrain is not None
+        self.assertEqual(put_in(chain, brushed).document["drivetrain"]["kind"], chain.drivetrain.kind)
 
     def test_packs_are_tried_by_the_volts_of_the_kit(self) -> None:
         """A machine of 24 V: packs of 61 V are no packs for it, but they are for a kit of 60 V."""
         small = load_setup(typical_setup("small dirt bike", 24))
         self.assertEqual(offers(small, [Shelf(self.PACK, 1)]), [])
-        self.assertIn("One pack, Bike kit A", [one.name for one in offers(small, [Shelf(self.PACK, 1)], kit=(self.KART, NAME))])
+        self.assertIn("One pack, Bike kit A", [one.name for one in offers(small, [Shelf(self.PACK, 1)], kit=Brought(kit=self.KART, name=NAME))])
 
     def test_a_frame_has_nothing_left_over_and_lacks_what_no_kit_brings(self) -> None:
         stock = load_setup(typical_setup("kart", 60, 1800))

@@ -26,7 +26,7 @@ from gecko.plans.drive.ways import drive_changes, drive_plan, drive_sprockets
 from gecko.plans.evaluate import evaluate
 from gecko.plans.fixes import fixes
 from gecko.plans.hookup import build_hookup
-from gecko.plans.kits import KitFit, fit_kit
+from gecko.plans.kits import Brought, KitFit, fit_kit
 from gecko.plans.power import power_plan
 from gecko.plans.protect import protect_plan
 from gecko.plans.ranges import ranges
@@ -105,7 +105,7 @@ def _remembered(setup: Setup, speed_m_s: float) -> RememberedOut:
     return RememberedOut(setup=found.setup.model_dump(mode="json"), said=found.said)
 
 
-def _offers(setup: Setup, context: Context, asked: tuple[list[Shelf], bool, tuple[Kit, OnRack] | None]) -> list[Offer]:
+def _offers(setup: Setup, context: Context, asked: tuple[list[Shelf], bool, Brought | None]) -> list[Offer]:
     """The machine as found, and the arrangements of the packs on the shelf; whether its electric parts are yet to come, and which kit goes in."""
     shelf, bare, kit = asked
     return [glance(bare_frame(setup) if bare else setup, "As found", context), *offers(setup, shelf, bare=bare, kit=kit, rack=context.rack)]

@@ -47,7 +47,7 @@ from server.answers import kept
 from server.builds.services import baseline_of, build_of, context_of, parts_to_buy, setup_of, stock_of, tried_of
 from server.compute.jobs import CourseFileOut, Job, RememberedOut
 from server.errors import ErrorOut, Refused
-from server.garage.rack import facts_of, kit_of, part_of
+from server.garage.rack import brought, facts_of, part_of
 from server.garage.services import garage_of, house_of, riders_of
 from server.uploads import services as uploads
 
@@ -132,7 +132,7 @@ class OffersIn(Schema):
     garage_id: int | None = None
     """Whose rack its parts are on."""
     kit: int | None = None
-    """A kit of that rack which goes in, whatever the packs."""
+    """A kit or a part of that rack which goes in, whatever the packs."""
 
 
 class CompletedIn(Schema):
@@ -435,11 +435,11 @@ def charging_of_draft(request: HttpRequest, payload: DraftIn) -> HttpResponse:  
 
 @router.post("/offers", response={200: OffersOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut})
 def offers_for(request: HttpRequest, payload: OffersIn) -> OffersOut:
-    """Arrangements of the packs on the shelf beside a baseline, with a kit of the rack in them where one is named."""
+    """Arrangements of the packs on the shelf beside a baseline, with a kit or a part of the rack in them where one is named."""
     baseline = kept.read(payload.baseline)
     shelf = [Shelf(Pack.model_validate({**entry.pack, "rack": None}), entry.count, tuple(entry.names)) for entry in payload.shelf]
-    kit = kit_of(part_of(garage_of(request.user, payload.garage_id), payload.kit)) if payload.garage_id is not None and payload.kit is not None else None
-    named = {"parts": [{"rack": name.model_dump()} for name in (*(name for entry in shelf for name in entry.names), *([kit[1]] if kit else []))]}
+    kit = brought(part_of(garage_of(request.user, payload.garage_id), payload.kit)) if payload.garage_id is not None and payload.kit is not None else None
+    named = {"parts": [{"rack": name.model_dump()} for name in (*(name for entry in shelf for name in entry.names), *([kit.name] if kit else []))]}
     context = Context(is_baseline=True, rack=_rack(request, payload.garage_id, payload.baseline, named))
     found, *others = _OFFERS.validate_json(kept.answer_json(Job("offers", baseline, context, (shelf, payload.bare, kit))))
     return OffersOut(baseline=found, offers=others)

@@ -15,6 +15,7 @@ from gecko.document.parts.held import OnRack
 from gecko.document.rack.about import About, Racked, RackFact, concerning, fact, whole
 from gecko.document.rack.kinds import ONE_BY_ONE, RACK_KINDS, Kit
 from gecko.document.rack.slots import keys_of
+from gecko.plans.kits import PLACES, Brought
 from server.errors import Refused, not_found
 from server.garage.models import Garage, RackPart
 
@@ -111,6 +112,17 @@ def kit_of(part: RackPart) -> tuple[Kit, OnRack]:
     if part.kind != "kits":
         raise Refused("This is no kit: it is a single part.", code="no_kit", status=409)
     return Kit.model_validate(part.document), OnRack(key=part.key, label=part.label, letter=part.letter)
+
+
+def brought(part: RackPart) -> Brought:
+    """What somebody begins with: a kit, or a single part as a kit of one. Raises Refused for packs, which lie on the shelf, and for what goes into no slot."""
+    if part.kind == "kits":
+        kit, name = kit_of(part)
+        return Brought(kit=kit, name=name)
+    if part.kind not in PLACES:
+        raise Refused(f"Nothing begins with one of the {part.kind}: choose a kit, a motor, a controller, or a pack.", code="no_kit", status=409)
+    content = {"kind": part.kind, "label": part.label, "document": part.document}
+    return Brought(kit=Kit.model_validate({"contents": [content]}), name=OnRack(key=part.key, label=part.label, letter=part.letter), single=True)
 
 
 def lettered(number: int) -> str:

@@ -357,13 +357,16 @@ class Migration(TestCase):
 
 class KitsToBeginWith(RackCase):
     def test_every_arrangement_has_the_kit_of_the_rack_in_it(self) -> None:
-        motor = {"kind": "motors", "label": "Spare motor", "document": {"kind": "brushed", "volts_v": named(36), "power_w": named(500)}}
-        (kit,) = self.add(kind="kits", document={"contents": [motor]}, label="Box")
+        motor = {"kind": "brushed", "volts_v": named(36), "power_w": named(500)}
+        (kit,) = self.add(kind="kits", document={"contents": [{"kind": "motors", "label": "Spare motor", "document": motor}]}, label="Box")
         (pack,) = self.add()
         asked = {"baseline": safe_bike(), "garage_id": self.home.garage.pk, "shelf": [{"pack": PACK, "count": 1}]}
         found = self.home.ok("POST", "/api/offers", {**asked, "kit": kit["id"]})["offers"]
-        self.assertEqual([one["name"] for one in found], ["Box A", "One pack, Box A"])
+        self.assertEqual([one["name"] for one in found], ["One pack, Box A"])
         self.assertEqual({one["setup"]["motor"]["rack"]["key"] for one in found}, {f"{kit['key']}:0"})
         self.assertEqual(self.home.send("POST", "/api/offers", {**asked, "kit": pack["id"]}).status_code, 409)
+        (single,) = self.add(kind="motors", document=motor, label="Spare")
+        (only,) = self.home.ok("POST", "/api/offers", {**asked, "kit": single["id"]})["offers"]
+        self.assertEqual((only["name"], only["setup"]["motor"]["rack"]["key"]), ("One pack, Spare A", single["key"]))
         self.assertEqual(self.home.send("POST", "/api/offers", {**asked, "kit": 10**6}).status_code, 404)
         self.assertEqual(self.other.send("POST", "/api/offers", {**asked, "kit": kit["id"]}).status_code, 404)

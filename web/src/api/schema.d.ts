@@ -1732,7 +1732,7 @@ export interface paths {
         put?: never;
         /**
          * Offers For
-         * @description Arrangements of the packs on the shelf beside a baseline, with a kit of the rack in them where one is named.
+         * @description Arrangements of the packs on the shelf beside a baseline, with a kit or a part of the rack in them where one is named.
          */
         post: operations["server_engine_api_offers_for"];
         delete?: never;

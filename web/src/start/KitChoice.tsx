@@ -1,4 +1,4 @@
-/** A kit of the rack to begin with: every arrangement has it in, beside the machine as found. */
+/** A kit of the rack to begin with, or the part somebody came with: every arrangement has it in, beside the machine as found. */
 import { useState } from "react";
 import type { RackPart } from "../api/client";
 import { KitDialog } from "../kits/KitFit";
@@ -45,9 +45,11 @@ export function KitChoice({
       {chosen && (
         <p className="border-l-4 border-leaf pl-3 text-small">
           {say.isInEach}{" "}
-          <button type="button" className="linkish" onClick={() => setOpen(true)}>
-            {say.whatItMakes}
-          </button>
+          {chosen.kind === "kits" && (
+            <button type="button" className="linkish" onClick={() => setOpen(true)}>
+              {say.whatItMakes}
+            </button>
+          )}
         </p>
       )}
       {chosen && open && (

@@ -426,13 +426,30 @@ test("a kit of one's own is in every arrangement; without packs it goes in as it
       return { body: { baseline: offer(), offers: body.kit === 30 ? [alone, ...(packs ? [both] : [])] : [] } };
     },
   });
-  await user.selectOptions(await screen.findByLabelText("A kit or donor of yours"), "Bike kit A");
+  await user.selectOptions(await screen.findByLabelText("A kit, donor or part of yours"), "Bike kit A");
   await user.click(screen.getByRole("button", { name: "What does it bring, and what is still to be had?" }));
   expect(await screen.findByText("Nothing: it is complete for this machine.")).toBeDefined();
   expect(screen.queryByRole("button", { name: "Put it in" })).toBeNull();
   await user.click(screen.getByRole("button", { name: "Close" }));
   await user.click(await screen.findByRole("button", { name: "Open the build with 2 setups" }));
   await waitFor(() => expect(made()?.setups[1]).toMatchObject({ name: "Bike kit A", document: { marker: "kit" } }));
+});
+
+test("a motor in the hand is in every arrangement, and not in the machine as found", async () => {
+  const motor = rackPartOf({ id: 31, key: "k31", kind: "motors", label: "Spare motor", document: { kind: "hub" } as never });
+  asked = serve({
+    ...answers,
+    "GET /api/garages/1/rack": () => ({ body: [motor] }),
+    "POST /api/offers": ({ body }) => ({
+      body: { baseline: offer(), offers: body.kit === 31 ? [offer({ name: "Spare motor A", rows: 0 })] : [] },
+    }),
+  });
+  const { user } = show(<StartBuild />, "/start?part=k31");
+  expect((await screen.findByLabelText<HTMLSelectElement>("A kit, donor or part of yours")).value).toBe("31");
+  expect(screen.queryByRole("button", { name: "What does it bring, and what is still to be had?" })).toBeNull();
+  await user.click(await screen.findByRole("button", { name: "Open the build with 2 setups" }));
+  await waitFor(() => expect(made()?.setups.map((s) => s.name)).toEqual(["As found", "Spare motor A"]));
+  expect(read(made().setups[0]?.document as Doc, "/motor/kind")).toBe("small gear motor");
 });
 
 test("with packs on the shelf a kit goes in with them", async () => {
@@ -449,7 +466,7 @@ test("with packs on the shelf a kit goes in with them", async () => {
       },
     }),
   });
-  await user.selectOptions(await screen.findByLabelText("A kit or donor of yours"), "Bike kit A");
+  await user.selectOptions(await screen.findByLabelText("A kit, donor or part of yours"), "Bike kit A");
   await user.selectOptions(screen.getByLabelText("Add a pack"), "pack-5s-5");
   await screen.findByText("Best start");
   await user.click(await screen.findByRole("button", { name: "Open the build with 2 setups" }));

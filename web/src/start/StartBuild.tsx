@@ -52,14 +52,6 @@ const PREFILLED = ["/drivetrain/motor_teeth", "/drivetrain/wheel_teeth", "/main_
 
 const MOST_KINDS = 6;
 
-/** Where a part somebody starts from goes into the machine; packs go onto the shelf. */
-const SLOTS: Record<string, string> = {
-  motors: "/motor",
-  controllers: "/controller",
-  gearboxes: "/drivetrain",
-  wheels: "/wheel",
-};
-
 /** What lies on the shelf before anybody touched it: the part somebody starts from, else what is on the rack. */
 function onRack(packs: readonly Kind[], key: string | null): ShelfEntry[] {
   const own = packs.filter((pack) => pack.names.length > 0);
@@ -87,14 +79,10 @@ export function StartBuild() {
   const [chosen, setChosen] = useState<Record<string, boolean>>({});
   const [typed, setTyped] = useState<string[]>(first?.typed ?? []);
   const rack = useRack(garage?.id);
-  const brought = useMemo(() => {
-    const part = rack?.find((one) => one.key === search.get("part"));
-    return part && SLOTS[part.kind] ? { at: SLOTS[part.kind] ?? "", document: part.document as Doc } : undefined;
-  }, [rack, search]);
-  // The kit somebody came with, or chose here; it becomes a setup of its own.
+  // The kit or part somebody came with, or the kit that was chosen here: it is in every arrangement. Packs lie on the shelf.
   const [chosenKit, setChosenKit] = useState<number>();
   const kit = rack?.find(
-    (one) => one.kind === "kits" && (chosenKit === undefined ? one.key === search.get("part") : one.id === chosenKit),
+    (one) => one.kind !== "packs" && (chosenKit === undefined ? one.key === search.get("part") : one.id === chosenKit),
   );
   const typical = useQuery({
     queryKey: ["typical", family],
@@ -106,19 +94,11 @@ export function StartBuild() {
     if (!doc || read(doc, "/vehicle/family") !== family) {
       const rider = doc ? (read(doc, "/rider") ?? null) : null;
       const also = doc ? (read(doc, "/also") ?? []) : [];
-      const machine = { ...typical.data, rider, also };
-      setDoc(brought ? write(machine, brought.at, brought.document) : machine);
+      setDoc({ ...typical.data, rider, also });
       setChosen({});
       setTyped([]);
     }
-  }, [typical.data, family, doc, brought]);
-  // The rack may be known later than the typical machine.
-  const [taken, setTaken] = useState(false);
-  useEffect(() => {
-    if (!brought || taken || !doc) return;
-    setTaken(true);
-    setDoc(write(doc, brought.at, brought.document));
-  }, [brought, taken, doc]);
+  }, [typical.data, family, doc]);
   useEffect(() => {
     if (doc) sessionStorage.setItem(KEPT, JSON.stringify({ family, doc, name, shelf: ownShelf, typed, bare }));
   }, [family, doc, name, ownShelf, typed, bare]);
@@ -334,7 +314,9 @@ export function StartBuild() {
                 <Trouble error={keep.error} />
                 {doc && (
                   <KitChoice
-                    kits={(rack ?? []).filter((part) => part.kind === "kits" && !part.out)}
+                    kits={(rack ?? []).filter(
+                      (part) => (part.kind === "kits" || part.key === search.get("part")) && part.kind !== "packs" && !part.out,
+                    )}
                     chosen={kit}
                     onChoose={(id) => setChosenKit(id ?? 0)}
                     garageId={garage?.id ?? 0}

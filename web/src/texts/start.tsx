@@ -151,7 +151,7 @@ export const startBuild = {
 
 /** In start/KitChoice.tsx. */
 export const kitChoice = {
-  aKitOfYours: "A kit or donor of yours",
+  aKitOfYours: "A kit, donor or part of yours",
   none: "none",
   isInEach: "It is in every arrangement below, beside the machine as found.",
   whatItMakes: "What does it bring, and what is still to be had?",
