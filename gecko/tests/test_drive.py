@@ -14,6 +14,8 @@ from gecko.analysis.whole import Analysis
 from gecko.common.units import mph
 from gecko.document.context import Context
 from gecko.document.parts.rider import Rider
+from gecko.document.rack.about import Racked
+from gecko.document.rack.kinds import Hardware
 from gecko.document.setup import Setup, load_setup
 from gecko.machine.courses import SHIPPED
 from gecko.machine.resolve import resolve
@@ -256,6 +258,17 @@ class Goals(TestCase):
         other = Analysis(load_setup(beside.document))
         assert a.setup.bank is not None
         self.assertAlmostEqual(other.resolved.total_mass_kg - a.resolved.total_mass_kg, a.setup.bank.weighs_kg + 0.2, places=2)
+
+    def test_what_a_way_costs_is_what_is_left_to_buy_for_it(self) -> None:
+        """A sprocket of 14 teeth by planning values: 4 + 0.1 · 14 = 5.4 to 12 + 0.6 · 14 = 20.4; nothing where one lies on the rack."""
+        owned = Racked(kind="hardware", part=Hardware(what="sprocket", teeth=14, pitch="25"), quantity=1)
+        drive = {"drivetrain__chain_pitch": "25", "drivetrain__motor_sprocket_pitch": "25"}
+        for rack, cost in (([], (5.4, 20.4)), ([owned], (0.0, 0.0))):
+            goal = reach(bike(**drive), "speed", 7.9, rack=rack)
+            assert goal is not None
+            (way,) = [one for one in goal.ways if one.label == "2 teeth more at the motor"]
+            self.assertAlmostEqual(way.cost.low, cost[0])
+            self.assertAlmostEqual(way.cost.high or 0.0, cost[1])
 
     def test_nothing_moves_no_goal(self) -> None:
         self.assertIsNone(reach(load_setup({}), "speed", 5.0))

@@ -125,7 +125,7 @@ KINDS: dict[str, Callable[[Setup, Context, Any], Out | Sequence[Out | None] | No
     "protect": protect_plan,
     "drive": drive_plan,
     "changes": lambda setup, context, _: drive_changes(setup, context),
-    "goal": lambda setup, context, asked: reach(setup, asked[0], asked[1], context),
+    "goal": lambda setup, context, asked: reach(setup, asked[0], asked[1], context, asked[2], asked[3]),
     "sprockets": lambda setup, context, _: drive_sprockets(setup, context),
     "hookup": lambda setup, context, _: build_hookup(setup, None if context.is_baseline else context.baseline),
     "offers": _offers,

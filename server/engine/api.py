@@ -47,8 +47,8 @@ from server.answers import kept
 from server.builds.services import baseline_of, build_of, context_of, parts_to_buy, setup_of, stock_of, tried_of
 from server.compute.jobs import CourseFileOut, Job, RememberedOut
 from server.errors import ErrorOut, Refused
-from server.garage.rack import brought, facts_of, part_of
-from server.garage.services import garage_of, house_of, riders_of
+from server.garage.rack import brought, facts_of, part_of, racked
+from server.garage.services import currency_of, garage_of, house_of, riders_of
 from server.uploads import services as uploads
 
 router = Router(tags=["engine"])
@@ -313,8 +313,10 @@ def instead_of_a_part(request: HttpRequest, payload: InsteadIn) -> HttpResponse:
 
 @router.post("/drive/goal", response={200: GoalOut | None, 422: ErrorOut})
 def goal_of_draft(request: HttpRequest, payload: GoalIn) -> HttpResponse:
-    """What brings a draft to a speed, a time of riding or a hill; null while it does not move."""
-    return _raw(_answer("goal", request, payload, (payload.kind, payload.value)))
+    """What brings a draft to a speed, a time of riding or a hill, and what is to be bought for it; null while it does not move."""
+    garage = build_of(request.user, payload.build_id).garage if payload.build_id is not None else None
+    owned, currency = (racked(garage), currency_of(garage)) if garage is not None else ([], "USD")
+    return _raw(_answer("goal", request, payload, (payload.kind, payload.value, owned, currency)))
 
 
 @router.post("/drive/changes", response={200: ChangesOut, 422: ErrorOut})

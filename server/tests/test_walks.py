@@ -26,7 +26,7 @@ def through_every_door(setup: Setup, around: Context) -> None:
         "drive": (),
         "offers": ([], False),
         "completed": "Mended",
-        "goal": ("speed", 6.0),
+        "goal": ("speed", 6.0, [], "USD"),
         "kit": (Kit.model_validate({"contents": [{"kind": "motors", "label": "Motor", "document": {"power_w": 500}}], "claims": {"speed_m_s": 9}}), OnRack(key="k")),
         "instead": ("controller", (Candidate.of("controller", "Another", {"kind": "brushed", "nominal_v": 36, "battery_limit_a": 30}),)),
         "compare": (("a", setup, around), ("b", setup, around)),

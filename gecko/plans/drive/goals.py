@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from itertools import combinations
 from typing import Literal
 
@@ -11,9 +11,12 @@ from gecko.answers.evaluation import Out
 from gecko.common.documents import SetupDocument
 from gecko.common.words import q, seconds
 from gecko.document.context import Context
+from gecko.document.rack.about import Racked
 from gecko.document.setup import Setup
 from gecko.plans.drive.levers import Lever, Rung, ladders, limited, shorter
 from gecko.plans.drive.what_if import changed, headroom
+from gecko.plans.parts_list import parts_list
+from gecko.plans.prices import CostOut
 from gecko.rules.registry import run_checks
 
 GoalKind = Literal["speed", "time", "hill"]
@@ -42,6 +45,8 @@ class Way(Out):
     """What is asked of it over what it stands. [1]"""
     stops: list[str]
     """Titles of what would stop the plan then and does not now."""
+    cost: CostOut
+    """What is left to buy for it, with this plan as it is now on the machine."""
     document: SetupDocument
 
 
@@ -65,10 +70,11 @@ class GoalOut(Out):
     short: list[Short]
 
 
-def reach(setup: Setup, kind: GoalKind, value: float, context: Context | None = None) -> GoalOut | None:
+def reach(setup: Setup, kind: GoalKind, value: float, context: Context | None = None, rack: Sequence[Racked] = (), currency: str = "USD") -> GoalOut | None:
     """What brings a setup to a goal: a speed [m/s], a time of riding [s] or a grade (rise over run) [1]; None while it does not move.
 
-    Of each lever the smallest step that reaches it; two levers together where no single one does.
+    Of each lever the smallest step that reaches it; two levers together where no single one does. rack: what need not be bought. currency: of the prices,
+    by the three letters of ISO 4217.
     """
     a = Analysis(setup, context)
     if a.machine is None or float(a.level_top) < 0.05:
@@ -78,6 +84,10 @@ def reach(setup: Setup, kind: GoalKind, value: float, context: Context | None = 
     if now >= value:
         return GoalOut(now=now, reached=True, sentence=f"It does that already: {_words(kind, now)}.", ways=[], short=[])
     before = _stops(a)
+
+    def way(other: Analysis, *rungs: Rung) -> Way:
+        return _way(other, rungs, before, parts_list(other.setup, setup, rack, currency).to_buy)
+
     every = [ladder for ladder in ladders(a) if ladder]
     if kind in ("hill", "time"):
         lower_marks = limited(a.m.control, a.setup.throttle) if kind == "time" else []
@@ -94,7 +104,7 @@ def reach(setup: Setup, kind: GoalKind, value: float, context: Context | None = 
                 break
             reached = measure(other)
             if reached >= value:
-                ways.append(_way(other, (rung,), before))
+                ways.append(way(other, rung))
                 enough = True
                 break
             tried.append((reached, rung, other))
@@ -104,14 +114,14 @@ def reach(setup: Setup, kind: GoalKind, value: float, context: Context | None = 
                 best.append((reached, rung))
             if not enough:
                 short.append(Short(lever=rung.lever, label=rung.label, value=reached, why=_why(kind, other)))
-    if all(way.stops for way in ways):
+    if all(one.stops for one in ways):
         # Nothing alone is to be ridden so: two smaller changes may be.
-        ways += _pairs(a, measure, value, best, before)
-    ways.sort(key=lambda way: (len(way.stops), way.share))
+        ways += _pairs(a, measure, value, best, way)
+    ways.sort(key=lambda one: (len(one.stops), one.share))
     return GoalOut(now=now, reached=False, sentence=_sentence(kind, now, ways, best), ways=ways, short=sorted(short, key=lambda one: -one.value))
 
 
-def _pairs(a: Analysis, measure: Callable[[Analysis], float], value: float, best: list[tuple[float, Rung]], before: set[str]) -> list[Way]:
+def _pairs(a: Analysis, measure: Callable[[Analysis], float], value: float, best: list[tuple[float, Rung]], way: Callable[..., Way]) -> list[Way]:
     """Two levers together, each as far as it goes; the most promising first."""
     order = sorted(best, key=lambda one: -one[0])
     found = []
@@ -120,11 +130,11 @@ def _pairs(a: Analysis, measure: Callable[[Analysis], float], value: float, best
             continue
         other = changed(a, one, two)
         if other is not None and measure(other) >= value:
-            found.append(_way(other, (one, two), before))
+            found.append(way(other, one, two))
     return found
 
 
-def _way(other: Analysis, rungs: tuple[Rung, ...], before: set[str]) -> Way:
+def _way(other: Analysis, rungs: tuple[Rung, ...], before: set[str], cost: CostOut) -> Way:
     room = headroom(other)
     worst = max(room.values(), key=lambda one: one[1], default=("", 0.0))
     stop_s = float(other.ride.stop_s)
@@ -141,6 +151,7 @@ def _way(other: Analysis, rungs: tuple[Rung, ...], before: set[str]) -> Way:
         breaks_first=worst[0],
         share=worst[1],
         stops=sorted(_stops(other) - before),
+        cost=cost,
         document=other.setup.model_dump(mode="json"),
     )
 

@@ -1412,7 +1412,7 @@ export interface paths {
         put?: never;
         /**
          * Goal Of Draft
-         * @description What brings a draft to a speed, a time of riding or a hill; null while it does not move.
+         * @description What brings a draft to a speed, a time of riding or a hill, and what is to be bought for it; null while it does not move.
          */
         post: operations["server_engine_api_goal_of_draft"];
         delete?: never;
@@ -6050,6 +6050,28 @@ export interface components {
             candidates: components["schemas"]["CandidateIn"][];
         };
         /**
+         * CostOut
+         * @description What parts cost together, in one currency. low counts what has no price as nothing, so it is a least; high is None where some part has none.
+         */
+        CostOut: {
+            /** Currency */
+            currency: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number | null;
+            /**
+             * Unpriced
+             * @description So many kinds of parts have no price at all.
+             */
+            unpriced: number;
+            /**
+             * Planned
+             * @description So many have planning values for a price.
+             */
+            planned: number;
+        };
+        /**
          * GoalOut
          * @description How far a machine is from a goal, in a sentence, what reaches it (what adds no stop first, then by headroom), and what does not alone.
          */
@@ -6129,6 +6151,8 @@ export interface components {
              * @description Titles of what would stop the plan then and does not now.
              */
             stops: string[];
+            /** @description What is left to buy for it, with this plan as it is now on the machine. */
+            cost: components["schemas"]["CostOut"];
             document: components["schemas"]["Setup"];
         };
         /**
@@ -7478,28 +7502,6 @@ export interface components {
             /** Group */
             group: string;
             part: components["schemas"]["Pack"] | components["schemas"]["Fuse"] | components["schemas"]["WireReel"] | components["schemas"]["Plug"] | components["schemas"]["Switch"] | components["schemas"]["Guard"] | components["schemas"]["Controller"] | components["schemas"]["Throttle"] | components["schemas"]["Motor"] | components["schemas"]["Drivetrain"] | components["schemas"]["Wheel"] | components["schemas"]["Charger"] | components["schemas"]["Converter"] | components["schemas"]["Hardware"] | components["schemas"]["Lead"] | components["schemas"]["PlugPair"] | components["schemas"]["Kit"];
-        };
-        /**
-         * CostOut
-         * @description What parts cost together, in one currency. low counts what has no price as nothing, so it is a least; high is None where some part has none.
-         */
-        CostOut: {
-            /** Currency */
-            currency: string;
-            /** Low */
-            low: number;
-            /** High */
-            high: number | null;
-            /**
-             * Unpriced
-             * @description So many kinds of parts have no price at all.
-             */
-            unpriced: number;
-            /**
-             * Planned
-             * @description So many have planning values for a price.
-             */
-            planned: number;
         };
         /**
          * EachOut

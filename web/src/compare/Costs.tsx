@@ -4,7 +4,7 @@ import { useState } from "react";
 import { type Build, client, unwrap } from "../api/client";
 import { useGarage } from "../lib/garage";
 import { costs as say } from "../texts/compare";
-import { amountOf } from "../texts/locale";
+import { sumOf } from "../texts/locale";
 import { parseNumber, plainNumber } from "../texts/units";
 import { Segmented } from "../ui/Field";
 import { Trouble } from "../ui/Trouble";
@@ -59,14 +59,7 @@ export function Costs({ build, chosen }: { build: Build; chosen: number[] }) {
               <span className="flex-1">{setup?.name}</span>
               {cost ? (
                 <span className="text-right">
-                  <b>
-                    {cost.high == null
-                      ? say.from(amountOf(Math.round(cost.low), cost.currency))
-                      : say.between(
-                          amountOf(Math.round(cost.low), cost.currency),
-                          amountOf(Math.round(cost.high), cost.currency),
-                        )}
-                  </b>
+                  <b>{sumOf(cost)}</b>
                   {cost.unpriced > 0 && <span className="block text-small text-ink2">{say.unpriced(cost.unpriced)}</span>}
                 </span>
               ) : (

@@ -1,24 +1,14 @@
 /** The parts of a setup: where each comes from, what is left to buy, and what that costs as far as anybody knows. */
 import type { Need, PartsList } from "../api/client";
 import { useSettings } from "../lib/settings";
-import { amountOf } from "../texts/locale";
+import { sumOf } from "../texts/locale";
 import { partsTable as say } from "../texts/sheet";
 import { sentence, shown, type UnitChoice, unitOf } from "../texts/units";
 import { H } from "./H";
 
-type Cost = PartsList["to_buy"];
-
 /** Wire is sold by the foot or the metre, however short the piece. */
 const amount = (v: number, unit: string, units: UnitChoice) =>
   unit === "m" ? `${shown(v, "length", units)} ${unitOf("length", units)}` : String(Math.ceil(v));
-
-/** A sum as a span: from so much on where some part has no price at all. */
-const sum = (cost: Cost) =>
-  cost.high == null
-    ? say.from(amountOf(Math.round(cost.low), cost.currency))
-    : Math.round(cost.low) === Math.round(cost.high)
-      ? amountOf(Math.round(cost.low), cost.currency)
-      : say.between(amountOf(Math.round(cost.low), cost.currency), amountOf(Math.round(cost.high), cost.currency));
 
 function Money({ costs }: { costs: Pick<PartsList, "to_buy" | "owned"> }) {
   const { to_buy, owned } = costs;
@@ -26,11 +16,11 @@ function Money({ costs }: { costs: Pick<PartsList, "to_buy" | "owned"> }) {
     <dl className="mt-3 grid max-w-[52ch] grid-cols-[auto_1fr] gap-x-4 gap-y-1" aria-label={say.whatItCosts}>
       <dt className="font-bold">{say.leftToBuy}</dt>
       <dd>
-        <b>{sum(to_buy)}</b>
+        <b>{sumOf(to_buy)}</b>
         <span className="block text-small text-ink2">{say.knownHow(to_buy.planned, to_buy.unpriced)}</span>
       </dd>
       <dt className="font-bold">{say.fromTheRack}</dt>
-      <dd>{sum(owned)}</dd>
+      <dd>{sumOf(owned)}</dd>
     </dl>
   );
 }

@@ -32,8 +32,6 @@ export const costs = {
   whatYouOwnCounts: "What you own counts",
   asNothing: "what I own: nothing",
   atItsPrice: "what I own: at its price",
-  from: (low: string) => `${low} or more`,
-  between: (low: string, high: string) => (low === high ? low : `${low} to ${high}`),
   unpriced: (count: number) => (count === 1 ? "1 kind of part has no price" : `${count} kinds of parts have no price`),
   aNewMachine: "A new machine of this kind",
   notEntered: "not entered",

@@ -1,5 +1,5 @@
 /** What Drive says. */
-import { fixed } from "./locale";
+import { fixed, sumOf } from "./locale";
 import { duration, energyPerWay, plainNumber, sentence, toMark, toShown, type UnitChoice, way, withUnit } from "./units";
 
 /** In stages/drive/TryButton.tsx. */
@@ -245,6 +245,8 @@ export const goal = {
     share: number,
   ) =>
     `${withUnit(topSpeedMS, "speed", units)}, ${duration(runTimeS)}, ${Math.round(100 * hillGrade)} % hill, peak ${plainNumber(peakA, 0)} A, motor ${windingStopS == null ? `${Math.round(toShown(warmC, units.temp))} ${units.temp} at 20 min` : `at its end after ${duration(windingStopS)}`}; ${breaksFirst} first, at ${Math.round(100 * share)} %`,
+  costs: (cost: { low: number; high: number | null; planned: number; currency: string }) =>
+    cost.high === 0 ? "Nothing to buy" : `To buy: ${sumOf(cost)}${cost.planned ? ", by planning values" : ""}`,
   stopsItThen: (stops: string, units: UnitChoice) => `Stops it then: ${sentence(stops, units)}`,
   aGoal: "A goal",
   itShouldGo: "It should go…",

@@ -60,6 +60,13 @@ export function amountOf(amount: number, currency: string): string {
   }
 }
 
+/** A sum as a span in whole units, from so much on where some part has no price at all: "$56 to $287". */
+export function sumOf({ low, high, currency }: { low: number; high: number | null; currency: string }): string {
+  const [least, most] = [low, high].map((one) => (one == null ? null : amountOf(Math.round(one), currency)));
+  if (most == null) return `${least} or more`;
+  return least === most ? `${least}` : `${least} to ${most}`;
+}
+
 /** A day as a sheet of paper carries it: 5 November 2026. */
 export const longDay = (when: string | Date) => new Date(when).toLocaleDateString(ENGLISH, { dateStyle: "long" });
 

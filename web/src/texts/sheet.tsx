@@ -87,8 +87,6 @@ export const partsTable = {
   whatItCosts: "What it costs",
   leftToBuy: "Left to buy",
   fromTheRack: "Worth of what comes from the rack",
-  from: (low: string) => `${low} or more`,
-  between: (low: string, high: string) => `${low} to ${high}`,
   knownHow: (planned: number, unpriced: number) =>
     [
       planned

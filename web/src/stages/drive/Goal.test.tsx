@@ -16,6 +16,7 @@ const way = {
   breaks_first: "Motor",
   share: 0.88,
   stops: [],
+  cost: { low: 4.8, high: 16.8, planned: 1, unpriced: 0, currency: "USD" },
   document: { version: 1, marker: "taller" },
 };
 const answers: Answers = {
@@ -56,6 +57,7 @@ test("a speed is asked for in the reader's unit, and each way can be tried", asy
   expect(Number(asked.at(-1)?.body.value)).toBeCloseTo(8.0467, 3);
   expect(screen.getByText("Now 15.7 mph.")).toBeDefined();
   expect(screen.getByText(/motor at its end after 3 min/)).toBeDefined();
+  expect(screen.getAllByText(/^To buy: .*5 to .*17, by planning values$/)).toHaveLength(2);
   expect(screen.getByText("Stops it then: Full packs are too much for the controller")).toBeDefined();
   expect(screen.getByText("4 more rows beside").closest("li")?.textContent).toBe(
     "4 more rows beside: 16.0 mph at most; the packs' volts hold it there.",

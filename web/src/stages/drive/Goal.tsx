@@ -129,6 +129,7 @@ function Ways({ found, tryOut }: { found: Goal; tryOut: (change: Change) => void
                 way.share,
               )}
             </p>
+            <p className="text-small text-ink2">{say.costs(way.cost)}</p>
             {way.stops.length > 0 && (
               <p className="text-small text-hottext">{say.stopsItThen(way.stops.slice(0, 2).join("; "), units)}</p>
             )}
