@@ -10,6 +10,7 @@ from gecko.document.context import Context
 from gecko.document.parts.held import OnRack
 from gecko.document.rack.kinds import Kit
 from gecko.document.setup import Setup
+from gecko.plans.kits import Brought
 from gecko.plans.substitutes import Candidate
 from gecko.plans.trials.prediction import Conditions
 from gecko.tests.counts import tried
@@ -21,13 +22,15 @@ from server.testing import HouseholdCase
 def through_every_door(setup: Setup, around: Context) -> None:
     """Compute everything there is of a setup. Raises what the core has no sentence for."""
     ridden = (Conditions(setup), Conditions(setup, knob=0.4, rest_v=20.0, surface="long grass", grade=0.1))
+    motor = {"kind": "motors", "label": "Motor", "document": {"kind": "hub", "power_w": 500}}
+    kit, name = Kit.model_validate({"contents": [motor], "claims": {"speed_m_s": 9}}), OnRack(key="k")
     extras: dict[str, object] = {
         "protect": "main",
         "drive": (),
-        "offers": ([], False),
+        "offers": ([], False, Brought(kit=kit, name=name)),
         "completed": "Mended",
         "goal": ("speed", 6.0, [], "USD"),
-        "kit": (Kit.model_validate({"contents": [{"kind": "motors", "label": "Motor", "document": {"power_w": 500}}], "claims": {"speed_m_s": 9}}), OnRack(key="k")),
+        "kit": (kit, name, True, []),
         "instead": ("controller", (Candidate.of("controller", "Another", {"kind": "brushed", "nominal_v": 36, "battery_limit_a": 30}),)),
         "compare": (("a", setup, around), ("b", setup, around)),
         "predictions": ridden,
