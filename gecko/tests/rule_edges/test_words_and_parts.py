@@ -2,12 +2,22 @@
 
 from __future__ import annotations
 
+import csv
+import io
 from typing import Any
 
+from gecko.analysis.measure import capacity_ah
 from gecko.analysis.precharge import precharge_of
-from gecko.analysis.voltmeter import set_points
+from gecko.analysis.voltmeter import rebound_v, set_points
 from gecko.analysis.whole import Analysis
+from gecko.document.parts.pack import Pack
 from gecko.document.setup import Setup, load_setup
+from gecko.plans.care.charging import charge_hours
+from gecko.plans.care.pack_life import _more
+from gecko.plans.parts_list import parts_csv, parts_list
+from gecko.plans.trials.prediction import Prediction
+from gecko.plans.trials.reduction import Reduced
+from gecko.plans.trials.verdict import judge_run
 from gecko.rules.pack import _other_controller
 from gecko.rules.registry import run_checks
 from gecko.rules.together import fuse_bare_rows
@@ -109,3 +119,76 @@ class Sold(Edges):
         self.assertIsNone(a.duty_for(0.0))
         self.assertIsNone(a.duty_for(1.2 * float(a.top)))
         self.assertIsNone(Analysis(bike(controller={"kind": "none"}, throttle=None)).duty_for(2.0))
+
+
+class PutIn(Edges):
+    """What a press on a remedy leaves in the machine."""
+
+    def changed(self, setup: Setup, rule_id: str) -> list[Setup]:
+        (found,) = [one for one in run_checks(Analysis(setup)) if one.finding.id == rule_id]
+        made = []
+        for edit in found.edits:
+            assert callable(edit.change)
+            document = setup.model_dump(mode="json")
+            edit.change(document)
+            made.append(load_setup(document))
+        return made
+
+    def test_a_controller_that_runs_without_halls(self) -> None:
+        machine = {"motor__kind": "brushless mid", "motor__has_halls": False, "controller__kind": "brushless", "controller__needs_halls": True}
+        (after,) = self.changed(bike(**machine), "ctl.kind")
+        assert after.controller is not None
+        self.assertFalse(after.controller.needs_halls)
+
+    def test_packs_are_padded_and_plates_put_behind_plastic(self) -> None:
+        for holding, name in (({"against": "bare metal", "cushioned": False}, "cushioned"), ({"against": "plastic wall", "cushioned": True}, "spreader_plates")):
+            (after,) = self.changed(bike(bank__holding={"by": ["strap"], **holding}), "pack.held")
+            assert after.bank is not None and after.bank.holding is not None
+            self.assertTrue(getattr(after.bank.holding, name))
+
+    def test_only_a_motor_without_a_controller_is_offered_a_module(self) -> None:
+        (found,) = [one for one in run_checks(Analysis(bike(bank__rows__0__units__0__trip_a=named(20)))) if one.finding.id == "pack.trip"]
+        self.assertFalse([edit.label for edit in found.edits if "module" in edit.label.lower()])
+
+    def test_a_guard_comes_back_above_what_the_packs_recover_to(self) -> None:
+        """It recovers to some volts more than it switched off at; the return that is offered is 3 % of the set point above these, in half volts."""
+        setup = bike(guard__kind="module", guard__volts_v=named(33), guard__reset_v=named(33.5))
+        (found,) = [one for one in run_checks(Analysis(setup)) if one.finding.key == "pack.guard.level@reset"]
+        recovers = rebound_v(Analysis(setup).m, Analysis(setup).ride, 33.0)
+        document = setup.model_dump(mode="json")
+        edit = found.edits[0]
+        assert callable(edit.change)
+        edit.change(document)
+        returns = document["guard"]["reset_v"]["value"]
+        self.assertTrue(recovers + 0.99 <= returns <= recovers + 0.99 + 0.5, (recovers, returns))
+        self.assertEqual(returns % 0.5, 0.0)
+
+
+class Told(Edges):
+    def test_a_nickel_pack_takes_twice_as_long_at_half_the_amps(self) -> None:
+        """1.4 · 2 Ah at 0.5 A."""
+        self.assertAlmostEqual(charge_hours("nickel", 2.0, 0.5), 5.6)
+
+    def test_what_is_more_than_when_new(self) -> None:
+        self.assertEqual([_more(share) for share in (0.09, 0.11, -0.11)], ["as when new", "11 % more than a new one", "11 % less than a new one"])
+
+    def test_a_long_test_needs_no_word_of_doubt(self) -> None:
+        """40 % of the charge left is short, 36 % is not; two steps of a hundredth over the share, and never under 2 %."""
+        pack = Pack(cells_in_series=5, capacity_ah=named(5.0))
+        short, long, whole = (capacity_ah(pack, 2.0, 3600.0, 1.0, end, 25.0) for end in (0.45, 0.38, 0.0))
+        self.assertTrue(short.doubt)
+        self.assertFalse(long.doubt)
+        self.assertAlmostEqual(whole.spread, 0.02)
+
+    def test_a_run_at_a_crawl_has_its_share_too(self) -> None:
+        """0.9 measured where 0.8 was predicted: an eighth more, however slow. Where it was to stand still, no share is told."""
+        crawl = judge_run(Reduced(0.9, 0.2, 2), Prediction(speed_m_s=0.8, low_m_s=0.5, high_m_s=1.1))
+        self.assertAlmostEqual(crawl.off, 0.125)
+        self.assertEqual(judge_run(Reduced(0.5, 0.1, 2), Prediction(speed_m_s=0.0, low_m_s=0.0, high_m_s=0.1)).off, 0.0)
+
+    def test_prices_stand_in_the_table_as_far_as_they_are_known(self) -> None:
+        """A fuse of 30 A by planning values: 3 + 0.02 · 30 to 10 + 0.12 · 30. In crowns nothing is planned, so its cells are empty."""
+        fuse = load_setup({"main_fuse": {"rating_a": 30, "dc_volts_v": 58}})
+        for currency, cells_of in (("USD", ["3.60", "13.60"]), ("SEK", ["", ""])):
+            head, row = list(csv.reader(io.StringIO(parts_csv(parts_list(fuse, None, [], currency)))))[:2]
+            self.assertEqual([row[head.index(name)] for name in ("each from", "each to")], cells_of)
