@@ -444,7 +444,12 @@ test("a motor in the hand is in every arrangement, and not in the machine as fou
       body: { baseline: offer(), offers: body.kit === 31 ? [offer({ name: "Spare motor A", rows: 0 })] : [] },
     }),
   });
-  const { user } = show(<StartBuild />, "/start?part=k31");
+  const { user, unmount } = show(<StartBuild />, "/start?part=k31");
+  await user.type(await screen.findByLabelText("Rider"), "Ada");
+  unmount();
+  // The page is loaded again: nothing that was entered is lost, nor what it began with.
+  show(<StartBuild />, "/start?part=k31");
+  expect((await screen.findByLabelText<HTMLInputElement>("Rider")).value).toBe("Ada");
   expect((await screen.findByLabelText<HTMLSelectElement>("A kit, donor or part of yours")).value).toBe("31");
   expect(screen.queryByRole("button", { name: "What does it bring, and what is still to be had?" })).toBeNull();
   await user.click(await screen.findByRole("button", { name: "Open the build with 2 setups" }));

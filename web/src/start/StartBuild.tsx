@@ -67,8 +67,12 @@ export function StartBuild() {
   const help = useHelp();
   const { units } = useSettings();
   const [search] = useSearchParams();
-  // Whoever comes with a part starts anew.
-  const first = useMemo(() => (search.has("part") ? null : kept()), [search]);
+  const came = search.get("part");
+  // Whoever comes with a part starts anew; who loads the page again goes on.
+  const first = useMemo(() => {
+    const before = kept();
+    return came === null || before?.from === came ? before : null;
+  }, [came]);
   const [family, setFamily] = useState(first?.family ?? say.rideOnCar);
   const [doc, setDoc] = useState<Doc | null>(first?.doc ?? null);
   const [name, setName] = useState(first?.name ?? "");
@@ -80,10 +84,9 @@ export function StartBuild() {
   const [typed, setTyped] = useState<string[]>(first?.typed ?? []);
   const rack = useRack(garage?.id);
   // The kit or part somebody came with, or the kit that was chosen here: it is in every arrangement. Packs lie on the shelf.
-  const [chosenKit, setChosenKit] = useState<number>();
-  const kit = rack?.find(
-    (one) => one.kind !== "packs" && (chosenKit === undefined ? one.key === search.get("part") : one.id === chosenKit),
-  );
+  const [chosenKit, setChosenKit] = useState<number | undefined>(first?.kit);
+  const kit = rack?.find((one) => one.kind !== "packs" && (chosenKit === undefined ? one.key === came : one.id === chosenKit));
+  const kitChosen = chosenKit ?? kit?.id;
   const typical = useQuery({
     queryKey: ["typical", family],
     queryFn: () => unwrap(client.GET("/api/typical/{family}", { params: { path: { family } } })),
@@ -100,8 +103,9 @@ export function StartBuild() {
     }
   }, [typical.data, family, doc]);
   useEffect(() => {
-    if (doc) sessionStorage.setItem(KEPT, JSON.stringify({ family, doc, name, shelf: ownShelf, typed, bare }));
-  }, [family, doc, name, ownShelf, typed, bare]);
+    const part = { ...(kitChosen === undefined ? {} : { kit: kitChosen }), ...(came === null ? {} : { from: came }) };
+    if (doc) sessionStorage.setItem(KEPT, JSON.stringify({ family, doc, name, shelf: ownShelf, typed, bare, ...part }));
+  }, [family, doc, name, ownShelf, typed, bare, kitChosen, came]);
   // What is typed stays as it is; what was assumed is moved so that the machine goes as fast as somebody remembers.
   const settled = useSettled(doc, 250);
   const speed = read(settled ?? {}, "/stock/top_speed_m_s") as number | undefined;
@@ -121,8 +125,8 @@ export function StartBuild() {
   });
   const packs = useMemo(() => kindsOf(parts.packs ?? []), [parts.packs]);
   const shelf = useMemo<ShelfEntry[]>(
-    () => (ownShelf ?? onRack(packs, search.get("part"))).filter((one) => packs.some((pack) => pack.id === one.id)),
-    [ownShelf, packs, search],
+    () => (ownShelf ?? onRack(packs, came)).filter((one) => packs.some((pack) => pack.id === one.id)),
+    [ownShelf, packs, came],
   );
   const keep = useMutation({
     mutationFn: ({ label, part, count }: { label: string; part: Doc; count: number }) =>
@@ -315,7 +319,7 @@ export function StartBuild() {
                 {doc && (
                   <KitChoice
                     kits={(rack ?? []).filter(
-                      (part) => (part.kind === "kits" || part.key === search.get("part")) && part.kind !== "packs" && !part.out,
+                      (part) => (part.kind === "kits" || part.key === came) && part.kind !== "packs" && !part.out,
                     )}
                     chosen={kit}
                     onChoose={(id) => setChosenKit(id ?? 0)}
