@@ -139,7 +139,7 @@ class CompletedIn(Schema):
     """An arrangement with stops, and the machine it is for."""
 
     setup: SetupJson
-    name: str = Field(default="", max_length=120)
+    name: str = Field(default="", max_length=200)
     baseline: SetupJson
     garage_id: int | None = None
 
