@@ -172,7 +172,11 @@ export function StartBuild() {
   // What stands below belongs to what stands above: nothing is opened that was worked out before the last key.
   const recalling = speed !== undefined && speed > 0 && (!same(settled, doc) || recalled.isPlaceholderData || recalled.isLoading);
   const stale =
-    recalling || offers.isPlaceholderData || offers.isLoading || !same(asked, { baseline: machine, shelf, bare, kitId });
+    recalling ||
+    offers.isPlaceholderData ||
+    offers.isLoading ||
+    parts.packs === undefined ||
+    !same(asked, { baseline: machine, shelf, bare, kitId });
   const offered = useMemo(
     () => [...(offers.data?.offers ?? [])].sort((a, b) => Number(b.advice !== "") - Number(a.advice !== "")),
     [offers.data],
@@ -212,6 +216,15 @@ export function StartBuild() {
       navigate(`/builds/${build.id}/setups/${open?.id}/${build.setups[1] ? "power" : "survey"}`);
     },
   });
+  // Pressed before the last key was worked out: it opens as soon as that is.
+  const [pressed, setPressed] = useState(false);
+  const { mutate } = make;
+  const wrong = plan.problems.length > 0;
+  useEffect(() => {
+    if (!pressed || (stale && !wrong)) return;
+    setPressed(false);
+    if (!wrong) mutate();
+  }, [pressed, stale, wrong, mutate]);
   const assumed = assumedOf(plan.evaluation?.gaps ?? []);
   const chooseFamily = (next: string) => {
     setFamily(next);
@@ -401,10 +414,10 @@ export function StartBuild() {
               <button
                 type="button"
                 className="btn go min-h-12"
-                disabled={make.isPending || stale || !doc || !garage || plan.problems.length > 0}
-                onClick={() => make.mutate()}
+                disabled={make.isPending || !doc || !garage || plan.problems.length > 0}
+                onClick={() => setPressed(true)}
               >
-                {stale && plan.problems.length === 0 ? say.beingWorkedOut : say.openWith(name.trim(), picked.length)}
+                {pressed && stale ? say.beingWorkedOut : say.openWith(name.trim(), picked.length)}
               </button>
               <Trouble error={make.error} otherwise={say.thatDidNotWork} className="" />
               <p className="text-small text-ink2">{say.figuresMarkedAreTypical(<BasisGlyph basis="assumed" />)}</p>
