@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Sequence, Set
 from dataclasses import dataclass
 
 from gecko.analysis.guard import guard_level_v
@@ -12,6 +12,7 @@ from gecko.common.documents import Document, SetupDocument
 from gecko.document.context import Context
 from gecko.document.parts.controller import usual_limit_a
 from gecko.document.parts.held import OnRack
+from gecko.document.parts.motor import BRUSHLESS
 from gecko.document.parts.pack import EMPTY_PER_CELL_V, FULL_PER_CELL_V, NOMINAL_PER_CELL_V, USUAL_C, Chemistry, Pack, default_resistance_ohm
 from gecko.document.parts.vehicle import Stock
 from gecko.document.rack.about import RackFact
@@ -308,6 +309,8 @@ def offers(baseline: Setup, shelf: list[Shelf], *, bare: bool = False, kit: Brou
     machine = baseline.model_copy(update={"stock": Stock(), "bank": None}) if bare else baseline
     if kit is not None:
         made = put_in(machine, kit)
+        if bare:
+            _to_go_with(made.document, made.filled)
         machine, beside = load_setup(beside_found(made.document, baseline)), f", {kit.name.name}"
         stock = made.made_for_v or stock
     for kind in shelf:
@@ -329,6 +332,17 @@ def offers(baseline: Setup, shelf: list[Shelf], *, bare: bool = False, kit: Brou
     return _advised(found, context, AS_FAST * min(limits, default=0.0))[:12]
 
 
+def _to_go_with(document: Document, filled: Set[str]) -> None:
+    """On a bare frame nobody has the other one yet: a controller of the motor's kind is to be had, or a motor of the controller's."""
+    motor, control = document.get("motor"), document.get("controller")
+    if motor is None or control is None or ("motor" in filled) is ("controller" in filled):
+        return
+    if "motor" in filled:
+        control["kind"] = "brushless" if motor["kind"] in BRUSHLESS else "brushed"
+    elif control["kind"] in ("brushed", "brushless") and (motor["kind"] in BRUSHLESS) is not (control["kind"] == "brushless"):
+        motor["kind"] = "brushless mid" if control["kind"] == "brushless" else "brushed"
+
+
 def _unlike(shelf: list[Shelf], stock_v: float) -> Iterator[list[Pack]]:
     """Packs of several kinds that may stand side by side: of the same chemistry and cells, near the stock volts [V]; all of them."""
     kinds: dict[tuple[str, int], list[Pack]] = {}
@@ -339,6 +353,8 @@ def _unlike(shelf: list[Shelf], stock_v: float) -> Iterator[list[Pack]]:
             yield packs[:4]
 
 
+LEAST_START_M_S = 0.6
+"""A start that goes slower is no best one: a child walks faster. [m/s] This project's planning value."""
 LEAST_START_S = 600.0
 """A start that rides for less is no best one. [s] This project's planning value."""
 
@@ -352,7 +368,7 @@ def _advised(found: list[Offer], context: Context, least_m_s: float) -> list[Off
         offer = found[i]
         if offer.stops:
             offer = completed(load_setup(offer.setup), offer.name, context)
-        if not offer.stops and (offer.run_time_s or 0.0) >= LEAST_START_S:
+        if not offer.stops and (offer.run_time_s or 0.0) >= LEAST_START_S and (offer.top_speed_m_s or 0.0) >= LEAST_START_M_S:
             good.append((i, offer))
             if (offer.top_speed_m_s or 0.0) >= least_m_s:
                 break

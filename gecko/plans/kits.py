@@ -132,12 +132,9 @@ class _Put:
 
     def _hardware(self, part: Hardware) -> bool:
         """Note what a part that turns, holds or tells changes in the setup; whether the setup has a word for it."""
-        drive = self.document.get("drivetrain")
-        if part.what == "sprocket" and drive is not None:
-            drive |= {"motor_teeth": part.teeth, "motor_sprocket_pitch": part.pitch or None, "shaft": drive.get("shaft") or (part.fits[:30] or None)}
-        elif part.what == "chain" and drive is not None:
-            drive |= {"chain_pitch": part.pitch or drive.get("chain_pitch"), "links": part.links or drive.get("links")}
-        elif part.what == "key":
+        if part.what in ("sprocket", "chain"):
+            return self._turns(part)
+        if part.what == "key":
             self.document["controls"] = {**(self.document.get("controls") or {}), "key": True}
         elif part.what == "display":
             self.document["controls"] = {**(self.document.get("controls") or {}), "indicator": True}
@@ -146,6 +143,25 @@ class _Put:
         else:
             return part.what == "mount"
         return True
+
+    def _turns(self, part: Hardware) -> bool:
+        """Put a sprocket or a chain onto a chain drive; an open axle becomes one. A closed gearbox has no place for them."""
+        drive = self.document.get("drivetrain")
+        if drive is None or drive["kind"] == "differential":
+            drive = self.document["drivetrain"] = {"kind": "chain"}
+        if drive["kind"] != "chain":
+            return False
+        if part.what == "chain":
+            drive |= {"chain_pitch": part.pitch or drive.get("chain_pitch"), "links": part.links or drive.get("links")}
+        elif (part.teeth or 0) >= WHEEL_TEETH_FROM:
+            drive |= {"wheel_teeth": part.teeth, "wheel_sprocket_pitch": part.pitch or None, "ratio": None}
+        else:
+            drive |= {"motor_teeth": part.teeth, "motor_sprocket_pitch": part.pitch or None, "shaft": drive.get("shaft") or (part.fits[:30] or None)}
+        return True
+
+
+WHEEL_TEETH_FROM = 24
+"""A sprocket of so many teeth or more sits at the wheel. [1] Source: of the chains in `chains.csv` none has a motor's sprocket over 20 teeth or a wheel's under 28."""
 
 
 def _wiring(bank: Document) -> Document:

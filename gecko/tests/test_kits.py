@@ -57,6 +57,16 @@ class PutIn(TestCase):
         drive = fitted(SPROCKET, chain).setup["drivetrain"]
         self.assertEqual((drive["wheel_teeth"], drive["motor_teeth"]), (60, 9))
 
+    def test_a_sprocket_sits_at_the_motor_or_at_the_wheel_by_its_teeth(self) -> None:
+        """12 and 54 teeth on an open axle make a chain drive; a closed gearbox has no place for either."""
+        wheel = {"kind": "hardware", "label": "Sprocket, 75 teeth", "document": {"what": "sprocket", "teeth": 75, "pitch": "219"}}
+        chain = {"kind": "hardware", "label": "Chain 219", "document": {"what": "chain", "pitch": "219", "links": 96}}
+        axle = load_setup(typical_setup("kart"))
+        drive = fitted(wheel, SPROCKET, chain, into=axle).setup["drivetrain"]
+        self.assertEqual([drive[name] for name in ("kind", "motor_teeth", "wheel_teeth", "chain_pitch", "links")], ["chain", 9, 75, "219", 96])
+        closed = fitted(wheel, SPROCKET, into=load_setup(typical_setup("ride-on car")))
+        self.assertEqual((closed.setup["drivetrain"]["kind"], closed.idle), ("plastic gearbox", ["Sprocket, 75 teeth", "Sprocket, 9 teeth"]))
+
     def test_the_place_that_is_taken_already_is_told(self) -> None:
         found = fitted(THROTTLE, {**THROTTLE, "label": "Twist throttle"})
         self.assertEqual((found.brings, found.twice), (["Thumb throttle"], ["Twist throttle"]))
@@ -194,6 +204,23 @@ class WithPacks(TestCase):
         chain = load_setup(typical_setup("small dirt bike"))
         assert chain.drivetrain is not None
         self.assertEqual(put_in(chain, brushed).document["drivetrain"]["kind"], chain.drivetrain.kind)
+
+    def test_on_a_frame_what_is_still_to_be_had_is_of_the_kind_of_what_is_there(self) -> None:
+        motor = kit({"kind": "motors", "label": "m", "document": {"kind": "brushless mid", "volts_v": named(48), "power_w": named(1000)}})
+        control = kit({"kind": "controllers", "label": "c", "document": {"kind": "brushless", "nominal_v": named(48), "battery_limit_a": named(30)}})
+        kart = load_setup(typical_setup("kart", 48))
+        for brought in (motor, control):
+            (only,) = offers(kart, [], bare=True, kit=Brought(kit=brought, name=NAME))
+            made = load_setup(only.setup)
+            assert made.motor is not None and made.controller is not None
+            self.assertEqual((made.motor.brushless, made.controller.kind, only.stops), (True, "brushless", []))
+
+    def test_what_only_creeps_is_no_best_start(self) -> None:
+        """A gearbox of 150 : 1 on a yard cart goes under a walk, however long it lasts."""
+        slow = kit({"kind": "gearboxes", "label": "150:1", "document": {"kind": "plastic gearbox", "ratio": named(150)}})
+        cart = load_setup({**typical_setup("transplant", 60), "rider": {"age_years": 4}})
+        found = offers(cart, [], kit=Brought(kit=slow, name=NAME))
+        self.assertEqual([one.advice for one in found], [""])
 
     def test_packs_are_tried_by_the_volts_of_the_kit(self) -> None:
         """A machine of 24 V: packs of 61 V are no packs for it, but they are for a kit of 60 V."""

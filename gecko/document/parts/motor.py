@@ -11,6 +11,8 @@ from gecko.document.parts.bounds import Within
 from gecko.document.parts.held import Held
 
 MotorKind = Literal["small gear motor", "brushed", "hub", "brushless mid"]
+BRUSHLESS: tuple[MotorKind, ...] = ("hub", "brushless mid")
+"""Kinds that need a brushless controller."""
 Wiring = Literal["single", "parallel", "series"]
 
 
@@ -55,4 +57,4 @@ class Motor(Held):
     @property
     def brushless(self) -> bool:
         """Whether it needs a brushless controller."""
-        return self.kind in ("hub", "brushless mid")
+        return self.kind in BRUSHLESS
