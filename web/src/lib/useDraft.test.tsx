@@ -179,6 +179,27 @@ test("a wrong value is not saved, stays in view, and the mended one is saved", a
   expect(state()).toBe("saved");
 });
 
+test("a value mended while the wrong one is on its way is sent, and nothing is said to be wrong", async () => {
+  let answer: () => void = () => {};
+  const asked = open({
+    [PUT]: async ({ body }) => {
+      if ((body.document as { name: string }).name === "good") return { body: savedOf({ version: 4 }) };
+      await new Promise<void>((done) => (answer = done));
+      return { status: 422, body: { code: "invalid", message: "No.", problems: [{ path: "/name", message: "No." }] } };
+    },
+  });
+  edit("bad");
+  await pass(800);
+  edit("good");
+  // Its own turn comes while the wrong one is still out.
+  await pass(1000);
+  await act(async () => answer());
+  expect(state()).toBe("waiting");
+  await pass(1000);
+  expect(asked.map((a) => (a.body.document as { name: string }).name)).toEqual(["bad", "good"]);
+  expect(state()).toBe("saved");
+});
+
 const clash: Answers = {
   [PUT]: ({ body }) => {
     const { "/name": said } = body.answers as Record<string, string>;

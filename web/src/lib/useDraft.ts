@@ -130,7 +130,12 @@ export function useDraft(row: SetupRow): Draft {
       } else if (problem instanceof Failed && problem.status === 422) {
         unanswered.current = null;
         keep();
-        setSave({ kind: "invalid", error: problem.error });
+        // Mended while it was on its way: what is wrong with the older one is wrong no longer, and the newer one is yet to be sent.
+        if (same(document, current.current)) setSave({ kind: "invalid", error: problem.error });
+        else {
+          setSave({ kind: "waiting" });
+          setAgain((n) => n + 1);
+        }
       } else {
         const told = problem instanceof Failed && problem.status > 0;
         setSave(told ? { kind: "refused", error: problem.error } : { kind: "offline" });

@@ -142,6 +142,23 @@ test("nothing opens that was worked out before the last key", async () => {
   expect(made().setups.map((s) => read(s.document, "/rider/name"))).toEqual(["Lumi", "Lumi"]);
 });
 
+test("another kind of machine opens as itself, however soon one presses", async () => {
+  let answer: () => void = () => {};
+  const { user } = page({
+    "GET /api/typical/small%20dirt%20bike": async () => {
+      await new Promise<void>((done) => (answer = done));
+      return { body: typical("small dirt bike", 24) };
+    },
+  });
+  await user.click(await screen.findByRole("button", { name: "Dirt bike" }));
+  await user.click(screen.getByRole("button", { name: /^Open the build/ }));
+  expect(made()).toBeUndefined();
+  answer();
+  await waitFor(() => expect(made()).toBeDefined());
+  expect(made().family).toBe("small dirt bike");
+  expect(read(made().setups[0]?.document as Doc, "/drivetrain/kind")).toBe("chain");
+});
+
 test("a remembered speed moves what was assumed; what is typed stays, and what it says is told", async () => {
   const { user } = page({
     "POST /api/remembered": ({ body }) =>

@@ -172,6 +172,7 @@ export function StartBuild() {
   // What stands below belongs to what stands above: nothing is opened that was worked out before the last key.
   const recalling = speed !== undefined && speed > 0 && (!same(settled, doc) || recalled.isPlaceholderData || recalled.isLoading);
   const stale =
+    read(doc ?? {}, "/vehicle/family") !== family ||
     recalling ||
     offers.isPlaceholderData ||
     offers.isLoading ||
