@@ -85,6 +85,8 @@ export function KitDialog({
         }),
       ),
     retry: false,
+    // While the packs beside it change, what was found stays in view; it is not taken until it is of these.
+    placeholderData: (old) => old,
   });
   const found = fit.data;
   return (
@@ -114,6 +116,7 @@ export function KitDialog({
             <button
               type="button"
               className="btn go min-h-11 justify-self-start"
+              disabled={fit.isPlaceholderData}
               onClick={() => {
                 onTake(found.setup as unknown as Doc, nameOf(kit));
                 close();
