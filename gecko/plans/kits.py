@@ -196,7 +196,7 @@ def _drive_by(document: Document) -> None:
     direct = document["motor"]["kind"] == "hub"
     drive = document.get("drivetrain")
     if direct is not (drive is not None and drive["kind"] == "hub"):
-        document["drivetrain"] = {"kind": "hub"} if direct else None if drive is None or drive["kind"] == "hub" else drive
+        document["drivetrain"] = {"kind": "hub"} if direct else None
 
 
 def fit_kit(setup: Setup, kit: Kit, name: OnRack, context: Context, found: Setup | None = None, owned: Sequence[Racked] = ()) -> KitFit:

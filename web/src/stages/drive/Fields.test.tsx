@@ -1,6 +1,6 @@
 import { screen, within } from "@testing-library/react";
 import { expect, test } from "vitest";
-import { formOf, serve, show } from "../../testing/render";
+import { formOf, rackPartOf, serve, show } from "../../testing/render";
 import { ControllerFields, GearingFields, MotorFields, RiderFields } from "./Fields";
 
 const PARTS = { "GET /api/parts": () => ({ body: {} }) };
@@ -35,6 +35,28 @@ test("measured marks of the knob start as measured figures", async () => {
     "/throttle",
     { kind: "hall", knob: [{ mark: 0.5, speed_m_s: { value: 3, basis: "measured" } }] },
   ]);
+});
+
+test("another throttle leaves the machine's levers, and not what was measured at the old one's marks", async () => {
+  const own = rackPartOf({
+    id: 4,
+    key: "k4",
+    kind: "throttles",
+    label: "Thumb",
+    letter: "",
+    document: { kind: "hall", rack: { key: "k4" } } as never,
+  });
+  serve({
+    ...PARTS,
+    "GET /api/garages": () => ({ body: [{ id: 2, name: "Tideline Shed" }] }),
+    "GET /api/garages/2/rack": () => ({ body: [own] }),
+  });
+  const knob = [{ mark: 0.5, speed_m_s: { value: 3, basis: "measured" } }];
+  const throttle = { kind: "hall", levers: true, limiter_mark: 0.4, returns: true, knob };
+  const { wrap, edits } = formOf({ controller: { kind: "brushed" }, throttle });
+  const { user } = show(wrap(<ControllerFields />));
+  await user.selectOptions(await screen.findByLabelText("Throttle or pedal of your rack"), "Thumb");
+  expect(edits.at(-1)).toEqual(["/throttle", { kind: "hall", rack: { key: "k4" }, levers: true, limiter_mark: 0.4 }]);
 });
 
 test("without a controller there is a pedal switch and nothing to meter", () => {

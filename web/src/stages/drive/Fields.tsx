@@ -12,14 +12,13 @@ import { TakePart } from "../../ui/TakePart";
 import { Block, Grid } from "../Heading";
 
 const THROTTLES = say.throttles;
-/** What is looked at or set at the throttle where it is: another one changes nothing of it. */
+/** What is of the machine beside the throttle, whichever throttle it is. Speeds measured at the marks of the old one say nothing of another. */
 const OF_THE_MACHINE = [
   "levers",
   "brake_cut_off_present",
   "brake_cut_off_wired",
   "foot_switch_wired",
   "limiter_mark",
-  "knob",
   "limiter_reachable",
 ];
 /** What is of the frame and the wheel, whichever gearing it is. How a sprocket lines up and what covers the chain is looked at anew. */
